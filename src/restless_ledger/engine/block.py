@@ -1,0 +1,42 @@
+"""A block of memory: a handful of named arrays that travel together, as one pointer where the code is compiled."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import TYPE_CHECKING, Any, ClassVar
+
+import numpy as np
+
+
+class Block:
+    """Named arrays of the dtypes and axes that `LAYOUT` gives. Structured ones read as `block.units[3].side`.
+
+    `directory` holds the address of each array and its lengths, in the order of the layout; compiled code is
+    handed the address of the directory.
+    """
+
+    LAYOUT: ClassVar[Mapping[str, tuple[np.dtype, str]]] = {}
+
+    if TYPE_CHECKING:
+
+        def __getattr__(self, name: str) -> Any: ...
+
+    def __init__(self, members: Mapping[str, np.ndarray]) -> None:
+        directory: list[int] = []
+        for name, (kind, axes) in self.LAYOUT.items():
+            array = np.ascontiguousarray(members[name]) if np.ndim(members[name]) else members[name]
+            if array.dtype != kind or array.ndim != len(axes.split()):
+                raise TypeError(f"{name} must be {kind} over {axes}, not {array.dtype} of {array.ndim} axes")
+            setattr(self, name, array.view(np.recarray) if kind.names else array)
+            directory += [array.ctypes.data, *array.shape]
+        self.directory = np.array(directory, np.int64)
+        self.address = int(self.directory.ctypes.data)
+
+    @classmethod
+    def directory_places(cls) -> dict[str, int]:
+        """Return where in the directory each array's address lies; its lengths follow."""
+        places, at = {}, 0
+        for name, (_, axes) in cls.LAYOUT.items():
+            places[name] = at
+            at += 1 + len(axes.split())
+        return places

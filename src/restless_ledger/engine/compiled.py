@@ -1,0 +1,71 @@
+"""Compile the kernel, and keep its cache honest."""
+
+from __future__ import annotations
+
+import hashlib
+import os
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any, TypeVar
+
+Function = TypeVar("Function", bound=Callable[..., Any])
+
+INTERPRET = os.environ.get("RESTLESS_LEDGER_INTERPRET") == "1"
+"""Run the kernel's source as plain Python, for the debugger and for the test that both give the same."""
+
+PACKAGE = Path(__file__).parents[1]
+SOURCES = (PACKAGE / "engine", PACKAGE / "formula", PACKAGE / "sheet")
+
+
+def kernel(function: Function) -> Function:
+    """Compile a function of the kernel.
+
+    Two exceptions to the plain decorator. Compiled code divides as NumPy does (x / 0 is infinite) instead of
+    raising: rules ask for a zero before they divide, and what is not finite is told as a fault with its formula.
+    And it counts no references: the front owns every array, a kernel makes none.
+    """
+    if INTERPRET:
+        return function
+    from numba import njit
+
+    from . import blocktype  # noqa: F401  (registers the type of the arguments)
+
+    return njit(cache=True, nogil=True, error_model="numpy", _nrt=False)(function)
+
+
+def is_cached() -> bool:
+    """Say whether a compiled kernel of these very sources lies ready."""
+    return INTERPRET or any((PACKAGE / "engine" / "kernel" / "__pycache__").glob("fight.run_fights*.nbc"))
+
+
+def discard_stale_cache() -> None:
+    """Remove compiled code that was made from other sources.
+
+    The compiler's own cache looks only at the file of each function, not at the files of those it calls.
+    """
+    caches = [folder / "__pycache__" for folder in (*SOURCES, PACKAGE / "engine" / "kernel")]
+    mark = PACKAGE / "engine" / "kernel" / "__pycache__" / "sources.sha256"
+    try:
+        now = _fingerprint()
+        if mark.is_file() and mark.read_text() == now:
+            return
+        for file in (file for cache in caches for file in [*cache.glob("*.nbi"), *cache.glob("*.nbc")]):
+            file.unlink(missing_ok=True)
+        mark.parent.mkdir(exist_ok=True)
+        mark.write_text(now)
+    except OSError:
+        return  # an installation that can't be written to keeps no cache beside it, and so none that is stale
+
+
+def _fingerprint() -> str:
+    import numba
+
+    digest = hashlib.sha256(numba.__version__.encode())
+    for folder in SOURCES:
+        for file in sorted(folder.rglob("*.py")):
+            digest.update(file.read_bytes())
+    return digest.hexdigest()
+
+
+if not INTERPRET:
+    discard_stale_cache()

@@ -1,0 +1,1 @@
+"""The rules of combat, one a file. This is the only place where they are carried out."""

@@ -1,0 +1,57 @@
+"""Book a change of a gauge. No other function changes an amount."""
+
+from __future__ import annotations
+
+import math
+
+from ..codes import LARGEST, THOUSAND, TOO_LARGE
+from ..compiled import kernel
+from ..layout import State, Tables
+from .entries import write_entry
+from .lines import report_fault
+
+
+@kernel
+def thousandths(tables: Tables, state: State, unit: int, amount: float) -> int:
+    """Return points as thousandths, rounded to the nearest. Beyond a thousand million points is a fault."""
+    if not abs(amount) <= LARGEST:
+        report_fault(tables, state, TOO_LARGE, -1, unit)
+        return 0
+    return int(math.floor(amount * THOUSAND + 0.5))
+
+
+@kernel
+def show_gauge(tables: Tables, state: State, unit: int, gauge: int) -> None:
+    """Write a gauge on its character's page: amount, top and share."""
+    row = state.gauges[unit, gauge]
+    slot = tables.gauges[gauge].slot
+    state.pages[unit, slot] = row.now / THOUSAND
+    state.pages[unit, slot + 1] = row.top / THOUSAND
+    state.pages[unit, slot + 2] = row.now / row.top if row.top > 0 else 0.0
+
+
+@kernel
+def book_change(tables: Tables, state: State, unit: int, gauge: int, asked: int, verb: int, cause: int,
+                source: int, parent: int) -> int:  # fmt: skip
+    """Book as much of a change as the gauge can take, from zero to its top; return what was booked.
+
+    Modifies the gauge, its page and the tally, and writes an entry. What could not be booked is waste.
+    """
+    row = state.gauges[unit, gauge]
+    after = max(0, min(row.now + asked, max(row.top, row.now)))
+    booked = after - row.now
+    row.now = after
+    row.booked += booked
+    tally = state.tally[source, cause]
+    if asked < 0:
+        tally.harm -= booked
+        tally.waste += booked - asked
+    else:
+        tally.heal += booked
+        tally.waste += asked - booked
+    show_gauge(tables, state, unit, gauge)
+    if after == 0 and gauge == tables.rules[0].downing:
+        state.clock[0].fallen = 1
+    if state.run[0].recording:
+        write_entry(state, unit, gauge, asked, booked, verb, cause, source, parent)
+    return booked

@@ -1,0 +1,53 @@
+"""Draws. Each is a pure function of its address: seed, fight, unit, purpose and count.
+
+The function is the finalizer of SplitMix64 (Steele, Lea and Flood, "Fast splittable pseudorandom number
+generators", OOPSLA 2014), applied once for each part of the address.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..codes import INITIATIVE, PURPOSES
+from ..compiled import kernel
+from ..layout import State
+
+GOLDEN = np.uint64(0x9E3779B97F4A7C15)
+FIRST = np.uint64(0xBF58476D1CE4E5B9)
+SECOND = np.uint64(0x94D049BB133111EB)
+TO_UNIT = 1.0 / 9007199254740992.0
+
+
+@kernel
+def mix(z):  # type: ignore[no-untyped-def]
+    """Scatter the bits of a 64-bit number."""
+    z = (z ^ (z >> np.uint64(30))) * FIRST
+    z = (z ^ (z >> np.uint64(27))) * SECOND
+    return z ^ (z >> np.uint64(31))
+
+
+@kernel
+def fight_key(seed, fight):  # type: ignore[no-untyped-def]
+    """Return the key of all draws of one fight."""
+    return mix(mix(np.uint64(seed) + GOLDEN) + (np.uint64(fight) + np.uint64(1)) * GOLDEN)
+
+
+@kernel
+def draw_at(state: State, unit: int, purpose: int, count: int) -> float:
+    """Return the draw at an address, from 0 up to but not including 1."""
+    stream = mix(state.clock[0].key + np.uint64(unit * PURPOSES + purpose + 1) * GOLDEN)
+    return np.float64(mix(stream + np.uint64(count + 1) * GOLDEN) >> np.uint64(11)) * TO_UNIT
+
+
+@kernel
+def draw(state: State, unit: int, purpose: int) -> float:
+    """Return a unit's next draw for a purpose. Modifies its count."""
+    count = state.draws[unit, purpose]
+    state.draws[unit, purpose] = count + 1
+    return draw_at(state, unit, purpose, count)
+
+
+@kernel
+def draw_tie(state: State, unit: int) -> float:
+    """Return the draw that settles a tie of initiative on this tick; the same all through the tick."""
+    return draw_at(state, unit, INITIATIVE, state.clock[0].tick)

@@ -1,0 +1,126 @@
+"""Run a formula's program on one row of values. Agrees with the evaluation over arrays."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from ...formula import Op
+from ..codes import STACK_ROW
+from ..compiled import kernel
+from ..layout import State, Tables
+
+# fmt: off
+(NUMBER, LOAD, ADD, SUBTRACT, MULTIPLY, DIVIDE, FLOOR_DIVIDE, REMAINDER, POWER, MIN, MAX, CLAMP, LESS, AT_MOST, EQUAL,
+ NOT_EQUAL, AND, OR, NOT, NEGATE, CHOOSE, FLOOR, CEIL, ROUND, SQRT, EXP, LOG, ABS) = (int(op) for op in Op)
+# fmt: on
+LARGEST_EXP = 709.782712893384
+
+
+@kernel
+def least(a: float, b: float) -> float:
+    return a if a < b or a != a else b
+
+
+@kernel
+def greatest(a: float, b: float) -> float:
+    return a if a > b or a != a else b
+
+
+@kernel
+def power(a: float, b: float) -> float:
+    if (a < 0.0 and b != np.floor(b)) or (a == 0.0 and b < 0.0):
+        return np.nan
+    return np.float64(a) ** np.float64(b)
+
+
+@kernel
+def unary(op: int, a: float) -> float:
+    if op == NEGATE:
+        return -a
+    if op == NOT:
+        return 1.0 if a == 0.0 else 0.0
+    if op == FLOOR:
+        return np.floor(a)
+    if op == CEIL:
+        return np.ceil(a)
+    if op == ROUND:
+        whole = np.floor(a)
+        return whole + 1.0 if a - whole >= 0.5 else whole
+    if op == SQRT:
+        return math.sqrt(a) if a >= 0.0 else np.nan
+    if op == EXP:
+        return math.exp(a) if a <= LARGEST_EXP or a != a else np.inf
+    if op == LOG:
+        return math.log(a) if a > 0.0 else np.nan
+    return abs(a)
+
+
+@kernel
+def binary(op: int, a: float, b: float) -> float:
+    if op == ADD:
+        return a + b
+    if op == SUBTRACT:
+        return a - b
+    if op == MULTIPLY:
+        return a * b
+    if op == MIN:
+        return least(a, b)
+    if op == MAX:
+        return greatest(a, b)
+    if op == POWER:
+        return power(a, b)
+    if op == DIVIDE or op == FLOOR_DIVIDE or op == REMAINDER:
+        if b == 0.0:
+            return np.nan
+        quotient = a / b
+        if op == DIVIDE:
+            return quotient
+        return np.floor(quotient) if op == FLOOR_DIVIDE else a - b * np.floor(quotient)
+    return 1.0 if holds(op, a, b) else 0.0
+
+
+@kernel
+def holds(op: int, a: float, b: float) -> bool:
+    if op == LESS:
+        return a < b
+    if op == AT_MOST:
+        return a <= b
+    if op == EQUAL:
+        return a == b
+    if op == NOT_EQUAL:
+        return a != b
+    if op == AND:
+        return a != 0.0 and b != 0.0
+    return a != 0.0 or b != 0.0
+
+
+@kernel
+def evaluate(tables: Tables, state: State, line: int, values: np.ndarray, row: int) -> float:
+    """Return what a line comes to on one row of values. Modifies the stack in `state.scratch`."""
+    stack = state.scratch
+    top = -1
+    for at in range(tables.lines[line].start, tables.lines[line].stop):
+        op = tables.code[at].op
+        argument = tables.code[at].argument
+        if op == NUMBER:
+            top += 1
+            stack[STACK_ROW, top] = tables.constants[argument]
+        elif op == LOAD:
+            top += 1
+            stack[STACK_ROW, top] = values[row, argument]
+        elif op >= NOT and op != CHOOSE:
+            stack[STACK_ROW, top] = unary(op, stack[STACK_ROW, top])
+        elif op == CLAMP:
+            top -= 2
+            low = greatest(stack[STACK_ROW, top], stack[STACK_ROW, top + 1])
+            stack[STACK_ROW, top] = least(low, stack[STACK_ROW, top + 2])
+        elif op == CHOOSE:
+            top -= 2
+            kept = top + 1 if stack[STACK_ROW, top] != 0.0 else top + 2
+            stack[STACK_ROW, top] = stack[STACK_ROW, kept]
+        else:
+            top -= 1
+            stack[STACK_ROW, top] = binary(op, stack[STACK_ROW, top], stack[STACK_ROW, top + 1])
+    return stack[STACK_ROW, 0]

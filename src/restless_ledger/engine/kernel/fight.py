@@ -1,0 +1,86 @@
+"""The fight: ticks, and the order of the phases within one. The order is the one documented in docs/reference/tick.md."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..codes import CHOOSE, END_PHASE, LAND, NEVER, PULSE, RUNNING, SETTLE, SOUND
+from ..compiled import kernel
+from ..layout import State, Tables
+from .buff import end_due_buffs
+from .choose import choose
+from .draw import fight_key
+from .land import land
+from .order import list_turn, next_tick
+from .pulse import pulse
+from .reconcile import reconcile
+from .settle import settle
+
+
+@kernel
+def play_tick(tables: Tables, state: State) -> None:
+    """Play one tick: the phases in order, and within each the units in the order of the turn."""
+    clock = state.clock[0]
+    tick = clock.tick
+    list_turn(tables, state)
+    clock.phase = PULSE
+    for at in range(clock.listed):
+        unit = state.units[state.turn[at]]
+        if unit.up and unit.pulse_at <= tick:
+            pulse(tables, state, state.turn[at])
+    clock.phase = END_PHASE
+    for at in range(clock.listed):
+        unit = state.units[state.turn[at]]
+        if unit.up and unit.end_at <= tick:
+            end_due_buffs(tables, state, state.turn[at])
+    clock.phase = CHOOSE
+    for at in range(clock.listed):
+        unit = state.units[state.turn[at]]
+        if unit.up and unit.land_at == NEVER and (unit.waiting or unit.choose_at <= tick):
+            choose(tables, state, state.turn[at])
+    clock.phase = LAND
+    for at in range(clock.listed):
+        unit = state.units[state.turn[at]]
+        if unit.up and unit.land_at <= tick:
+            land(tables, state, state.turn[at])
+    clock.phase = SETTLE
+    settle(tables, state)
+
+
+@kernel
+def play_until(tables: Tables, state: State, until: int) -> None:
+    """Play every tick on which something is due, up to and with `until`, or to the end of the fight.
+
+    Modifies the state; the clock stands on the last tick played, or on `until` while the fight is running.
+    """
+    clock = state.clock[0]
+    while clock.outcome == RUNNING and clock.fault == SOUND:
+        due = next_tick(state)
+        if tables.rules[0].judged:
+            due = min(due, tables.rules[0].limit)
+        if due > until:
+            clock.tick = until
+            return
+        clock.tick = due
+        play_tick(tables, state)
+
+
+@kernel
+def run_fights(tables: Tables, opening: np.ndarray, state: State, seed: int, first: int, count: int,
+               outcomes: np.ndarray, ticks: np.ndarray) -> int:  # fmt: skip
+    """Fight fights `first` to `first + count - 1`; fill `outcomes` and `ticks` (each of shape (count,)).
+
+    `opening` is the memory of an opened state. Modifies the state; returns how many fights ended soundly, which
+    is fewer than `count` only at a fault, told in the clock.
+    """
+    for index in range(count):
+        for word in range(opening.shape[0]):
+            state.memory[word] = opening[word]
+        state.clock[0].key = fight_key(seed, first + index)
+        play_until(tables, state, NEVER)
+        reconcile(tables, state)
+        if state.clock[0].fault != SOUND:
+            return index
+        outcomes[index] = state.clock[0].outcome
+        ticks[index] = state.clock[0].tick
+    return count

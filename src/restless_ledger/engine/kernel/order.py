@@ -1,0 +1,60 @@
+"""Who is due on which tick, and in what order."""
+
+from __future__ import annotations
+
+from ..codes import NEVER
+from ..compiled import kernel
+from ..layout import State, Tables
+from .draw import draw_tie
+from .lines import read_line
+
+
+@kernel
+def next_tick(state: State) -> int:
+    """Return the next tick on which anything is due to a unit that is up."""
+    soonest = NEVER
+    for u in range(state.units.shape[0]):
+        unit = state.units[u]
+        if unit.up:
+            soonest = min(soonest, unit.pulse_at, unit.end_at, unit.choose_at, unit.land_at)
+    return soonest
+
+
+@kernel
+def list_turn(tables: Tables, state: State) -> None:
+    """List the units that are due on this tick: highest initiative first, ties by a draw made anew each tick.
+
+    Modifies `state.turn` and how many it lists.
+    """
+    clock = state.clock[0]
+    tick = clock.tick
+    listed = 0
+    for u in range(state.units.shape[0]):
+        unit = state.units[u]
+        if not unit.up:
+            continue
+        if unit.waiting or unit.choose_at <= tick or unit.pulse_at <= tick or unit.land_at <= tick or unit.end_at <= tick:
+            state.turn[listed] = u
+            listed += 1
+    clock.listed = listed
+    if listed < 2:
+        return
+    for at in range(listed):
+        u = state.turn[at]
+        state.units[u].initiative = read_line(tables, state, u, tables.rules[0].initiative)
+        state.units[u].tie = draw_tie(state, u)
+        place = at
+        while place > 0 and goes_before(state, u, state.turn[place - 1]):
+            state.turn[place] = state.turn[place - 1]
+            place -= 1
+        state.turn[place] = u
+
+
+@kernel
+def goes_before(state: State, first: int, second: int) -> bool:
+    """Say whether one unit acts before another on this tick."""
+    a = state.units[first]
+    b = state.units[second]
+    if a.initiative != b.initiative:
+        return a.initiative > b.initiative
+    return a.tie > b.tie

@@ -1,0 +1,18 @@
+"""The books must balance: closing = opening + booked, for every gauge of every unit of every fight."""
+
+from __future__ import annotations
+
+from ..codes import OUT_OF_BALANCE
+from ..compiled import kernel
+from ..layout import State, Tables
+from .lines import report_fault
+
+
+@kernel
+def reconcile(tables: Tables, state: State) -> None:
+    """Compare every gauge with its opening and what was booked; a difference is a fault."""
+    for unit in range(state.units.shape[0]):
+        for gauge in range(tables.gauges.shape[0]):
+            row = state.gauges[unit, gauge]
+            if row.opened + row.booked != row.now or row.now < 0 or row.now > row.top:
+                report_fault(tables, state, OUT_OF_BALANCE, -1, unit)

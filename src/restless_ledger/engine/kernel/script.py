@@ -1,0 +1,60 @@
+"""Changes that a script makes: a character on the bench is hurt, healed, given a buff."""
+
+from __future__ import annotations
+
+from ..codes import HARM, HEAL, MEETING_ROW, POWER_SLOT, SCRIPT, SETTLE
+from ..codes import GAP_SLOT
+from ..compiled import kernel
+from ..layout import State, Tables
+from .booking import book_change, thousandths
+from .buff import give_buff
+from .entries import last_entry
+from .meeting import evaluate_meeting, fill_taker
+from .settle import settle
+from .stat import round_figure
+from .strike import keep_pages, note_hit
+
+
+@kernel
+def poke(tables: Tables, state: State, unit: int, verb: int, index: int, amount: float) -> None:
+    """Carry out one change on a unit that is up, then settle. Modifies the state.
+
+    HARM: a hit of damage kind `index` whose power is `amount`, held against the unit's own soak; it lands, strikes
+    no part, is not critical and has no spread. Below 0, `index` names no kind and the amount goes straight to gauge
+    -1 - index. HEAL: gauge `index`. Any other verb gives buff `index`.
+    """
+    if not state.units[unit].up:
+        return
+    if verb == HARM and index >= 0:
+        poke_hit(tables, state, unit, index, amount)
+    elif verb == HARM:
+        asked = thousandths(tables, state, unit, amount)
+        book_change(tables, state, unit, -1 - index, -asked, HARM, SCRIPT, unit, -1)
+    elif verb == HEAL:
+        book_change(tables, state, unit, index, thousandths(tables, state, unit, amount), HEAL, SCRIPT, unit, -1)
+    else:
+        give_buff(tables, state, unit, unit, index, -1)
+    if verb == HARM:
+        state.units[unit].harm_entry = last_entry(state)
+    state.clock[0].phase = SETTLE
+    settle(tables, state)
+
+
+@kernel
+def poke_hit(tables: Tables, state: State, unit: int, kind: int, power: float) -> None:
+    """Hit a unit with a given power; what is settled is held against its soak as in a fight."""
+    row = tables.kinds[kind]
+    page = keep_pages(state, unit, unit)
+    state.scratch[MEETING_ROW, POWER_SLOT] = power
+    state.scratch[MEETING_ROW, GAP_SLOT] = 0.0
+    fill_taker(tables, state, unit, unit, kind)
+    settled = max(0.0, evaluate_meeting(tables, state, row.settle, unit))
+    asked = thousandths(tables, state, unit, round_figure(settled, row.rounding))
+    book_change(tables, state, unit, row.gauge, -asked, HARM, SCRIPT, unit, -1)
+    meeting = state.meetings[unit, kind]
+    meeting.taker = -1
+    meeting.lands = 1.0
+    meeting.power = power
+    meeting.soak = state.scratch[MEETING_ROW, POWER_SLOT + 1]
+    meeting.settled = settled
+    note_hit(state, unit, kind, page, 1.0, 1.0, -1, 0, 1.0, 1.0, 1.0)

@@ -1,0 +1,164 @@
+"""Fight one fight, or very many in chunks on threads."""
+
+from __future__ import annotations
+
+import os
+import sys
+import time
+from collections import Counter
+from collections.abc import Callable, Iterator
+from concurrent.futures import Future, ThreadPoolExecutor
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from ..rulebook import InputError
+from .compiled import is_cached
+from .layout import TALLY, State
+from .setup import Setup
+
+LARGEST_SEED = (1 << 63) - 1
+MOST_FIGHTS = 1 << 40
+CHUNK_SECONDS = 0.1
+FIRST_ENTRIES = 4096
+Progress = Callable[[int, int], None]
+
+
+@dataclass
+class Run:
+    """What many fights came to, as totals that take the same room for ten fights or ten million.
+
+    `counts` maps (outcome, ticks) to the number of fights that ended so; `tally` is TALLY[unit, cause].
+    """
+
+    setup: Setup
+    seed: int
+    asked: int
+    done: int = 0
+    counts: Counter[tuple[int, int]] = field(default_factory=Counter)
+    tally: dict[str, np.ndarray] = field(default_factory=dict)
+
+    def add(self, outcomes: np.ndarray, ticks: np.ndarray, tally: np.ndarray) -> None:
+        """Add a chunk's results."""
+        pairs, times = np.unique(np.stack([outcomes, ticks]), axis=1, return_counts=True)
+        for (outcome, tick), count in zip(pairs.T.tolist(), times.tolist(), strict=True):
+            self.counts[outcome, tick] += count
+        for name in TALLY.names or ():
+            # Python's own integers: the sums of very many very large fights outgrow 64 bits
+            self.tally[name] = self.tally.get(name, 0) + tally[name].astype(object)
+        self.done += len(outcomes)
+
+
+def check_seed(seed: int) -> int:
+    """Return a seed that can be used: a whole number from 0 to 2**63 - 1; raises `InputError` otherwise."""
+    if not 0 <= seed <= LARGEST_SEED:
+        raise InputError(f"seed: a seed is a whole number from 0 to 2**63 - 1\n    got: {seed}")
+    return int(seed)
+
+
+def announce_compile() -> None:
+    """Say once, on a terminal, that the rules are being compiled."""
+    if not is_cached() and sys.stderr is not None:
+        print("Compiling the rules of combat, once for this installation (about half a minute) …", file=sys.stderr, flush=True)
+
+
+def fight_once(setup: Setup, seed: int, number: int) -> State:
+    """Fight fight `number` of a seed with every entry kept; return the state at its end."""
+    check_seed(seed)
+    if not 0 <= number < MOST_FIGHTS:
+        raise InputError(f"number: fights are numbered from 0\n    got: {number}")
+    room = FIRST_ENTRIES
+    while True:
+        state = setup.new_state(room)
+        _run_chunk(setup, state, seed, number, 1)
+        setup.raise_fault(state)
+        if state.clock[0].entries <= room and state.clock[0].pages <= 2 * room:
+            return state
+        room = max(int(state.clock[0].entries), (int(state.clock[0].pages) + 1) // 2)
+
+
+def fight_many(setup: Setup, fights: int, seed: int, threads: int | None = None, chunk: int | None = None,
+               progress: Progress | None = None) -> Run:  # fmt: skip
+    """Fight fights 0 to `fights - 1`. Threads and chunk size change nothing but the time it takes.
+
+    `progress` is called with (done, asked) between chunks. At Ctrl-C the fights done so far, from number 0 on
+    without a gap, are what is returned. Raises `FightFault` at the first fight that can't be carried on.
+    """
+    check_seed(seed)
+    if not 1 <= fights <= MOST_FIGHTS:
+        raise InputError(f"fights: ask for at least 1 fight\n    got: {fights}")
+    threads = threads or min(os.cpu_count() or 1, 64)
+    run = Run(setup, seed, fights)
+    announce_compile()
+    chunks = _chunks(setup, seed, fights, chunk)
+    with ThreadPoolExecutor(threads) as pool:
+        states: list[State] = [setup.new_state() for _ in range(threads)]
+        waiting: list[Future] = []
+        try:
+            for first, count in chunks:
+                if len(waiting) >= 2 * threads:
+                    _collect(run, waiting.pop(0), progress)
+                waiting.append(pool.submit(_work, setup, states, seed, first, count))
+            while waiting:
+                _collect(run, waiting.pop(0), progress)
+        except KeyboardInterrupt:
+            _keep_finished(run, waiting)
+        finally:
+            for future in waiting:
+                future.cancel()
+    return run
+
+
+def _chunks(setup: Setup, seed: int, fights: int, chunk: int | None) -> Iterator[tuple[int, int]]:
+    """Yield (first, count) of each chunk; a chunk not given is measured to take about a tenth of a second."""
+    if chunk is None:
+        state = setup.new_state()
+        chunk, spent = 1, 0.0
+        while spent < CHUNK_SECONDS / 8 and chunk < fights:
+            chunk *= 4
+            started = time.perf_counter()
+            _run_chunk(setup, state, seed, 0, min(chunk, fights))
+            spent = time.perf_counter() - started
+        chunk = max(1, min(int(chunk * CHUNK_SECONDS / max(spent, 1e-9)), 1 << 16))
+    for first in range(0, fights, chunk):
+        yield first, min(chunk, fights - first)
+
+
+def _work(setup: Setup, states: list[State], seed: int, first: int, count: int) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """Run one chunk on a state that no other thread is using."""
+    state = states.pop()
+    try:
+        state.tally[:] = np.zeros((), TALLY)
+        outcomes, ticks = _run_chunk(setup, state, seed, first, count)
+        setup.raise_fault(state)
+        return outcomes, ticks, state.tally.copy()
+    finally:
+        states.append(state)
+
+
+def _run_chunk(setup: Setup, state: State, seed: int, first: int, count: int) -> tuple[np.ndarray, np.ndarray]:
+    from .kernel.fight import run_fights
+
+    outcomes, ticks = np.empty(count, np.int64), np.empty(count, np.int64)
+    opening = setup.opening
+    with np.errstate(all="ignore"):
+        run_fights(setup.tables, opening, state, seed, first, count, outcomes, ticks)
+    return outcomes, ticks
+
+
+def _collect(run: Run, future: Future, progress: Progress | None) -> None:
+    run.add(*future.result())
+    if progress:
+        progress(run.done, run.asked)
+
+
+def _keep_finished(run: Run, waiting: list[Future]) -> None:
+    """After Ctrl-C, add the chunks that are done, up to the first that is not."""
+    for future in waiting[1:]:
+        future.cancel()
+    for future in waiting:
+        if not future.done() or future.cancelled() or future.exception():
+            return
+        run.add(*future.result())
+
+

@@ -1,0 +1,112 @@
+"""An encounter made ready for the engine: tables, an opened state, and the names behind the numbers."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any
+
+import numpy as np
+
+from ..formula import explain
+from ..formula.explain import number
+from ..rulebook import InputError, Rulebook
+from ..rulebook.problems import dotted
+from ..sheet import build_sheet
+from .codes import FAULT_ROW, LARGEST, MEETING_ROW, NEVER, NOT_FINITE, OUT_OF_BALANCE, SOUND
+from .layout import State, Tables, allocate
+from .linebook import Line
+from .roster import Unit, find_encounter, roster
+from .tables import Names, TableWriter
+
+DEEPEST_STACK = 32
+
+
+class FightFault(InputError):
+    """A fight that could not be carried on: a formula without a finite value, or an amount beyond all bounds."""
+
+
+@dataclass(frozen=True)
+class Setup:
+    """Everything a fight needs. One setup serves any number of fights, on any number of threads."""
+
+    book: Rulebook
+    title: str
+    units: tuple[Unit, ...]
+    tables: Tables
+    names: Names
+    lines: tuple[Line, ...]
+    known: int
+    limit: int
+
+    def new_state(self, entries: int = 0) -> State:
+        """Return a state of its own, with room for so many entries (none: nothing is recorded)."""
+        names = self.names
+        meeting = max((max(line.slots.values(), default=0) + 1 for line in self.lines), default=1)
+        widest = max(DEEPEST_STACK, len(names.slots), meeting, *(line.program.stack for line in self.lines))
+        state = allocate(unit=len(names.units), slot=len(names.slots), gauge=len(names.gauges), known=self.known,
+                         buff=len(names.buffs), line=len(self.lines), kind=len(names.kinds), cause=len(names.causes),
+                         place=widest, entry=entries, page=2 * entries)  # fmt: skip
+        state.run[0].recording = int(entries > 0)
+        state.meetings.taker[:] = -1
+        state.run[0].versions = len(names.units)  # opened units have used up as many
+        return state
+
+    @cached_property
+    def opening(self) -> np.ndarray:
+        """The memory of the fight's opening, to be copied over a state's own."""
+        from .kernel.opening import open_units
+
+        state = self.new_state()
+        state.run[0].versions = 0
+        gauges = list(self.book.gauges)
+        for index, unit in enumerate(self.units):
+            state.pages[index, 0] = unit.sheet.level
+            for gauge in unit.sheet.gauges:
+                state.gauges[index, gauges.index(gauge)].held = 1
+        with np.errstate(all="ignore"):
+            open_units(self.tables, state)
+        self.raise_fault(state)
+        return state.memory
+
+    def raise_fault(self, state: State) -> None:
+        """Raise `FightFault` where the clock tells of one."""
+        clock = state.clock[0]
+        if clock.fault != SOUND:
+            raise FightFault(self._describe_fault(clock, state.scratch))
+
+    def _describe_fault(self, clock: Any, scratch: np.ndarray) -> str:
+        who = f"{self.names.units[clock.fault_unit]}, at {number(self.book.clock.seconds(clock.tick))} {self.book.clock.unit}"
+        if clock.fault == OUT_OF_BALANCE:
+            return f"{self.title}: the books of {who} do not balance; this is a fault of the engine, please report it"
+        if clock.fault != NOT_FINITE:
+            return f"{self.title}: an amount beyond {LARGEST:g} points, on {who}\n    make the formulas behind it smaller"
+        line = self.lines[clock.fault_line]
+        row = MEETING_ROW if "power" in line.slots else FAULT_ROW
+        values = {name: scratch[row, slot] for name, slot in line.slots.items()}
+        said = explain(line.program, values)
+        return (f"{self.book.place(*line.path)}: {dotted(line.path)}: this formula has no finite value for {who}\n"
+                f"    got: {said}\n    keep it from dividing by zero and from growing without end")  # fmt: skip
+
+
+def set_up(book: Rulebook, encounter: str) -> Setup:
+    """Make an encounter ready. Raises `InputError` on an unknown name or a character that can't be built."""
+    entry = find_encounter(book, encounter)
+    units = roster(book, entry)
+    writer = TableWriter(book, units)
+    limit = book.clock.ticks(entry.time_limit) if entry.time_limit else book.clock.limit_ticks()
+    sides = tuple(side.name for side in entry.sides)
+    tables = writer.write(limit, len(sides), judged=True)
+    names = writer.names(sides)
+    return Setup(book, entry.label or encounter, tuple(units), tables, names, tuple(writer.lines.lines), len(writer.known), limit)
+
+
+def set_up_bench(book: Rulebook, who: str, level: int | None) -> Setup:
+    """Put one character on the bench: nobody to fight, every buff and damage kind at hand, no end."""
+    sheet = build_sheet(book, who, level)
+    units = (Unit(sheet.label, 0, sheet, ()),)
+    writer = TableWriter(book, units, everything=True)
+    tables = writer.write(NEVER, 1, judged=False)
+    return Setup(book, sheet.label, units, tables, writer.names(("bench",)), tuple(writer.lines.lines), 0, NEVER)
+
+

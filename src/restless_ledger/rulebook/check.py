@@ -1,0 +1,15 @@
+"""The checks across chapters: each chapter says what it refers to."""
+
+from __future__ import annotations
+
+from . import abilities, bodies, buffs, classes, clock, damage, encounters, gauges, playbooks, stats
+from .problems import Report
+from .rulebook import Rulebook
+
+CHAPTERS = (clock, stats, gauges, damage, bodies, classes, abilities, buffs, playbooks, encounters)
+
+
+def check(book: Rulebook, report: Report) -> None:
+    """Let each chapter report the names it can't find and the figures that can't be."""
+    for chapter in CHAPTERS:
+        chapter.check(book, report)

@@ -1,0 +1,59 @@
+"""What a formula may read: the names on one character's page, and on the line where two characters meet."""
+
+from __future__ import annotations
+
+import keyword
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from ..formula import FUNCTIONS
+
+if TYPE_CHECKING:
+    from .damage import DamageKind
+    from .rulebook import Rulebook
+
+MEETING_NAMES = ("power", "soak", "level_gap", "aim", "dodge")
+RESERVED = frozenset(keyword.kwlist) | set(FUNCTIONS) | {"marked", "level", "distance", *MEETING_NAMES}
+"""Words with a meaning of their own in formulas; no stat, gauge or line may take one for its name."""
+
+
+@dataclass(frozen=True)
+class Page:
+    """A set of names, and what to call it in a message."""
+
+    title: str
+    names: tuple[str, ...]
+
+
+def marks(book: Rulebook) -> tuple[str, ...]:
+    """Return every mark that some buff gives, in the order of the rulebook."""
+    return tuple(dict.fromkeys(mark for buff in book.buffs.values() for mark in buff.marks))
+
+
+def steady_names(book: Rulebook) -> tuple[str, ...]:
+    """Return the names that change only when a character's stats do: level, stats and marks."""
+    return ("level", *book.stats, *(f"marked({mark})" for mark in marks(book)))
+
+
+def gauge_names(gauge: str) -> tuple[str, str, str]:
+    """Return the three names of a gauge: its amount now, its top, its share of the top."""
+    return gauge, f"{gauge}_top", f"{gauge}_fill"
+
+
+def character_page(book: Rulebook) -> Page:
+    """Return all that can be read on one character's page."""
+    names = steady_names(book) + tuple(name for gauge in book.gauges for name in gauge_names(gauge))
+    return Page("a character's page", names)
+
+
+def steady_page(book: Rulebook) -> Page:
+    """Return the page without its gauges, for the formulas that settle the gauges' tops."""
+    return Page("a character's page, gauges apart", steady_names(book))
+
+
+def meeting_page(kind: DamageKind, formula: str) -> Page:
+    """Return what `lands` or `settle` of a damage kind may read: the results of both characters' lines."""
+    lines = (*kind.dealer_lines, *kind.taker_lines)
+    if formula == "lands":
+        return Page("the line where aim and dodge meet", ("aim", "dodge", "level_gap", *lines))
+    return Page("the line where power and soak meet", ("power", "soak", "level_gap", *lines))

@@ -1,0 +1,112 @@
+"""What is wrong with a rulebook: where, what, what was got, what would be right. All of it at once."""
+
+from __future__ import annotations
+
+import difflib
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+from typing import Protocol
+
+from ..formula import Program, unknown_names
+from .pages import RESERVED, Page, gauge_names
+
+
+@dataclass(frozen=True)
+class Problem:
+    """One thing that is wrong. `place` is `file:line`, or just the file; `path` the dotted path, or empty."""
+
+    place: str
+    path: str
+    what: str
+    got: str = ""
+    remedy: str = ""
+
+    def __str__(self) -> str:
+        head = f"{self.place}: {self.path}: {self.what}" if self.path else f"{self.place}: {self.what}"
+        got = f"\n    got: {self.got}" if self.got else ""
+        remedy = f"\n    {self.remedy}" if self.remedy else ""
+        return head + got + remedy
+
+
+class InputError(ValueError):
+    """Input that can't be used; its text says where, what, what was got, and the remedy."""
+
+
+class RulebookError(InputError):
+    """A rulebook that can't be read; `problems` lists everything that is wrong with it."""
+
+    def __init__(self, problems: Iterable[Problem]) -> None:
+        self.problems = sorted(problems, key=lambda problem: _order(problem.place))
+        count = len(self.problems)
+        text = "\n".join(str(problem) for problem in self.problems)
+        super().__init__(text if count == 1 else f"{text}\n{count} problems in the rulebook")
+
+
+def _order(place: str) -> tuple[str, int]:
+    file, _, line = place.rpartition(":")
+    return (file, int(line)) if line.isdecimal() else (place, 0)
+
+
+class Locator(Protocol):
+    """Anything that can say at which file and line a dotted path was written."""
+
+    def place(self, path: tuple) -> str: ...
+
+
+def dotted(path: tuple) -> str:
+    """Write a path as TOML would: `classes.rigger.growth`, `encounters.duel.sides[0]`."""
+    text = ""
+    for part in path:
+        text += f"[{part}]" if isinstance(part, int) else f".{part}"
+    return text.lstrip(".")
+
+
+def nearest(got: str, known: Iterable[str]) -> str:
+    """Return the remedy for an unknown name: the nearest known one, or a list of them."""
+    names = list(known)
+    near = difflib.get_close_matches(got, names, 1, 0.6)
+    if near:
+        return f"did you mean {near[0]}?"
+    if not names:
+        return "none is declared"
+    return "there are: " + ", ".join(names[:12]) + (" …" if len(names) > 12 else "")
+
+
+@dataclass
+class Report:
+    """Gathers the problems of one rulebook while its chapters check themselves.
+
+    `broken` names, by chapter, the entries that could not be read, or not whole: they count as declared,
+    so that one fault is told once.
+    """
+
+    locator: Locator
+    broken: dict[str, set[str]] = field(default_factory=dict)
+    problems: list[Problem] = field(default_factory=list)
+
+    def add(self, path: tuple, what: str, got: object = "", remedy: str = "") -> None:
+        self.problems.append(Problem(self.locator.place(path), dotted(path), what, f"{got}", remedy))
+
+    def known(self, chapter: str, names: Iterable[str]) -> list[str]:
+        return list(dict.fromkeys([*names, *sorted(self.broken.get(chapter, ()))]))
+
+    def reference(self, path: tuple, noun: str, got: str | None, chapter: str, names: Iterable[str]) -> None:
+        """Report a name that the chapter doesn't declare."""
+        known = self.known(chapter, names)
+        if got is not None and got not in known:
+            self.add(path, f"there is no {noun} of this name", got, nearest(got, known))
+
+    def formula(self, path: tuple, program: Program | None, page: Page) -> None:
+        """Report every name of a formula that its page lacks."""
+        if program is None:
+            return
+        broken_gauges = (word for gauge in self.broken.get("gauges", ()) for word in gauge_names(gauge))
+        names = [*page.names, *self.broken.get("stats", ()), *broken_gauges]
+        for error in unknown_names(program, names, page.title):
+            if not (self.broken.get("buffs") and error.what.startswith("there is no marked(")):
+                self.add(path, str(error))
+
+    def own_name(self, path: tuple, name: str) -> None:
+        """Report a name that formulas could not tell from a word of their own."""
+        if name in RESERVED:
+            self.add(path, f"{name} is a word of the formula language", "", "give it another name")

@@ -1,0 +1,143 @@
+"""The quantities a designer writes: names, numbers, formulas, durations, lengths."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from decimal import ROUND_CEILING, Decimal
+from typing import Annotated, Any
+
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, GetPydanticSchema, StringConstraints, WithJsonSchema
+from pydantic_core import PydanticCustomError, core_schema
+
+from ..formula import FormulaError, Program, parse
+
+NAME_PATTERN = "^[a-z][a-z0-9_]*$"
+LARGEST_AMOUNT = 1e9
+"""No amount, top or stat goes beyond a thousand million points, so that thousandths of a point stay exact."""
+
+Name = Annotated[str, StringConstraints(pattern=NAME_PATTERN, max_length=60)]
+Number = Annotated[float, Field(allow_inf_nan=False, ge=-LARGEST_AMOUNT, le=LARGEST_AMOUNT)]
+Label = Annotated[str, StringConstraints(min_length=1, max_length=80)]
+
+
+class Entry(BaseModel):
+    """The base of everything that is declared: frozen, strict about types, closed to unknown keys."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", strict=True)
+
+
+def _plain(parse_value: Any, json_schema: dict) -> tuple:
+    """Return the annotations that make pydantic use one parser, and describe it with one piece of JSON Schema."""
+    schema = GetPydanticSchema(lambda _source, _handler: core_schema.no_info_plain_validator_function(parse_value))
+    return schema, WithJsonSchema(json_schema)
+
+
+def _parse_formula(value: Any) -> Program:
+    if isinstance(value, Program):
+        return value
+    if isinstance(value, bool) or not isinstance(value, str | int | float):
+        raise PydanticCustomError("formula", "a formula is a number or text; write it as 8 or as \"8 + 1.6 * brawn\"")
+    try:
+        return parse(value if isinstance(value, str) else f"{value!r}")
+    except FormulaError as error:
+        raise PydanticCustomError("formula", "{reason}", {"reason": str(error)}) from None
+
+
+Formula = Annotated[
+    Program, *_plain(_parse_formula, {"type": ["string", "number"], "description": "a formula, such as 8 + 1.6 * brawn"})
+]
+
+
+@dataclass(frozen=True)
+class Duration:
+    """A length of time as written: an amount and its unit, `s`, `ticks` or `rounds`."""
+
+    amount: Decimal
+    unit: str
+
+    def ticks(self, ticks_per_second: int) -> int:
+        """Return whole ticks: a timer ends on the first tick at or after its time."""
+        ticks = self.amount * ticks_per_second if self.unit == "s" else self.amount
+        return int(ticks.to_integral_value(ROUND_CEILING))
+
+    def __str__(self) -> str:
+        return f"{self.amount} {self.unit}"
+
+
+_DURATION = re.compile(r"(\d+(?:\.\d+)?)\s*(s|ticks?|rounds?)")
+_LENGTH = re.compile(r"(\d+(?:\.\d+)?)\s*m")
+_SHARE = re.compile(r"(\d+(?:\.\d+)?)\s*%")
+LONGEST_DURATION = Decimal(10_000_000)
+
+
+def _parse_duration(value: Any) -> Duration:
+    if isinstance(value, Duration):
+        return value
+    found = _DURATION.fullmatch(value.strip()) if isinstance(value, str) else None
+    if not found:
+        raise PydanticCustomError("duration", "a duration is written with its unit: \"0.7 s\", \"12 ticks\" or \"3 rounds\"")
+    amount = Decimal(found[1])
+    if amount > LONGEST_DURATION:
+        raise PydanticCustomError("duration", "a duration goes up to 10 000 000; write a shorter one")
+    return Duration(amount, found[2] if found[2] == "s" else found[2].rstrip("s") + "s")
+
+
+def _parse_length(value: Any) -> float:
+    if isinstance(value, float):
+        return value
+    found = _LENGTH.fullmatch(value.strip()) if isinstance(value, str) else None
+    if not found:
+        raise PydanticCustomError("length", "a length is written with its unit: \"1.8 m\"")
+    return float(found[1])
+
+
+@dataclass(frozen=True)
+class Opening:
+    """How full a gauge opens: a share of its top, or a number of points."""
+
+    share: float | None
+    points: float
+
+
+def _parse_opening(value: Any) -> Opening:
+    if isinstance(value, Opening):
+        return value
+    if value == "full":
+        return Opening(1.0, 0.0)
+    if isinstance(value, str) and (found := _SHARE.fullmatch(value.strip())) and float(found[1]) <= 100:
+        return Opening(float(found[1]) / 100, 0.0)
+    if isinstance(value, int | float) and not isinstance(value, bool) and 0 <= value <= LARGEST_AMOUNT:
+        return Opening(None, float(value))
+    raise PydanticCustomError("opening", "a gauge opens \"full\", at a share such as \"40%\", or at a number of points")
+
+
+DurationField = Annotated[
+    Duration,
+    *_plain(_parse_duration, {"type": "string", "pattern": rf"^\s*{_DURATION.pattern}\s*$", "examples": ["0.7 s", "12 ticks", "3 rounds"]}),
+]
+LengthField = Annotated[float, *_plain(_parse_length, {"type": "string", "pattern": rf"^\s*{_LENGTH.pattern}\s*$", "examples": ["1.8 m"]})]
+OpeningField = Annotated[
+    Opening,
+    *_plain(_parse_opening, {"anyOf": [{"const": "full"}, {"type": "string", "pattern": rf"^\s*{_SHARE.pattern}\s*$"}, {"type": "number", "minimum": 0}]}),
+]
+
+
+def _whole_keys(value: Any) -> Any:
+    """TOML keys are text; a table by level has whole numbers for keys."""
+    if not isinstance(value, dict):
+        return value
+    return {int(key) if isinstance(key, str) and key.isdecimal() else key: item for key, item in value.items()}
+
+
+WholeKeys = BeforeValidator(_whole_keys)
+
+
+def named_one_of(**models: str) -> Any:
+    """Return a function that says by its one telling key which model a table is; pydantic calls it."""
+
+    def choose(value: Any) -> str | None:
+        found = [key for key in models if (key in value if isinstance(value, dict) else hasattr(value, key))]
+        return models[found[0]] if len(found) == 1 else None
+
+    return choose

@@ -1,0 +1,63 @@
+"""The rulebook: every chapter, frozen."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any
+
+from pydantic import Field, PrivateAttr, model_validator
+from pydantic_core import PydanticCustomError
+
+from .abilities import Ability
+from .bodies import Body
+from .buffs import Buff
+from .classes import CharacterClass
+from .clock import Clock
+from .damage import DamageKind
+from .encounters import Encounter
+from .gauges import Gauge
+from .playbooks import Playbook
+from .quantities import Entry, Label, Name
+from .stats import Stat
+
+LAST_LEVEL = 1000
+
+
+class Heading(Entry):
+    """`[rulebook]`: the title, and the first and the last level there is."""
+
+    title: Label = "A rulebook"
+    levels: Annotated[list[int], Field(min_length=2, max_length=2)] = Field(default_factory=lambda: [1, 60])
+
+    @model_validator(mode="after")
+    def _right_way_up(self) -> Heading:
+        first, last = self.levels
+        if not 0 <= first <= last <= LAST_LEVEL:
+            raise PydanticCustomError("levels", f"levels go from a first to a last, between 0 and {LAST_LEVEL}, such as [1, 60]")
+        return self
+
+
+class Rulebook(Entry):
+    """Everything a designer declared. Frozen: to change a number, change the text and load it again."""
+
+    rulebook: Heading = Field(default_factory=Heading)
+    clock: Clock = Field(default_factory=Clock)
+    stats: dict[Name, Stat] = Field(default_factory=dict)
+    gauges: dict[Name, Gauge] = Field(default_factory=dict)
+    damage: dict[Name, DamageKind] = Field(default_factory=dict)
+    bodies: dict[Name, Body] = Field(default_factory=dict)
+    classes: dict[Name, CharacterClass] = Field(default_factory=dict)
+    abilities: dict[Name, Ability] = Field(default_factory=dict)
+    buffs: dict[Name, Buff] = Field(default_factory=dict)
+    playbooks: dict[Name, Playbook] = Field(default_factory=dict)
+    encounters: dict[Name, Encounter] = Field(default_factory=dict)
+
+    _source: Any = PrivateAttr(None)
+
+    @property
+    def downing_gauge(self) -> str | None:
+        """The gauge that takes its character down at zero."""
+        return next((name for name, gauge in self.gauges.items() if gauge.downs), None)
+
+    def place(self, *path: str | int) -> str:
+        """Return `file:line` of a dotted path, or an empty text for a rulebook that was not read from files."""
+        return self._source.place(path) if self._source else ""

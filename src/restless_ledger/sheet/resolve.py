@@ -1,0 +1,30 @@
+"""How the changes of a stat come together. Used by sheets and, compiled, by the engine: one set of rules."""
+
+from __future__ import annotations
+
+import math
+
+ROUNDINGS = ("none", "down", "nearest", "up")
+NEARLY_WHOLE = 1e-9
+"""A figure this close to a whole number counts as it, so that 50 × 1.14 rounds down to 57 and not to 56."""
+
+
+def round_figure(value: float, rounding: int) -> float:
+    """Round to a whole number; `rounding` is the index in ROUNDINGS, and nearest takes halves up."""
+    if rounding == 1:
+        return math.floor(value + NEARLY_WHOLE) * 1.0
+    if rounding == 2:
+        return math.floor(value + 0.5 + NEARLY_WHOLE) * 1.0
+    if rounding == 3:
+        return math.ceil(value - NEARLY_WHOLE) * 1.0
+    return value
+
+
+def change_stat(base: float, added: float, scaled: float, times: float) -> float:
+    """Apply what was added, then the summed percentages, then the factors."""
+    return (base + added) * (1.0 + scaled) * times
+
+
+def hold_stat(value: float, floor: float, ceiling: float) -> float:
+    """Hold a stat within its range; it is rounded after that."""
+    return min(max(value, floor), ceiling)
