@@ -38,8 +38,9 @@ SET, ADD, SCALE, TIMES, MARK = range(5)
 POWER_SLOT, SOAK_SLOT, GAP_SLOT, AIM_SLOT, DODGE_SLOT, EXTRA_SLOT = range(6)
 """Places of the names on the line where two characters meet."""
 
-STACK_ROW, MEETING_ROW, FAULT_ROW = range(3)
-"""Rows of the scratch array."""
+MEETING_ROW, FAULT_ROW = range(2)
+"""Rows of the pages after those of the units: the line where two characters meet, and the page of a fault."""
+MORE_ROWS = 2
 
 NEVER = 1 << 60
 THOUSAND = 1000

@@ -26,11 +26,15 @@ def kernel(function: Function) -> Function:
     """
     if INTERPRET:
         return function
-    from numba import njit
+    from numba import njit, types
 
     from . import blocktype  # noqa: F401  (registers the type of the arguments)
 
-    return njit(cache=True, nogil=True, error_model="numpy", _nrt=False)(function)
+    dispatcher = njit(cache=True, nogil=True, error_model="numpy", _nrt=False)(function)
+    resolve = dispatcher.get_call_template
+    # one signature each: a constant among the operands would make the compiler write a version for its value
+    dispatcher.get_call_template = lambda args, kws: resolve(tuple(types.unliteral(arg) for arg in args), kws)
+    return dispatcher
 
 
 def is_cached() -> bool:

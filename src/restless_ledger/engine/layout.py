@@ -11,7 +11,7 @@ from typing import ClassVar
 import numpy as np
 
 from .block import Block
-from .codes import PURPOSES
+from .codes import MORE_ROWS, PURPOSES
 
 FLOAT, WHOLE = np.dtype("f8"), np.dtype("i8")
 
@@ -27,10 +27,10 @@ RULES = fields(
     judged="i8",  # 1: the fight ends when one side stands; 0: it goes on (a character on the bench)
     sides="i8",
     downing="i8",  # the gauge that takes its character down
-    initiative="i8",  # line
+    initiative="i8",  # line; -1 where it is the same for all
     first_ability_cause="i8",
     first_buff_cause="i8",
-    fill_slot="i8",  # page slot of the downing gauge's share
+    gauges_read="i8",  # 1: some line reads a gauge, so that pages must show them at once
 )
 UNITS = fields(
     side="i8", first_play="i8", last_play="i8", first_part="i8", last_part="i8",
@@ -67,7 +67,11 @@ EFFECTS = fields(
 BUFFS = fields(lasts="i8", every="i8", first_effect="i8", last_effect="i8", first_change="i8", last_change="i8")
 CHANGES = fields(way="i8", index="i8", amount="f8")  # index: the stat, or the page slot of a mark
 PLAYS = fields(known="i8", ability="i8", at="i8", when="i8", condition="i8")  # two lines: own page, target's page
-LINES = fields(start="i8", stop="i8", moving="i8")
+LINES = fields(
+    start="i8", stop="i8",
+    moving="i8",  # 1: it reads a gauge, so its result is never kept
+    reads="i8",  # the set of slots it reads, a bit each
+)  # fmt: skip
 CODE = fields(op="i8", argument="i8")
 
 
@@ -87,6 +91,7 @@ class Tables(Block):
         "effects": (EFFECTS, "effect"),
         "buffs": (BUFFS, "buff"),
         "changes": (CHANGES, "change"),
+        "marks": (WHOLE, "mark"),  # page slots of the marks that some buff gives
         "plays": (PLAYS, "play"),
         "lines": (LINES, "line"),
         "code": (CODE, "instruction"),
@@ -110,9 +115,10 @@ UNIT_STATE = fields(
 )  # fmt: skip
 GAUGE_STATE = fields(held="i8", now="i8", top="i8", opened="i8", booked="i8", refill_at="i8")
 BUFF_STATE = fields(on="i8", ends_at="i8", beats_at="i8", source="i8", entry="i8", began="i8")
-LINE_STATE = fields(value="f8", version="i8")
+LINE_STATE = fields(value="f8", known="i8")
 MEETING = fields(
-    taker="i8", dealer_version="i8", taker_version="i8", lands="f8", power="f8", soak="f8", settled="f8",
+    taker="i8", dealer_version="i8", taker_version="i8", power="f8", aim="f8", soak="f8", dodge="f8", lands="f8",
+    settled="f8", chance="f8", critical_times="f8",
 )  # fmt: skip
 TALLY = fields(uses="i8", hits="i8", misses="i8", criticals="i8", harm="i8", heal="i8", waste="i8")
 RUN = fields(versions="i8", recording="i8")
@@ -130,7 +136,7 @@ ENTRY = fields(
 OPENED = {
     "clock": (CLOCK, "one"),
     "units": (UNIT_STATE, "unit"),
-    "pages": (FLOAT, "unit slot"),  # what formulas read
+    "pages": (FLOAT, "row slot"),  # what formulas read: a row a unit, then the meeting, then a fault
     "gauges": (GAUGE_STATE, "unit gauge"),
     "ready": (WHOLE, "known"),  # the tick from which an ability can be used again
     "buffs": (BUFF_STATE, "unit buff"),
@@ -148,7 +154,7 @@ class State(Block):
         **OPENED,
         "run": (RUN, "one"),  # goes on from fight to fight
         "meetings": (MEETING, "unit kind"),  # the last meeting's results, kept while both versions stand
-        "scratch": (FLOAT, "row place"),  # the stack, the meeting, the page of a fault
+        "stack": (FLOAT, "depth"),
         "turn": (WHOLE, "unit"),  # this tick's order
         "tally": (TALLY, "unit cause"),
         "entries": (ENTRY, "entry"),
@@ -158,7 +164,7 @@ class State(Block):
 
 def allocate(**sizes: int) -> State:
     """Return a state, all zero; `sizes` gives the length of each axis that the layout names."""
-    sizes = {**sizes, "one": 1, "purpose": PURPOSES, "row": 3}
+    sizes = {**sizes, "one": 1, "purpose": PURPOSES, "row": sizes["unit"] + MORE_ROWS}
     shapes = {name: tuple(sizes[axis] for axis in axes.split()) for name, (_, axes) in State.LAYOUT.items() if name != "memory"}
     words = {name: int(np.prod(shapes[name])) * kind.itemsize // 8 for name, (kind, _) in OPENED.items()}
     memory = np.zeros(sum(words.values()), WHOLE)

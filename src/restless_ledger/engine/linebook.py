@@ -52,8 +52,16 @@ class LineBook:
         self.code += link(program, slots, len(self.constants))
         self.constants += program.constants
         self.lines.append(Line(path, program, slots))
-        self.rows.append((start, len(self.code), int(self.moves(program))))
+        reads = 0
+        for name in program.names:
+            reads |= slot_bit(slots[name])
+        self.rows.append((start, len(self.code), int(self.moves(program)), reads))
         return len(self.lines) - 1
+
+
+def slot_bit(slot: int) -> int:
+    """Return the bit that stands for a slot in what a line reads; beyond the first sixty, slots share bits."""
+    return 1 << (slot % 60)
 
 
 def meeting_slots(kind: DamageKind) -> dict[str, int]:

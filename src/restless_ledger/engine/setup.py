@@ -19,7 +19,6 @@ from .linebook import Line
 from .roster import Unit, find_encounter, roster
 from .tables import Names, TableWriter
 
-DEEPEST_STACK = 32
 
 
 class FightFault(InputError):
@@ -43,18 +42,18 @@ class Setup:
         """Return a state of its own, with room for so many entries (none: nothing is recorded)."""
         names = self.names
         meeting = max((max(line.slots.values(), default=0) + 1 for line in self.lines), default=1)
-        widest = max(DEEPEST_STACK, len(names.slots), meeting, *(line.program.stack for line in self.lines))
-        state = allocate(unit=len(names.units), slot=len(names.slots), gauge=len(names.gauges), known=self.known,
+        depth = max((line.program.stack for line in self.lines), default=1)
+        state = allocate(unit=len(names.units), slot=max(len(names.slots), meeting), gauge=len(names.gauges), known=self.known,
                          buff=len(names.buffs), line=len(self.lines), kind=len(names.kinds), cause=len(names.causes),
-                         place=widest, entry=entries, page=2 * entries)  # fmt: skip
+                         depth=depth, entry=entries, page=2 * entries)  # fmt: skip
         state.run[0].recording = int(entries > 0)
         state.meetings.taker[:] = -1
         state.run[0].versions = len(names.units)  # opened units have used up as many
         return state
 
     @cached_property
-    def opening(self) -> np.ndarray:
-        """The memory of the fight's opening, to be copied over a state's own."""
+    def opening(self) -> State:
+        """The state at the fight's opening; every fight begins as a copy of it."""
         from .kernel.opening import open_units
 
         state = self.new_state()
@@ -67,23 +66,23 @@ class Setup:
         with np.errstate(all="ignore"):
             open_units(self.tables, state)
         self.raise_fault(state)
-        return state.memory
+        return state
 
     def raise_fault(self, state: State) -> None:
         """Raise `FightFault` where the clock tells of one."""
         clock = state.clock[0]
         if clock.fault != SOUND:
-            raise FightFault(self._describe_fault(clock, state.scratch))
+            raise FightFault(self._describe_fault(clock, state.pages))
 
-    def _describe_fault(self, clock: Any, scratch: np.ndarray) -> str:
+    def _describe_fault(self, clock: Any, pages: np.ndarray) -> str:
         who = f"{self.names.units[clock.fault_unit]}, at {number(self.book.clock.seconds(clock.tick))} {self.book.clock.unit}"
         if clock.fault == OUT_OF_BALANCE:
             return f"{self.title}: the books of {who} do not balance; this is a fault of the engine, please report it"
         if clock.fault != NOT_FINITE:
             return f"{self.title}: an amount beyond {LARGEST:g} points, on {who}\n    make the formulas behind it smaller"
         line = self.lines[clock.fault_line]
-        row = MEETING_ROW if "power" in line.slots else FAULT_ROW
-        values = {name: scratch[row, slot] for name, slot in line.slots.items()}
+        row = len(self.units) + (MEETING_ROW if "power" in line.slots else FAULT_ROW)
+        values = {name: pages[row, slot] for name, slot in line.slots.items()}
         said = explain(line.program, values)
         return (f"{self.book.place(*line.path)}: {dotted(line.path)}: this formula has no finite value for {who}\n"
                 f"    got: {said}\n    keep it from dividing by zero and from growing without end")  # fmt: skip

@@ -72,9 +72,7 @@ class TableWriter:
         downing = self.gauges.index(book.downing_gauge or "")
         first_ability = len(FIXED_CAUSES)
         gauges = self._gauges()
-        rules = (limit, int(clock.downs == "at_once"), int(judged), sides, downing,
-                 self.lines.add(("clock", "initiative"), clock.initiative), first_ability,
-                 first_ability + len(self.abilities), gauges[downing][0] + 2)  # fmt: skip
+        initiative = self.lines.add(("clock", "initiative"), clock.initiative if clock.initiative.names else None)
         kinds, extras = self._kinds()
         abilities = [self._ability(name) for name in self.abilities]
         changes: list[tuple] = []
@@ -83,10 +81,13 @@ class TableWriter:
         units = [self._unit(number, plays) for number in range(len(self.units))]
         bases = [[base_figure(book, unit.sheet.who, unit.sheet.level, stat) for stat in self.stats] for unit in self.units]
         stats = [(self.lines.slots[name], stat.floor, stat.ceiling, ROUNDINGS.index(stat.round)) for name, stat in book.stats.items()]
+        reads_gauges = int(any(moving for _, _, moving, _ in self.lines.rows))
+        rules = (limit, int(clock.downs == "at_once"), int(judged), sides, downing, initiative, first_ability,
+                 first_ability + len(self.abilities), reads_gauges)  # fmt: skip
         rows = {
             "rules": [rules], "units": units, "stats": stats, "gauges": gauges, "kinds": kinds, "extras": extras,
             "parts": self.parts, "abilities": abilities, "effects": self.effects, "buffs": buffs, "changes": changes,
-            "plays": plays, "lines": self.lines.rows, "code": self.lines.code, "constants": self.lines.constants,
+            "marks": sorted({index for way, index, _ in changes if way == MARK}), "plays": plays, "lines": self.lines.rows, "code": self.lines.code, "constants": self.lines.constants,
         }  # fmt: skip
         members = {name: np.array(rows[name], dtype=kind) for name, (kind, _) in Tables.LAYOUT.items() if name in rows}
         return Tables({**members, "bases": np.array(bases, dtype=np.float64).reshape(len(units), -1)})

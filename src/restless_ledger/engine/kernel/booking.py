@@ -49,7 +49,8 @@ def book_change(tables: Tables, state: State, unit: int, gauge: int, asked: int,
     else:
         tally.heal += booked
         tally.waste += asked - booked
-    show_gauge(tables, state, unit, gauge)
+    if tables.rules[0].gauges_read or state.run[0].recording:
+        show_gauge(tables, state, unit, gauge)
     if after == 0 and gauge == tables.rules[0].downing:
         state.clock[0].fallen = 1
     if state.run[0].recording:

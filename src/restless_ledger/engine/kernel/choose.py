@@ -25,7 +25,8 @@ def choose(tables: Tables, state: State, unit: int) -> None:
             soonest = min(soonest, ready_at)
             continue
         blocked = 1
-        if not can_pay(tables, state, unit, play.ability):
+        row = tables.abilities[play.ability]
+        if row.first_cost < row.first_effect and not can_pay(tables, state, unit, play.ability):
             continue
         if play.when >= 0 and read_line(tables, state, unit, play.when) == 0.0:
             continue
@@ -55,18 +56,20 @@ def choose_target(tables: Tables, state: State, unit: int, index: int) -> int:
     play = tables.plays[index]
     best = 0.0
     count = 0
+    first = -1
     for candidate in range(state.units.shape[0]):
         if may_target(tables, state, unit, candidate, index):
             score = target_score(tables, state, candidate, play.at)
             if count == 0 or score < best:
                 best = score
                 count = 1
+                first = candidate
             elif score == best:
                 count += 1
-    if count == 0:
-        return -1
-    place = int(draw(state, unit, TARGET) * count) if count > 1 else 0
-    for candidate in range(state.units.shape[0]):
+    if count < 2:
+        return first
+    place = int(draw(state, unit, TARGET) * count)
+    for candidate in range(first, state.units.shape[0]):
         if may_target(tables, state, unit, candidate, index) and target_score(tables, state, candidate, play.at) == best:
             if place == 0:
                 return candidate
@@ -95,7 +98,8 @@ def target_score(tables: Tables, state: State, candidate: int, at: int) -> float
     """Return how far down the list of targets a unit stands; the lowest is taken."""
     if at == RANDOM:
         return 0.0
-    share = state.pages[candidate, tables.rules[0].fill_slot]
+    row = state.gauges[candidate, tables.rules[0].downing]
+    share = row.now / row.top if row.top > 0 else 0.0
     return share if at == WEAKEST else -share
 
 

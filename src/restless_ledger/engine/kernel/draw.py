@@ -1,14 +1,14 @@
 """Draws. Each is a pure function of its address: seed, fight, unit, purpose and count.
 
-The function is the finalizer of SplitMix64 (Steele, Lea and Flood, "Fast splittable pseudorandom number
-generators", OOPSLA 2014), applied once for each part of the address.
+A fight is one stream of SplitMix64 (Steele, Lea and Flood, "Fast splittable pseudorandom number generators",
+OOPSLA 2014); unit, purpose and count together are the place in that stream.
 """
 
 from __future__ import annotations
 
 import numpy as np
 
-from ..codes import INITIATIVE, PURPOSES
+from ..codes import INITIATIVE
 from ..compiled import kernel
 from ..layout import State
 
@@ -16,6 +16,7 @@ GOLDEN = np.uint64(0x9E3779B97F4A7C15)
 FIRST = np.uint64(0xBF58476D1CE4E5B9)
 SECOND = np.uint64(0x94D049BB133111EB)
 TO_UNIT = 1.0 / 9007199254740992.0
+UNIT_SHIFT, COUNT_SHIFT = 4, 20  # room for 15 purposes and 65,536 units
 
 
 @kernel
@@ -35,8 +36,8 @@ def fight_key(seed, fight):  # type: ignore[no-untyped-def]
 @kernel
 def draw_at(state: State, unit: int, purpose: int, count: int) -> float:
     """Return the draw at an address, from 0 up to but not including 1."""
-    stream = mix(state.clock[0].key + np.uint64(unit * PURPOSES + purpose + 1) * GOLDEN)
-    return np.float64(mix(stream + np.uint64(count + 1) * GOLDEN) >> np.uint64(11)) * TO_UNIT
+    place = np.uint64((count << COUNT_SHIFT) + (unit << UNIT_SHIFT) + purpose + 1)
+    return np.float64(mix(state.clock[0].key + place * GOLDEN) >> np.uint64(11)) * TO_UNIT
 
 
 @kernel

@@ -7,7 +7,6 @@ import math
 import numpy as np
 
 from ...formula import Op
-from ..codes import STACK_ROW
 from ..compiled import kernel
 from ..layout import State, Tables
 
@@ -97,30 +96,28 @@ def holds(op: int, a: float, b: float) -> bool:
 
 
 @kernel
-def evaluate(tables: Tables, state: State, line: int, values: np.ndarray, row: int) -> float:
-    """Return what a line comes to on one row of values. Modifies the stack in `state.scratch`."""
-    stack = state.scratch
+def evaluate(tables: Tables, state: State, line: int, row: int) -> float:
+    """Return what a line comes to on one row of the pages. Modifies the stack."""
+    pages, stack = state.pages, state.stack
     top = -1
     for at in range(tables.lines[line].start, tables.lines[line].stop):
         op = tables.code[at].op
         argument = tables.code[at].argument
         if op == NUMBER:
             top += 1
-            stack[STACK_ROW, top] = tables.constants[argument]
+            stack[top] = tables.constants[argument]
         elif op == LOAD:
             top += 1
-            stack[STACK_ROW, top] = values[row, argument]
+            stack[top] = pages[row, argument]
         elif op >= NOT and op != CHOOSE:
-            stack[STACK_ROW, top] = unary(op, stack[STACK_ROW, top])
+            stack[top] = unary(op, stack[top])
         elif op == CLAMP:
             top -= 2
-            low = greatest(stack[STACK_ROW, top], stack[STACK_ROW, top + 1])
-            stack[STACK_ROW, top] = least(low, stack[STACK_ROW, top + 2])
+            stack[top] = least(greatest(stack[top], stack[top + 1]), stack[top + 2])
         elif op == CHOOSE:
             top -= 2
-            kept = top + 1 if stack[STACK_ROW, top] != 0.0 else top + 2
-            stack[STACK_ROW, top] = stack[STACK_ROW, kept]
+            stack[top] = stack[top + 1] if stack[top] != 0.0 else stack[top + 2]
         else:
             top -= 1
-            stack[STACK_ROW, top] = binary(op, stack[STACK_ROW, top], stack[STACK_ROW, top + 1])
-    return stack[STACK_ROW, 0]
+            stack[top] = binary(op, stack[top], stack[top + 1])
+    return stack[0]

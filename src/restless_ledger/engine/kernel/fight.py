@@ -66,16 +66,16 @@ def play_until(tables: Tables, state: State, until: int) -> None:
 
 
 @kernel
-def run_fights(tables: Tables, opening: np.ndarray, state: State, seed: int, first: int, count: int,
+def run_fights(tables: Tables, opening: State, state: State, seed: int, first: int, count: int,
                outcomes: np.ndarray, ticks: np.ndarray) -> int:  # fmt: skip
     """Fight fights `first` to `first + count - 1`; fill `outcomes` and `ticks` (each of shape (count,)).
 
-    `opening` is the memory of an opened state. Modifies the state; returns how many fights ended soundly, which
+    `opening` is an opened state, which is copied. Modifies the state; returns how many fights ended soundly, which
     is fewer than `count` only at a fault, told in the clock.
     """
     for index in range(count):
-        for word in range(opening.shape[0]):
-            state.memory[word] = opening[word]
+        for word in range(state.memory.shape[0]):
+            state.memory[word] = opening.memory[word]
         state.clock[0].key = fight_key(seed, first + index)
         play_until(tables, state, NEVER)
         reconcile(tables, state)

@@ -18,21 +18,34 @@ def report_fault(tables: Tables, state: State, fault: int, line: int, unit: int)
         clock.fault = fault
         clock.fault_line = line
         clock.fault_unit = unit
+        kept = state.units.shape[0] + FAULT_ROW
         for slot in range(state.pages.shape[1]):
-            state.scratch[FAULT_ROW, slot] = state.pages[unit, slot]
+            state.pages[kept, slot] = state.pages[unit, slot]
 
 
 @kernel
 def read_line(tables: Tables, state: State, unit: int, line: int) -> float:
     """Return a line read on a unit's page. Modifies what is kept of it; a value that is not finite is a fault."""
     kept = state.lines[unit, line]
-    version = state.units[unit].version
-    if kept.version == version and tables.lines[line].moving == 0:
-        return kept.value
-    value = evaluate(tables, state, line, state.pages, unit)
-    if not math.isfinite(value):
+    if kept.known == 0 or tables.lines[line].moving:
+        work_out_line(tables, state, unit, line)
+    return kept.value
+
+
+@kernel
+def work_out_line(tables: Tables, state: State, unit: int, line: int) -> None:
+    """Evaluate a line on a unit's page and keep its value."""
+    kept = state.lines[unit, line]
+    kept.value = evaluate(tables, state, line, unit)
+    kept.known = 1
+    if not math.isfinite(kept.value):
         report_fault(tables, state, NOT_FINITE, line, unit)
-        value = 0.0
-    kept.value = value
-    kept.version = version
-    return value
+        kept.value = 0.0
+
+
+@kernel
+def forget_lines(tables: Tables, state: State, unit: int, changed: int) -> None:
+    """Forget what is kept of a unit's lines that read anything of what has changed (a set of bits)."""
+    for line in range(tables.lines.shape[0]):
+        if tables.lines[line].reads & changed:
+            state.lines[unit, line].known = 0

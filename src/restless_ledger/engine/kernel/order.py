@@ -41,7 +41,8 @@ def list_turn(tables: Tables, state: State) -> None:
         return
     for at in range(listed):
         u = state.turn[at]
-        state.units[u].initiative = read_line(tables, state, u, tables.rules[0].initiative)
+        if tables.rules[0].initiative >= 0:
+            state.units[u].initiative = read_line(tables, state, u, tables.rules[0].initiative)
         state.units[u].tie = draw_tie(state, u)
         place = at
         while place > 0 and goes_before(state, u, state.turn[place - 1]):

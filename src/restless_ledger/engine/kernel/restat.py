@@ -6,8 +6,8 @@ from ..codes import ADD, CUT, MARK, SCALE, SET, TIMES, TOP
 from ..compiled import kernel
 from ..layout import State, Tables
 from .booking import book_change, show_gauge, thousandths
-from .lines import read_line
-from .stat import change_stat, hold_stat, round_figure
+from .lines import forget_lines, read_line
+from .stat import change_stat, hold_stat, round_figure, slot_bit
 
 
 @kernel
@@ -16,18 +16,37 @@ def restat(tables: Tables, state: State, unit: int) -> None:
 
     Of several buffs that set one stat the one that began last counts.
     """
-    for index in range(tables.changes.shape[0]):
-        if tables.changes[index].way == MARK:
-            state.pages[unit, tables.changes[index].index] = 0.0
+    changed = 0
     for stat in range(tables.stats.shape[0]):
-        state.pages[unit, tables.stats[stat].slot] = settle_stat(tables, state, unit, stat)
-    for buff in range(tables.buffs.shape[0]):
-        if state.buffs[unit, buff].on:
-            for index in range(tables.buffs[buff].first_change, tables.buffs[buff].last_change):
-                if tables.changes[index].way == MARK:
-                    state.pages[unit, tables.changes[index].index] = 1.0
+        changed |= write_slot(state, unit, tables.stats[stat].slot, settle_stat(tables, state, unit, stat))
+    for mark in range(tables.marks.shape[0]):
+        slot = tables.marks[mark]
+        borne = 0.0
+        for buff in range(tables.buffs.shape[0]):
+            if state.buffs[unit, buff].on and gives_mark(tables, buff, slot):
+                borne = 1.0
+        changed |= write_slot(state, unit, slot, borne)
     state.run[0].versions += 1
     state.units[unit].version = state.run[0].versions
+    forget_lines(tables, state, unit, changed)
+
+
+@kernel
+def write_slot(state: State, unit: int, slot: int, value: float) -> int:
+    """Write a value on a page; return the bit that stands for its slot if it has changed, else 0."""
+    if state.pages[unit, slot] == value:
+        return 0
+    state.pages[unit, slot] = value
+    return slot_bit(slot)
+
+
+@kernel
+def gives_mark(tables: Tables, buff: int, slot: int) -> bool:
+    """Say whether a buff gives the mark of a slot."""
+    for index in range(tables.buffs[buff].first_change, tables.buffs[buff].last_change):
+        if tables.changes[index].way == MARK and tables.changes[index].index == slot:
+            return True
+    return False
 
 
 @kernel

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from ..codes import HARM, HEAL, MEETING_ROW, POWER_SLOT, SCRIPT, SETTLE
-from ..codes import GAP_SLOT
+from ..codes import GAP_SLOT, HARM, HEAL, MEETING_ROW, POWER_SLOT, SCRIPT, SETTLE
 from ..compiled import kernel
 from ..layout import State, Tables
 from .booking import book_change, thousandths
@@ -44,10 +43,11 @@ def poke(tables: Tables, state: State, unit: int, verb: int, index: int, amount:
 def poke_hit(tables: Tables, state: State, unit: int, kind: int, power: float) -> None:
     """Hit a unit with a given power; what is settled is held against its soak as in a fight."""
     row = tables.kinds[kind]
-    page = keep_pages(state, unit, unit)
-    state.scratch[MEETING_ROW, POWER_SLOT] = power
-    state.scratch[MEETING_ROW, GAP_SLOT] = 0.0
+    page = keep_pages(state, unit, unit)  # a bench is always recorded
+    at = state.units.shape[0] + MEETING_ROW
     fill_taker(tables, state, unit, unit, kind)
+    state.pages[at, POWER_SLOT] = power
+    state.pages[at, GAP_SLOT] = 0.0
     settled = max(0.0, evaluate_meeting(tables, state, row.settle, unit))
     asked = thousandths(tables, state, unit, round_figure(settled, row.rounding))
     book_change(tables, state, unit, row.gauge, -asked, HARM, SCRIPT, unit, -1)
@@ -55,6 +55,5 @@ def poke_hit(tables: Tables, state: State, unit: int, kind: int, power: float) -
     meeting.taker = -1
     meeting.lands = 1.0
     meeting.power = power
-    meeting.soak = state.scratch[MEETING_ROW, POWER_SLOT + 1]
     meeting.settled = settled
     note_hit(state, unit, kind, page, 1.0, 1.0, -1, 0, 1.0, 1.0, 1.0)

@@ -10,7 +10,6 @@ from ..layout import State, Tables
 from .booking import book_change, thousandths
 from .draw import draw
 from .entries import keep_page, last_entry
-from .lines import read_line
 from .meeting import meet
 from .settle import go_down_at_once
 from .stat import round_figure
@@ -29,17 +28,21 @@ def strike(tables: Tables, state: State, dealer: int, taker: int, kind: int, tim
     meet(tables, state, dealer, taker, kind)
     meeting = state.meetings[dealer, kind]
     row = tables.kinds[kind]
-    page = keep_pages(state, dealer, taker)
+    recording = state.run[0].recording
+    page = keep_pages(state, dealer, taker) if recording else -1
     drawn = np.nan
     if aimed and meeting.lands < 1.0:
         drawn = draw(state, dealer, LANDS)
         if drawn >= meeting.lands:
             state.tally[dealer, cause].misses += 1
             book_hit(tables, state, dealer, taker, kind, 0, cause, parent)
-            note_hit(state, dealer, kind, page, times, drawn, -1, MISSED, 1.0, 1.0, 1.0)
+            if recording:
+                note_hit(state, dealer, kind, page, times, drawn, -1, MISSED, 1.0, 1.0, 1.0)
             return False
     part, part_times = choose_part(tables, state, dealer, taker) if aimed else (-1, 1.0)
-    critical, critical_times = draw_critical(tables, state, dealer, kind) if aimed else (0, 1.0)
+    critical, critical_times = 0, 1.0
+    if aimed and meeting.chance > 0.0 and draw(state, dealer, CRIT) < meeting.chance:
+        critical, critical_times = 1, meeting.critical_times
     spread_times = 1.0
     if row.spread > 0.0:
         spread_times = 1.0 + row.spread * (2.0 * draw(state, dealer, SPREAD) - 1.0)
@@ -48,8 +51,9 @@ def strike(tables: Tables, state: State, dealer: int, taker: int, kind: int, tim
     state.tally[dealer, cause].hits += 1
     state.tally[dealer, cause].criticals += critical
     book_hit(tables, state, dealer, taker, kind, -asked, cause, parent)
-    note_hit(state, dealer, kind, page, times, drawn, part, CRITICAL * critical, part_times, critical_times, spread_times)
-    state.units[taker].harm_entry = last_entry(state)
+    if recording:
+        note_hit(state, dealer, kind, page, times, drawn, part, CRITICAL * critical, part_times, critical_times, spread_times)
+        state.units[taker].harm_entry = last_entry(state)
     go_down_at_once(tables, state, taker)
     return True
 
@@ -77,22 +81,8 @@ def choose_part(tables: Tables, state: State, dealer: int, taker: int) -> tuple[
 
 
 @kernel
-def draw_critical(tables: Tables, state: State, dealer: int, kind: int) -> tuple[int, float]:
-    """Draw whether a hit is critical; return 1 or 0, and what it multiplies by."""
-    row = tables.kinds[kind]
-    if row.chance < 0:
-        return 0, 1.0
-    chance = read_line(tables, state, dealer, row.chance)
-    if chance <= 0.0 or draw(state, dealer, CRIT) >= chance:
-        return 0, 1.0
-    return 1, max(0.0, read_line(tables, state, dealer, row.times))
-
-
-@kernel
 def keep_pages(state: State, dealer: int, taker: int) -> int:
-    """Keep both pages as they are before the hit; return the dealer's row (the taker's follows it), or -1."""
-    if not state.run[0].recording:
-        return -1
+    """Keep both pages as they are before the hit; return the dealer's row (the taker's follows it)."""
     page = keep_page(state, dealer)
     keep_page(state, taker)
     return page
