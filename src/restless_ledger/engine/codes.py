@@ -11,11 +11,11 @@ FIRST_EVENT = USE
 """The verbs from here on book nothing: they say what happened."""
 
 MISSED, CRITICAL = 1, 2
-"""Flags of an entry, added together."""
+"""Notes of an entry, added together."""
 
-SCRIPT, REFILLING, TOP = 0, 1, 2
-FIXED_CAUSES = ("script", "refill", "top")
-"""Causes. After these come the encounter's abilities, then its buffs."""
+SCRIPT, TOP, FIRST_REFILL = 0, 1, 2
+FIXED_CAUSES = ("script", "top")
+"""Causes. After these come the gauges' refills, the encounter's abilities, then its buffs."""
 
 RUNNING, TIME_OUT, MUTUAL = -1, -2, -3
 """Outcomes of a fight that no side has won; a side that wins is its own outcome, from 0."""

@@ -120,12 +120,12 @@ MEETING = fields(
     taker="i8", dealer_version="i8", taker_version="i8", power="f8", aim="f8", soak="f8", dodge="f8", lands="f8",
     settled="f8", chance="f8", critical_times="f8",
 )  # fmt: skip
-TALLY = fields(uses="i8", hits="i8", misses="i8", criticals="i8", harm="i8", heal="i8", waste="i8")
+TALLY = fields(uses="i8", hits="i8", misses="i8", criticals="i8", harm="i8", heal="i8", spent="i8", waste="i8")
 RUN = fields(versions="i8", recording="i8")
 ENTRY = fields(
     tick="i8", phase="i8", verb="i8", unit="i8",
     gauge="i8", asked="i8", booked="i8", balance="i8", waste="i8",
-    cause="i8", source="i8", part="i8", parent="i8", flags="i8",
+    cause="i8", source="i8", part="i8", parent="i8", notes="i8",
     kind="i8", line="i8",  # the damage kind of a hit, the formula of a heal, a cost or a refill
     lands="f8", drawn="f8",  # the chance to land and what was drawn; NaN where nothing was
     power="f8", soak="f8", settled="f8", times="f8", part_times="f8", critical_times="f8", spread_times="f8",
@@ -176,3 +176,17 @@ def allocate(**sizes: int) -> State:
         if name not in members:
             members[name] = np.zeros(shapes[name], kind)
     return State(members)
+
+
+def copy_state(state: State, entries: int) -> State:
+    """Return a copy of a recorded state with room for so many entries; it shares nothing with the original."""
+    sizes = {axis: length for name, (_, axes) in State.LAYOUT.items()
+             for axis, length in zip(axes.split(), getattr(state, name).shape, strict=True)}  # fmt: skip
+    for axis in ("one", "purpose", "row", "word"):
+        sizes.pop(axis)
+    copy = allocate(**{**sizes, "entry": entries, "page": 2 * entries})
+    for name in State.LAYOUT:
+        source, target = getattr(state, name), getattr(copy, name)
+        rows = min(len(source), len(target))
+        target[:rows] = source[:rows]
+    return copy

@@ -28,8 +28,14 @@ class Names:
     kinds: tuple[str, ...]
     parts: tuple[str, ...]
     causes: tuple[str, ...]
+    """What a change can come from: a script, a top that fell, a gauge's refill, an ability, a buff."""
     abilities: tuple[str, ...]
     buffs: tuple[str, ...]
+
+    def cause_kind(self, cause: int) -> str:
+        """Return what a cause is: `ability`, `buff`, or `gauge` for all that a gauge does by itself."""
+        first = len(self.causes) - len(self.abilities) - len(self.buffs)
+        return "gauge" if cause < first else "ability" if cause < first + len(self.abilities) else "buff"
 
 
 class TableWriter:
@@ -63,14 +69,13 @@ class TableWriter:
     def names(self, sides: tuple[str, ...]) -> Names:
         """Return what the numbers stand for. Call it after `write`."""
         return Names(tuple(unit.name for unit in self.units), sides, tuple(self.lines.slots), tuple(self.gauges),
-                     tuple(self.kinds), tuple(self.part_names), (*FIXED_CAUSES, *self.abilities, *self.buffs),
+                     tuple(self.kinds), tuple(self.part_names), (*FIXED_CAUSES, *(f"{name} refill" for name in self.gauges), *self.abilities, *self.buffs),
                      tuple(self.abilities), tuple(self.buffs))  # fmt: skip
 
     def write(self, limit: int, sides: int, judged: bool) -> Tables:
         """Return the tables. `limit` is in ticks; without `judged` the fight has no end."""
         book, clock = self.book, self.book.clock
         downing = self.gauges.index(book.downing_gauge or "")
-        first_ability = len(FIXED_CAUSES)
         gauges = self._gauges()
         initiative = self.lines.add(("clock", "initiative"), clock.initiative if clock.initiative.names else None)
         kinds, extras = self._kinds()
@@ -81,6 +86,7 @@ class TableWriter:
         units = [self._unit(number, plays) for number in range(len(self.units))]
         bases = [[base_figure(book, unit.sheet.who, unit.sheet.level, stat) for stat in self.stats] for unit in self.units]
         stats = [(self.lines.slots[name], stat.floor, stat.ceiling, ROUNDINGS.index(stat.round)) for name, stat in book.stats.items()]
+        first_ability = len(FIXED_CAUSES) + len(self.gauges)
         reads_gauges = int(any(moving for _, _, moving, _ in self.lines.rows))
         rules = (limit, int(clock.downs == "at_once"), int(judged), sides, downing, initiative, first_ability,
                  first_ability + len(self.abilities), reads_gauges)  # fmt: skip

@@ -52,11 +52,11 @@ def _walk(node: Node, values: Mapping[str, float]) -> tuple[str, float, int]:
             return number(value), value, _ATOM
         case Name(name):
             value = float(values[name])
-            return f"{name} {number(value)}", value, _ATOM
+            return name if name.startswith("marked(") else f"{name} {number(value)}", value, _ATOM
         case Choice(condition, yes, no):
             asked, truth, _ = _walk(condition, values)
             text, value, _ = _walk(yes if truth != 0.0 else no, values)
-            return f"{text} (as {asked} is {'true' if truth != 0.0 else 'false'})", value, 0
+            return f"{text}, as {asked} is {'true' if truth != 0.0 else 'false'}", value, 0
     texts, figures, ranks = zip(*(_walk(operand, values) for operand in node.operands), strict=True)
     return _join(node.function, texts, ranks), _work_out(node, figures), _RANK.get(node.function, _ATOM)
 

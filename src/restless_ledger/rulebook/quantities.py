@@ -71,7 +71,8 @@ _SHARE = re.compile(r"(\d+(?:\.\d+)?)\s*%")
 LONGEST_DURATION = Decimal(10_000_000)
 
 
-def _parse_duration(value: Any) -> Duration:
+def parse_duration(value: Any) -> Duration:
+    """Read a duration such as "0.7 s"; a `Duration` is returned as it is. Raises an error that is a `ValueError`."""
     if isinstance(value, Duration):
         return value
     found = _DURATION.fullmatch(value.strip()) if isinstance(value, str) else None
@@ -114,7 +115,7 @@ def _parse_opening(value: Any) -> Opening:
 
 DurationField = Annotated[
     Duration,
-    *_plain(_parse_duration, {"type": "string", "pattern": rf"^\s*{_DURATION.pattern}\s*$", "examples": ["0.7 s", "12 ticks", "3 rounds"]}),
+    *_plain(parse_duration, {"type": "string", "pattern": rf"^\s*{_DURATION.pattern}\s*$", "examples": ["0.7 s", "12 ticks", "3 rounds"]}),
 ]
 LengthField = Annotated[float, *_plain(_parse_length, {"type": "string", "pattern": rf"^\s*{_LENGTH.pattern}\s*$", "examples": ["1.8 m"]})]
 OpeningField = Annotated[

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from ..codes import LARGEST, THOUSAND, TOO_LARGE
+from ..codes import HARM, LARGEST, THOUSAND, TOO_LARGE
 from ..compiled import kernel
 from ..layout import State, Tables
 from .entries import write_entry
@@ -43,12 +43,13 @@ def book_change(tables: Tables, state: State, unit: int, gauge: int, asked: int,
     row.now = after
     row.booked += booked
     tally = state.tally[source, cause]
-    if asked < 0:
+    tally.waste += abs(asked - booked)
+    if verb == HARM:
         tally.harm -= booked
-        tally.waste += booked - asked
-    else:
+    elif asked > 0:
         tally.heal += booked
-        tally.waste += asked - booked
+    else:
+        tally.spent -= booked
     if tables.rules[0].gauges_read or state.run[0].recording:
         show_gauge(tables, state, unit, gauge)
     if after == 0 and gauge == tables.rules[0].downing:

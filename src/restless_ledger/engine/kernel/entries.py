@@ -31,7 +31,7 @@ def write_entry(state: State, unit: int, gauge: int, asked: int, booked: int, ve
     entry.source = source
     entry.parent = parent
     entry.part = -1
-    entry.flags = 0
+    entry.notes = 0
     entry.kind = -1
     entry.line = -1
     entry.lands = np.nan

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ..codes import NEVER, REFILL, REFILLING
+from ..codes import FIRST_REFILL, NEVER, REFILL
 from ..compiled import kernel
 from ..layout import State, Tables
 from .booking import book_change, thousandths
@@ -40,7 +40,7 @@ def refill(tables: Tables, state: State, unit: int, gauge: int) -> None:
     asked = thousandths(tables, state, unit, max(0.0, read_line(tables, state, unit, line)))
     if asked > 0:
         page = keep_page(state, unit) if state.run[0].recording else -1
-        book_change(tables, state, unit, gauge, asked, REFILL, REFILLING, unit, -1)
+        book_change(tables, state, unit, gauge, asked, REFILL, FIRST_REFILL + gauge, unit, -1)
         explain_entry(state, line, page)
 
 

@@ -89,7 +89,7 @@ def keep_pages(state: State, dealer: int, taker: int) -> int:
 
 
 @kernel
-def note_hit(state: State, dealer: int, kind: int, page: int, times: float, drawn: float, part: int, flags: int,
+def note_hit(state: State, dealer: int, kind: int, page: int, times: float, drawn: float, part: int, notes: int,
              part_times: float, critical_times: float, spread_times: float) -> None:  # fmt: skip
     """Note on the last entry each step that made the amount."""
     number = last_entry(state)
@@ -102,7 +102,7 @@ def note_hit(state: State, dealer: int, kind: int, page: int, times: float, draw
     entry.lands = meeting.lands
     entry.drawn = drawn
     entry.part = part
-    entry.flags = flags
+    entry.notes = notes
     entry.power = meeting.power
     entry.soak = meeting.soak
     entry.settled = meeting.settled

@@ -1,0 +1,75 @@
+"""The face of the library: a rulebook with the verbs people want, fights and trials that can be drawn."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from . import rulebook
+from .rulebook import Rulebook
+from .sheet import Sheet, build_sheet
+
+if TYPE_CHECKING:
+    from .engine.run import Progress
+    from .ledger import Fight, Live
+    from .study import Trials
+
+DEMO = Path(__file__).parent / "demo" / "gullwick"
+
+
+class Book(Rulebook):
+    """A frozen rulebook that builds sheets."""
+
+    def sheet(self, who: str, level: int | None = None, buffs: Sequence[str] = ()) -> Sheet:
+        """Build a class at a level (the first there is unless given), with the named buffs on.
+
+        Raises `InputError` on an unknown name, a level there isn't, and a gauge whose top is not above zero.
+        """
+        return build_sheet(self, who, level, buffs)
+
+
+def load(path: str | Path) -> Book:
+    """Read a rulebook: a directory of TOML files, or one file.
+
+    Raises `RulebookError`, which lists all that is wrong with file, line, path and remedy, and `InputError` when
+    there is nothing to read.
+    """
+    return rulebook.load(path, Book)
+
+
+def demo() -> Book:
+    """Read the shipped rulebook, the Gullwick Stair."""
+    return load(DEMO)
+
+
+def fight(book: Rulebook, encounter: str, seed: int = 1, number: int = 0) -> Fight:
+    """Play one fight of an encounter and keep its ledger. `number` is its place among the trials of that seed.
+
+    Raises `InputError` on an unknown encounter or a character that can't be built, `FightFault` where a formula has
+    no finite value.
+    """
+    from .engine import set_up
+    from .picture.plots import PlottedFight
+
+    return PlottedFight.play(set_up(book, encounter), seed, number)
+
+
+def trials(book: Rulebook, encounter: str, fights: int = 10_000, seed: int = 1, threads: int | None = None,
+           chunk: int | None = None, progress: Progress | None = None) -> Trials:  # fmt: skip
+    """Fight an encounter many times. The seed alone decides what comes out; threads and chunk size change nothing.
+
+    `progress` is called with (done, asked). At Ctrl-C the trials hold the fights done so far. Raises as `fight`.
+    """
+    from .engine import set_up
+    from .picture.plots import PlottedTrials
+
+    return PlottedTrials.play(set_up(book, encounter), fights, seed, threads, chunk, progress)
+
+
+def live(book: Rulebook, who: str, level: int | None = None) -> Live:
+    """Put a character on the bench, to be hurt, healed and given buffs by hand."""
+    from .ledger import Live
+    from .picture.plots import PlottedFight
+
+    return Live(book, who, level, PlottedFight)

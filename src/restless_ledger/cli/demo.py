@@ -1,0 +1,65 @@
+"""`restless-ledger demo`: the whole tour on the shipped rulebook."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import click
+
+from .. import book as library
+from ..rulebook import InputError
+from .fight import print_fight
+from .sheet import print_sheet
+from .tables import console
+from .trials import print_trials, run_with_progress
+
+ENTRIES_SHOWN = 24
+
+
+@click.command("demo")
+@click.option("--out", type=click.Path(path_type=Path), help="Write the pictures into this directory.")
+@click.option("--seed", type=int, default=1, show_default=True, help="Decides every draw.")
+@click.option("--fights", type=int, default=20_000, show_default=True, help="How many fights the trials hold.")
+def command(out: Path | None, seed: int, fights: int) -> None:
+    """Tour the shipped rulebook: a sheet, one fight line by line, one entry explained, many fights, pictures."""
+    page, book = console(), library.demo()
+    if out:
+        _make_directory(out)
+    page.rule("1 · A character and where its figures come from", align="left")
+    sheet = book.sheet("warden", 8)
+    print_sheet(sheet)
+    page.print(sheet["guard"].why(), markup=False, soft_wrap=True)
+    page.rule("2 · One fight, read line by line", align="left")
+    fight = library.fight(book, "stair_duel", seed)
+    print_fight(fight, ENTRIES_SHOWN)
+    page.rule("3 · Why an entry is what it is", align="left")
+    telling = max(range(len(fight)), key=lambda index: -int(fight.state.entries[index].booked))
+    page.print(fight.why(telling), markup=False, soft_wrap=True)
+    page.rule("4 · The same fight, many times", align="left")
+    trials = run_with_progress(book, "stair_duel", fights, seed)
+    if trials.fights:
+        print_trials(trials)
+    page.rule("5 · Several a side", align="left")
+    ambush = run_with_progress(book, "landing_ambush", max(1, fights // 4), seed)
+    if ambush.fights:
+        print_trials(ambush)
+    if out:
+        _draw(book, seed, out, trials, ambush)
+
+
+def _make_directory(out: Path) -> None:
+    try:
+        out.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise InputError(f"{out}: can't be made: {error.strerror}") from None
+
+
+def _draw(book: library.Book, seed: int, out: Path, *all_trials: object) -> None:
+    page = console()
+    for encounter in ("stair_duel", "landing_ambush"):
+        library.fight(book, encounter, seed).plot(out / f"fight-{encounter}.png")  # type: ignore[attr-defined]
+        page.print(f"Figure written to {out / f'fight-{encounter}.png'}")
+    for trials, name in zip(all_trials, ("stair_duel", "landing_ambush"), strict=True):
+        if trials.fights:  # type: ignore[attr-defined]
+            trials.plot(out / f"trials-{name}.png")  # type: ignore[attr-defined]
+            page.print(f"Figure written to {out / f'trials-{name}.png'}")

@@ -1,0 +1,76 @@
+"""`restless-ledger fight`: one fight as a readable ledger."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import click
+
+from .. import book as library
+from ..formula.explain import number
+from ..ledger import Fight
+from . import options
+from .options import open_book
+from .tables import console, money, ruled, told, write_records
+
+
+@click.command("fight")
+@options.rulebook
+@options.encounter
+@options.seed
+@click.option("--number", "which", type=int, default=0, show_default=True, help="Which fight of the trials with that seed.")
+@click.option("--why", type=int, metavar="ENTRY", help="Explain one entry down to its formulas' figures.")
+@options.plot
+@options.out
+def command(rulebook: str, encounter: str, seed: int, which: int, why: int | None, plot: Path | None, out: Path | None) -> None:
+    """Play one fight of ENCOUNTER and show its ledger."""
+    fight = library.fight(open_book(rulebook), encounter, seed, which)
+    page = console()
+    if why is not None:
+        page.print(fight.why(why), markup=False, soft_wrap=True)
+    else:
+        print_fight(fight)
+    if plot:
+        fight.plot(plot)  # type: ignore[attr-defined]
+    if out:
+        write_records(list(fight.records()), out)
+    for line in [*told("Figure", [plot]), *told("Ledger", [out])]:
+        page.print(line)
+
+
+def print_fight(fight: Fight, most: int | None = None) -> None:
+    """Print a fight's ledger (its first and last entries where it has more than `most`) and its balances."""
+    page = console()
+    unit = fight.setup.book.clock.unit
+    page.print(f"[bold]{fight.setup.title}[/]: {fight.setup.book.rulebook.title}, seed {fight.seed}, fight {fight.number}")
+    table = ruled(">entry", f">{unit}", "what", ">change", ">balance", wide="what")
+    lines = list(fight.lines())
+    cut = most is not None and len(lines) > most
+    shown = [*lines[: most // 2], None, *lines[-(most // 2) :]] if cut and most else lines
+    for line in shown:
+        if line is None:
+            table.add_row("…", "…", f"{len(lines) - len(shown) + 1} entries more", "", "")
+        else:
+            index, when, sentence, change, balance = line
+            table.add_row(str(index), when, sentence, money(change), balance)
+    page.print(table)
+    page.print()
+    print_balances(fight)
+    won = f"[bold]{fight.winner}[/] won" if fight.winner else f"nobody won: {fight.outcome}"
+    page.print(f"After {number(fight.seconds)} {unit}, {won}. Why an entry is what it is: add --why ENTRY.")
+
+
+def print_balances(fight: Fight) -> None:
+    """Print opening + credits − debits = closing for each gauge."""
+    page = console()
+    table = ruled("unit", "gauge", ">opening", ">credits", ">debits", ">closing", ">difference")
+    balances = fight.balances()
+    for row in balances:
+        debits = number(row["debits"])
+        table.add_row(row["unit"], row["gauge"], number(row["opening"]), number(row["credits"]), money(debits),
+                      number(row["closing"]), number(row["difference"]))  # fmt: skip
+    page.print(table)
+    left = sum(row["difference"] != 0 for row in balances)
+    page.print("The books balance." if not left else f"[red]{left} gauges do not balance.[/]")
+
+

@@ -1,0 +1,30 @@
+"""`restless-ledger new`: a small commented rulebook to start from."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import click
+
+from ..rulebook import InputError
+
+STARTER = Path(__file__).parent / "starter"
+
+
+@click.command("new")
+@click.argument("directory", type=click.Path(path_type=Path))
+def command(directory: Path) -> None:
+    """Write a small commented rulebook into DIRECTORY. Files that are there already are left alone."""
+    files = sorted(STARTER.glob("*.toml"))
+    taken = [file.name for file in files if (directory / file.name).exists()]
+    if taken:
+        raise InputError(f"{directory}: there is already a {', '.join(taken)} here\n    choose another directory; nothing was written")
+    try:
+        directory.mkdir(parents=True, exist_ok=True)
+        for file in files:
+            (directory / file.name).write_text(file.read_text(encoding="utf-8"), encoding="utf-8")
+    except OSError as error:
+        raise InputError(f"{directory}: can't be written to: {error.strerror}") from None
+    click.echo(f"Wrote {', '.join(file.name for file in files)} to {directory}. Try:")
+    click.echo(f"  restless-ledger sheet {directory} ferrier --level 5\n  restless-ledger fight {directory} ford\n"
+               f"  restless-ledger trials {directory} ford")  # fmt: skip

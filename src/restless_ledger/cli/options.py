@@ -1,0 +1,36 @@
+"""The options that several commands share."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+import click
+
+from ..book import Book, demo, load
+
+DEFAULT_SEED = 1
+
+
+def open_book(name: str) -> Book:
+    """Return the rulebook of a directory, or the shipped one for the word demo."""
+    return demo() if name == "demo" else load(name)
+
+
+rulebook = click.argument("rulebook", metavar="RULEBOOK")
+encounter = click.argument("encounter", metavar="ENCOUNTER")
+seed = click.option("--seed", type=int, default=DEFAULT_SEED, show_default=True, help="Decides every draw; the same seed, the same fights.")
+plot = click.option("--plot", type=click.Path(path_type=Path), help="Also draw the figure to this file (.png, .svg or .pdf).")
+out = click.option("--out", type=click.Path(path_type=Path), help="Also write the table to this file (.csv, .json or .parquet).")
+
+
+def together(*options: Callable[[Any], Any]) -> Callable[[Any], Any]:
+    """Return one decorator for several options, shown in this order."""
+
+    def decorate(function: Any) -> Any:
+        for option in reversed(options):
+            function = option(function)
+        return function
+
+    return decorate

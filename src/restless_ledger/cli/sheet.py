@@ -1,0 +1,58 @@
+"""`restless-ledger sheet`: one character's figures, and where each comes from."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import click
+
+from ..formula.explain import number
+from ..rulebook import InputError
+from ..rulebook.problems import nearest
+from ..sheet import Sheet
+from . import options
+from .options import open_book
+from .tables import console, ruled, told, write_records
+
+
+@click.command("sheet")
+@options.rulebook
+@click.argument("who", metavar="WHO")
+@click.option("--level", type=int, help="The level; the first there is unless given.")
+@click.option("--buff", "buffs", multiple=True, metavar="NAME", help="Put a buff on; may be given several times, in order.")
+@click.option("--why", metavar="STAT", help="Show only where this stat or gauge comes from, line by line.")
+@options.out
+def command(rulebook: str, who: str, level: int | None, buffs: tuple[str, ...], why: str | None, out: Path | None) -> None:
+    """Show the sheet of class WHO: every stat and gauge with its origin."""
+    book = open_book(rulebook)
+    sheet = book.sheet(who, level, buffs)
+    page = console()
+    if why:
+        if why not in tuple(sheet):
+            raise InputError(f"sheet: {who} has no stat or gauge {why}\n    {nearest(why, sheet)}")
+        page.print(sheet[why].why(), markup=False, soft_wrap=True)
+    else:
+        print_sheet(sheet)
+    if out:
+        write_records(sheet.rows(), out)
+    for line in told("Sheet", [out]):
+        page.print(line)
+
+
+def print_sheet(sheet: Sheet) -> None:
+    """Print a sheet: stats with their origin, gauges with their formulas, what is known."""
+    page = console()
+    buffs = f", with {', '.join(sheet.buffs)}" if sheet.buffs else ""
+    page.print(f"[bold]{sheet.label}[/], level {sheet.level}{buffs}")
+    table = ruled("stat", ">value", "from", wide="from")
+    for figure in sheet.stats.values():
+        lines = "; ".join(f"{line.what}" for line in figure.lines)
+        table.add_row(figure.label, number(figure.value), lines)
+    page.print(table)
+    page.print()
+    gauges = ruled("gauge", ">top", ">opens at", "from", "refill", wide="from")
+    for gauge in sheet.gauges.values():
+        gauges.add_row(gauge.label, number(gauge.top), number(gauge.opens), gauge.explanation.text, gauge.refill or "none")
+    page.print(gauges)
+    page.print()
+    page.print(f"Knows: {', '.join(sheet.abilities) or 'nothing yet'}")

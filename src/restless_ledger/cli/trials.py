@@ -1,0 +1,81 @@
+"""`restless-ledger trials`: one encounter many times."""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path
+
+import click
+
+from .. import book as library
+from ..book import Book
+from ..study import Trials
+from . import options
+from .options import open_book
+from .tables import amount, console, ruled, told, write_records
+
+
+@click.command("trials")
+@options.rulebook
+@options.encounter
+@click.option("--fights", type=int, default=10_000, show_default=True, help="How many fights.")
+@options.seed
+@click.option("--threads", type=int, help="How many threads; all cores unless given. Changes only the time it takes.")
+@options.plot
+@options.out
+def command(rulebook: str, encounter: str, fights: int, seed: int, threads: int | None, plot: Path | None, out: Path | None) -> None:
+    """Fight ENCOUNTER many times: win rates with their intervals, time to kill, who did what."""
+    trials = run_with_progress(open_book(rulebook), encounter, fights, seed, threads)
+    page = console()
+    if trials.fights == 0:
+        raise KeyboardInterrupt
+    print_trials(trials)
+    if plot:
+        trials.plot(plot)  # type: ignore[attr-defined]
+    if out:
+        write_records(trials.deed_records(), out)
+    for line in [*told("Figure", [plot]), *told("Who did what", [out])]:
+        page.print(line)
+
+
+def run_with_progress(book: Book, encounter: str, fights: int, seed: int, threads: int | None = None) -> Trials:
+    """Run trials with a progress bar on standard error, shown only on a terminal."""
+    if threads is not None and not 1 <= threads <= 64:
+        raise click.BadParameter("between 1 and 64", param_hint="--threads")
+    if not sys.stderr.isatty():
+        return library.trials(book, encounter, fights, seed, threads)
+    from rich.console import Console
+    from rich.progress import BarColumn, MofNCompleteColumn, Progress, TextColumn, TimeRemainingColumn
+
+    bar = Progress(TextColumn("{task.description}"), BarColumn(), MofNCompleteColumn(), TimeRemainingColumn(),
+                   console=Console(stderr=True), transient=True)  # fmt: skip
+    with bar:
+        task = bar.add_task("fights", total=fights)
+        return library.trials(book, encounter, fights, seed, threads, progress=lambda done, _: bar.update(task, completed=done))
+
+
+def print_trials(trials: Trials, most: int = 40) -> None:
+    """Print the outcomes, and who did what on average."""
+    page, unit = console(), trials.setup.book.clock.unit
+    page.print(f"[bold]{trials.setup.title}[/]: {trials.fights:,} fights, seed {trials.seed}")
+    if not trials.complete:
+        page.print(f"[red]Stopped early:[/] fights 0 to {trials.fights - 1:,} of the {trials.run.asked:,} asked for.")
+    table = ruled("outcome", ">fights", ">share", ">95% interval", f">median {unit}", f">10% to 90% {unit}")
+    for row in trials.outcome_records():
+        span = f"{row['seconds_10']:.4g} to {row['seconds_90']:.4g}" if row["fights"] else ""
+        median = f"{row['median_seconds']:.4g}" if row["fights"] else ""
+        table.add_row(row["outcome"], f"{row['fights']:,}", f"{row['share']:.1%}", f"{row['low']:.1%} to {row['high']:.1%}", median, span)
+    page.print(table)
+    page.print()
+    deeds = ruled("unit", "by", ">uses", ">accuracy", ">harm", ">heal", ">waste", wide="unit")
+    rows = [row for row in trials.deed_records() if row["is"] != "gauge"]
+    for row in rows[:most]:
+        accuracy = f"{row['accuracy']:.0%}" if row["misses"] else ""
+        deeds.add_row(row["unit"], row["cause"], amount(row["uses"]), accuracy, amount(row["harm"]), amount(row["heal"]), amount(row["waste"]))
+    page.print("Who did what, on average in a fight (amounts in points)")
+    page.print(deeds)
+    if len(rows) > most:
+        page.print(f"… and {len(rows) - most} rows more; all of them with --out FILE")
+    page.print(f"{trials.finding()}. Every gauge of every fight reconciles.")
+
+

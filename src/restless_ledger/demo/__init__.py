@@ -1,0 +1,1 @@
+"""The shipped rulebook: the Gullwick Stair."""

@@ -1,0 +1,127 @@
+"""One fight: its outcome, its ledger, and why each entry is what it is."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from functools import cached_property
+from typing import TYPE_CHECKING, Any
+
+from ..engine import Setup, fight_once
+from ..engine.codes import CRITICAL, FIRST_EVENT, MISSED, MUTUAL, PHASES, TIME_OUT, VERBS
+from ..engine.layout import State
+from ..rulebook import InputError
+from .explain import EntryExplainer
+from .points import points, write_points
+from .words import Wording
+
+if TYPE_CHECKING:
+    import pandas as pd
+
+
+class Fight:
+    """A fight that was fought and recorded. `number` is its place among the trials of its seed."""
+
+    def __init__(self, setup: Setup, state: State, seed: int, number: int) -> None:
+        self.setup = setup
+        self.state = state
+        self.seed = seed
+        self.number = number
+        self.wording = Wording(setup)
+
+    @classmethod
+    def play(cls, setup: Setup, seed: int, number: int = 0) -> Fight:
+        """Play fight `number` of a seed and keep every entry."""
+        return cls(setup, fight_once(setup, seed, number), seed, number)
+
+    @property
+    def winner(self) -> str | None:
+        """The side that won, or None."""
+        outcome = int(self.state.clock[0].outcome)
+        return self.setup.names.sides[outcome] if outcome >= 0 else None
+
+    @property
+    def outcome(self) -> str:
+        """How it ended: a side's name, `mutual down`, `time-out`, or `running`."""
+        words = {MUTUAL: "mutual down", TIME_OUT: "time-out"}
+        return self.winner or words.get(int(self.state.clock[0].outcome), "running")
+
+    @property
+    def ticks(self) -> int:
+        return int(self.state.clock[0].tick)
+
+    @property
+    def seconds(self) -> float:
+        """How long it took, in seconds (in rounds where the clock counts rounds)."""
+        return self.setup.book.clock.seconds(self.ticks)
+
+    def __len__(self) -> int:
+        return int(self.state.clock[0].entries)
+
+    def records(self) -> Iterator[dict[str, Any]]:
+        """Yield each entry as a record with names in place of numbers and amounts in points."""
+        names, clock = self.setup.names, self.setup.book.clock
+        for index, entry in enumerate(self.state.entries[: len(self)]):
+            yield {
+                "entry": index, "tick": int(entry.tick), "seconds": clock.seconds(int(entry.tick)),
+                "phase": PHASES[entry.phase], "verb": VERBS[entry.verb], "unit": names.units[entry.unit],
+                "gauge": names.gauges[entry.gauge] if entry.gauge >= 0 else None,
+                "asked": points(entry.asked), "booked": points(entry.booked),
+                "balance": points(entry.balance) if entry.gauge >= 0 else None, "waste": points(entry.waste),
+                "cause": names.causes[entry.cause], "source": names.units[entry.source],
+                "kind": names.kinds[entry.kind] if entry.kind >= 0 else None,
+                "part": names.parts[entry.part] if entry.part >= 0 else None,
+                "missed": bool(entry.notes & MISSED), "critical": bool(entry.notes & CRITICAL),
+                "parent": int(entry.parent) if entry.parent >= 0 else None,
+            }  # fmt: skip
+
+    @cached_property
+    def entries(self) -> pd.DataFrame:
+        """The ledger: one row an entry, in the order they were booked, amounts in points."""
+        import pandas as pd
+
+        return pd.DataFrame.from_records(list(self.records()))
+
+    def lines(self) -> Iterator[tuple[int, str, str, str, str]]:
+        """Yield each entry for reading: number, time, sentence, change, balance."""
+        clock = self.setup.book.clock
+        for index, entry in enumerate(self.state.entries[: len(self)]):
+            when = f"{entry.tick}" if clock.rounds else f"{clock.seconds(int(entry.tick)):.2f}"
+            change = balance = ""
+            if entry.verb < FIRST_EVENT:
+                change = "—" if entry.notes & MISSED else write_points(entry.booked, True)
+                balance = write_points(entry.balance)
+            yield index, when, self.wording.sentence(entry), change, balance
+
+    def balances(self) -> list[dict[str, Any]]:
+        """Return, for every gauge of every unit, opening, credits, debits, closing and what is left over.
+
+        Credits and debits are added up anew from the entries; `difference` is zero when the books balance.
+        """
+        names = self.setup.names
+        sums: dict[tuple[int, int], list[int]] = {}
+        for entry in self.state.entries[: len(self)]:
+            if entry.gauge >= 0:
+                total = sums.setdefault((int(entry.unit), int(entry.gauge)), [0, 0])
+                total[int(entry.booked < 0)] += int(entry.booked)
+        rows = []
+        for unit, name in enumerate(names.units):
+            for gauge, gauge_name in enumerate(names.gauges):
+                row = self.state.gauges[unit, gauge]
+                if row.held:
+                    credits, debits = sums.get((unit, gauge), [0, 0])
+                    left = int(row.opened) + credits + debits - int(row.now)
+                    rows.append({"unit": name, "gauge": gauge_name, "opening": points(row.opened), "credits": points(credits),
+                                 "debits": points(debits), "closing": points(row.now), "difference": points(left)})  # fmt: skip
+        return rows
+
+    def reconcile(self) -> pd.DataFrame:
+        """Return `balances` as a DataFrame."""
+        import pandas as pd
+
+        return pd.DataFrame.from_records(self.balances())
+
+    def why(self, entry: int) -> str:
+        """Explain an entry, down to the figures of its formulas. Raises `InputError` on a number there isn't."""
+        if not 0 <= entry < len(self):
+            raise InputError(f"entry: this fight's entries are numbered from 0 to {len(self) - 1}\n    got: {entry}")
+        return EntryExplainer(self.setup, self.state).explain(entry)

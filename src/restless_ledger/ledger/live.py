@@ -1,0 +1,153 @@
+"""A character on the bench: hurt it, heal it, give it buffs, let time pass, and be told of each change."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..engine import Setup, set_up_bench
+from ..engine.codes import BEGIN, FIRST_EVENT, HARM, HEAL, VERBS
+from ..engine.layout import State, copy_state
+from ..engine.run import announce_compile
+from ..rulebook import InputError, Rulebook
+from ..rulebook.problems import nearest
+from ..rulebook.quantities import parse_duration
+from .fight import Fight
+from .points import points
+
+
+@dataclass(frozen=True)
+class Change:
+    """What a listener is told: one entry. Amounts are in points; `share` is how full the gauge is, 0 to 1.
+
+    An event that books nothing (a buff begins or ends, the character goes down) has no gauge.
+    """
+
+    entry: int
+    seconds: float
+    verb: str
+    gauge: str | None
+    asked: float
+    booked: float
+    balance: float
+    share: float
+    waste: float
+    cause: str
+
+
+class Live:
+    """One character, stepped by hand by the same rules that fights are played by."""
+
+    def __init__(self, book: Rulebook, who: str, level: int | None = None, fight: type[Fight] = Fight) -> None:
+        announce_compile()
+        self.setup: Setup = set_up_bench(book, who, level)
+        self._fight = fight
+        self._listeners: list[Callable[[Change], None]] = []
+        blank = self.setup.new_state(64)
+        blank.memory[:] = self.setup.opening.memory
+        self._state: State = blank
+
+    def on_change(self, listener: Callable[[Change], None]) -> Callable[[], None]:
+        """Call `listener(change)` after each change from now on; returns a function that ends that."""
+        self._listeners.append(listener)
+        return lambda: self._listeners.remove(listener)
+
+    def hurt(self, amount: float, kind: str | None = None, gauge: str | None = None) -> float:
+        """Hurt by a positive amount; return what was booked, in points (as a positive number).
+
+        With a damage kind, the amount is its power, and the character's own soak is held against it; it lands,
+        without part, spread or critical. Without one it goes straight to the gauge (the one that takes the
+        character down, unless named). A downed character takes nothing.
+        """
+        self._check_amount("hurt", amount)
+        if kind is not None:
+            return -self._poke(HARM, self._index("damage kind", kind, self.setup.names.kinds), amount)
+        return -self._poke(HARM, -1 - self._gauge(gauge), amount)
+
+    def heal(self, amount: float, gauge: str | None = None) -> float:
+        """Heal by a positive amount; return what was booked, in points. Nothing heals the downed."""
+        self._check_amount("heal", amount)
+        return self._poke(HEAL, self._gauge(gauge), amount)
+
+    def give(self, buff: str) -> None:
+        """Put a buff on the character."""
+        self._poke(BEGIN, self._index("buff", buff, self.setup.names.buffs), 0.0)
+
+    def advance(self, duration: str) -> float:
+        """Let time pass, such as "5 s" or "3 rounds"; return the time it is now."""
+        from ..engine.kernel.fight import play_until
+
+        ticks = self.setup.book.clock.ticks(parse_duration(duration))
+        until = int(self._state.clock[0].tick) + ticks
+        self._carry_out(lambda state: play_until(self.setup.tables, state, until))
+        return self.seconds
+
+    def __getitem__(self, name: str) -> float:
+        """Return what a name on the character's page is now: a stat, a gauge, `health_top`, `marked(alight)`."""
+        slots = self.setup.names.slots
+        return float(self._state.pages[0, self._index("name", name, slots)])
+
+    @property
+    def seconds(self) -> float:
+        return self.setup.book.clock.seconds(int(self._state.clock[0].tick))
+
+    @property
+    def down(self) -> bool:
+        return not self._state.units[0].up
+
+    @property
+    def ledger(self) -> Fight:
+        """All that was booked so far, as a fight's ledger."""
+        return self._fight(self.setup, self._state, 0, 0)
+
+    def _poke(self, verb: int, index: int, amount: float) -> float:
+        from ..engine.kernel.script import poke
+
+        return self._carry_out(lambda state: poke(self.setup.tables, state, 0, verb, index, float(amount)))
+
+    def _carry_out(self, action: Callable[[State], object]) -> float:
+        """Carry an action out on a copy with room enough, keep it if it is sound, tell the listeners."""
+        before = int(self._state.clock[0].entries)
+        room = max(64, 2 * before)
+        while True:
+            state = copy_state(self._state, room)
+            with np.errstate(all="ignore"):
+                action(state)
+            if state.clock[0].entries <= room and state.clock[0].pages <= 2 * room:
+                break
+            room *= 4
+        self.setup.raise_fault(state)
+        self._state = state
+        new = [self._change(index) for index in range(before, int(state.clock[0].entries))]
+        for change in new:
+            for listener in tuple(self._listeners):
+                listener(change)
+        return sum(change.booked for change in new)
+
+    def _change(self, index: int) -> Change:
+        entry, names = self._state.entries[index], self.setup.names
+        gauge = names.gauges[entry.gauge] if entry.verb < FIRST_EVENT else None
+        top = int(self._state.gauges[0, entry.gauge].top) if gauge else 0
+        return Change(index, self.setup.book.clock.seconds(int(entry.tick)), VERBS[entry.verb], gauge, points(entry.asked),
+                      points(entry.booked), points(entry.balance), int(entry.balance) / top if top else 0.0,
+                      points(entry.waste), names.causes[entry.cause])  # fmt: skip
+
+    def _gauge(self, name: str | None) -> int:
+        held = [gauge for gauge in self.setup.units[0].sheet.gauges]
+        name = name or self.setup.book.downing_gauge or ""
+        self._index("gauge", name, held)
+        return self.setup.names.gauges.index(name)
+
+    def _index(self, noun: str, name: str, names: tuple[str, ...] | list[str]) -> int:
+        if name not in names:
+            raise InputError(f"{self.setup.title}: there is no {noun} {name} here\n    {nearest(name, names)}")
+        return names.index(name)
+
+    @staticmethod
+    def _check_amount(verb: str, amount: float) -> None:
+        if not (math.isfinite(amount) and amount >= 0):
+            other = "heal" if verb == "hurt" else "hurt"
+            raise InputError(f"{verb}: the amount must be a number, zero or more; to {other} is a verb of its own\n    got: {amount}")

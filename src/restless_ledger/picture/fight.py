@@ -1,0 +1,163 @@
+"""A fight over time: how full the gauges are, and beneath it who used what and which buffs were on."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import TYPE_CHECKING, Any
+
+from ..engine.codes import BEGIN, END, FIRST_EVENT, THOUSAND, USE
+from ..ledger import Fight
+from .style import DASHES, DEBIT, FAINT, INK, MARKERS, PAPER, RULE, new_figure, side_colour
+
+if TYPE_CHECKING:
+    from matplotlib.axes import Axes
+    from matplotlib.figure import Figure
+
+MOST_LABELS = 24
+
+
+def draw_fight(fight: Fight) -> Figure:
+    """Draw the gauge that downs (in points) of every unit over time, with uses and buffs in a lane a unit."""
+    units = len(fight.setup.units)
+    lanes = min(max(1.2, 0.42 * units), 6.0)
+    gauge = fight.setup.tables.rules[0].downing
+    figure, (top, lane) = new_figure([6.0, lanes], _title(fight), _subtitle(fight))
+    _draw_gauges(fight, top, gauge)
+    _draw_lanes(fight, lane)
+    end = max(fight.seconds, 1e-9)
+    for panel in (top, lane):
+        panel.set_xlim(-0.01 * end, end * 1.0)
+    top.tick_params(labelbottom=False)
+    lane.set_xlabel("time, rounds" if fight.setup.book.clock.rounds else "time, seconds")
+    return figure
+
+
+def _title(fight: Fight) -> str:
+    clock = fight.setup.book.clock
+    if fight.winner:
+        left = [index for index, unit in enumerate(fight.setup.units)
+                if fight.setup.names.sides[unit.side] == fight.winner and fight.state.units[index].up]  # fmt: skip
+        return f"{fight.setup.title}: won by {fight.winner} in {fight.seconds:.1f} {clock.unit}, {len(left)} left standing"
+    return f"{fight.setup.title}: {fight.outcome} after {fight.seconds:.1f} {clock.unit}"
+
+
+def _subtitle(fight: Fight) -> str:
+    return f"{fight.setup.book.rulebook.title} · seed {fight.seed}, fight {fight.number} · {len(fight)} entries, every gauge reconciles"
+
+
+def _style(fight: Fight, unit: int) -> dict[str, Any]:
+    """Return the line style of a unit: its side's colour, and a dash of its own within the side."""
+    side = fight.setup.units[unit].side
+    place = sum(other.side == side for other in fight.setup.units[:unit])
+    dashes = DASHES[place % len(DASHES)]
+    return {"color": side_colour(side), "linestyle": (0, dashes) if dashes else "-"}
+
+
+def _steps(fight: Fight, unit: int, gauge: int) -> tuple[list[float], list[float]]:
+    """Return the times and amounts of one gauge, in seconds and points, from the opening to the end."""
+    clock = fight.setup.book.clock
+    times, amounts = [0.0], [int(fight.state.gauges[unit, gauge].opened) / THOUSAND]
+    for entry in fight.state.entries[: len(fight)]:
+        if entry.unit == unit and entry.gauge == gauge and entry.verb < FIRST_EVENT:
+            times.append(clock.seconds(int(entry.tick)))
+            amounts.append(int(entry.balance) / THOUSAND)
+    return [*times, fight.seconds], [*amounts, amounts[-1]]
+
+
+def _draw_gauges(fight: Fight, panel: Axes, gauge: int) -> None:
+    wording = fight.wording
+    ends: list[tuple[float, str, dict]] = []
+    for unit, name in enumerate(fight.setup.names.units):
+        style = _style(fight, unit)
+        times, amounts = _steps(fight, unit, gauge)
+        panel.step(times, amounts, where="post", linewidth=1.8, **style)
+        down = not fight.state.units[unit].up
+        if down:
+            at = next(i for i, amount in enumerate(amounts) if amount == 0)
+            panel.plot(times[at], 0, marker="x", color=DEBIT, markersize=9, markeredgewidth=2.2, clip_on=False, zorder=5)
+        ends.append((amounts[-1], f"{name}{', down' if down else f' {amounts[-1]:.0f}'}", style))
+    panel.set_ylim(bottom=0)
+    panel.set_ylabel(f"{wording.gauge(gauge)}, points")
+    panel.set_title("a red cross: goes down", loc="right", fontsize=9, color=FAINT, family="serif", pad=3)
+    _label_ends(panel, ends)
+
+
+def _label_ends(panel: Axes, ends: list[tuple[float, str, dict]]) -> None:
+    """Label each line at its end, with a piece of the line, pushed apart so that no two labels overlap."""
+    if len(ends) > MOST_LABELS:
+        return
+    top = panel.get_ylim()[1]
+    gap = top * 0.042
+    place = -gap
+    places = []
+    ends = sorted(ends, key=lambda end: end[:2])
+    for amount, _, _ in ends:
+        place = max(amount, place + gap)
+        places.append(place)
+    over = places[-1] - (top - gap / 2)
+    if over > 0:
+        places = [place - over * (index + 1) / len(places) for index, place in enumerate(places)]
+    for place, (_, text, style) in zip(places, ends, strict=True):
+        panel.plot([1.008, 1.034], [place / top] * 2, transform=panel.transAxes, clip_on=False, linewidth=1.8, **style)
+        panel.annotate(text, (1.04, place / top), xycoords="axes fraction", color=style["color"], fontsize=9.5, va="center",
+                       annotation_clip=False)  # fmt: skip
+
+
+def _draw_lanes(fight: Fight, panel: Axes) -> None:
+    """Draw a lane a unit: a mark for each use, a bar under it for each buff, red where the buff is a debuff."""
+    units = fight.setup.names.units
+    abilities = {name: MARKERS[index % len(MARKERS)] for index, name in enumerate(fight.setup.names.abilities)}
+    clock, shown = fight.setup.book.clock, set()
+    for entry in fight.state.entries[: len(fight)]:
+        if entry.verb == USE:
+            name = fight.setup.names.causes[entry.cause]
+            colour = side_colour(fight.setup.units[entry.source].side)
+            label = fight.wording.cause(entry.cause) if name not in shown else None
+            shown.add(name)
+            panel.plot(clock.seconds(int(entry.tick)), entry.source, marker=abilities[name], color=colour, markersize=5.5,
+                       linestyle="", markeredgecolor=PAPER, markeredgewidth=0.4, zorder=3, label=label)  # fmt: skip
+    for unit, buff, begun, ended in _buff_spans(fight):
+        debuff = fight.setup.book.buffs[buff].kind == "debuff"
+        panel.barh(unit + 0.3, ended - begun, left=begun, height=0.24, color=PAPER, edgecolor=DEBIT if debuff else INK,
+                   hatch="////" if debuff else None, linewidth=0.7, zorder=2)  # fmt: skip
+        label = fight.setup.book.buffs[buff].label or buff
+        if ended - begun > 0.011 * len(label) * fight.seconds:
+            panel.text((begun + ended) / 2, unit + 0.3, label, fontsize=6.5, color=DEBIT if debuff else INK, ha="center",
+                       va="center", zorder=4, bbox={"facecolor": PAPER, "edgecolor": "none", "pad": 0.6})  # fmt: skip
+    for line in range(len(units) + 1):
+        panel.axhline(line - 0.5, color=RULE, linewidth=0.7, zorder=1)
+    panel.set_ylim(len(units) - 0.5, -0.5)
+    panel.grid(visible=False)
+    step = max(1, len(units) // 16)
+    panel.set_yticks(range(0, len(units), step), units[::step])
+    for tick, unit in zip(panel.get_yticklabels(), fight.setup.units[::step], strict=True):
+        tick.set_color(side_colour(unit.side))
+    _legend(panel)
+
+
+def _legend(panel: Axes) -> None:
+    from matplotlib.patches import Patch
+
+    handles, _ = panel.get_legend_handles_labels()
+    handles += [Patch(facecolor=PAPER, edgecolor=INK, label="buff"), Patch(facecolor=PAPER, edgecolor=DEBIT, hatch="////", label="debuff")]
+    legend = panel.legend(handles=handles, loc="upper left", bbox_to_anchor=(1.0, 1.02), frameon=False, fontsize=8.5,
+                          labelcolor=INK, handletextpad=0.5, labelspacing=0.3, ncols=1 + (len(handles) > 10))  # fmt: skip
+    for handle in legend.legend_handles:
+        if hasattr(handle, "set_markerfacecolor"):
+            handle.set_markerfacecolor(INK)  # the shape says which ability, the colour only whose
+
+
+def _buff_spans(fight: Fight) -> Iterator[tuple[int, str, float, float]]:
+    """Yield unit, buff, and from when to when it was on, in seconds."""
+    clock = fight.setup.book.clock
+    begun: dict[tuple[int, int], float] = {}
+    for entry in fight.state.entries[: len(fight)]:
+        key, when = (int(entry.unit), int(entry.cause)), clock.seconds(int(entry.tick))
+        if entry.verb == BEGIN:
+            begun[key] = when
+        elif entry.verb == END:
+            yield key[0], fight.setup.names.causes[key[1]], begun.pop(key), when
+    for (unit, cause), when in begun.items():
+        yield unit, fight.setup.names.causes[cause], when, fight.seconds
+
+

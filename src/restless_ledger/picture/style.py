@@ -1,0 +1,73 @@
+"""The ledger's look, in one place: warm paper, ink, thin rules, red for losses, colours told apart by shape as well."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from ..rulebook import InputError
+
+if TYPE_CHECKING:
+    from matplotlib.axes import Axes
+    from matplotlib.figure import Figure
+
+PAPER = "#faf5e9"
+INK = "#1f2f4f"
+FAINT = "#8a8fa0"
+RULE = "#d9d0bb"
+DEBIT = "#a8322a"
+SIDES = ("#1f5a96", "#c26a1b", "#3f7d4e", "#7a4a8c", "#8a7320", "#4b4b4b")
+"""One colour a side: blue, orange, green, purple, ochre, grey; distinct in every common kind of colour blindness."""
+DASHES = ((), (5, 2), (1.5, 1.5), (6, 2, 1.5, 2), (3, 1, 1, 1, 1, 1))
+HATCHES = ("", "////", "....", "xx", "\\\\\\\\", "++")
+MARKERS = ("o", "s", "^", "D", "v", "P")
+WIDTH, HEIGHT, DOTS = 12.8, 8.0, 100
+
+
+def side_colour(side: int) -> str:
+    """Return the colour of a side; beyond six they come round again."""
+    return SIDES[side % len(SIDES)]
+
+
+def new_figure(rows: list[float], title: str, subtitle: str) -> tuple[Figure, list[Axes]]:
+    """Return a figure of 1280 × 800 with one panel a row (given their heights), a title and a line under it."""
+    from matplotlib.figure import Figure
+
+    figure = Figure(figsize=(WIDTH, HEIGHT), dpi=DOTS, facecolor=PAPER, layout="constrained")
+    figure.get_layout_engine().set(rect=(0.01, 0.015, 0.98, 0.895), h_pad=0.08)  # type: ignore[union-attr]
+    grid = figure.add_gridspec(len(rows), 1, height_ratios=rows)
+    panels = [figure.add_subplot(grid[row]) for row in range(len(rows))]
+    for panel in panels:
+        dress(panel)
+    figure.text(0.022, 0.972, title, fontsize=17, color=INK, weight="bold", va="top", family="serif")
+    figure.text(0.022, 0.932, subtitle, fontsize=10.5, color=FAINT, va="top", family="serif")
+    return figure, panels
+
+
+def dress(panel: Axes) -> None:
+    """Give a panel the ledger's paper, ink and thin rules."""
+    panel.set_facecolor(PAPER)
+    for name, spine in panel.spines.items():
+        spine.set_visible(name in ("left", "bottom"))
+        spine.set_color(INK)
+        spine.set_linewidth(0.8)
+    panel.tick_params(colors=INK, labelsize=9.5, width=0.8, length=3)
+    panel.grid(axis="y", color=RULE, linewidth=0.7)
+    panel.set_axisbelow(True)
+    for axis in (panel.xaxis, panel.yaxis):
+        axis.label.set_color(INK)
+        axis.label.set_family("serif")
+        axis.label.set_size(11)
+
+
+def finish(figure: Figure, file: str | Path | None) -> Figure:
+    """Save a figure where a file is given (PNG, SVG or PDF by its ending), and return it."""
+    if file is not None:
+        path = Path(file)
+        if path.suffix.lower() not in (".png", ".svg", ".pdf"):
+            raise InputError(f"{path}: a picture's file ends in .png, .svg or .pdf\n    got: {path.suffix or 'no ending'}")
+        try:
+            figure.savefig(path, facecolor=PAPER)
+        except OSError as error:
+            raise InputError(f"{path}: the picture can't be written: {error.strerror}") from None
+    return figure

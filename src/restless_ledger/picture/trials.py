@@ -1,0 +1,81 @@
+"""Trials: how long fights take, by who wins, and the win rates with their intervals."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from ..study import Trials
+from ..study.trials import NO_SIDE
+from .style import DEBIT, FAINT, HATCHES, INK, MARKERS, PAPER, new_figure, side_colour
+
+if TYPE_CHECKING:
+    from matplotlib.axes import Axes
+    from matplotlib.figure import Figure
+
+MOST_BINS = 60
+
+
+def draw_trials(trials: Trials) -> Figure:
+    """Draw the distribution of the fights' length by outcome, and each outcome's share with its 95% interval."""
+    shown = [name for name in trials.outcomes if trials.ticks[name] or name in trials.setup.names.sides]
+    figure, (top, low) = new_figure([5.2, 0.6 + 0.42 * len(shown)], trials.finding(), _subtitle(trials))
+    _draw_lengths(trials, top, shown)
+    _draw_rates(trials, low, shown)
+    return figure
+
+
+def _subtitle(trials: Trials) -> str:
+    part = "" if trials.complete else f" of {trials.run.asked:,} asked for"
+    return (f"{trials.setup.title} · {trials.setup.book.rulebook.title} · {trials.fights:,} fights{part}, seed {trials.seed}, "
+            "every fight reconciles")  # fmt: skip
+
+
+def _colour(trials: Trials, name: str) -> str:
+    if name in NO_SIDE.values():
+        return DEBIT if name == "mutual down" else FAINT
+    return side_colour(trials.setup.names.sides.index(name))
+
+
+def bin_edges(ticks: list[int]) -> np.ndarray:
+    """Return at most 60 bins of whole ticks over the lengths there are, so that every bin holds equally many ticks."""
+    first, last = min(ticks), max(ticks)
+    width = max(1, -(-(last - first + 1) // MOST_BINS))
+    return np.arange(first, last + width + 1, width) - 0.5
+
+
+def _draw_lengths(trials: Trials, panel: Axes, shown: list[str]) -> None:
+    clock = trials.setup.book.clock
+    edges = bin_edges([tick for name in shown for tick in trials.ticks[name]])
+    below = np.zeros(len(edges) - 1)
+    for index, name in enumerate(shown):
+        lengths = trials.ticks[name]
+        counts, _ = np.histogram(list(lengths), bins=edges, weights=list(lengths.values()))
+        share = counts / trials.fights * 100
+        left = np.array([clock.seconds(edge) for edge in edges])
+        panel.bar(left[:-1], share, width=np.diff(left), bottom=below, align="edge", color=_colour(trials, name),
+                  edgecolor=PAPER, linewidth=0.6, hatch=HATCHES[index % len(HATCHES)], label=name)  # fmt: skip
+        below = below + share
+    panel.set_ylabel("share of all fights, %")
+    panel.set_xlabel(f"length of the fight, {'rounds' if clock.rounds else 'seconds'}, by who wins")
+    median = trials.seconds(0.5)
+    panel.axvline(median.estimate, color=INK, linewidth=1.0, linestyle=(0, (4, 3)))
+    panel.annotate(f"median {median.estimate:.4g} {clock.unit}", (median.estimate, 1.0), xycoords=("data", "axes fraction"),
+                   xytext=(5, -4), textcoords="offset points", color=INK, fontsize=10, va="top", family="serif",
+                   bbox={"facecolor": PAPER, "edgecolor": "none", "pad": 1.5, "alpha": 0.85})  # fmt: skip
+    panel.legend(frameon=False, fontsize=10, labelcolor=INK, loc="upper right")
+
+
+def _draw_rates(trials: Trials, panel: Axes, shown: list[str]) -> None:
+    for row, name in enumerate(shown):
+        rate, colour = trials.rate(name), _colour(trials, name)
+        panel.plot([rate.low * 100, rate.high * 100], [row, row], color=colour, linewidth=5, solid_capstyle="butt", alpha=0.45)
+        panel.plot(rate.estimate * 100, row, marker=MARKERS[row % len(MARKERS)], color=colour, markersize=7, clip_on=False)
+        panel.annotate(str(rate), (1.0, row), xycoords=("axes fraction", "data"), xytext=(8, 0), textcoords="offset points",
+                       color=colour, fontsize=10, va="center", annotation_clip=False)  # fmt: skip
+    panel.set_yticks(range(len(shown)), shown)
+    panel.set_ylim(len(shown) - 0.5, -0.5)
+    panel.set_xlim(0, 100)
+    panel.axvline(50, color=INK, linewidth=0.8, linestyle=(0, (4, 3)))
+    panel.set_xlabel("share of fights, %, with its 95% interval")

@@ -1,0 +1,132 @@
+"""Trials: one encounter fought many times, and what came of it."""
+
+from __future__ import annotations
+
+from functools import cached_property
+from typing import TYPE_CHECKING, Any
+
+from ..engine import Run, Setup, fight_many
+from ..engine.codes import MUTUAL, TIME_OUT
+from ..engine.layout import TALLY
+from ..engine.run import Progress
+from ..ledger.points import points
+from .intervals import Quantile, Rate, quantile, wilson
+
+if TYPE_CHECKING:
+    import pandas as pd
+
+NO_SIDE = {MUTUAL: "mutual down", TIME_OUT: "time-out"}
+
+
+class Trials:
+    """What many fights of one encounter came to. Every fight's books have been balanced on the way."""
+
+    def __init__(self, run: Run) -> None:
+        self.run = run
+        self.setup = run.setup
+
+    @classmethod
+    def play(cls, setup: Setup, fights: int, seed: int, threads: int | None = None, chunk: int | None = None,
+             progress: Progress | None = None) -> Trials:  # fmt: skip
+        """Fight fights 0 to `fights - 1` of a seed. At Ctrl-C the trials hold what was done by then."""
+        return cls(fight_many(setup, fights, seed, threads, chunk, progress))
+
+    @property
+    def fights(self) -> int:
+        """How many fights were fought."""
+        return self.run.done
+
+    @property
+    def complete(self) -> bool:
+        """Whether all the fights asked for were fought."""
+        return self.run.done == self.run.asked
+
+    @property
+    def seed(self) -> int:
+        return self.run.seed
+
+    def outcome_name(self, outcome: int) -> str:
+        return NO_SIDE.get(outcome) or self.setup.names.sides[outcome]
+
+    @property
+    def outcomes(self) -> tuple[str, ...]:
+        """Every way a fight can end: each side's name, then `mutual down` and `time-out`."""
+        return (*self.setup.names.sides, *NO_SIDE.values())
+
+    @cached_property
+    def ticks(self) -> dict[str, dict[int, int]]:
+        """For each outcome, how many fights ended so on which tick: the exact distribution of what was fought."""
+        found: dict[str, dict[int, int]] = {name: {} for name in self.outcomes}
+        for (outcome, tick), count in sorted(self.run.counts.items()):
+            found[self.outcome_name(outcome)][tick] = count
+        return found
+
+    def rate(self, outcome: str) -> Rate:
+        """Return the share of fights with an outcome, with its 95% Wilson interval."""
+        return wilson(sum(self.ticks[outcome].values()), self.fights)
+
+    def seconds(self, share: float, outcome: str | None = None) -> Quantile:
+        """Return a quantile of the fights' length in seconds (0.5 is the median), of one outcome or of all."""
+        counts: dict[int, int] = {}
+        for name in self.outcomes if outcome is None else (outcome,):
+            for tick, count in self.ticks[name].items():
+                counts[tick] = counts.get(tick, 0) + count
+        found, clock = quantile(counts, share), self.setup.book.clock
+        return Quantile(*(clock.seconds(ticks) for ticks in (found.estimate, found.low, found.high)))
+
+    def outcome_records(self) -> list[dict[str, Any]]:
+        """Return one record an outcome: fights, share with interval, median length with interval, 10% and 90%."""
+        rows = []
+        for name in self.outcomes:
+            rate, median = self.rate(name), self.seconds(0.5, name)
+            rows.append({"outcome": name, "fights": rate.count, "share": rate.estimate, "low": rate.low, "high": rate.high,
+                         "median_seconds": median.estimate, "median_low": median.low, "median_high": median.high,
+                         "seconds_10": self.seconds(0.1, name).estimate, "seconds_90": self.seconds(0.9, name).estimate})  # fmt: skip
+        return rows
+
+    def deed_records(self) -> list[dict[str, Any]]:
+        """Return one record for each unit and ability, buff or refill of its: figures are means per fight.
+
+        `harm` and `heal` are what was booked, `spent` what was paid, `waste` what the gauges could not take, in points. The accuracy of
+        what never asks for a roll is NaN.
+        """
+        rows = []
+        for unit, name in enumerate(self.setup.names.units):
+            for cause, cause_name in enumerate(self.setup.names.causes):
+                total = {field: int(self.run.tally[field][unit, cause]) for field in TALLY.names or ()}
+                if any(total.values()):
+                    rows.append({"unit": name, "side": self.setup.names.sides[self.setup.units[unit].side],
+                                 "cause": cause_name, "is": self.setup.names.cause_kind(cause), **self._means(total)})  # fmt: skip
+        return rows
+
+    def _means(self, total: dict[str, int]) -> dict[str, float]:
+        fights, tries = max(self.fights, 1), total["hits"] + total["misses"]
+        counts = {name: total[name] / fights for name in ("uses", "hits", "misses", "criticals")}
+        amounts = {name: points(total[name]) / fights for name in ("harm", "heal", "spent", "waste")}
+        return {**counts, "accuracy": total["hits"] / tries if tries else float("nan"), **amounts}
+
+    def summary(self) -> pd.DataFrame:
+        """Return `outcome_records` as a DataFrame."""
+        import pandas as pd
+
+        return pd.DataFrame.from_records(self.outcome_records())
+
+    def frame(self) -> pd.DataFrame:
+        """Return `deed_records` as a DataFrame."""
+        import pandas as pd
+
+        return pd.DataFrame.from_records(self.deed_records())
+
+    def finding(self) -> str:
+        """Say in a sentence what the trials show."""
+        clock = self.setup.book.clock
+        sides = [(self.rate(name), name) for name in self.setup.names.sides]
+        best, name = max(sides, key=lambda pair: pair[0].count)
+        others = [rate for rate, other in sides if other != name]
+        median = self.seconds(0.5)
+        length = f"half of them are over in {median.estimate:.4g} {clock.unit}"
+        if best.count == 0:
+            return f"Nobody wins any of {self.fights:,} fights; {length}"
+        if any(rate.high >= best.low for rate in others):
+            return f"No side is shown to be ahead in {self.fights:,} fights; {length}"
+        return f"{name[:1].upper()}{name[1:]} ahead with {best.estimate:.1%} of the fights ({best.low:.1%} to {best.high:.1%}); {length}"
