@@ -30,7 +30,7 @@ def kernel(function: Function) -> Function:
 
     from . import blocktype  # noqa: F401  (registers the type of the arguments)
 
-    dispatcher = njit(cache=True, nogil=True, error_model="numpy", _nrt=False)(function)
+    dispatcher = njit(cache=True, nogil=True, error_model="numpy", _nrt=False, forceinline=function.__name__ not in ("report_fault","write_entry","keep_page","keep_pages","note_hit","write_event","work_out_line","evaluate","restat","fit_tops","go_down","end_all_buffs","give_buff","refill","heal","reconcile","settle_stat","run_fights","open_units","play_until","forget_lines","binary","unary","explain_entry"))(function)
     resolve = dispatcher.get_call_template
     # one signature each: a constant among the operands would make the compiler write a version for its value
     dispatcher.get_call_template = lambda args, kws: resolve(tuple(types.unliteral(arg) for arg in args), kws)

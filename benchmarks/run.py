@@ -1,0 +1,164 @@
+"""Measure the bars, side by side in one run: `python benchmarks/run.py [--quick]` prints a table and writes JSON."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import os
+import platform
+import shutil
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+import plain
+import vectorised
+
+HERE = Path(__file__).parent
+SEED = 7
+
+
+def seconds(action: Callable[[], object]) -> float:
+    begun = time.perf_counter()
+    action()
+    return time.perf_counter() - begun
+
+
+def build_limit(folder: Path) -> Path | None:
+    """Compile the specialised C program; None where there is no C compiler."""
+    compiler = shutil.which("gcc") or shutil.which("cc")
+    if compiler is None:
+        return None
+    program = folder / "duel"
+    subprocess.run([compiler, "-O3", "-march=native", "-o", program, HERE / "duel.c", "-lm"], check=True)
+    return program
+
+
+def limit_rate(program: Path, fights: int) -> float:
+    """Return the C program's fights per second, by its own clock (it starts in no time)."""
+    output = subprocess.run([program, str(fights), str(SEED)], check=True, capture_output=True, text=True).stdout
+    return fights / float(output.split()[-1])
+
+
+def duel_rates(rounds: int, folder: Path) -> dict[str, list[float]]:
+    """Return fights per second of each way to fight the duel, in turn, as often as there are rounds."""
+    import restless_ledger as rl
+    from restless_ledger.engine import fight_many, set_up
+
+    setup = set_up(rl.load(HERE / "duel.toml"), "duel")
+    fight_many(setup, 2000, SEED)
+    program = build_limit(folder)
+    rates: dict[str, list[float]] = {}
+    ways: dict[str, Callable[[], float]] = {
+        "plain Python": lambda: 1500 / seconds(lambda: plain.run(1500, SEED)),
+        "NumPy by hand": lambda: 100_000 / seconds(lambda: vectorised.run(100_000, SEED)),
+        "ours, one thread": lambda: 200_000 / seconds(lambda: fight_many(setup, 200_000, SEED, 1, 20_000)),
+        "ours, two threads": lambda: 400_000 / seconds(lambda: fight_many(setup, 400_000, SEED, 2, 20_000)),
+    }
+    if program:
+        ways["specialised C"] = lambda: limit_rate(program, 1_000_000)
+    for _ in range(rounds):
+        for name, way in ways.items():
+            rates.setdefault(name, []).append(way())
+    return rates
+
+
+def crowd_text(a_side: int) -> str:
+    """Return the duel's rulebook with so many left fighters against as many right ones."""
+    text = (HERE / "duel.toml").read_text(encoding="utf-8")
+    return text.replace('level = 1 }]', f'level = 1, count = {a_side} }}]')
+
+
+def cost_per_action(a_side: int, rounds: int) -> float:
+    """Return microseconds per ability used, at so many units a side, the best of the rounds."""
+    import restless_ledger as rl
+    from restless_ledger.engine import fight_many, set_up
+
+    with tempfile.TemporaryDirectory() as folder:
+        (Path(folder) / "crowd.toml").write_text(crowd_text(a_side), encoding="utf-8")
+        setup = set_up(rl.load(folder), "duel")
+    costs = []
+    for _ in range(rounds):
+        begun = time.perf_counter()
+        run = fight_many(setup, 40_000 // a_side**2 + 200, SEED, 1, 1000)
+        costs.append((time.perf_counter() - begun) / run.tally["uses"].sum() * 1e6)
+    return min(costs)
+
+
+def child(code: str, **environment: str) -> tuple[float, float]:
+    """Run Python code in a process of its own; return its seconds and its peak memory in MiB."""
+    peak = "import resource; print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024)"
+    begun = time.perf_counter()
+    output = subprocess.run([sys.executable, "-c", f"{code}\n{peak}"], check=True, capture_output=True, text=True,
+                            env={**os.environ, **environment}).stdout  # fmt: skip
+    return time.perf_counter() - begun, float(output.split()[-1])
+
+
+RUN_DUEL = f"""
+import restless_ledger as rl
+rl.trials(rl.load({str(HERE / 'duel.toml')!r}), 'duel', FIGHTS, {SEED})
+"""
+ONE_FIGHT = "import sys\nsys.argv[1:] = ['fight', 'demo', 'stair_duel']\nfrom restless_ledger.cli.main import main\nmain.main(standalone_mode=False)"
+
+
+def measure(quick: bool) -> dict:
+    rounds = 3 if quick else 9
+    with tempfile.TemporaryDirectory() as folder:
+        rates = duel_rates(rounds, Path(folder))
+        cold, _ = child(ONE_FIGHT, NUMBA_CACHE_DIR=folder)
+    warm = statistics.median(child(ONE_FIGHT)[0] for _ in range(rounds))
+    most = 1_000_000 if quick else 10_000_000
+    memory = [child(RUN_DUEL.replace("FIGHTS", str(fights)))[1] for fights in (10_000, most)]
+    middle = {name: statistics.median(values) for name, values in rates.items()}
+    pairs = {
+        "over plain Python": ("ours, one thread", "plain Python"), "over NumPy by hand": ("ours, one thread", "NumPy by hand"),
+        "C over ours": ("specialised C", "ours, one thread"), "two threads over one": ("ours, two threads", "ours, one thread"),
+    }  # fmt: skip
+    ratios = {name: statistics.median(a / b for a, b in zip(rates[top], rates[low], strict=True))
+              for name, (top, low) in pairs.items() if top in rates and low in rates}  # fmt: skip
+    costs = {a_side: cost_per_action(a_side, rounds) for a_side in (1, 8)}
+    return {"machine": f"{platform.machine()}, {os.cpu_count()} cores, Python {platform.python_version()}",
+            "date": time.strftime("%Y-%m-%d"), "rounds": rounds, "fights per second": middle, "ratios": ratios,
+            "microseconds per action": {f"{2 * side} units": cost for side, cost in costs.items()},
+            "cost per action, 16 units over 2": costs[8] / costs[1], "memory MiB": {"10 thousand": memory[0], f"{most:,}": memory[1]},
+            "memory ratio": memory[1] / memory[0], "first compile and fight, s": cold, "warm start of one fight, s": warm}  # fmt: skip
+
+
+def report(result: dict) -> None:
+    print(f"{result['machine']}; medians of {result['rounds']} rounds, each way in turn")
+    for name, rate in result["fights per second"].items():
+        print(f"  {name:<24} {rate:>12,.0f} fights per second")
+    ratio = result["ratios"]
+    bars = [
+        ("one thread over plain Python", ratio["over plain Python"], "over 25", lambda x: x >= 25),
+        ("specialised C over ours", ratio.get("C over ours"), "under 9", lambda x: x < 9),
+        ("two threads over one", ratio["two threads over one"], "over 1.7", lambda x: x >= 1.7),
+        ("cost per action, 16 units over 2", result["cost per action, 16 units over 2"], "under 3", lambda x: x < 3),
+        ("memory of the long run over the short", result["memory ratio"], "under 1.5", lambda x: x < 1.5),
+        ("first compile and one fight, s", result["first compile and fight, s"], "under 60", lambda x: x < 60),
+        ("warm start of `fight demo`, s", result["warm start of one fight, s"], "under 2", lambda x: x < 2),
+    ]
+    print(f"\n  {'figure':<40} {'measured':>10}  {'bar':<10}")
+    for name, value, bar, meets in bars:
+        shown = "no C here" if value is None else f"{value:.2f}"
+        print(f"  {name:<40} {shown:>10}  {bar:<10} {'' if value is None else 'met' if meets(value) else 'MISSED'}")
+
+
+def main() -> None:
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("--quick", action="store_true", help="fewer rounds and a shorter long run")
+    parser.add_argument("--out", type=Path, default=HERE / "out" / "bars.json", help="where the JSON goes")
+    options = parser.parse_args()
+    result = measure(options.quick)
+    report(result)
+    options.out.parent.mkdir(parents=True, exist_ok=True)
+    options.out.write_text(json.dumps(result, indent=1), encoding="utf-8")
+    print(f"\nwritten to {options.out}")
+
+
+if __name__ == "__main__":
+    main()
