@@ -70,7 +70,7 @@ def duel_rates(rounds: int, folder: Path) -> dict[str, list[float]]:
 def crowd_text(a_side: int) -> str:
     """Return the duel's rulebook with so many left fighters against as many right ones."""
     text = (HERE / "duel.toml").read_text(encoding="utf-8")
-    return text.replace('level = 1 }]', f'level = 1, count = {a_side} }}]')
+    return text.replace("level = 1 }]", f"level = 1, count = {a_side} }}]")
 
 
 def cost_per_action(a_side: int, rounds: int) -> float:
@@ -93,16 +93,24 @@ def child(code: str, **environment: str) -> tuple[float, float]:
     """Run Python code in a process of its own; return its seconds and its peak memory in MiB."""
     peak = "import resource; print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024)"
     begun = time.perf_counter()
-    output = subprocess.run([sys.executable, "-c", f"{code}\n{peak}"], check=True, capture_output=True, text=True,
-                            env={**os.environ, **environment}).stdout  # fmt: skip
+    output = subprocess.run(
+        [sys.executable, "-c", f"{code}\n{peak}"],
+        check=True,
+        capture_output=True,
+        text=True,
+        env={**os.environ, **environment},
+    ).stdout
     return time.perf_counter() - begun, float(output.split()[-1])
 
 
 RUN_DUEL = f"""
 import restless_ledger as rl
-rl.trials(rl.load({str(HERE / 'duel.toml')!r}), 'duel', FIGHTS, {SEED})
+rl.trials(rl.load({str(HERE / "duel.toml")!r}), 'duel', FIGHTS, {SEED})
 """
-ONE_FIGHT = "import sys\nsys.argv[1:] = ['fight', 'demo', 'stair_duel']\nfrom restless_ledger.cli.main import main\nmain.main(standalone_mode=False)"
+ONE_FIGHT = """
+from restless_ledger.cli.main import main
+main.main(['fight', 'demo', 'stair_duel'], standalone_mode=False)
+"""
 
 
 def measure(quick: bool) -> dict:
@@ -115,17 +123,30 @@ def measure(quick: bool) -> dict:
     memory = [child(RUN_DUEL.replace("FIGHTS", str(fights)))[1] for fights in (10_000, most)]
     middle = {name: statistics.median(values) for name, values in rates.items()}
     pairs = {
-        "over plain Python": ("ours, one thread", "plain Python"), "over NumPy by hand": ("ours, one thread", "NumPy by hand"),
-        "C over ours": ("specialised C", "ours, one thread"), "two threads over one": ("ours, two threads", "ours, one thread"),
-    }  # fmt: skip
-    ratios = {name: statistics.median(a / b for a, b in zip(rates[top], rates[low], strict=True))
-              for name, (top, low) in pairs.items() if top in rates and low in rates}  # fmt: skip
+        "over plain Python": ("ours, one thread", "plain Python"),
+        "over NumPy by hand": ("ours, one thread", "NumPy by hand"),
+        "C over ours": ("specialised C", "ours, one thread"),
+        "two threads over one": ("ours, two threads", "ours, one thread"),
+    }
+    ratios = {
+        name: statistics.median(a / b for a, b in zip(rates[top], rates[low], strict=True))
+        for name, (top, low) in pairs.items()
+        if top in rates and low in rates
+    }
     costs = {a_side: cost_per_action(a_side, rounds) for a_side in (1, 8)}
-    return {"machine": f"{platform.machine()}, {os.cpu_count()} cores, Python {platform.python_version()}",
-            "date": time.strftime("%Y-%m-%d"), "rounds": rounds, "fights per second": middle, "ratios": ratios,
-            "microseconds per action": {f"{2 * side} units": cost for side, cost in costs.items()},
-            "cost per action, 16 units over 2": costs[8] / costs[1], "memory MiB": {"10 thousand": memory[0], f"{most:,}": memory[1]},
-            "memory ratio": memory[1] / memory[0], "first compile and fight, s": cold, "warm start of one fight, s": warm}  # fmt: skip
+    return {
+        "machine": f"{platform.machine()}, {os.cpu_count()} cores, Python {platform.python_version()}",
+        "date": time.strftime("%Y-%m-%d"),
+        "rounds": rounds,
+        "fights per second": middle,
+        "ratios": ratios,
+        "microseconds per action": {f"{2 * side} units": cost for side, cost in costs.items()},
+        "cost per action, 16 units over 2": costs[8] / costs[1],
+        "memory MiB": {"10 thousand": memory[0], f"{most:,}": memory[1]},
+        "memory ratio": memory[1] / memory[0],
+        "first compile and fight, s": cold,
+        "warm start of one fight, s": warm,
+    }
 
 
 def report(result: dict) -> None:

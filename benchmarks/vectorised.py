@@ -51,8 +51,11 @@ def run(fights: int, seed: int) -> list[int]:
             outcomes[1] += int((down[0] & ~down[1]).sum())
             health, ends_at = health[:, ~over], ends_at[:, ~over]
         due = [*act_at, tick + 60 - tick % 60]
-        later = [int(at) for at in np.unique(np.concatenate([ends_at, ends_at - 240, ends_at - 180, ends_at - 120, ends_at - 60]))
-                 if at > tick]  # fmt: skip
+        later = [
+            int(at)
+            for at in np.unique(np.concatenate([ends_at, ends_at - 240, ends_at - 180, ends_at - 120, ends_at - 60]))
+            if at > tick
+        ]
         tick = min(due + later)
     outcomes[3] = health.shape[1]
     return outcomes

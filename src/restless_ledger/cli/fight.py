@@ -18,11 +18,15 @@ from .tables import console, money, ruled, told, write_records
 @options.rulebook
 @options.encounter
 @options.seed
-@click.option("--number", "which", type=int, default=0, show_default=True, help="Which fight of the trials with that seed.")
+@click.option(
+    "--number", "which", type=int, default=0, show_default=True, help="Which fight of the trials with that seed."
+)
 @click.option("--why", type=int, metavar="ENTRY", help="Explain one entry down to its formulas' figures.")
 @options.plot
 @options.out
-def command(rulebook: str, encounter: str, seed: int, which: int, why: int | None, plot: Path | None, out: Path | None) -> None:
+def command(
+    rulebook: str, encounter: str, seed: int, which: int, why: int | None, plot: Path | None, out: Path | None
+) -> None:
     """Play one fight of ENCOUNTER and show its ledger."""
     fight = library.fight(open_book(rulebook), encounter, seed, which)
     page = console()
@@ -42,7 +46,9 @@ def print_fight(fight: Fight, most: int | None = None) -> None:
     """Print a fight's ledger (its first and last entries where it has more than `most`) and its balances."""
     page = console()
     unit = fight.setup.book.clock.unit
-    page.print(f"[bold]{fight.setup.title}[/]: {fight.setup.book.rulebook.title}, seed {fight.seed}, fight {fight.number}")
+    page.print(
+        f"[bold]{fight.setup.title}[/]: {fight.setup.book.rulebook.title}, seed {fight.seed}, fight {fight.number}"
+    )
     table = ruled(">entry", f">{unit}", "what", ">change", ">balance", wide="what")
     lines = list(fight.lines())
     cut = most is not None and len(lines) > most
@@ -72,5 +78,3 @@ def print_balances(fight: Fight) -> None:
     page.print(table)
     left = sum(row["difference"] != 0 for row in balances)
     page.print("The books balance." if not left else f"[red]{left} gauges do not balance.[/]")
-
-

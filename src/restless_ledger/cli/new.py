@@ -18,7 +18,9 @@ def command(directory: Path) -> None:
     files = sorted(STARTER.glob("*.toml"))
     taken = [file.name for file in files if (directory / file.name).exists()]
     if taken:
-        raise InputError(f"{directory}: there is already a {', '.join(taken)} here\n    choose another directory; nothing was written")
+        raise InputError(
+            f"{directory}: there is already a {', '.join(taken)} here; nothing was written\n    choose another directory"
+        )
     try:
         directory.mkdir(parents=True, exist_ok=True)
         for file in files:
@@ -26,5 +28,7 @@ def command(directory: Path) -> None:
     except OSError as error:
         raise InputError(f"{directory}: can't be written to: {error.strerror}") from None
     click.echo(f"Wrote {', '.join(file.name for file in files)} to {directory}. Try:")
-    click.echo(f"  restless-ledger sheet {directory} ferrier --level 5\n  restless-ledger fight {directory} ford\n"
-               f"  restless-ledger trials {directory} ford")  # fmt: skip
+    click.echo(
+        f"  restless-ledger sheet {directory} ferrier --level 5\n  restless-ledger fight {directory} ford\n"
+        f"  restless-ledger trials {directory} ford"
+    )

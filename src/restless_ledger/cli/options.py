@@ -20,9 +20,19 @@ def open_book(name: str) -> Book:
 
 rulebook = click.argument("rulebook", metavar="RULEBOOK")
 encounter = click.argument("encounter", metavar="ENCOUNTER")
-seed = click.option("--seed", type=int, default=DEFAULT_SEED, show_default=True, help="Decides every draw; the same seed, the same fights.")
-plot = click.option("--plot", type=click.Path(path_type=Path), help="Also draw the figure to this file (.png, .svg or .pdf).")
-out = click.option("--out", type=click.Path(path_type=Path), help="Also write the table to this file (.csv, .json or .parquet).")
+seed = click.option(
+    "--seed",
+    type=int,
+    default=DEFAULT_SEED,
+    show_default=True,
+    help="Decides every draw; the same seed, the same fights.",
+)
+plot = click.option(
+    "--plot", type=click.Path(path_type=Path), help="Also draw the figure to this file (.png, .svg or .pdf)."
+)
+out = click.option(
+    "--out", type=click.Path(path_type=Path), help="Also write the table to this file (.csv, .json or .parquet)."
+)
 
 
 def together(*options: Callable[[Any], Any]) -> Callable[[Any], Any]:

@@ -19,10 +19,14 @@ from .tables import console, ruled, told, write_records
 @options.rulebook
 @click.argument("who", metavar="WHO")
 @click.option("--level", type=int, help="The level; the first there is unless given.")
-@click.option("--buff", "buffs", multiple=True, metavar="NAME", help="Put a buff on; may be given several times, in order.")
+@click.option(
+    "--buff", "buffs", multiple=True, metavar="NAME", help="Put a buff on; may be given several times, in order."
+)
 @click.option("--why", metavar="STAT", help="Show only where this stat or gauge comes from, line by line.")
 @options.out
-def command(rulebook: str, who: str, level: int | None, buffs: tuple[str, ...], why: str | None, out: Path | None) -> None:
+def command(
+    rulebook: str, who: str, level: int | None, buffs: tuple[str, ...], why: str | None, out: Path | None
+) -> None:
     """Show the sheet of class WHO: every stat and gauge with its origin."""
     book = open_book(rulebook)
     sheet = book.sheet(who, level, buffs)
@@ -52,7 +56,9 @@ def print_sheet(sheet: Sheet) -> None:
     page.print()
     gauges = ruled("gauge", ">top", ">opens at", "from", "refill", wide="from")
     for gauge in sheet.gauges.values():
-        gauges.add_row(gauge.label, number(gauge.top), number(gauge.opens), gauge.explanation.text, gauge.refill or "none")
+        gauges.add_row(
+            gauge.label, number(gauge.top), number(gauge.opens), gauge.explanation.text, gauge.refill or "none"
+        )
     page.print(gauges)
     page.print()
     page.print(f"Knows: {', '.join(sheet.abilities) or 'nothing yet'}")

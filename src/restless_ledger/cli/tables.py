@@ -66,9 +66,13 @@ def write_records(records: Sequence[dict[str, Any]], path: Path) -> None:
             case ".parquet":
                 frame.to_parquet(path, index=False)
             case other:
-                raise InputError(f"{path}: a table's file ends in .csv, .json or .parquet\n    got: {other or 'no ending'}")
+                raise InputError(
+                    f"{path}: a table's file ends in .csv, .json or .parquet\n    got: {other or 'no ending'}"
+                )
     except ImportError:
-        raise InputError(f"{path}: Parquet needs one more library\n    pip install \"restless-ledger[parquet]\"") from None
+        raise InputError(
+            f'{path}: Parquet needs one more library\n    pip install "restless-ledger[parquet]"'
+        ) from None
     except OSError as error:
         raise InputError(f"{path}: the file can't be written: {error.strerror or error}") from None
 

@@ -23,7 +23,9 @@ from .tables import amount, console, ruled, told, write_records
 @click.option("--threads", type=int, help="How many threads; all cores unless given. Changes only the time it takes.")
 @options.plot
 @options.out
-def command(rulebook: str, encounter: str, fights: int, seed: int, threads: int | None, plot: Path | None, out: Path | None) -> None:
+def command(
+    rulebook: str, encounter: str, fights: int, seed: int, threads: int | None, plot: Path | None, out: Path | None
+) -> None:
     """Fight ENCOUNTER many times: win rates with their intervals, time to kill, who did what."""
     trials = run_with_progress(open_book(rulebook), encounter, fights, seed, threads)
     page = console()
@@ -51,7 +53,9 @@ def run_with_progress(book: Book, encounter: str, fights: int, seed: int, thread
                    console=Console(stderr=True), transient=True)  # fmt: skip
     with bar:
         task = bar.add_task("fights", total=fights)
-        return library.trials(book, encounter, fights, seed, threads, progress=lambda done, _: bar.update(task, completed=done))
+        return library.trials(
+            book, encounter, fights, seed, threads, progress=lambda done, _: bar.update(task, completed=done)
+        )
 
 
 def print_trials(trials: Trials, most: int = 40) -> None:
@@ -64,18 +68,31 @@ def print_trials(trials: Trials, most: int = 40) -> None:
     for row in trials.outcome_records():
         span = f"{row['seconds_10']:.4g} to {row['seconds_90']:.4g}" if row["fights"] else ""
         median = f"{row['median_seconds']:.4g}" if row["fights"] else ""
-        table.add_row(row["outcome"], f"{row['fights']:,}", f"{row['share']:.1%}", f"{row['low']:.1%} to {row['high']:.1%}", median, span)
+        table.add_row(
+            row["outcome"],
+            f"{row['fights']:,}",
+            f"{row['share']:.1%}",
+            f"{row['low']:.1%} to {row['high']:.1%}",
+            median,
+            span,
+        )
     page.print(table)
     page.print()
     deeds = ruled("unit", "by", ">uses", ">accuracy", ">harm", ">heal", ">waste", wide="unit")
     rows = [row for row in trials.deed_records() if row["is"] != "gauge"]
     for row in rows[:most]:
         accuracy = f"{row['accuracy']:.0%}" if row["misses"] else ""
-        deeds.add_row(row["unit"], row["cause"], amount(row["uses"]), accuracy, amount(row["harm"]), amount(row["heal"]), amount(row["waste"]))
+        deeds.add_row(
+            row["unit"],
+            row["cause"],
+            amount(row["uses"]),
+            accuracy,
+            amount(row["harm"]),
+            amount(row["heal"]),
+            amount(row["waste"]),
+        )
     page.print("Who did what, on average in a fight (amounts in points)")
     page.print(deeds)
     if len(rows) > most:
         page.print(f"… and {len(rows) - most} rows more; all of them with --out FILE")
     page.print(f"{trials.finding()}. Every gauge of every fight reconciles.")
-
-

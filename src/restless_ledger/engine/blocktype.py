@@ -15,7 +15,13 @@ from numba.core import cgutils, types
 from numba.core.datamodel import models
 from numba.core.extending import NativeValue, lower_builtin, register_model, typeof_impl, unbox
 from numba.core.imputils import lower_getattr, lower_getattr_generic
-from numba.core.typing.templates import AbstractTemplate, AttributeTemplate, infer_getattr, infer_global, signature
+from numba.core.typing.templates import (
+    AbstractTemplate,
+    AttributeTemplate,
+    infer_getattr,
+    infer_global,
+    signature,
+)
 from numba.np.numpy_support import from_dtype
 
 from .block import Block
@@ -71,7 +77,7 @@ def unbox_block(_type: BlockType, value: Any, context: Any) -> NativeValue:
 class BlockAttribute(AttributeTemplate):
     key = BlockType
 
-    def generic_resolve(self, block: BlockType, name: str) -> MemberType | None:
+    def generic_resolve(self, block: BlockType, name: str) -> Any:  # type: ignore[override]
         return block.member(name)
 
 

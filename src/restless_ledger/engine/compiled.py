@@ -18,19 +18,29 @@ SOURCES = (PACKAGE / "engine", PACKAGE / "formula", PACKAGE / "sheet")
 
 
 def kernel(function: Function) -> Function:
-    """Compile a function of the kernel.
+    """Compile a function of the kernel, to be inlined where it is called: what happens at every hit or tick.
 
     Two exceptions to the plain decorator. Compiled code divides as NumPy does (x / 0 is infinite) instead of
     raising: rules ask for a zero before they divide, and what is not finite is told as a fault with its formula.
     And it counts no references: the front owns every array, a kernel makes none.
     """
+    return _compile(function, inline=True)
+
+
+def kernel_apart(function: Function) -> Function:
+    """Compile a function of the kernel that stays a function: what happens seldom, and what the front calls."""
+    return _compile(function, inline=False)
+
+
+def _compile(function: Function, inline: bool) -> Function:
     if INTERPRET:
         return function
     from numba import njit, types
 
     from . import blocktype  # noqa: F401  (registers the type of the arguments)
 
-    dispatcher = njit(cache=True, nogil=True, error_model="numpy", _nrt=False, forceinline=function.__name__ not in ("report_fault","write_entry","keep_page","keep_pages","note_hit","write_event","work_out_line","evaluate","restat","fit_tops","go_down","end_all_buffs","give_buff","refill","heal","reconcile","settle_stat","run_fights","open_units","play_until","forget_lines","binary","unary","explain_entry"))(function)
+    options: dict[str, Any] = {"error_model": "numpy", "_nrt": False, "forceinline": inline}
+    dispatcher = njit(cache=True, nogil=True, **options)(function)
     resolve = dispatcher.get_call_template
     # one signature each: a constant among the operands would make the compiler write a version for its value
     dispatcher.get_call_template = lambda args, kws: resolve(tuple(types.unliteral(arg) for arg in args), kws)

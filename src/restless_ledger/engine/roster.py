@@ -76,4 +76,7 @@ def _default_plays(book: Rulebook, sheet: Sheet) -> Iterator[tuple[tuple, Play]]
         ability = book.abilities[name]
         heals = ability.on != "foe" and any(hasattr(effect, "heal") for effect in ability.does)
         hurt = parse(f"{book.downing_gauge}_fill < 1") if heals else None
-        yield ("abilities", name), Play.model_validate({"use": name, "at": "weakest" if heals else "random", "if": hurt})
+        yield (
+            ("abilities", name),
+            Play.model_validate({"use": name, "at": "weakest" if heals else "random", "if": hurt}),
+        )

@@ -59,7 +59,11 @@ def check_seed(seed: int) -> int:
 def announce_compile() -> None:
     """Say once, on a terminal, that the rules are being compiled."""
     if not is_cached() and sys.stderr is not None:
-        print("Compiling the rules of combat, once for this installation (about half a minute) …", file=sys.stderr, flush=True)
+        print(
+            "Compiling the rules of combat, once for this installation (about half a minute) …",
+            file=sys.stderr,
+            flush=True,
+        )
 
 
 def fight_once(setup: Setup, seed: int, number: int) -> State:
@@ -124,7 +128,9 @@ def _chunks(setup: Setup, seed: int, fights: int, chunk: int | None) -> Iterator
         yield first, min(chunk, fights - first)
 
 
-def _work(setup: Setup, states: list[State], seed: int, first: int, count: int) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+def _work(
+    setup: Setup, states: list[State], seed: int, first: int, count: int
+) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
     """Run one chunk on a state that no other thread is using."""
     state = states.pop()
     try:
@@ -160,5 +166,3 @@ def _keep_finished(run: Run, waiting: list[Future]) -> None:
         if not future.done() or future.cancelled() or future.exception():
             return
         run.add(*future.result())
-
-

@@ -20,7 +20,6 @@ from .roster import Unit, find_encounter, roster
 from .tables import Names, TableWriter
 
 
-
 class FightFault(InputError):
     """A fight that could not be carried on: a formula without a finite value, or an amount beyond all bounds."""
 
@@ -43,9 +42,19 @@ class Setup:
         names = self.names
         meeting = max((max(line.slots.values(), default=0) + 1 for line in self.lines), default=1)
         depth = max((line.program.stack for line in self.lines), default=1)
-        state = allocate(unit=len(names.units), slot=max(len(names.slots), meeting), gauge=len(names.gauges), known=self.known,
-                         buff=len(names.buffs), line=len(self.lines), kind=len(names.kinds), cause=len(names.causes),
-                         depth=depth, entry=entries, page=2 * entries)  # fmt: skip
+        state = allocate(
+            unit=len(names.units),
+            slot=max(len(names.slots), meeting),
+            gauge=len(names.gauges),
+            known=self.known,
+            buff=len(names.buffs),
+            line=len(self.lines),
+            kind=len(names.kinds),
+            cause=len(names.causes),
+            depth=depth,
+            entry=entries,
+            page=2 * entries,
+        )
         state.run[0].recording = int(entries > 0)
         state.meetings.taker[:] = -1
         state.run[0].versions = len(names.units)  # opened units have used up as many
@@ -75,17 +84,22 @@ class Setup:
             raise FightFault(self._describe_fault(clock, state.pages))
 
     def _describe_fault(self, clock: Any, pages: np.ndarray) -> str:
-        who = f"{self.names.units[clock.fault_unit]}, at {number(self.book.clock.seconds(clock.tick))} {self.book.clock.unit}"
+        when = f"{number(self.book.clock.seconds(clock.tick))} {self.book.clock.unit}"
+        who = f"{self.names.units[clock.fault_unit]}, at {when}"
         if clock.fault == OUT_OF_BALANCE:
             return f"{self.title}: the books of {who} do not balance; this is a fault of the engine, please report it"
         if clock.fault != NOT_FINITE:
-            return f"{self.title}: an amount beyond {LARGEST:g} points, on {who}\n    make the formulas behind it smaller"
+            return (
+                f"{self.title}: an amount beyond {LARGEST:g} points, on {who}\n    make the formulas behind it smaller"
+            )
         line = self.lines[clock.fault_line]
         row = len(self.units) + (MEETING_ROW if "power" in line.slots else FAULT_ROW)
         values = {name: pages[row, slot] for name, slot in line.slots.items()}
         said = explain(line.program, values)
-        return (f"{self.book.place(*line.path)}: {dotted(line.path)}: this formula has no finite value for {who}\n"
-                f"    got: {said}\n    keep it from dividing by zero and from growing without end")  # fmt: skip
+        return (
+            f"{self.book.place(*line.path)}: {dotted(line.path)}: this formula has no finite value for {who}\n"
+            f"    got: {said}\n    keep it from dividing by zero and from growing without end"
+        )
 
 
 def set_up(book: Rulebook, encounter: str) -> Setup:
@@ -97,7 +111,9 @@ def set_up(book: Rulebook, encounter: str) -> Setup:
     sides = tuple(side.name for side in entry.sides)
     tables = writer.write(limit, len(sides), judged=True)
     names = writer.names(sides)
-    return Setup(book, entry.label or encounter, tuple(units), tables, names, tuple(writer.lines.lines), len(writer.known), limit)
+    return Setup(
+        book, entry.label or encounter, tuple(units), tables, names, tuple(writer.lines.lines), len(writer.known), limit
+    )
 
 
 def set_up_bench(book: Rulebook, who: str, level: int | None) -> Setup:
@@ -107,5 +123,3 @@ def set_up_bench(book: Rulebook, who: str, level: int | None) -> Setup:
     writer = TableWriter(book, units, everything=True)
     tables = writer.write(NEVER, 1, judged=False)
     return Setup(book, sheet.label, units, tables, writer.names(("bench",)), tuple(writer.lines.lines), 0, NEVER)
-
-

@@ -11,7 +11,18 @@ from ..rulebook import Rulebook
 from ..rulebook.effects import DamageEffect, Effect, GiveEffect, HealEffect
 from ..sheet.build import base_figure
 from ..sheet.resolve import ROUNDINGS
-from .codes import AIMS, COST_EFFECT, DAMAGE_EFFECT, FIXED_CAUSES, GIVE_EFFECT, HEAL_EFFECT, MARK, NEVER, ON, WAYS
+from .codes import (
+    AIMS,
+    COST_EFFECT,
+    DAMAGE_EFFECT,
+    FIXED_CAUSES,
+    GIVE_EFFECT,
+    HEAL_EFFECT,
+    MARK,
+    NEVER,
+    ON,
+    WAYS,
+)
 from .layout import Tables
 from .linebook import LineBook
 from .roster import Unit
@@ -68,9 +79,17 @@ class TableWriter:
 
     def names(self, sides: tuple[str, ...]) -> Names:
         """Return what the numbers stand for. Call it after `write`."""
-        return Names(tuple(unit.name for unit in self.units), sides, tuple(self.lines.slots), tuple(self.gauges),
-                     tuple(self.kinds), tuple(self.part_names), (*FIXED_CAUSES, *(f"{name} refill" for name in self.gauges), *self.abilities, *self.buffs),
-                     tuple(self.abilities), tuple(self.buffs))  # fmt: skip
+        return Names(
+            tuple(unit.name for unit in self.units),
+            sides,
+            tuple(self.lines.slots),
+            tuple(self.gauges),
+            tuple(self.kinds),
+            tuple(self.part_names),
+            (*FIXED_CAUSES, *(f"{name} refill" for name in self.gauges), *self.abilities, *self.buffs),
+            tuple(self.abilities),
+            tuple(self.buffs),
+        )
 
     def write(self, limit: int, sides: int, judged: bool) -> Tables:
         """Return the tables. `limit` is in ticks; without `judged` the fight has no end."""
@@ -84,17 +103,43 @@ class TableWriter:
         buffs = [self._buff(name, changes) for name in self.buffs]
         plays: list[tuple] = []
         units = [self._unit(number, plays) for number in range(len(self.units))]
-        bases = [[base_figure(book, unit.sheet.who, unit.sheet.level, stat) for stat in self.stats] for unit in self.units]
-        stats = [(self.lines.slots[name], stat.floor, stat.ceiling, ROUNDINGS.index(stat.round)) for name, stat in book.stats.items()]
+        bases = [
+            [base_figure(book, unit.sheet.who, unit.sheet.level, stat) for stat in self.stats] for unit in self.units
+        ]
+        stats = [
+            (self.lines.slots[name], stat.floor, stat.ceiling, ROUNDINGS.index(stat.round))
+            for name, stat in book.stats.items()
+        ]
         first_ability = len(FIXED_CAUSES) + len(self.gauges)
         reads_gauges = int(any(moving for _, _, moving, _ in self.lines.rows))
-        rules = (limit, int(clock.downs == "at_once"), int(judged), sides, downing, initiative, first_ability,
-                 first_ability + len(self.abilities), reads_gauges)  # fmt: skip
+        rules = (
+            limit,
+            int(clock.downs == "at_once"),
+            int(judged),
+            sides,
+            downing,
+            initiative,
+            first_ability,
+            first_ability + len(self.abilities),
+            reads_gauges,
+        )
         rows = {
-            "rules": [rules], "units": units, "stats": stats, "gauges": gauges, "kinds": kinds, "extras": extras,
-            "parts": self.parts, "abilities": abilities, "effects": self.effects, "buffs": buffs, "changes": changes,
-            "marks": sorted({index for way, index, _ in changes if way == MARK}), "plays": plays, "lines": self.lines.rows, "code": self.lines.code, "constants": self.lines.constants,
-        }  # fmt: skip
+            "rules": [rules],
+            "units": units,
+            "stats": stats,
+            "gauges": gauges,
+            "kinds": kinds,
+            "extras": extras,
+            "parts": self.parts,
+            "abilities": abilities,
+            "effects": self.effects,
+            "buffs": buffs,
+            "changes": changes,
+            "plays": plays,
+            "lines": self.lines.rows,
+            "code": self.lines.code,
+            "constants": self.lines.constants,
+        }
         members = {name: np.array(rows[name], dtype=kind) for name, (kind, _) in Tables.LAYOUT.items() if name in rows}
         return Tables({**members, "bases": np.array(bases, dtype=np.float64).reshape(len(units), -1)})
 
@@ -123,9 +168,25 @@ class TableWriter:
             extras += [(page["taker_lines", line], 0) for line in kind.taker_lines]
             gauge = self.gauges.index(kind.gauge or self.book.downing_gauge or "")
             moving = any(self.lines.moves(program) for _, program in kind.page_formulas())
-            rows.append((gauge, int(kind.never_misses), page.get(("aim",), -1), page["dodge",], page["power",], page["soak",],
-                         lands, settle, page.get(("critical", "chance"), -1), page.get(("critical", "times"), -1),
-                         kind.spread, ROUNDINGS.index(kind.round), first, len(extras), int(moving)))  # fmt: skip
+            rows.append(
+                (
+                    gauge,
+                    int(kind.never_misses),
+                    page.get(("aim",), -1),
+                    page["dodge",],
+                    page["power",],
+                    page["soak",],
+                    lands,
+                    settle,
+                    page.get(("critical", "chance"), -1),
+                    page.get(("critical", "times"), -1),
+                    kind.spread,
+                    ROUNDINGS.index(kind.round),
+                    first,
+                    len(extras),
+                    int(moving),
+                )
+            )
         return rows, extras
 
     def _effects(self, path: tuple, effects: Sequence[Effect]) -> tuple[int, int]:
@@ -151,12 +212,22 @@ class TableWriter:
             line = self.lines.add(("abilities", name, "cost", gauge), amount)
             self.effects.append((COST_EFFECT, self.gauges.index(gauge), line, 1.0, 1))
         first, last = self._effects(("abilities", name, "does"), ability.does)
-        return (ON.index(ability.on), ticks(ability.windup), ticks(ability.recovery), ticks(ability.cooldown), first_cost, first, last)
+        return (
+            ON.index(ability.on),
+            ticks(ability.windup),
+            ticks(ability.recovery),
+            ticks(ability.cooldown),
+            first_cost,
+            first,
+            last,
+        )
 
     def _buff(self, name: str, changes: list[tuple]) -> tuple:
         buff, ticks = self.book.buffs[name], self.book.clock.ticks
         first_change = len(changes)
-        changes += [(WAYS.index(change.way), self.stats.index(stat), change.amount) for stat, change in buff.stats.items()]
+        changes += [
+            (WAYS.index(change.way), self.stats.index(stat), change.amount) for stat, change in buff.stats.items()
+        ]
         changes += [(MARK, self.lines.slots[f"marked({mark})"], 1.0) for mark in buff.marks]
         first, last = self._effects(("buffs", name, "each", "does"), buff.each.does if buff.each else ())
         every = ticks(buff.each.every) if buff.each else 0
@@ -168,8 +239,15 @@ class TableWriter:
         for path, play in unit.plays:
             if (number, play.use) not in self.known:
                 self.known.append((number, play.use))
-            plays.append((self.known.index((number, play.use)), self.abilities.index(play.use), AIMS.index(play.at),
-                          self.lines.add((*path, "when"), play.when), self.lines.add((*path, "if"), play.if_)))  # fmt: skip
+            plays.append(
+                (
+                    self.known.index((number, play.use)),
+                    self.abilities.index(play.use),
+                    AIMS.index(play.at),
+                    self.lines.add((*path, "when"), play.when),
+                    self.lines.add((*path, "if"), play.if_),
+                )
+            )
         return (unit.side, first_play, len(plays), *self._body(self.book.classes[unit.sheet.who].body))
 
     def _body(self, name: str | None) -> tuple[int, int]:
@@ -180,4 +258,3 @@ class TableWriter:
             self.parts.append((total, part.times))
             self.part_names.append(part.label or part_name)
         return first, len(self.parts)
-

@@ -7,4 +7,15 @@ from .parse import parse
 from .program import FUNCTIONS, Op, Program
 from .resolve import link, unknown_names
 
-__all__ = ["FUNCTIONS", "Explanation", "FormulaError", "Op", "Program", "evaluate", "explain", "link", "parse", "unknown_names"]
+__all__ = [
+    "FUNCTIONS",
+    "Explanation",
+    "FormulaError",
+    "Op",
+    "Program",
+    "evaluate",
+    "explain",
+    "link",
+    "parse",
+    "unknown_names",
+]

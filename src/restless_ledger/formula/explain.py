@@ -9,7 +9,10 @@ from .arrays import apply
 from .program import BINARY, UNARY, Op, Program
 from .tree import Call, Choice, Name, Node, Number
 
-_RANK = {"or": 1, "and": 2, "not": 3, "<": 4, "<=": 4, "==": 4, "!=": 4, "+": 5, "-": 5, "*": 6, "/": 6, "//": 6, "%": 6, "negate": 7, "**": 8}  # fmt: skip
+_RANK = {
+    "or": 1, "and": 2, "not": 3, "<": 4, "<=": 4, "==": 4, "!=": 4, "+": 5, "-": 5, "*": 6, "/": 6, "//": 6, "%": 6,
+    "negate": 7, "**": 8,
+}  # fmt: skip
 _SIGN = {"*": "×", "-": "−", "<=": "≤", "!=": "≠", "==": "=="}
 _ATOM = 9
 

@@ -20,7 +20,9 @@ _OPERATORS: dict[type, str] = {
     ast.Lt: "<", ast.LtE: "<=", ast.Eq: "==", ast.NotEq: "!=", ast.And: "and", ast.Or: "or", ast.Not: "not",
     ast.USub: "negate",
 }  # fmt: skip
-_GRAMMAR = "a formula is made of numbers, names, + - * / // % **, comparisons, and/or/not, 'A if C else B' and functions"
+_GRAMMAR = (
+    "a formula is made of numbers, names, + - * / // % **, comparisons, and/or/not, 'A if C else B' and functions"
+)
 _CALLABLE = "functions: " + ", ".join([*FUNCTIONS, "marked"])
 
 
@@ -158,9 +160,17 @@ class _Reader:
 def _describe(node: ast.expr) -> str:
     if isinstance(node, ast.Constant):
         return "text in quotes" if isinstance(node.value, str | bytes) else f"{node.value!r}"
-    words = {ast.Attribute: "a name with a dot", ast.Subscript: "an index in brackets", ast.Lambda: "a function of its own",
-             ast.List: "a list", ast.Tuple: "a comma outside a function", ast.Dict: "a dictionary", ast.Set: "a set",
-             ast.NamedExpr: "an assignment", ast.JoinedStr: "text in quotes"}  # fmt: skip
+    words = {
+        ast.Attribute: "a name with a dot",
+        ast.Subscript: "an index in brackets",
+        ast.Lambda: "a function of its own",
+        ast.List: "a list",
+        ast.Tuple: "a comma outside a function",
+        ast.Dict: "a dictionary",
+        ast.Set: "a set",
+        ast.NamedExpr: "an assignment",
+        ast.JoinedStr: "text in quotes",
+    }
     if isinstance(node, ast.ListComp | ast.SetComp | ast.DictComp | ast.GeneratorExp):
         return "a loop"
     return words.get(type(node), "this operator")

@@ -20,7 +20,11 @@ def unknown_names(program: Program, known: Iterable[str], page: str) -> list[For
     for name in _names(program.tree):
         if name.name not in allowed:
             near = difflib.get_close_matches(name.name, allowed, 1, 0.6)
-            remedy = f"did you mean {near[0]}?" if near else f"on {page} there are: {', '.join(allowed[:12])}{' …' if len(allowed) > 12 else ''}"
+            remedy = (
+                f"did you mean {near[0]}?"
+                if near
+                else f"on {page} there are: {', '.join(allowed[:12])}{' …' if len(allowed) > 12 else ''}"
+            )
             errors.append(FormulaError(program.text, name.column, f"there is no {name.name} on {page}", remedy))
     return errors
 

@@ -56,7 +56,7 @@ class EntryExplainer:
         kind, here = self.setup.book.damage[name], ("damage", name)
         dealer, taker = self._page(entry.dealer_page), self._page(entry.taker_page)
         scripted = self.setup.names.causes[entry.cause] == "script"
-        meeting = {slot: 0.0 for slot in meeting_slots(kind)}
+        meeting = dict.fromkeys(meeting_slots(kind), 0.0)
         meeting.update(power=float(entry.power), soak=float(entry.soak), level_gap=dealer["level"] - taker["level"])
         if entry.lands == entry.lands and entry.drawn == entry.drawn and not scripted:
             yield from self._landing(entry, here, dealer, taker, meeting)
@@ -95,7 +95,11 @@ class EntryExplainer:
         ):  # fmt: skip
             amount *= factor
             if factor != 1.0 or (step == "critical" and entry.notes & CRITICAL):
-                yield self._row(step, f"{number(amount / factor if factor else 0)} × {factor:.4g} {why}".rstrip() + f" = {number(amount)}")
+                yield self._row(
+                    step,
+                    f"{number(amount / factor if factor else 0)} × {factor:.4g} {why}".rstrip()
+                    + f" = {number(amount)}",
+                )
         if rounding != "none":
             yield self._row("round", f"{rounding} to a whole number = {write_points(abs(int(entry.asked)))}")
 
@@ -103,12 +107,12 @@ class EntryExplainer:
         gauge = self.wording.gauge(entry.gauge)
         before = int(entry.balance) - int(entry.booked)
         yield self._row("asked", f"{write_points(entry.asked, True)} {gauge}")
-        yield self._row("booked", f"{write_points(before)} {_signed(entry.booked)} = {write_points(entry.balance)} {gauge}")
+        yield self._row(
+            "booked", f"{write_points(before)} {_signed(entry.booked)} = {write_points(entry.balance)} {gauge}"
+        )
         if entry.waste:
             yield self._row("waste", f"{write_points(entry.waste)} that the gauge could not take")
 
 
 def _signed(thousandths: int) -> str:
     return f"{'−' if thousandths < 0 else '+'} {write_points(abs(int(thousandths)))}"
-
-

@@ -62,17 +62,25 @@ class Fight:
         names, clock = self.setup.names, self.setup.book.clock
         for index, entry in enumerate(self.state.entries[: len(self)]):
             yield {
-                "entry": index, "tick": int(entry.tick), "seconds": clock.seconds(int(entry.tick)),
-                "phase": PHASES[entry.phase], "verb": VERBS[entry.verb], "unit": names.units[entry.unit],
+                "entry": index,
+                "tick": int(entry.tick),
+                "seconds": clock.seconds(int(entry.tick)),
+                "phase": PHASES[entry.phase],
+                "verb": VERBS[entry.verb],
+                "unit": names.units[entry.unit],
                 "gauge": names.gauges[entry.gauge] if entry.gauge >= 0 else None,
-                "asked": points(entry.asked), "booked": points(entry.booked),
-                "balance": points(entry.balance) if entry.gauge >= 0 else None, "waste": points(entry.waste),
-                "cause": names.causes[entry.cause], "source": names.units[entry.source],
+                "asked": points(entry.asked),
+                "booked": points(entry.booked),
+                "balance": points(entry.balance) if entry.gauge >= 0 else None,
+                "waste": points(entry.waste),
+                "cause": names.causes[entry.cause],
+                "source": names.units[entry.source],
                 "kind": names.kinds[entry.kind] if entry.kind >= 0 else None,
                 "part": names.parts[entry.part] if entry.part >= 0 else None,
-                "missed": bool(entry.notes & MISSED), "critical": bool(entry.notes & CRITICAL),
+                "missed": bool(entry.notes & MISSED),
+                "critical": bool(entry.notes & CRITICAL),
                 "parent": int(entry.parent) if entry.parent >= 0 else None,
-            }  # fmt: skip
+            }
 
     @cached_property
     def entries(self) -> pd.DataFrame:
@@ -110,8 +118,17 @@ class Fight:
                 if row.held:
                     credits, debits = sums.get((unit, gauge), [0, 0])
                     left = int(row.opened) + credits + debits - int(row.now)
-                    rows.append({"unit": name, "gauge": gauge_name, "opening": points(row.opened), "credits": points(credits),
-                                 "debits": points(debits), "closing": points(row.now), "difference": points(left)})  # fmt: skip
+                    rows.append(
+                        {
+                            "unit": name,
+                            "gauge": gauge_name,
+                            "opening": points(row.opened),
+                            "credits": points(credits),
+                            "debits": points(debits),
+                            "closing": points(row.now),
+                            "difference": points(left),
+                        }
+                    )
         return rows
 
     def reconcile(self) -> pd.DataFrame:

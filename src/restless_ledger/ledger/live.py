@@ -131,12 +131,21 @@ class Live:
         entry, names = self._state.entries[index], self.setup.names
         gauge = names.gauges[entry.gauge] if entry.verb < FIRST_EVENT else None
         top = int(self._state.gauges[0, entry.gauge].top) if gauge else 0
-        return Change(index, self.setup.book.clock.seconds(int(entry.tick)), VERBS[entry.verb], gauge, points(entry.asked),
-                      points(entry.booked), points(entry.balance), int(entry.balance) / top if top else 0.0,
-                      points(entry.waste), names.causes[entry.cause])  # fmt: skip
+        return Change(
+            index,
+            self.setup.book.clock.seconds(int(entry.tick)),
+            VERBS[entry.verb],
+            gauge,
+            points(entry.asked),
+            points(entry.booked),
+            points(entry.balance),
+            int(entry.balance) / top if top else 0.0,
+            points(entry.waste),
+            names.causes[entry.cause],
+        )
 
     def _gauge(self, name: str | None) -> int:
-        held = [gauge for gauge in self.setup.units[0].sheet.gauges]
+        held = list(self.setup.units[0].sheet.gauges)
         name = name or self.setup.book.downing_gauge or ""
         self._index("gauge", name, held)
         return self.setup.names.gauges.index(name)
@@ -150,4 +159,6 @@ class Live:
     def _check_amount(verb: str, amount: float) -> None:
         if not (math.isfinite(amount) and amount >= 0):
             other = "heal" if verb == "hurt" else "hurt"
-            raise InputError(f"{verb}: the amount must be a number, zero or more; to {other} is a verb of its own\n    got: {amount}")
+            raise InputError(
+                f"{verb}: the amount must be a number, zero or more; to {other} is a verb of its own\n    got: {amount}"
+            )

@@ -35,14 +35,20 @@ def draw_fight(fight: Fight) -> Figure:
 def _title(fight: Fight) -> str:
     clock = fight.setup.book.clock
     if fight.winner:
-        left = [index for index, unit in enumerate(fight.setup.units)
-                if fight.setup.names.sides[unit.side] == fight.winner and fight.state.units[index].up]  # fmt: skip
-        return f"{fight.setup.title}: won by {fight.winner} in {fight.seconds:.1f} {clock.unit}, {len(left)} left standing"
+        left = [
+            index
+            for index, unit in enumerate(fight.setup.units)
+            if fight.setup.names.sides[unit.side] == fight.winner and fight.state.units[index].up
+        ]
+        return (
+            f"{fight.setup.title}: won by {fight.winner} in {fight.seconds:.1f} {clock.unit}, {len(left)} left standing"
+        )
     return f"{fight.setup.title}: {fight.outcome} after {fight.seconds:.1f} {clock.unit}"
 
 
 def _subtitle(fight: Fight) -> str:
-    return f"{fight.setup.book.rulebook.title} · seed {fight.seed}, fight {fight.number} · {len(fight)} entries, every gauge reconciles"
+    title = fight.setup.book.rulebook.title
+    return f"{title} · seed {fight.seed}, fight {fight.number} · {len(fight)} entries, every gauge reconciles"
 
 
 def _style(fight: Fight, unit: int) -> dict[str, Any]:
@@ -74,7 +80,9 @@ def _draw_gauges(fight: Fight, panel: Axes, gauge: int) -> None:
         down = not fight.state.units[unit].up
         if down:
             at = next(i for i, amount in enumerate(amounts) if amount == 0)
-            panel.plot(times[at], 0, marker="x", color=DEBIT, markersize=9, markeredgewidth=2.2, clip_on=False, zorder=5)
+            panel.plot(
+                times[at], 0, marker="x", color=DEBIT, markersize=9, markeredgewidth=2.2, clip_on=False, zorder=5
+            )
         ends.append((amounts[-1], f"{name}{', down' if down else f' {amounts[-1]:.0f}'}", style))
     panel.set_ylim(bottom=0)
     panel.set_ylabel(f"{wording.gauge(gauge)}, points")
@@ -99,8 +107,15 @@ def _label_ends(panel: Axes, ends: list[tuple[float, str, dict]]) -> None:
         places = [place - over * (index + 1) / len(places) for index, place in enumerate(places)]
     for place, (_, text, style) in zip(places, ends, strict=True):
         panel.plot([1.008, 1.034], [place / top] * 2, transform=panel.transAxes, clip_on=False, linewidth=1.8, **style)
-        panel.annotate(text, (1.04, place / top), xycoords="axes fraction", color=style["color"], fontsize=9.5, va="center",
-                       annotation_clip=False)  # fmt: skip
+        panel.annotate(
+            text,
+            (1.04, place / top),
+            xycoords="axes fraction",
+            color=style["color"],
+            fontsize=9.5,
+            va="center",
+            annotation_clip=False,
+        )
 
 
 def _draw_lanes(fight: Fight, panel: Axes) -> None:
@@ -114,36 +129,77 @@ def _draw_lanes(fight: Fight, panel: Axes) -> None:
             colour = side_colour(fight.setup.units[entry.source].side)
             label = fight.wording.cause(entry.cause) if name not in shown else None
             shown.add(name)
-            panel.plot(clock.seconds(int(entry.tick)), entry.source, marker=abilities[name], color=colour, markersize=5.5,
-                       linestyle="", markeredgecolor=PAPER, markeredgewidth=0.4, zorder=3, label=label)  # fmt: skip
+            panel.plot(
+                clock.seconds(int(entry.tick)),
+                entry.source,
+                marker=abilities[name],
+                color=colour,
+                markersize=5.5,
+                linestyle="",
+                markeredgecolor=PAPER,
+                markeredgewidth=0.4,
+                zorder=3,
+                label=label,
+            )
     for unit, buff, begun, ended in _buff_spans(fight):
         debuff = fight.setup.book.buffs[buff].kind == "debuff"
-        panel.barh(unit + 0.3, ended - begun, left=begun, height=0.24, color=PAPER, edgecolor=DEBIT if debuff else INK,
-                   hatch="////" if debuff else None, linewidth=0.7, zorder=2)  # fmt: skip
+        panel.barh(
+            unit + 0.3,
+            ended - begun,
+            left=begun,
+            height=0.24,
+            color=PAPER,
+            edgecolor=DEBIT if debuff else INK,
+            hatch="////" if debuff else None,
+            linewidth=0.7,
+            zorder=2,
+        )
         label = fight.setup.book.buffs[buff].label or buff
         if ended - begun > 0.011 * len(label) * fight.seconds:
-            panel.text((begun + ended) / 2, unit + 0.3, label, fontsize=6.5, color=DEBIT if debuff else INK, ha="center",
-                       va="center", zorder=4, bbox={"facecolor": PAPER, "edgecolor": "none", "pad": 0.6})  # fmt: skip
+            panel.text(
+                (begun + ended) / 2,
+                unit + 0.3,
+                label,
+                fontsize=6.5,
+                color=DEBIT if debuff else INK,
+                ha="center",
+                va="center",
+                zorder=4,
+                bbox={"facecolor": PAPER, "edgecolor": "none", "pad": 0.6},
+            )
     for line in range(len(units) + 1):
         panel.axhline(line - 0.5, color=RULE, linewidth=0.7, zorder=1)
     panel.set_ylim(len(units) - 0.5, -0.5)
     panel.grid(visible=False)
     step = max(1, len(units) // 16)
     panel.set_yticks(range(0, len(units), step), units[::step])
-    for tick, unit in zip(panel.get_yticklabels(), fight.setup.units[::step], strict=True):
-        tick.set_color(side_colour(unit.side))
+    for tick, shown_unit in zip(panel.get_yticklabels(), fight.setup.units[::step], strict=True):
+        tick.set_color(side_colour(shown_unit.side))
     _legend(panel)
 
 
 def _legend(panel: Axes) -> None:
+    from matplotlib.lines import Line2D
     from matplotlib.patches import Patch
 
     handles, _ = panel.get_legend_handles_labels()
-    handles += [Patch(facecolor=PAPER, edgecolor=INK, label="buff"), Patch(facecolor=PAPER, edgecolor=DEBIT, hatch="////", label="debuff")]
-    legend = panel.legend(handles=handles, loc="upper left", bbox_to_anchor=(1.0, 1.02), frameon=False, fontsize=8.5,
-                          labelcolor=INK, handletextpad=0.5, labelspacing=0.3, ncols=1 + (len(handles) > 10))  # fmt: skip
+    handles += [
+        Patch(facecolor=PAPER, edgecolor=INK, label="buff"),
+        Patch(facecolor=PAPER, edgecolor=DEBIT, hatch="////", label="debuff"),
+    ]
+    legend = panel.legend(
+        handles=handles,
+        loc="upper left",
+        bbox_to_anchor=(1.0, 1.02),
+        frameon=False,
+        fontsize=8.5,
+        labelcolor=INK,
+        handletextpad=0.5,
+        labelspacing=0.3,
+        ncols=1 + (len(handles) > 10),
+    )
     for handle in legend.legend_handles:
-        if hasattr(handle, "set_markerfacecolor"):
+        if isinstance(handle, Line2D):
             handle.set_markerfacecolor(INK)  # the shape says which ability, the colour only whose
 
 
@@ -159,5 +215,3 @@ def _buff_spans(fight: Fight) -> Iterator[tuple[int, str, float, float]]:
             yield key[0], fight.setup.names.causes[key[1]], begun.pop(key), when
     for (unit, cause), when in begun.items():
         yield unit, fight.setup.names.causes[cause], when, fight.seconds
-
-

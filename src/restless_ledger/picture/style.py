@@ -34,7 +34,7 @@ def new_figure(rows: list[float], title: str, subtitle: str) -> tuple[Figure, li
     from matplotlib.figure import Figure
 
     figure = Figure(figsize=(WIDTH, HEIGHT), dpi=DOTS, facecolor=PAPER, layout="constrained")
-    figure.get_layout_engine().set(rect=(0.01, 0.015, 0.98, 0.895), h_pad=0.08)  # type: ignore[union-attr]
+    figure.get_layout_engine().set(rect=(0.01, 0.015, 0.98, 0.895), h_pad=0.08)  # type: ignore[union-attr, call-arg]
     grid = figure.add_gridspec(len(rows), 1, height_ratios=rows)
     panels = [figure.add_subplot(grid[row]) for row in range(len(rows))]
     for panel in panels:
@@ -56,8 +56,8 @@ def dress(panel: Axes) -> None:
     panel.set_axisbelow(True)
     for axis in (panel.xaxis, panel.yaxis):
         axis.label.set_color(INK)
-        axis.label.set_family("serif")
-        axis.label.set_size(11)
+        axis.label.set_fontfamily("serif")
+        axis.label.set_fontsize(11)
 
 
 def finish(figure: Figure, file: str | Path | None) -> Figure:
@@ -65,7 +65,9 @@ def finish(figure: Figure, file: str | Path | None) -> Figure:
     if file is not None:
         path = Path(file)
         if path.suffix.lower() not in (".png", ".svg", ".pdf"):
-            raise InputError(f"{path}: a picture's file ends in .png, .svg or .pdf\n    got: {path.suffix or 'no ending'}")
+            raise InputError(
+                f"{path}: a picture's file ends in .png, .svg or .pdf\n    got: {path.suffix or 'no ending'}"
+            )
         try:
             figure.savefig(path, facecolor=PAPER)
         except OSError as error:

@@ -28,8 +28,10 @@ def draw_trials(trials: Trials) -> Figure:
 
 def _subtitle(trials: Trials) -> str:
     part = "" if trials.complete else f" of {trials.run.asked:,} asked for"
-    return (f"{trials.setup.title} · {trials.setup.book.rulebook.title} · {trials.fights:,} fights{part}, seed {trials.seed}, "
-            "every fight reconciles")  # fmt: skip
+    return (
+        f"{trials.setup.title} · {trials.setup.book.rulebook.title} · {trials.fights:,} fights{part}, "
+        f"seed {trials.seed}, every fight reconciles"
+    )
 
 
 def _colour(trials: Trials, name: str) -> str:
@@ -54,26 +56,58 @@ def _draw_lengths(trials: Trials, panel: Axes, shown: list[str]) -> None:
         counts, _ = np.histogram(list(lengths), bins=edges, weights=list(lengths.values()))
         share = counts / trials.fights * 100
         left = np.array([clock.seconds(edge) for edge in edges])
-        panel.bar(left[:-1], share, width=np.diff(left), bottom=below, align="edge", color=_colour(trials, name),
-                  edgecolor=PAPER, linewidth=0.6, hatch=HATCHES[index % len(HATCHES)], label=name)  # fmt: skip
+        panel.bar(
+            left[:-1],
+            share,
+            width=np.diff(left),
+            bottom=below,
+            align="edge",
+            color=_colour(trials, name),
+            edgecolor=PAPER,
+            linewidth=0.6,
+            hatch=HATCHES[index % len(HATCHES)],
+            label=name,
+        )
         below = below + share
     panel.set_ylabel("share of all fights, %")
     panel.set_xlabel(f"length of the fight, {'rounds' if clock.rounds else 'seconds'}, by who wins")
     median = trials.seconds(0.5)
     panel.axvline(median.estimate, color=INK, linewidth=1.0, linestyle=(0, (4, 3)))
-    panel.annotate(f"median {median.estimate:.4g} {clock.unit}", (median.estimate, 1.0), xycoords=("data", "axes fraction"),
-                   xytext=(5, -4), textcoords="offset points", color=INK, fontsize=10, va="top", family="serif",
-                   bbox={"facecolor": PAPER, "edgecolor": "none", "pad": 1.5, "alpha": 0.85})  # fmt: skip
+    panel.annotate(
+        f"median {median.estimate:.4g} {clock.unit}",
+        (median.estimate, 1.0),
+        xycoords=("data", "axes fraction"),
+        xytext=(5, -4),
+        textcoords="offset points",
+        color=INK,
+        fontsize=10,
+        va="top",
+        family="serif",
+        bbox={"facecolor": PAPER, "edgecolor": "none", "pad": 1.5, "alpha": 0.85},
+    )
     panel.legend(frameon=False, fontsize=10, labelcolor=INK, loc="upper right")
 
 
 def _draw_rates(trials: Trials, panel: Axes, shown: list[str]) -> None:
     for row, name in enumerate(shown):
         rate, colour = trials.rate(name), _colour(trials, name)
-        panel.plot([rate.low * 100, rate.high * 100], [row, row], color=colour, linewidth=5, solid_capstyle="butt", alpha=0.45)
-        panel.plot(rate.estimate * 100, row, marker=MARKERS[row % len(MARKERS)], color=colour, markersize=7, clip_on=False)
-        panel.annotate(str(rate), (1.0, row), xycoords=("axes fraction", "data"), xytext=(8, 0), textcoords="offset points",
-                       color=colour, fontsize=10, va="center", annotation_clip=False)  # fmt: skip
+        panel.plot(
+            [rate.low * 100, rate.high * 100], [row, row], color=colour, linewidth=5, solid_capstyle="butt", alpha=0.45
+        )
+        panel.plot(
+            rate.estimate * 100, row, marker=MARKERS[row % len(MARKERS)], color=colour, markersize=7, clip_on=False
+        )
+        panel.annotate(
+            str(rate),
+            (1.0, row),
+            xycoords=("axes fraction", "data"),
+            xytext=(8, 0),
+            textcoords="offset points",
+            color=colour,
+            fontsize=10,
+            va="center",
+            annotation_clip=False,
+        )
     panel.set_yticks(range(len(shown)), shown)
     panel.set_ylim(len(shown) - 0.5, -0.5)
     panel.set_xlim(0, 100)

@@ -47,7 +47,9 @@ def check(book: Rulebook, report: Report) -> None:
         learned: set[str] = set()
         for level, abilities in who.learns.items():
             if not first <= level <= last:
-                report.add((*here, "learns", str(level)), f"levels go from {first} to {last}", level, "move it to one of them")
+                report.add(
+                    (*here, "learns", str(level)), f"levels go from {first} to {last}", level, "move it to one of them"
+                )
             for index, ability in enumerate(abilities):
                 path = (*here, "learns", str(level), index)
                 report.reference(path, "ability", ability, "abilities", book.abilities)

@@ -7,9 +7,9 @@ from typing import TYPE_CHECKING, Literal
 
 from pydantic import Field
 
+from ..formula import parse
 from .pages import character_page
 from .problems import Report
-from ..formula import parse
 from .quantities import Duration, DurationField, Entry, Formula
 
 if TYPE_CHECKING:
@@ -76,11 +76,11 @@ def check_duration(book: Rulebook, report: Report, path: tuple, duration: Durati
     if duration is None:
         return
     if book.clock.rounds and duration.unit == "s":
-        report.add(path, "this rulebook counts rounds, not seconds", str(duration), "write it in rounds, such as \"3 rounds\"")
+        report.add(
+            path, "this rulebook counts rounds, not seconds", str(duration), 'write it in rounds, such as "3 rounds"'
+        )
     elif not book.clock.rounds and duration.unit == "rounds":
         report.add(path, "this rulebook counts seconds, not rounds", str(duration),
                    "write it in seconds, such as \"0.7 s\", or set clock.rounds = true")  # fmt: skip
     elif path[-1] not in _MAY_BE_ZERO and book.clock.ticks(duration) < 1:
-        report.add(path, "this duration must be longer than nothing", str(duration), "write at least \"1 ticks\"")
-
-
+        report.add(path, "this duration must be longer than nothing", str(duration), 'write at least "1 ticks"')

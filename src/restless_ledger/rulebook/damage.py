@@ -78,6 +78,10 @@ def check(book: Rulebook, report: Report) -> None:
             side = "dealer_lines" if line in kind.dealer_lines else "taker_lines"
             report.own_name((*here, side, line), line)
         for line in set(kind.dealer_lines) & set(kind.taker_lines):
-            report.add((*here, "taker_lines", line), "the dealer has a line of this name too", line, "rename one of them")
+            report.add(
+                (*here, "taker_lines", line), "the dealer has a line of this name too", line, "rename one of them"
+            )
         if kind.lands and not kind.aim:
-            report.add((*here, "lands"), "lands is written but aim is not", kind.lands.text, "write aim, such as aim = \"0.9\"")
+            report.add(
+                (*here, "lands"), "lands is written but aim is not", kind.lands.text, 'write aim, such as aim = "0.9"'
+            )

@@ -40,7 +40,9 @@ class GiveEffect(Entry):
 
 
 Effect = Annotated[
-    Annotated[DamageEffect, Tag("DamageEffect")] | Annotated[HealEffect, Tag("HealEffect")] | Annotated[GiveEffect, Tag("GiveEffect")],
+    Annotated[DamageEffect, Tag("DamageEffect")]
+    | Annotated[HealEffect, Tag("HealEffect")]
+    | Annotated[GiveEffect, Tag("GiveEffect")],
     Discriminator(
         named_one_of(damage="DamageEffect", heal="HealEffect", give="GiveEffect"),
         custom_error_type="effect",

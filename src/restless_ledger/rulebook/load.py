@@ -49,10 +49,14 @@ def _find_files(path: Path) -> list[Path]:
     if path.is_file():
         return [path]
     if not path.is_dir():
-        raise InputError(f"{path}: there is no such file or directory\n    give a directory of TOML files, or the word demo")
+        raise InputError(
+            f"{path}: there is no such file or directory\n    give a directory of TOML files, or the word demo"
+        )
     files = sorted(path.rglob("*.toml"))
     if not files:
-        raise InputError(f"{path}: there is no .toml file in this directory\n    start one with: restless-ledger new {path}")
+        raise InputError(
+            f"{path}: there is no .toml file in this directory\n    start one with: restless-ledger new {path}"
+        )
     return files
 
 
@@ -91,7 +95,9 @@ class Source:
             found = re.search(r" \(at line (\d+), column (\d+)\)", str(error))
             place = f"{name}:{found[1]}" if found else f"{name}:{text.count(chr(10)) + 1}"
             what = re.sub(r" \(at .*\)", "", str(error))
-            self.problems.append(Problem(place, "", f"this is not TOML: {what}", "", "see https://toml.io for the format"))
+            self.problems.append(
+                Problem(place, "", f"this is not TOML: {what}", "", "see https://toml.io for the format")
+            )
             return
         self.texts[name] = text
         self.merge(data, name)
@@ -152,7 +158,9 @@ def _validate(data: dict[str, Any], into: type[Rulebook], report: Report) -> dic
             continue
         key_type, entry_type = get_args(kind)
         if not isinstance(content, dict):
-            report.add((chapter,), "this chapter is a table of named entries", _shown(content), f"write [{chapter}.some_name]")
+            report.add(
+                (chapter,), "this chapter is a table of named entries", _shown(content), f"write [{chapter}.some_name]"
+            )
             continue
         chapters[chapter] = {}
         for name, value in content.items():
@@ -189,13 +197,14 @@ def _without(value: Any, faults: list[tuple]) -> Any:
 
 def _report_item(item: Any, kind: Any, value: Any, path: tuple, report: Report) -> tuple:
     """Turn one of pydantic's errors into a problem, and return its path: the parts that are in the data."""
-    here, at = list(path), value
+    here: list[Any] = list(path)
+    at: Any = value
     fields = kind
     for part in item["loc"]:
         part = str(part) if isinstance(at, dict) and not isinstance(part, str) else part
-        if (isinstance(at, dict) and part in at) or (isinstance(at, list) and isinstance(part, int) and part < len(at)):
+        if (isinstance(at, dict) and part in at) or (isinstance(at, list) and part in range(len(at))):
             here.append(part)
-            at = at[part]
+            at = at[part]  # type: ignore[index]
         elif item["type"] == "missing":
             here.append(part)
     what, got, remedy = _wording(item, at)
@@ -213,7 +222,10 @@ def _adapter(kind: Any) -> TypeAdapter:
 
 _REMEDIES = {
     "missing": ("this is missing", "write it"),
-    "string_pattern_mismatch": ("names are lower-case letters, digits and _, and begin with a letter", "rename it, such as slate_crab"),
+    "string_pattern_mismatch": (
+        "names are lower-case letters, digits and _, and begin with a letter",
+        "rename it, such as slate_crab",
+    ),
     "string_type": ("text is wanted here", "write it in quotes"),
     "float_type": ("a number is wanted here", "write it without quotes"),
     "int_type": ("a whole number is wanted here", "write it without quotes or decimals"),

@@ -7,7 +7,15 @@ from dataclasses import dataclass
 from decimal import ROUND_CEILING, Decimal
 from typing import Annotated, Any
 
-from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, GetPydanticSchema, StringConstraints, WithJsonSchema
+from pydantic import (
+    BaseModel,
+    BeforeValidator,
+    ConfigDict,
+    Field,
+    GetPydanticSchema,
+    StringConstraints,
+    WithJsonSchema,
+)
 from pydantic_core import PydanticCustomError, core_schema
 
 from ..formula import FormulaError, Program, parse
@@ -37,7 +45,7 @@ def _parse_formula(value: Any) -> Program:
     if isinstance(value, Program):
         return value
     if isinstance(value, bool) or not isinstance(value, str | int | float):
-        raise PydanticCustomError("formula", "a formula is a number or text; write it as 8 or as \"8 + 1.6 * brawn\"")
+        raise PydanticCustomError("formula", 'a formula is a number or text; write it as 8 or as "8 + 1.6 * brawn"')
     try:
         return parse(value if isinstance(value, str) else f"{value!r}")
     except FormulaError as error:
@@ -45,7 +53,8 @@ def _parse_formula(value: Any) -> Program:
 
 
 Formula = Annotated[
-    Program, *_plain(_parse_formula, {"type": ["string", "number"], "description": "a formula, such as 8 + 1.6 * brawn"})
+    Program,
+    *_plain(_parse_formula, {"type": ["string", "number"], "description": "a formula, such as 8 + 1.6 * brawn"}),
 ]
 
 
@@ -77,7 +86,7 @@ def parse_duration(value: Any) -> Duration:
         return value
     found = _DURATION.fullmatch(value.strip()) if isinstance(value, str) else None
     if not found:
-        raise PydanticCustomError("duration", "a duration is written with its unit: \"0.7 s\", \"12 ticks\" or \"3 rounds\"")
+        raise PydanticCustomError("duration", 'a duration is written with its unit: "0.7 s", "12 ticks" or "3 rounds"')
     amount = Decimal(found[1])
     if amount > LONGEST_DURATION:
         raise PydanticCustomError("duration", "a duration goes up to 10 000 000; write a shorter one")
@@ -89,7 +98,7 @@ def _parse_length(value: Any) -> float:
         return value
     found = _LENGTH.fullmatch(value.strip()) if isinstance(value, str) else None
     if not found:
-        raise PydanticCustomError("length", "a length is written with its unit: \"1.8 m\"")
+        raise PydanticCustomError("length", 'a length is written with its unit: "1.8 m"')
     return float(found[1])
 
 
@@ -110,17 +119,31 @@ def _parse_opening(value: Any) -> Opening:
         return Opening(float(found[1]) / 100, 0.0)
     if isinstance(value, int | float) and not isinstance(value, bool) and 0 <= value <= LARGEST_AMOUNT:
         return Opening(None, float(value))
-    raise PydanticCustomError("opening", "a gauge opens \"full\", at a share such as \"40%\", or at a number of points")
+    raise PydanticCustomError("opening", 'a gauge opens "full", at a share such as "40%", or at a number of points')
 
 
 DurationField = Annotated[
     Duration,
-    *_plain(parse_duration, {"type": "string", "pattern": rf"^\s*{_DURATION.pattern}\s*$", "examples": ["0.7 s", "12 ticks", "3 rounds"]}),
+    *_plain(
+        parse_duration,
+        {"type": "string", "pattern": rf"^\s*{_DURATION.pattern}\s*$", "examples": ["0.7 s", "12 ticks", "3 rounds"]},
+    ),
 ]
-LengthField = Annotated[float, *_plain(_parse_length, {"type": "string", "pattern": rf"^\s*{_LENGTH.pattern}\s*$", "examples": ["1.8 m"]})]
+LengthField = Annotated[
+    float, *_plain(_parse_length, {"type": "string", "pattern": rf"^\s*{_LENGTH.pattern}\s*$", "examples": ["1.8 m"]})
+]
 OpeningField = Annotated[
     Opening,
-    *_plain(_parse_opening, {"anyOf": [{"const": "full"}, {"type": "string", "pattern": rf"^\s*{_SHARE.pattern}\s*$"}, {"type": "number", "minimum": 0}]}),
+    *_plain(
+        _parse_opening,
+        {
+            "anyOf": [
+                {"const": "full"},
+                {"type": "string", "pattern": rf"^\s*{_SHARE.pattern}\s*$"},
+                {"type": "number", "minimum": 0},
+            ]
+        },
+    ),
 ]
 
 

@@ -32,7 +32,9 @@ class Heading(Entry):
     def _right_way_up(self) -> Heading:
         first, last = self.levels
         if not 0 <= first <= last <= LAST_LEVEL:
-            raise PydanticCustomError("levels", f"levels go from a first to a last, between 0 and {LAST_LEVEL}, such as [1, 60]")
+            raise PydanticCustomError(
+                "levels", f"levels go from a first to a last, between 0 and {LAST_LEVEL}, such as [1, 60]"
+            )
         return self
 
 

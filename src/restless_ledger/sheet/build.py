@@ -37,7 +37,16 @@ def build_sheet(book: Rulebook, who: str, level: int | None = None, buffs: Seque
         page.update(zip(gauge_names(name), (now, top, now / top if top else 0.0), strict=True))
     label = book.classes[who].label or who
     known = tuple(book.classes[who].knows(level))
-    return Sheet(who, label, level, tuple(buffs), MappingProxyType(stats), MappingProxyType(gauges), known, MappingProxyType(page))
+    return Sheet(
+        who,
+        label,
+        level,
+        tuple(buffs),
+        MappingProxyType(stats),
+        MappingProxyType(gauges),
+        known,
+        MappingProxyType(page),
+    )
 
 
 def held_gauges(book: Rulebook, who: str) -> list[str]:
@@ -72,7 +81,9 @@ def _stat_figure(book: Rulebook, who: str, level: int, name: str, buffs: Sequenc
     else:
         lines = [Line("growth", describe_growth(growth), value, book.place("classes", who, "growth", name))]
     value = _add_buff_lines(book, name, buffs, lines)
-    return StatFigure(name, stat.label or name, _add_limit_lines(stat, value, lines, book.place("stats", name)), tuple(lines), owner)
+    return StatFigure(
+        name, stat.label or name, _add_limit_lines(stat, value, lines, book.place("stats", name)), tuple(lines), owner
+    )
 
 
 def _add_buff_lines(book: Rulebook, name: str, buffs: Sequence[str], lines: list[Line]) -> float:
@@ -114,7 +125,11 @@ def _gauge_figure(book: Rulebook, name: str, page: dict[str, float], owner: str)
     place = book.place("gauges", name, "top")
     top = float(evaluate(gauge.top, page))
     if not 0 < top <= LARGEST_AMOUNT:
-        what = "is not a number" if math.isnan(top) else f"comes to {number(top)}; it must be above 0 and at most {LARGEST_AMOUNT:g}"
+        what = (
+            "is not a number"
+            if math.isnan(top)
+            else f"comes to {number(top)}; it must be above 0 and at most {LARGEST_AMOUNT:g}"
+        )
         raise InputError(f"{place}: gauges.{name}.top: the top of {owner} {what}\n    got: {explain(gauge.top, page)}\n"
                          f"    raise it, or give the class a list of gauges = [...] without {name}")  # fmt: skip
     opens = top * gauge.opens.share if gauge.opens.share is not None else min(gauge.opens.points, top)

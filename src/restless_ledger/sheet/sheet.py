@@ -33,7 +33,10 @@ class StatFigure:
         """Say where the figure comes from, a line for each step."""
         rows = [f"{self.name} of {self.owner}: {number(self.value)}"]
         width = max(len(line.what) for line in self.lines)
-        rows += [f"  {line.step:<8} {line.what:<{width}}  {number(line.value):>9}  {line.place}".rstrip() for line in self.lines]
+        rows += [
+            f"  {line.step:<8} {line.what:<{width}}  {number(line.value):>9}  {line.place}".rstrip()
+            for line in self.lines
+        ]
         return "\n".join(rows)
 
 
@@ -56,7 +59,8 @@ class GaugeFigure:
 
     def why(self) -> str:
         """Say where the top comes from."""
-        return f"{self.name} of {self.owner}: top {number(self.top)}, opens at {number(self.opens)}\n  top  {self.explanation}  {self.place}".rstrip()
+        head = f"{self.name} of {self.owner}: top {number(self.top)}, opens at {number(self.opens)}"
+        return f"{head}\n  top      {self.explanation}  {self.place}".rstrip()
 
 
 @dataclass(frozen=True)
@@ -82,7 +86,17 @@ class Sheet:
 
     def rows(self) -> list[dict[str, object]]:
         """Return the sheet as records: name, what it is, value, and where the value comes from."""
-        stats = [{"name": name, "is": "stat", "value": figure.value, "from": "; ".join(f"{line.step} {line.what}" for line in figure.lines)}
-                 for name, figure in self.stats.items()]  # fmt: skip
-        gauges = [{"name": name, "is": "gauge", "value": figure.top, "from": str(figure.explanation)} for name, figure in self.gauges.items()]
+        stats = [
+            {
+                "name": name,
+                "is": "stat",
+                "value": figure.value,
+                "from": "; ".join(f"{line.step} {line.what}" for line in figure.lines),
+            }
+            for name, figure in self.stats.items()
+        ]
+        gauges = [
+            {"name": name, "is": "gauge", "value": figure.top, "from": str(figure.explanation)}
+            for name, figure in self.gauges.items()
+        ]
         return [*stats, *gauges]

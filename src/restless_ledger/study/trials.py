@@ -26,8 +26,15 @@ class Trials:
         self.setup = run.setup
 
     @classmethod
-    def play(cls, setup: Setup, fights: int, seed: int, threads: int | None = None, chunk: int | None = None,
-             progress: Progress | None = None) -> Trials:  # fmt: skip
+    def play(
+        cls,
+        setup: Setup,
+        fights: int,
+        seed: int,
+        threads: int | None = None,
+        chunk: int | None = None,
+        progress: Progress | None = None,
+    ) -> Trials:
         """Fight fights 0 to `fights - 1` of a seed. At Ctrl-C the trials hold what was done by then."""
         return cls(fight_many(setup, fights, seed, threads, chunk, progress))
 
@@ -79,24 +86,42 @@ class Trials:
         rows = []
         for name in self.outcomes:
             rate, median = self.rate(name), self.seconds(0.5, name)
-            rows.append({"outcome": name, "fights": rate.count, "share": rate.estimate, "low": rate.low, "high": rate.high,
-                         "median_seconds": median.estimate, "median_low": median.low, "median_high": median.high,
-                         "seconds_10": self.seconds(0.1, name).estimate, "seconds_90": self.seconds(0.9, name).estimate})  # fmt: skip
+            rows.append(
+                {
+                    "outcome": name,
+                    "fights": rate.count,
+                    "share": rate.estimate,
+                    "low": rate.low,
+                    "high": rate.high,
+                    "median_seconds": median.estimate,
+                    "median_low": median.low,
+                    "median_high": median.high,
+                    "seconds_10": self.seconds(0.1, name).estimate,
+                    "seconds_90": self.seconds(0.9, name).estimate,
+                }
+            )
         return rows
 
     def deed_records(self) -> list[dict[str, Any]]:
         """Return one record for each unit and ability, buff or refill of its: figures are means per fight.
 
-        `harm` and `heal` are what was booked, `spent` what was paid, `waste` what the gauges could not take, in points. The accuracy of
-        what never asks for a roll is NaN.
+        `harm` and `heal` are what was booked, `spent` what was paid, `waste` what the gauges could not take, all in
+        points. The accuracy of what never asks for a roll is NaN.
         """
         rows = []
         for unit, name in enumerate(self.setup.names.units):
             for cause, cause_name in enumerate(self.setup.names.causes):
                 total = {field: int(self.run.tally[field][unit, cause]) for field in TALLY.names or ()}
                 if any(total.values()):
-                    rows.append({"unit": name, "side": self.setup.names.sides[self.setup.units[unit].side],
-                                 "cause": cause_name, "is": self.setup.names.cause_kind(cause), **self._means(total)})  # fmt: skip
+                    rows.append(
+                        {
+                            "unit": name,
+                            "side": self.setup.names.sides[self.setup.units[unit].side],
+                            "cause": cause_name,
+                            "is": self.setup.names.cause_kind(cause),
+                            **self._means(total),
+                        }
+                    )
         return rows
 
     def _means(self, total: dict[str, int]) -> dict[str, float]:
@@ -129,4 +154,4 @@ class Trials:
             return f"Nobody wins any of {self.fights:,} fights; {length}"
         if any(rate.high >= best.low for rate in others):
             return f"No side is shown to be ahead in {self.fights:,} fights; {length}"
-        return f"{name[:1].upper()}{name[1:]} ahead with {best.estimate:.1%} of the fights ({best.low:.1%} to {best.high:.1%}); {length}"
+        return f"{name[:1].upper()}{name[1:]} ahead with {best} of the fights; {length}"

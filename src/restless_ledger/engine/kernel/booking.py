@@ -17,7 +17,7 @@ def thousandths(tables: Tables, state: State, unit: int, amount: float) -> int:
     if not abs(amount) <= LARGEST:
         report_fault(tables, state, TOO_LARGE, -1, unit)
         return 0
-    return int(math.floor(amount * THOUSAND + 0.5))
+    return math.floor(amount * THOUSAND + 0.5)
 
 
 @kernel

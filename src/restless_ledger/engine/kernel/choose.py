@@ -70,7 +70,10 @@ def choose_target(tables: Tables, state: State, unit: int, index: int) -> int:
         return first
     place = int(draw(state, unit, TARGET) * count)
     for candidate in range(first, state.units.shape[0]):
-        if may_target(tables, state, unit, candidate, index) and target_score(tables, state, candidate, play.at) == best:
+        if (
+            may_target(tables, state, unit, candidate, index)
+            and target_score(tables, state, candidate, play.at) == best
+        ):
             if place == 0:
                 return candidate
             place -= 1

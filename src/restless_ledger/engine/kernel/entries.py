@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..compiled import kernel
+from ..compiled import kernel, kernel_apart
 from ..layout import State
 
 
-@kernel
+@kernel_apart
 def write_entry(state: State, unit: int, gauge: int, asked: int, booked: int, verb: int, cause: int,
                 source: int, parent: int) -> None:  # fmt: skip
     """Write the next entry. Modifies the entries and their count, which goes on where the array is full."""
@@ -44,7 +44,7 @@ def write_entry(state: State, unit: int, gauge: int, asked: int, booked: int, ve
     entry.taker_page = -1
 
 
-@kernel
+@kernel_apart
 def write_event(state: State, unit: int, verb: int, cause: int, source: int, parent: int) -> int:
     """Write an entry that books nothing; return its number, or -1 while nothing is recorded."""
     if not state.run[0].recording:
@@ -53,7 +53,7 @@ def write_event(state: State, unit: int, verb: int, cause: int, source: int, par
     return state.clock[0].entries - 1
 
 
-@kernel
+@kernel_apart
 def keep_page(state: State, unit: int) -> int:
     """Keep a copy of a unit's page as it is now; return its row."""
     clock = state.clock[0]
@@ -72,7 +72,7 @@ def last_entry(state: State) -> int:
     return number if state.run[0].recording and number < state.entries.shape[0] else -1
 
 
-@kernel
+@kernel_apart
 def explain_entry(state: State, line: int, page: int) -> None:
     """Note on the last entry which formula its amount came from, and the page it was read on."""
     number = last_entry(state)

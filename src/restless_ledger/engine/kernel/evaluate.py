@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from ...formula import Op
-from ..compiled import kernel
+from ..compiled import kernel, kernel_apart
 from ..layout import State, Tables
 
 # fmt: off
@@ -70,7 +70,7 @@ def binary(op: int, a: float, b: float) -> float:
         return greatest(a, b)
     if op == POWER:
         return power(a, b)
-    if op == DIVIDE or op == FLOOR_DIVIDE or op == REMAINDER:
+    if op in (DIVIDE, FLOOR_DIVIDE, REMAINDER):
         if b == 0.0:
             return np.nan
         quotient = a / b
@@ -95,7 +95,7 @@ def holds(op: int, a: float, b: float) -> bool:
     return a != 0.0 or b != 0.0
 
 
-@kernel
+@kernel_apart
 def evaluate(tables: Tables, state: State, line: int, row: int) -> float:
     """Return what a line comes to on one row of the pages. Modifies the stack."""
     pages, stack = state.pages, state.stack

@@ -1,11 +1,11 @@
-"""The fight: ticks, and the order of the phases within one. The order is the one documented in docs/reference/tick.md."""
+"""The fight: ticks, and the order of the phases within one. Documented in docs/reference/tick.md."""
 
 from __future__ import annotations
 
 import numpy as np
 
 from ..codes import CHOOSE, END_PHASE, LAND, NEVER, PULSE, RUNNING, SETTLE, SOUND
-from ..compiled import kernel
+from ..compiled import kernel, kernel_apart
 from ..layout import State, Tables
 from .buff import end_due_buffs
 from .choose import choose
@@ -21,33 +21,67 @@ from .settle import settle
 def play_tick(tables: Tables, state: State) -> None:
     """Play one tick: the phases in order, and within each the units in the order of the turn."""
     clock = state.clock[0]
-    tick = clock.tick
     list_turn(tables, state)
-    clock.phase = PULSE
-    for at in range(clock.listed):
-        unit = state.units[state.turn[at]]
-        if unit.up and unit.pulse_at <= tick:
-            pulse(tables, state, state.turn[at])
-    clock.phase = END_PHASE
-    for at in range(clock.listed):
-        unit = state.units[state.turn[at]]
-        if unit.up and unit.end_at <= tick:
-            end_due_buffs(tables, state, state.turn[at])
-    clock.phase = CHOOSE
-    for at in range(clock.listed):
-        unit = state.units[state.turn[at]]
-        if unit.up and unit.land_at == NEVER and (unit.waiting or unit.choose_at <= tick):
-            choose(tables, state, state.turn[at])
-    clock.phase = LAND
-    for at in range(clock.listed):
-        unit = state.units[state.turn[at]]
-        if unit.up and unit.land_at <= tick:
-            land(tables, state, state.turn[at])
+    if clock.pulsing:
+        play_pulse(tables, state)
+    if clock.ending:
+        play_end(tables, state)
+    if clock.acting:
+        play_choose(tables, state)
+        play_land(tables, state)
     clock.phase = SETTLE
     settle(tables, state)
 
 
 @kernel
+def play_pulse(tables: Tables, state: State) -> None:
+    """Phase 1 for everybody."""
+    clock = state.clock[0]
+    tick = clock.tick
+    clock.phase = PULSE
+    for at in range(clock.listed):
+        unit = state.units[state.turn[at]]
+        if unit.up and (unit.refill_at <= tick or unit.beat_at <= tick):
+            pulse(tables, state, state.turn[at])
+
+
+@kernel
+def play_end(tables: Tables, state: State) -> None:
+    """Phase 2 for everybody."""
+    clock = state.clock[0]
+    tick = clock.tick
+    clock.phase = END_PHASE
+    for at in range(clock.listed):
+        unit = state.units[state.turn[at]]
+        if unit.up and unit.end_at <= tick:
+            end_due_buffs(tables, state, state.turn[at])
+
+
+@kernel
+def play_choose(tables: Tables, state: State) -> None:
+    """Phase 4 for everybody."""
+    clock = state.clock[0]
+    tick = clock.tick
+    clock.phase = CHOOSE
+    for at in range(clock.listed):
+        unit = state.units[state.turn[at]]
+        if unit.up and unit.land_at == NEVER and (unit.waiting or unit.choose_at <= tick):
+            choose(tables, state, state.turn[at])
+
+
+@kernel
+def play_land(tables: Tables, state: State) -> None:
+    """Phase 5 for everybody."""
+    clock = state.clock[0]
+    tick = clock.tick
+    clock.phase = LAND
+    for at in range(clock.listed):
+        unit = state.units[state.turn[at]]
+        if unit.up and unit.land_at <= tick:
+            land(tables, state, state.turn[at])
+
+
+@kernel_apart
 def play_until(tables: Tables, state: State, until: int) -> None:
     """Play every tick on which something is due, up to and with `until`, or to the end of the fight.
 
@@ -65,7 +99,7 @@ def play_until(tables: Tables, state: State, until: int) -> None:
         play_tick(tables, state)
 
 
-@kernel
+@kernel_apart
 def run_fights(tables: Tables, opening: State, state: State, seed: int, first: int, count: int,
                outcomes: np.ndarray, ticks: np.ndarray) -> int:  # fmt: skip
     """Fight fights `first` to `first + count - 1`; fill `outcomes` and `ticks` (each of shape (count,)).

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from ..codes import HEAL
-from ..compiled import kernel
+from ..compiled import kernel_apart
 from ..layout import State, Tables
 from .booking import book_change, thousandths
 from .entries import explain_entry, keep_page
 from .lines import read_line
 
 
-@kernel
+@kernel_apart
 def heal(tables: Tables, state: State, user: int, target: int, gauge: int, line: int, cause: int, parent: int) -> None:
     """Heal one unit once. Nothing heals the downed; a formula below zero heals nothing; overheal is waste."""
     if not state.units[target].up or not state.gauges[target, gauge].held:

@@ -5,12 +5,12 @@ from __future__ import annotations
 import math
 
 from ..codes import FAULT_ROW, NOT_FINITE, SOUND
-from ..compiled import kernel
+from ..compiled import kernel, kernel_apart
 from ..layout import State, Tables
 from .evaluate import evaluate
 
 
-@kernel
+@kernel_apart
 def report_fault(tables: Tables, state: State, fault: int, line: int, unit: int) -> None:
     """Stop the fight at the end of this tick. Modifies the clock; keeps the page that the fault was read on."""
     clock = state.clock[0]
@@ -32,7 +32,7 @@ def read_line(tables: Tables, state: State, unit: int, line: int) -> float:
     return kept.value
 
 
-@kernel
+@kernel_apart
 def work_out_line(tables: Tables, state: State, unit: int, line: int) -> None:
     """Evaluate a line on a unit's page and keep its value."""
     kept = state.lines[unit, line]
@@ -43,7 +43,7 @@ def work_out_line(tables: Tables, state: State, unit: int, line: int) -> None:
         kept.value = 0.0
 
 
-@kernel
+@kernel_apart
 def forget_lines(tables: Tables, state: State, unit: int, changed: int) -> None:
     """Forget what is kept of a unit's lines that read anything of what has changed (a set of bits)."""
     for line in range(tables.lines.shape[0]):

@@ -5,8 +5,15 @@ from __future__ import annotations
 import math
 
 from ..codes import (
-    AIM_SLOT, DODGE_SLOT, EXTRA_SLOT, GAP_SLOT, MEETING_ROW, NOT_FINITE, POWER_SLOT, SOAK_SLOT,
-)  # fmt: skip
+    AIM_SLOT,
+    DODGE_SLOT,
+    EXTRA_SLOT,
+    GAP_SLOT,
+    MEETING_ROW,
+    NOT_FINITE,
+    POWER_SLOT,
+    SOAK_SLOT,
+)
 from ..compiled import kernel
 from ..layout import State, Tables
 from .evaluate import evaluate
@@ -15,14 +22,18 @@ from .lines import read_line, report_fault
 
 @kernel
 def meet(tables: Tables, state: State, dealer: int, taker: int, kind: int) -> None:
-    """Work out the chances to land and to be critical, power, soak and what settles, once for a pair until either's stats change.
+    """Work out the chances to land and to be critical, power, soak and what settles.
 
-    Modifies `state.meetings[dealer, kind]`, the meeting's row of the pages, and what is kept of lines.
+    Done once for a pair, until either's stats change. Modifies `state.meetings[dealer, kind]`, the meeting's row of the pages, and what is kept of lines.
     """
     meeting = state.meetings[dealer, kind]
     row = tables.kinds[kind]
-    if (row.moving == 0 and meeting.taker == taker and meeting.dealer_version == state.units[dealer].version
-            and meeting.taker_version == state.units[taker].version):  # fmt: skip
+    if (
+        row.moving == 0
+        and meeting.taker == taker
+        and meeting.dealer_version == state.units[dealer].version
+        and meeting.taker_version == state.units[taker].version
+    ):
         return
     meeting.dealer_version = state.units[dealer].version
     meeting.taker_version = state.units[taker].version

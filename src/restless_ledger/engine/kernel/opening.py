@@ -5,21 +5,22 @@ from __future__ import annotations
 import math
 
 from ..codes import NEVER, RUNNING
-from ..compiled import kernel
+from ..compiled import kernel, kernel_apart
 from ..layout import State, Tables
 from .booking import show_gauge, thousandths
 from .lines import read_line
-from .pulse import note_next_pulse
-from .restat import fit_tops, restat
+from .pulse import note_next_refill
+from .restat import fit_top, settle_all
 
 
-@kernel
+@kernel_apart
 def open_units(tables: Tables, state: State) -> None:
     """Fill a state that holds only levels and which gauges are held. Modifies everything in its memory."""
     state.clock[0].outcome = RUNNING
     for unit in range(state.units.shape[0]):
         me = state.units[unit]
         me.up = 1
+        me.beat_at = NEVER
         me.end_at = NEVER
         me.land_at = NEVER
         me.choose_at = 0
@@ -27,11 +28,11 @@ def open_units(tables: Tables, state: State) -> None:
         me.harm_entry = -1
         if tables.units[unit].first_play == tables.units[unit].last_play:
             me.choose_at = NEVER
-        restat(tables, state, unit)
-        fit_tops(tables, state, unit, -1)
+        settle_all(tables, state, unit)
         for gauge in range(tables.gauges.shape[0]):
+            fit_top(tables, state, unit, gauge, -1)
             open_gauge(tables, state, unit, gauge)
-        note_next_pulse(tables, state, unit)
+        note_next_refill(tables, state, unit)
 
 
 @kernel

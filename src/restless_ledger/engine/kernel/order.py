@@ -11,12 +11,13 @@ from .lines import read_line
 
 @kernel
 def next_tick(state: State) -> int:
-    """Return the next tick on which anything is due to a unit that is up."""
+    """Return the next tick on which anything is due to a unit that is up. Notes what is due to each."""
     soonest = NEVER
     for u in range(state.units.shape[0]):
         unit = state.units[u]
         if unit.up:
-            soonest = min(soonest, unit.pulse_at, unit.end_at, unit.choose_at, unit.land_at)
+            unit.due = min(unit.refill_at, unit.beat_at, unit.end_at, unit.choose_at, unit.land_at)
+            soonest = min(soonest, unit.due)
     return soonest
 
 
@@ -24,21 +25,37 @@ def next_tick(state: State) -> int:
 def list_turn(tables: Tables, state: State) -> None:
     """List the units that are due on this tick: highest initiative first, ties by a draw made anew each tick.
 
-    Modifies `state.turn` and how many it lists.
+    Modifies `state.turn`, how many it lists, and which phases have anything to do. What a unit does to itself alone
+    (a refill, a buff that ends) comes to the same in any order, so the order is worked out only where two units or
+    more do something else.
     """
     clock = state.clock[0]
     tick = clock.tick
     listed = 0
+    acting = 0
+    pulsing = 0
+    ending = 0
     for u in range(state.units.shape[0]):
         unit = state.units[u]
-        if not unit.up:
+        if not unit.up or (unit.due > tick and not unit.waiting):
             continue
-        if unit.waiting or unit.choose_at <= tick or unit.pulse_at <= tick or unit.land_at <= tick or unit.end_at <= tick:
-            state.turn[listed] = u
-            listed += 1
+        state.turn[listed] = u
+        listed += 1
+        beats = unit.beat_at <= tick
+        pulsing |= beats or unit.refill_at <= tick
+        ending |= unit.end_at <= tick
+        acting += beats or unit.waiting or unit.choose_at <= tick or unit.land_at <= tick
     clock.listed = listed
-    if listed < 2:
-        return
+    clock.pulsing = pulsing
+    clock.ending = ending
+    clock.acting = acting
+    if acting > 1:
+        sort_turn(tables, state, listed)
+
+
+@kernel
+def sort_turn(tables: Tables, state: State, listed: int) -> None:
+    """Sort those listed by initiative and draw."""
     for at in range(listed):
         u = state.turn[at]
         if tables.rules[0].initiative >= 0:

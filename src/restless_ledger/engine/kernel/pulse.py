@@ -15,11 +15,21 @@ from .lines import read_line
 def pulse(tables: Tables, state: State, unit: int) -> None:
     """Carry out what refills and what beats now for one unit; then note when the next is due."""
     tick = state.clock[0].tick
-    for gauge in range(tables.gauges.shape[0]):
-        row = state.gauges[unit, gauge]
-        if row.refill_at == tick:
-            row.refill_at = tick + tables.gauges[gauge].refill_ticks
-            refill(tables, state, unit, gauge)
+    if state.units[unit].refill_at <= tick:
+        for gauge in range(tables.gauges.shape[0]):
+            row = state.gauges[unit, gauge]
+            if row.refill_at == tick:
+                row.refill_at = tick + tables.gauges[gauge].refill_ticks
+                refill(tables, state, unit, gauge)
+        note_next_refill(tables, state, unit)
+    if state.units[unit].beat_at <= tick:
+        beat(tables, state, unit)
+
+
+@kernel
+def beat(tables: Tables, state: State, unit: int) -> None:
+    """Carry out what beats now on one unit; then note when the next is due."""
+    tick = state.clock[0].tick
     for buff in range(tables.buffs.shape[0]):
         row = state.buffs[unit, buff]
         if row.on and row.beats_at == tick and state.units[unit].up:
@@ -27,7 +37,11 @@ def pulse(tables: Tables, state: State, unit: int) -> None:
             cause = tables.rules[0].first_buff_cause + buff
             apply_effects(tables, state, tables.buffs[buff].first_effect, tables.buffs[buff].last_effect,
                           row.source, unit, cause, row.entry, False)  # fmt: skip
-    note_next_pulse(tables, state, unit)
+    soonest = NEVER
+    for buff in range(tables.buffs.shape[0]):
+        if state.buffs[unit, buff].on:
+            soonest = min(soonest, state.buffs[unit, buff].beats_at)
+    state.units[unit].beat_at = soonest
 
 
 @kernel
@@ -45,12 +59,9 @@ def refill(tables: Tables, state: State, unit: int, gauge: int) -> None:
 
 
 @kernel
-def note_next_pulse(tables: Tables, state: State, unit: int) -> None:
-    """Note the next tick on which something of a unit refills or beats."""
+def note_next_refill(tables: Tables, state: State, unit: int) -> None:
+    """Note the next tick on which a gauge of a unit refills."""
     soonest = NEVER
     for gauge in range(tables.gauges.shape[0]):
         soonest = min(soonest, state.gauges[unit, gauge].refill_at)
-    for buff in range(tables.buffs.shape[0]):
-        if state.buffs[unit, buff].on:
-            soonest = min(soonest, state.buffs[unit, buff].beats_at)
-    state.units[unit].pulse_at = soonest
+    state.units[unit].refill_at = soonest

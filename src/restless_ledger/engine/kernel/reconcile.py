@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from ..codes import OUT_OF_BALANCE
-from ..compiled import kernel
+from ..compiled import kernel_apart
 from ..layout import State, Tables
 from .lines import report_fault
 
 
-@kernel
+@kernel_apart
 def reconcile(tables: Tables, state: State) -> None:
     """Compare every gauge with its opening and what was booked; a difference is a fault."""
     for unit in range(state.units.shape[0]):

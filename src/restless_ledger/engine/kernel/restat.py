@@ -3,29 +3,47 @@
 from __future__ import annotations
 
 from ..codes import ADD, CUT, MARK, SCALE, SET, TIMES, TOP
-from ..compiled import kernel
+from ..compiled import kernel, kernel_apart
 from ..layout import State, Tables
 from .booking import book_change, show_gauge, thousandths
 from .lines import forget_lines, read_line
 from .stat import change_stat, hold_stat, round_figure, slot_bit
 
 
-@kernel
-def restat(tables: Tables, state: State, unit: int) -> None:
-    """Work out every stat and mark of a unit from its base and the buffs on it. Modifies its page and version.
+@kernel_apart
+def restat(tables: Tables, state: State, unit: int, buff: int, parent: int) -> None:
+    """Work out anew what a buff that has begun or ended changes: stats, marks, and the gauges' tops.
 
-    Of several buffs that set one stat the one that began last counts.
+    Modifies the unit's page, its version and what is kept of its lines.
     """
     changed = 0
+    for index in range(tables.buffs[buff].first_change, tables.buffs[buff].last_change):
+        change = tables.changes[index]
+        if change.way == MARK:
+            changed |= write_slot(state, unit, change.index, bears_mark(tables, state, unit, change.index))
+        else:
+            slot = tables.stats[change.index].slot
+            changed |= write_slot(state, unit, slot, settle_stat(tables, state, unit, change.index))
+    if changed == 0:
+        return
+    renew(tables, state, unit, changed)
+    if state.units[unit].up:
+        for gauge in range(tables.gauges.shape[0]):
+            if tables.lines[tables.gauges[gauge].top].reads & changed:
+                fit_top(tables, state, unit, gauge, parent)
+
+
+@kernel_apart
+def settle_all(tables: Tables, state: State, unit: int) -> None:
+    """Work out every stat of a unit that bears no buff yet."""
     for stat in range(tables.stats.shape[0]):
-        changed |= write_slot(state, unit, tables.stats[stat].slot, settle_stat(tables, state, unit, stat))
-    for mark in range(tables.marks.shape[0]):
-        slot = tables.marks[mark]
-        borne = 0.0
-        for buff in range(tables.buffs.shape[0]):
-            if state.buffs[unit, buff].on and gives_mark(tables, buff, slot):
-                borne = 1.0
-        changed |= write_slot(state, unit, slot, borne)
+        state.pages[unit, tables.stats[stat].slot] = settle_stat(tables, state, unit, stat)
+    renew(tables, state, unit, -1)
+
+
+@kernel
+def renew(tables: Tables, state: State, unit: int, changed: int) -> None:
+    """Give a unit a new version, and forget its lines that read anything of what has changed."""
     state.run[0].versions += 1
     state.units[unit].version = state.run[0].versions
     forget_lines(tables, state, unit, changed)
@@ -41,17 +59,22 @@ def write_slot(state: State, unit: int, slot: int, value: float) -> int:
 
 
 @kernel
-def gives_mark(tables: Tables, buff: int, slot: int) -> bool:
-    """Say whether a buff gives the mark of a slot."""
-    for index in range(tables.buffs[buff].first_change, tables.buffs[buff].last_change):
-        if tables.changes[index].way == MARK and tables.changes[index].index == slot:
-            return True
-    return False
+def bears_mark(tables: Tables, state: State, unit: int, slot: int) -> float:
+    """Return 1 where some buff on a unit gives the mark of a slot, else 0."""
+    for buff in range(tables.buffs.shape[0]):
+        if state.buffs[unit, buff].on:
+            for index in range(tables.buffs[buff].first_change, tables.buffs[buff].last_change):
+                if tables.changes[index].way == MARK and tables.changes[index].index == slot:
+                    return 1.0
+    return 0.0
 
 
 @kernel
 def settle_stat(tables: Tables, state: State, unit: int, stat: int) -> float:
-    """Return one stat: set, then all that is added, then the summed percentages, then the factors, then limits."""
+    """Return one stat: set, then all that is added, then the summed percentages, then the factors, then limits.
+
+    Of several buffs that set it the one that began last counts.
+    """
     base = tables.bases[unit, stat]
     added, scaled, times, latest = 0.0, 0.0, 1.0, -1
     for buff in range(tables.buffs.shape[0]):
@@ -74,17 +97,14 @@ def settle_stat(tables: Tables, state: State, unit: int, stat: int) -> float:
     return round_figure(hold_stat(change_stat(base, added, scaled, times), row.floor, row.ceiling), row.rounding)
 
 
-@kernel
-def fit_tops(tables: Tables, state: State, unit: int, parent: int) -> None:
-    """Work out the gauges' tops anew; what stands above a top that has fallen is cut, and booked as cut."""
-    for gauge in range(tables.gauges.shape[0]):
-        row = state.gauges[unit, gauge]
-        if not row.held:
-            continue
-        top = thousandths(tables, state, unit, max(0.0, read_line(tables, state, unit, tables.gauges[gauge].top)))
-        if top == row.top:
-            continue
-        if row.now > top:
-            book_change(tables, state, unit, gauge, top - row.now, CUT, TOP, unit, parent)
-        row.top = top
-        show_gauge(tables, state, unit, gauge)
+@kernel_apart
+def fit_top(tables: Tables, state: State, unit: int, gauge: int, parent: int) -> None:
+    """Work out a gauge's top anew; what stands above a top that has fallen is cut, and booked as cut."""
+    row = state.gauges[unit, gauge]
+    if not row.held:
+        return
+    top = thousandths(tables, state, unit, max(0.0, read_line(tables, state, unit, tables.gauges[gauge].top)))
+    if row.now > top:
+        book_change(tables, state, unit, gauge, top - row.now, CUT, TOP, unit, parent)
+    row.top = top
+    show_gauge(tables, state, unit, gauge)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ..codes import GAP_SLOT, HARM, HEAL, MEETING_ROW, POWER_SLOT, SCRIPT, SETTLE
-from ..compiled import kernel
+from ..compiled import kernel_apart
 from ..layout import State, Tables
 from .booking import book_change, thousandths
 from .buff import give_buff
@@ -14,7 +14,7 @@ from .stat import round_figure
 from .strike import keep_pages, note_hit
 
 
-@kernel
+@kernel_apart
 def poke(tables: Tables, state: State, unit: int, verb: int, index: int, amount: float) -> None:
     """Carry out one change on a unit that is up, then settle. Modifies the state.
 
@@ -39,7 +39,7 @@ def poke(tables: Tables, state: State, unit: int, verb: int, index: int, amount:
     settle(tables, state)
 
 
-@kernel
+@kernel_apart
 def poke_hit(tables: Tables, state: State, unit: int, kind: int, power: float) -> None:
     """Hit a unit with a given power; what is settled is held against its soak as in a fight."""
     row = tables.kinds[kind]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ..codes import DOWN, MUTUAL, NEVER, RUNNING, SCRIPT, TIME_OUT
-from ..compiled import kernel
+from ..compiled import kernel, kernel_apart
 from ..layout import State, Tables
 from .buff import end_all_buffs
 from .entries import write_event
@@ -32,13 +32,14 @@ def go_down_at_once(tables: Tables, state: State, unit: int) -> None:
         go_down(tables, state, unit)
 
 
-@kernel
+@kernel_apart
 def go_down(tables: Tables, state: State, unit: int) -> None:
     """Take a unit down: what it winds up is broken off, its buffs end, nothing is due to it any more."""
     me = state.units[unit]
     me.up = 0
     me.waiting = 0
-    me.pulse_at = NEVER
+    me.refill_at = NEVER
+    me.beat_at = NEVER
     me.choose_at = NEVER
     me.land_at = NEVER
     parent = me.harm_entry

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ..codes import CRIT, CRITICAL, HARM, LANDS, MISSED, PART, SPREAD
-from ..compiled import kernel
+from ..compiled import kernel, kernel_apart
 from ..layout import State, Tables
 from .booking import book_change, thousandths
 from .draw import draw
@@ -52,14 +52,18 @@ def strike(tables: Tables, state: State, dealer: int, taker: int, kind: int, tim
     state.tally[dealer, cause].criticals += critical
     book_hit(tables, state, dealer, taker, kind, -asked, cause, parent)
     if recording:
-        note_hit(state, dealer, kind, page, times, drawn, part, CRITICAL * critical, part_times, critical_times, spread_times)
+        note_hit(
+            state, dealer, kind, page, times, drawn, part, CRITICAL * critical, part_times, critical_times, spread_times
+        )
         state.units[taker].harm_entry = last_entry(state)
     go_down_at_once(tables, state, taker)
     return True
 
 
 @kernel
-def book_hit(tables: Tables, state: State, dealer: int, taker: int, kind: int, asked: int, cause: int, parent: int) -> None:
+def book_hit(
+    tables: Tables, state: State, dealer: int, taker: int, kind: int, asked: int, cause: int, parent: int
+) -> None:
     """Book what a hit asks; a miss asks nothing and is entered all the same."""
     gauge = tables.kinds[kind].gauge
     book_change(tables, state, taker, gauge, asked, HARM, cause, dealer, parent)
@@ -80,7 +84,7 @@ def choose_part(tables: Tables, state: State, dealer: int, taker: int) -> tuple[
     return part, tables.parts[part].times
 
 
-@kernel
+@kernel_apart
 def keep_pages(state: State, dealer: int, taker: int) -> int:
     """Keep both pages as they are before the hit; return the dealer's row (the taker's follows it)."""
     page = keep_page(state, dealer)
@@ -88,7 +92,7 @@ def keep_pages(state: State, dealer: int, taker: int) -> int:
     return page
 
 
-@kernel
+@kernel_apart
 def note_hit(state: State, dealer: int, kind: int, page: int, times: float, drawn: float, part: int, notes: int,
              part_times: float, critical_times: float, spread_times: float) -> None:  # fmt: skip
     """Note on the last entry each step that made the amount."""
