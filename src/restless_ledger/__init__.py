@@ -2,23 +2,29 @@
 
 from __future__ import annotations
 
+import importlib
 from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
     from .book import Book, demo, fight, live, load, trials
+    from .ledger import Change, Fight, Live
     from .rulebook import InputError, Rulebook, RulebookError, json_schema
+    from .sheet import Sheet
+    from .study import Rate, Trials
 
 __version__ = "0.1.0"
 __all__ = [
-    "Book", "InputError", "Rulebook", "RulebookError", "__version__", "demo", "fight", "json_schema", "live", "load",
-    "trials",
+    "Book", "Change", "Fight", "InputError", "Live", "Rate", "Rulebook", "RulebookError", "Sheet", "Trials",
+    "__version__", "demo", "fight", "json_schema", "live", "load", "trials",
 ]  # fmt: skip
+_ROOMS = ("book", "rulebook", "sheet", "ledger", "study")
 
 
 def __getattr__(name: str) -> Any:
     """Import the library on first use, so that the command line can answer --help at once."""
-    if name not in __all__:
-        raise AttributeError(f"module {__name__!r} has no attribute {name!r}")
-    from . import book, rulebook
-
-    return getattr(book, name) if hasattr(book, name) else getattr(rulebook, name)
+    if name in __all__:
+        for room in _ROOMS:
+            module = importlib.import_module(f"{__name__}.{room}")
+            if hasattr(module, name):
+                return getattr(module, name)
+    raise AttributeError(f"module {__name__!r} has no attribute {name!r}")

@@ -18,8 +18,9 @@ def command(directory: Path) -> None:
     files = sorted(STARTER.glob("*.toml"))
     taken = [file.name for file in files if (directory / file.name).exists()]
     if taken:
+        found = ", ".join(taken)
         raise InputError(
-            f"{directory}: there is already a {', '.join(taken)} here; nothing was written\n    choose another directory"
+            f"{directory}: there is already a {found} here; nothing was written\n    choose another directory"
         )
     try:
         directory.mkdir(parents=True, exist_ok=True)

@@ -6,7 +6,7 @@ is NaN here as in the engine; nothing raises. Rounding takes halves up.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
@@ -46,8 +46,9 @@ _UNARY: dict[int, Callable[[Array], Array]] = {
 }  # fmt: skip
 
 
-def apply(op: int, operands: list[Array]) -> Array:
+def apply(op: int, values: Sequence[ArrayLike]) -> Array:
     """Carry out one instruction on its operands, in the order they were pushed."""
+    operands = [np.asarray(value, dtype=np.float64) for value in values]
     with np.errstate(all="ignore"):
         if op in _BINARY:
             return np.asarray(_BINARY[op](*operands), dtype=np.float64)

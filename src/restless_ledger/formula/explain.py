@@ -66,12 +66,12 @@ def _walk(node: Node, values: Mapping[str, float]) -> tuple[str, float, int]:
 
 def _work_out(node: Call, figures: tuple[float, ...]) -> float:
     if node.function == "clamp":
-        return float(apply(Op.CLAMP, list(figures)))  # type: ignore[arg-type]
+        return float(apply(Op.CLAMP, figures))
     if len(figures) == 1:
-        return float(apply(UNARY[node.function], list(figures)))  # type: ignore[arg-type]
+        return float(apply(UNARY[node.function], figures))
     result = figures[0]
     for figure in figures[1:]:
-        result = float(apply(BINARY[node.function], [result, figure]))  # type: ignore[list-item]
+        result = float(apply(BINARY[node.function], [result, figure]))
     return result
 
 

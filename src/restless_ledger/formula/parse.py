@@ -56,7 +56,8 @@ class _Reader:
         try:
             tree = ast.parse(self.text.strip(), mode="eval")
         except SyntaxError as error:
-            column = self.indent + min(max((error.offset or 1) - 1, 0), len(self.text.strip()))
+            width = len(self.text.strip())
+            column = self.indent + (min(error.offset - 1, width) if error.offset else width)
             raise self.error_at(column, f"the formula can't be read: {error.msg}", _GRAMMAR) from None
         except (RecursionError, MemoryError):
             raise self.too_deep(0) from None

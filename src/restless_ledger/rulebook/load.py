@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import difflib
 import re
 import tomllib
 from dataclasses import dataclass, field
@@ -149,6 +150,8 @@ def _validate(data: dict[str, Any], into: type[Rulebook], report: Report) -> dic
     for chapter, content in data.items():
         if chapter not in into.model_fields:
             report.add((chapter,), "there is no chapter of this name", chapter, nearest(chapter, into.model_fields))
+            for meant in difflib.get_close_matches(chapter, into.model_fields, 1):
+                report.broken.setdefault(meant, set()).update(content if isinstance(content, dict) else ())
             continue
         kind = into.model_fields[chapter].annotation
         if isinstance(kind, type) and issubclass(kind, BaseModel):

@@ -6,7 +6,7 @@ import math
 
 ROUNDINGS = ("none", "down", "nearest", "up")
 NEARLY_WHOLE = 1e-9
-"""A figure this close to a whole number counts as it, so that 50 × 1.14 rounds down to 57 and not to 56."""
+"""A figure this close to a whole number counts as it, so that 100 × 1.15 rounds down to 115 and not to 114."""
 
 
 def round_figure(value: float, rounding: int) -> float:

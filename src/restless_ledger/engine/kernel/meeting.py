@@ -24,7 +24,8 @@ from .lines import read_line, report_fault
 def meet(tables: Tables, state: State, dealer: int, taker: int, kind: int) -> None:
     """Work out the chances to land and to be critical, power, soak and what settles.
 
-    Done once for a pair, until either's stats change. Modifies `state.meetings[dealer, kind]`, the meeting's row of the pages, and what is kept of lines.
+    Done once for a pair, until either's stats change. Modifies `state.meetings[dealer, kind]`, the meeting's row of
+    the pages, and what is kept of lines.
     """
     meeting = state.meetings[dealer, kind]
     row = tables.kinds[kind]

@@ -1,0 +1,35 @@
+# Each target makes its own environment in .venv on first use. Only Python 3.11 or newer and make are needed.
+
+PYTHON ?= python3
+VENV := .venv
+BIN := $(VENV)/bin
+READY := $(VENV)/ready
+
+.PHONY: demo test check bench screenshots clean
+
+demo: $(READY)
+	$(BIN)/restless-ledger demo --out demo-out
+
+test: $(READY)
+	$(BIN)/python -W error::ResourceWarning -m unittest discover --start-directory tests --top-level-directory .
+
+check: $(READY)
+	$(BIN)/ruff check .
+	$(BIN)/ruff format --check .
+	$(BIN)/mypy
+	$(BIN)/lint-imports --no-logo
+
+bench: $(READY)
+	$(BIN)/python benchmarks/run.py
+
+screenshots: $(READY)
+	bash docs/screenshots/make.sh $(BIN)
+
+$(READY): pyproject.toml
+	$(PYTHON) -m venv $(VENV)
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check --editable ".[dev]"
+	touch $(READY)
+
+clean:
+	rm -rf $(VENV) demo-out build dist .mypy_cache .ruff_cache .hypothesis
+	find src tests benchmarks examples -name __pycache__ -prune -exec rm -rf {} +

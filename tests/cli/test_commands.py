@@ -1,0 +1,134 @@
+"""The commands, run as a user runs them."""
+
+from __future__ import annotations
+
+import csv
+import json
+import signal
+import subprocess
+import sys
+import tempfile
+import time
+import unittest
+from pathlib import Path
+
+from ..support import OX_AND_POST, ROOT, TINY, changed, command
+
+
+class Commands(unittest.TestCase):
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.folder = Path(folder.name)
+
+    def ok(self, *words: str) -> str:
+        done = command(*words, cwd=self.folder)
+        self.assertEqual(done.returncode, 0, done.stderr)
+        self.assertEqual([line for line in done.stdout.splitlines() if len(line) > 80 and " = " not in line], [])
+        return done.stdout
+
+    def refused(self, *words: str) -> str:
+        done = command(*words, cwd=self.folder)
+        self.assertEqual(done.returncode, 2, done.stdout + done.stderr)
+        self.assertNotIn("Traceback", done.stderr)
+        return done.stderr
+
+    def test_help_lists_every_command_and_each_has_its_own(self) -> None:
+        said = self.ok("--help")
+        for name in ("demo", "new", "sheet", "fight", "trials", "schema"):
+            self.assertIn(f"  {name} ", said)
+            self.assertIn("Usage:", self.ok(name, "--help"))
+
+    def test_sheet(self) -> None:
+        said = self.ok("sheet", "demo", "rigger", "--level", "12", "--out", "sheet.csv")
+        self.assertRegex(said, r"Brawn +27 +from 11 to 84, bend 0\.3")
+        self.assertRegex(said, r"Health +\d+ +\d+ +60 \+ 9 × grit")
+        rows = list(csv.DictReader((self.folder / "sheet.csv").read_text(encoding="utf-8").splitlines()))
+        self.assertEqual(next(row["value"] for row in rows if row["name"] == "brawn"), "27.0")
+        why = self.ok("sheet", "demo", "warden", "--buff", "braced", "--why", "guard")
+        self.assertIn("+50% by braced", why)
+        self.assertIn("watch.toml:", why)
+        self.assertIn("top", self.ok("sheet", "demo", "warden", "--why", "health"))
+
+    def test_fight(self) -> None:
+        said = self.ok("fight", "demo", "stair_duel", "--seed", "3", "--plot", "fight.png", "--out", "ledger.json")
+        self.assertIn("The books balance.", said)
+        self.assertIn("seed 3, fight 0", said)
+        entries = json.loads((self.folder / "ledger.json").read_text(encoding="utf-8"))
+        self.assertRegex(said, rf"{len(entries) - 1} .*goes down")
+        self.assertTrue((self.folder / "fight.png").stat().st_size > 10_000)
+        self.assertIn("entry 4", self.ok("fight", "demo", "stair_duel", "--seed", "3", "--why", "4"))
+        self.assertNotEqual(said, self.ok("fight", "demo", "stair_duel", "--seed", "3", "--number", "1"))
+
+    def test_trials(self) -> None:
+        said = self.ok(
+            "trials", "demo", "stair_duel", "--fights", "500", "--seed", "3", "--plot", "t.svg", "--out", "deeds.csv"
+        )
+        self.assertIn("500 fights, seed 3", said)
+        self.assertRegex(said, r"riggers +\d+ +[\d.]+% +[\d.]+% to [\d.]+%")
+        self.assertEqual(said, self.ok("trials", "demo", "stair_duel", "--fights", "500", "--seed", "3", "--threads", "1",
+                                       "--plot", "t.svg", "--out", "deeds.csv"))  # fmt: skip
+        self.assertIn("hook_swing", (self.folder / "deeds.csv").read_text(encoding="utf-8"))
+
+    def test_new_writes_a_rulebook_that_works_and_overwrites_nothing(self) -> None:
+        self.ok("new", "mine")
+        self.assertIn("The books balance.", self.ok("fight", "mine", "ford"))
+        self.ok("trials", "mine", "ford", "--fights", "100")
+        before = (self.folder / "mine" / "rulebook.toml").read_text(encoding="utf-8")
+        self.assertIn("nothing was written", self.refused("new", "mine"))
+        self.assertEqual(before, (self.folder / "mine" / "rulebook.toml").read_text(encoding="utf-8"))
+
+    def test_schema(self) -> None:
+        self.assertIn("properties", json.loads(command("schema").stdout))
+
+    def test_demo(self) -> None:
+        said = self.ok("demo", "--out", "pictures", "--fights", "400")
+        for words in ("Warden, level 8", "The books balance.", "power", "400 fights", "Ambush on the landing"):
+            self.assertIn(words, said)
+        self.assertEqual(len(list((self.folder / "pictures").glob("*.png"))), 4)
+
+    def test_colour_is_never_needed(self) -> None:
+        self.assertNotIn("\x1b", self.ok("fight", "demo", "stair_duel"))
+
+    def test_input_that_cannot_be_used(self) -> None:
+        (self.folder / "bad.toml").write_text(TINY.replace("cooldown", "coldown"), encoding="utf-8")
+        (self.folder / "zero.toml").write_text(
+            changed(TINY, ("top = 100", 'top = "might - 10"')) + OX_AND_POST, encoding="utf-8"
+        )
+        (self.folder / "words.toml").write_text("not toml at all", encoding="utf-8")
+        (self.folder / "latin.toml").write_bytes(b"title = '\xe9'")
+        (self.folder / "empty").mkdir()
+        for words, line in (
+            ("did you mean cooldown?", ("sheet", "bad.toml", "ox")),
+            ("comes to 0", ("fight", "zero.toml", "meet")),
+            ("this is not TOML", ("sheet", "words.toml", "ox")),
+            ("not UTF-8", ("sheet", "latin.toml", "ox")),
+            ("no such file", ("trials", "nowhere", "meet")),
+            ("no .toml file", ("trials", "empty", "meet")),
+            ("did you mean rigger?", ("sheet", "demo", "riger")),
+            ("did you mean brawn?", ("sheet", "demo", "rigger", "--why", "brwan")),
+            ("levels go from 1 to 60", ("sheet", "demo", "rigger", "--level", "0")),
+            ("levels go from 1 to 60", ("sheet", "demo", "rigger", "--level", "99")),
+            ("did you mean stair_duel?", ("fight", "demo", "stair_dul")),
+            ("numbered from 0 to", ("fight", "demo", "stair_duel", "--why", "100000")),
+            ("from 0 to 2**63", ("fight", "demo", "stair_duel", "--seed", "-4")),
+            ("at least 1 fight", ("trials", "demo", "stair_duel", "--fights", "0")),
+            ("between 1 and 64", ("trials", "demo", "stair_duel", "--threads", "0")),
+            (".csv, .json or .parquet", ("sheet", "demo", "rigger", "--out", "sheet.xls")),
+            (".png, .svg or .pdf", ("fight", "demo", "stair_duel", "--plot", "fight.txt")),
+            ("did you mean trials?", ("trial", "demo", "stair_duel")),
+            ("not a valid integer", ("fight", "demo", "stair_duel", "--seed", "many")),
+        ):  # fmt: skip
+            with self.subTest(" ".join(line)):
+                self.assertIn(words, self.refused(*line))
+
+    def test_ctrl_c_ends_with_what_there_is(self) -> None:
+        running = subprocess.Popen([sys.executable, "-m", "restless_ledger.cli.main", "trials", "demo", "landing_ambush", "--fights", "100000000"],
+                                   stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True, cwd=ROOT)  # fmt: skip
+        time.sleep(8)
+        running.send_signal(signal.SIGINT)
+        out, err = running.communicate(timeout=60)
+        self.assertEqual(running.returncode, 0, err)
+        self.assertIn("Stopped early", out)
+        self.assertIn("of the 100,000,000 asked for", out)
+        self.assertNotIn("Traceback", err)

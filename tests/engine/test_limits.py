@@ -1,0 +1,176 @@
+"""The unusual: nobody can win, forty a side, formulas that have no value, amounts beyond all bounds."""
+
+from __future__ import annotations
+
+import math
+import unittest
+
+import numpy as np
+
+import restless_ledger as rl
+from restless_ledger.engine import set_up
+from restless_ledger.engine.run import Run, _keep_finished, fight_many
+
+from ..support import OX_AND_POST, TINY, book_of, changed, one, sides
+
+
+class Unusual(unittest.TestCase):
+    def test_an_unkillable_pair_ends_at_the_limit_as_a_time_out(self) -> None:
+        book = book_of(TINY + sides("meet", one("post"), one("post")))
+        fight = rl.fight(book, "meet")
+        self.assertEqual((fight.outcome, fight.winner, fight.seconds, len(fight)), ("time-out", None, 30.0, 0))
+        trials = rl.trials(book, "meet", 100)
+        self.assertEqual((trials.rate("time-out").count, trials.rate("mutual down").count), (100, 0))
+        self.assertIn("Nobody wins", trials.finding())
+
+    def test_a_fight_decided_on_the_last_tick_is_a_win(self) -> None:
+        text = changed(TINY, ('time_limit = "30 s"', 'time_limit = "9 s"')) + OX_AND_POST
+        self.assertEqual(rl.fight(book_of(text), "meet").outcome, "left")
+        text = changed(text, ('"9 s"', '"8.9 s"'))
+        self.assertEqual(rl.fight(book_of(text), "meet").outcome, "time-out")
+
+    def test_an_encounter_has_a_limit_of_its_own(self) -> None:
+        text = TINY + changed(OX_AND_POST, ("[encounters.meet]", '[encounters.meet]\ntime_limit = "2 s"'))
+        self.assertEqual(rl.fight(book_of(text), "meet").seconds, 2.0)
+
+    def test_forty_a_side(self) -> None:
+        fight = rl.fight(book_of(TINY + sides("meet", one("ox", "count = 40"), one("ox", "count = 40"))), "meet")
+        self.assertEqual(len(fight.setup.units), 80)
+        self.assertTrue(all(row["difference"] == 0 for row in fight.balances()))
+        self.assertGreater(len(fight), 4096 / 8)
+
+    def test_three_sides(self) -> None:
+        third = '[[encounters.meet.sides]]\nname = "third"\nunits = [{ class = "ox", level = 1 }]\n'
+        trials = rl.trials(book_of(TINY + sides("meet", one("ox"), one("ox")) + third), "meet", 3000, seed=4)
+        for side in ("left", "right", "third"):
+            self.assertGreater(trials.rate(side).count + trials.rate("mutual down").count, 0)
+        self.assertEqual(sum(trials.rate(name).count for name in trials.outcomes), 3000)
+
+    def test_a_long_fight_outgrows_its_first_room_and_keeps_every_entry(self) -> None:
+        text = changed(TINY, ("top = 100", 'top = 100\nrefill = { amount = 100, every = "1 ticks" }'),
+                       ('time_limit = "30 s"', 'time_limit = "600 s"'), ('cooldown = "1 s"\n', ""))  # fmt: skip
+        fight = rl.fight(book_of(text + sides("meet", one("ox"), one("ox"))), "meet")
+        self.assertGreater(len(fight), 10_000)
+        self.assertEqual(len(list(fight.records())), len(fight))
+
+    def test_nobody_knows_anything_and_levels_matter(self) -> None:
+        text = changed(TINY, ("learns = { 1 =", "learns = { 5 =")) + OX_AND_POST
+        self.assertEqual(rl.fight(book_of(text), "meet").outcome, "time-out")
+
+
+class Faults(unittest.TestCase):
+    def check(self, text: str, *words: str) -> None:
+        for run in (lambda book: rl.fight(book, "meet"), lambda book: rl.trials(book, "meet", 50)):
+            with self.assertRaises(rl.InputError) as caught:
+                run(book_of(text))
+            for word in words:
+                self.assertIn(word, str(caught.exception))
+
+    def test_a_formula_that_divides_by_zero(self) -> None:
+        self.check(changed(TINY, ('power = "might"', 'power = "1 / (might - 10)"')) + OX_AND_POST,
+                   "book.toml:13: damage.blow.power", "no finite value for ox", "1 / (might 10 − 10) = nan", "dividing by zero")  # fmt: skip
+
+    def test_a_settle_that_divides_by_zero(self) -> None:
+        self.check(changed(TINY, ('power = "might"', 'power = "might"\nsettle = "power / soak"')) + OX_AND_POST,
+                   "damage.blow.settle", "power 10 / soak 0 = nan")  # fmt: skip
+
+    def test_a_formula_that_overflows(self) -> None:
+        self.check(
+            changed(TINY, ('power = "might"', 'power = "exp(might * 100)"')) + OX_AND_POST, "damage.blow.power", "inf"
+        )
+
+    def test_an_amount_beyond_all_bounds(self) -> None:
+        self.check(
+            changed(TINY, ('power = "might"', 'power = "might ** 30"')) + OX_AND_POST, "an amount beyond 1e+09 points"
+        )
+
+    def test_a_top_of_zero(self) -> None:
+        self.check(changed(TINY, ("top = 100", "top = 0")) + OX_AND_POST, "gauges.health.top", "comes to 0")
+
+    def test_bad_requests(self) -> None:
+        book = book_of(TINY + OX_AND_POST)
+        for words, run in (
+            ("did you mean meet?", lambda: rl.fight(book, "meat")),
+            ("from 0 to 2**63 - 1", lambda: rl.fight(book, "meet", seed=-1)),
+            ("fights are numbered from 0", lambda: rl.fight(book, "meet", number=-1)),
+            ("at least 1 fight", lambda: rl.trials(book, "meet", 0)),
+        ):
+            with self.assertRaises(rl.InputError) as caught:
+                run()
+            self.assertIn(words, str(caught.exception))
+
+
+class Interruption(unittest.TestCase):
+    def test_ctrl_c_keeps_what_is_done_without_a_gap(self) -> None:
+        setup = set_up(book_of(TINY + OX_AND_POST), "meet")
+        seen: list[int] = []
+
+        def stop(done: int, _asked: int) -> None:
+            seen.append(done)
+            if len(seen) == 3:
+                raise KeyboardInterrupt
+
+        run = fight_many(setup, 100_000, 1, 2, 50, stop)
+        self.assertGreaterEqual(run.done, 150)
+        self.assertLess(run.done, 100_000)
+        self.assertEqual(run.done % 50, 0)
+        self.assertEqual(sum(run.counts.values()), run.done)
+
+    def test_progress_goes_up_to_the_end(self) -> None:
+        seen: list[tuple[int, int]] = []
+        rl.trials(
+            book_of(TINY + OX_AND_POST),
+            "meet",
+            1000,
+            chunk=300,
+            progress=lambda done, asked: seen.append((done, asked)),
+        )
+        self.assertEqual(seen, [(300, 1000), (600, 1000), (900, 1000), (1000, 1000)])
+
+    def test_only_what_is_finished_up_to_the_first_gap_is_kept(self) -> None:
+        from concurrent.futures import Future
+
+        setup = set_up(book_of(TINY + OX_AND_POST), "meet")
+        tally = setup.new_state().tally
+        done, running, later = Future(), Future(), Future()
+        for future in (done, later):
+            future.set_result((np.zeros(4, np.int64), np.ones(4, np.int64), tally))
+        running.set_running_or_notify_cancel()
+        run = Run(setup, 1, 100)
+        _keep_finished(run, [done, running, later])
+        self.assertEqual(run.done, 4)
+
+
+class Draws(unittest.TestCase):
+    def test_draws_are_even_and_independent_of_each_other(self) -> None:
+        from restless_ledger.engine.kernel.draw import draw_at, fight_key
+
+        state = set_up(book_of(TINY + OX_AND_POST), "meet").new_state()
+        drawn = []
+        with np.errstate(over="ignore"):
+            for fight in range(40):
+                state.clock[0].key = fight_key(7, fight)
+                drawn.append(
+                    [
+                        [draw_at(state, unit, purpose, count) for count in range(100)]
+                        for unit in (0, 1)
+                        for purpose in (0, 3)
+                    ]
+                )
+        values = np.array(drawn)  # fights, streams, counts
+        self.assertTrue((values >= 0).all() and (values < 1).all())
+        flat = values.ravel()
+        cells = np.histogram(flat, bins=50, range=(0, 1))[0]
+        expected = flat.size / 50
+        chi_square = float(((cells - expected) ** 2 / expected).sum())
+        self.assertLess(abs(chi_square - 49), 5 * math.sqrt(2 * 49))  # mean and variance of chi-square with 49 degrees
+        for other in (values[:, :, 1:].ravel(), values[:, 1:, :].ravel(), values[1:].ravel()):
+            shift = {
+                values[:, :, 1:].size: values[:, :, :-1],
+                values[:, 1:, :].size: values[:, :-1, :],
+                values[1:].size: values[:-1],
+            }
+            pair = shift[other.size].ravel()
+            correlation = float(np.corrcoef(pair, other)[0, 1])
+            self.assertLess(abs(correlation), 5 / math.sqrt(other.size))
+        self.assertEqual(len(np.unique(flat)), flat.size)

@@ -1,0 +1,121 @@
+"""The same fights come out whatever the threads, the chunks, the order of the sides, compiled or not."""
+
+from __future__ import annotations
+
+import json
+import subprocess
+import sys
+import unittest
+
+import restless_ledger as rl
+from restless_ledger.book import DEMO
+
+from ..support import ROOT, book_of, sides
+
+MIRROR_FIGHTS = 200_000
+SCRIPT = """
+import json, sys
+import restless_ledger as rl
+from restless_ledger.book import DEMO
+book = rl.demo()
+found = []
+for encounter in ("stair_duel", "landing_ambush"):
+    for number in range(3):
+        fight = rl.fight(book, encounter, seed=9, number=number)
+        found.append([fight.outcome, fight.ticks, [[str(value) for value in row.values()] for row in fight.records()]])
+    trials = rl.trials(book, encounter, 40, seed=4)
+    found.append([sorted(map(list, trials.run.counts.items())), [str(row) for row in trials.deed_records()]])
+live = rl.live(book, "warden", 20)
+live.give("burning"); live.hurt(50.5, "crush"); live.advance("3 s"); live.heal(4)
+found.append([str(row) for row in live.ledger.records()])
+print(json.dumps(found))
+"""
+
+
+def totals(trials: object) -> tuple:
+    return trials.run.counts, {name: total.tolist() for name, total in trials.run.tally.items()}  # type: ignore[attr-defined]
+
+
+class Sameness(unittest.TestCase):
+    def test_threads_and_chunks_change_nothing(self) -> None:
+        book = rl.demo()
+        for encounter, fights in (("stair_duel", 1003), ("landing_ambush", 301)):
+            expected = totals(rl.trials(book, encounter, fights, seed=3, threads=1))
+            for threads, chunk in ((2, None), (7, 10), (7, 1), (1, 100_000), (3, 97)):
+                with self.subTest(f"{encounter}, {threads} threads, chunks of {chunk}"):
+                    self.assertEqual(totals(rl.trials(book, encounter, fights, 3, threads, chunk)), expected)
+
+    def test_a_longer_run_begins_as_the_shorter_one(self) -> None:
+        book = rl.demo()
+        short, long = (rl.trials(book, "stair_duel", fights, seed=8) for fights in (100, 101))
+        extra = long.run.counts - short.run.counts
+        self.assertEqual(sum(extra.values()), 1)
+        last = rl.fight(book, "stair_duel", seed=8, number=100)
+        self.assertEqual(list(extra), [(last.state.clock[0].outcome, last.ticks)])
+
+    def test_fight_k_alone_is_fight_k_of_the_run(self) -> None:
+        book = rl.demo()
+        for encounter in ("stair_duel", "landing_ambush"):
+            trials = rl.trials(book, encounter, 25, seed=6)
+            alone = [rl.fight(book, encounter, seed=6, number=number) for number in range(25)]
+            counts: dict[tuple[int, int], int] = {}
+            for fight in alone:
+                key = (int(fight.state.clock[0].outcome), fight.ticks)
+                counts[key] = counts.get(key, 0) + 1
+            self.assertEqual(counts, dict(trials.run.counts))
+            harm = sum(int(fight.state.tally["harm"].sum()) for fight in alone)
+            self.assertEqual(harm, int(trials.run.tally["harm"].sum()))
+
+    def test_seeds_and_numbers_are_told_apart(self) -> None:
+        book = rl.demo()
+        lengths = {
+            (seed, number): len(rl.fight(book, "landing_ambush", seed, number))
+            for seed in (0, 1, 2**63 - 1)
+            for number in (0, 1, 10**9)
+        }
+        self.assertGreater(len(set(lengths.values())), 5)
+
+    def test_interpreted_and_compiled_are_identical(self) -> None:
+        import os
+
+        outputs = [
+            subprocess.run([sys.executable, "-c", SCRIPT], capture_output=True, text=True, check=True, cwd=ROOT,
+                           env={**os.environ, "RESTLESS_LEDGER_INTERPRET": mode}).stdout
+            for mode in ("0", "1")
+        ]  # fmt: skip
+        compiled, interpreted = (json.loads(output) for output in outputs)
+        self.assertEqual(compiled, interpreted)
+        self.assertGreater(len(compiled[0][2]), 50)
+
+
+class Mirror(unittest.TestCase):
+    """Two alike on either side of a fight are even, whoever is listed first."""
+
+    def check(self, who: str, level: int, downs: str, fights: int) -> None:
+        text = "".join(
+            (DEMO / f"{name}.toml").read_text("utf-8")
+            for name in ("rulebook", "harm", "watch", "fog", "deeds", "playbooks")
+        )
+        text = text.replace('downs = "end_of_tick"', f'downs = "{downs}"')
+        unit = f'{{ class = "{who}", level = {level} }}'
+        trials = rl.trials(book_of(text + sides("mirror", unit, unit)), "mirror", fights, seed=21)
+        left, right = trials.rate("left").count, trials.rate("right").count
+        self.assertGreater(left + right, fights / 3)
+        # of the fights that somebody wins, the left wins a binomial half: four standard errors
+        self.assertLess(abs(left - right), 4 * (left + right) ** 0.5)
+
+    def test_mirror_at_200_000_fights(self) -> None:
+        self.check("rigger", 8, "end_of_tick", MIRROR_FIGHTS)
+
+    def test_mirror_at_once(self) -> None:
+        self.check("warden", 20, "at_once", MIRROR_FIGHTS // 4)
+
+    def test_several_a_side(self) -> None:
+        text = "".join(
+            (DEMO / f"{name}.toml").read_text("utf-8")
+            for name in ("rulebook", "harm", "watch", "fog", "deeds", "playbooks")
+        )
+        side = '{ class = "rigger", level = 5 }, { class = "bellringer", level = 5 }, { class = "brine_moth", level = 6, count = 2 }'
+        trials = rl.trials(book_of(text + sides("mirror", side, side)), "mirror", 20_000, seed=2)
+        left, right = trials.rate("left").count, trials.rate("right").count
+        self.assertLess(abs(left - right), 4 * (left + right) ** 0.5)

@@ -1,0 +1,73 @@
+"""Trials: what they count, against fights added up one by one."""
+
+from __future__ import annotations
+
+import unittest
+from collections import Counter
+
+import restless_ledger as rl
+
+FIGHTS = 60
+
+
+class Totals(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls) -> None:
+        book = rl.demo()
+        cls.trials = rl.trials(book, "landing_ambush", FIGHTS, seed=13)
+        cls.fights = [rl.fight(book, "landing_ambush", 13, number) for number in range(FIGHTS)]
+
+    def test_outcomes_and_lengths(self) -> None:
+        self.assertEqual(Counter(fight.outcome for fight in self.fights),
+                         Counter({row["outcome"]: row["fights"] for row in self.trials.outcome_records() if row["fights"]}))  # fmt: skip
+        lengths = sorted(fight.seconds for fight in self.fights)
+        self.assertEqual(self.trials.seconds(0.5).estimate, lengths[FIGHTS // 2 - 1])
+        self.assertEqual(self.trials.summary()["fights"].sum(), FIGHTS)
+
+    def test_who_did_what(self) -> None:
+        uses: Counter = Counter()
+        amounts: Counter = Counter()
+        for fight in self.fights:
+            for row in fight.records():
+                key = (row["source"], row["cause"])
+                uses[key] += row["verb"] == "use"
+                if row["verb"] == "harm":
+                    amounts[(*key, "harm")] -= row["booked"]
+                    amounts[(*key, "waste")] += row["waste"]
+                    amounts[(*key, "misses")] += row["missed"]
+                elif row["verb"] == "heal":
+                    amounts[(*key, "heal")] += row["booked"]
+                    amounts[(*key, "waste")] += row["waste"]
+                elif row["verb"] == "cost":
+                    amounts[(*key, "spent")] -= row["booked"]
+        rows = [row for row in self.trials.deed_records() if row["is"] != "gauge"]
+        self.assertGreater(len(rows), 15)
+        for row in rows:
+            key = (row["unit"], row["cause"])
+            self.assertAlmostEqual(row["uses"] * FIGHTS, uses[key], places=6)
+            for column in ("harm", "heal", "spent", "waste", "misses"):
+                self.assertAlmostEqual(row[column] * FIGHTS, amounts[(*key, column)], places=6)
+        self.assertEqual(len(self.trials.frame()), len(self.trials.deed_records()))
+
+    def test_the_sentence_says_no_more_than_the_interval(self) -> None:
+        said = set()
+        for fights in (2, 3, 5, 8, 3000):
+            for seed in range(4):
+                trials = rl.trials(rl.demo(), "landing_ambush", fights, seed=seed)
+                watch, fog = trials.rate("watch"), trials.rate("fog")
+                apart = watch.low > fog.high or fog.low > watch.high
+                self.assertEqual("ahead with" in trials.finding(), apart)
+                said.add(apart)
+        self.assertEqual(said, {True, False})
+
+
+class Demo(unittest.TestCase):
+    def test_the_shipped_duel_is_one_of_equals(self) -> None:
+        trials = rl.trials(rl.demo(), "stair_duel", 20_000, seed=1)
+        for side in trials.setup.names.sides:
+            self.assertTrue(0.42 < trials.rate(side).estimate < 0.58, trials.finding())
+        self.assertTrue(5 < trials.seconds(0.5).estimate < 14)
+
+    def test_the_shipped_ambush_can_go_either_way(self) -> None:
+        trials = rl.trials(rl.demo(), "landing_ambush", 5_000, seed=1)
+        self.assertTrue(0.3 < trials.rate("watch").estimate < 0.8, trials.finding())

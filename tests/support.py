@@ -1,0 +1,98 @@
+"""What the tests share: rulebooks from text, and commands run as a user runs them."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+import tempfile
+from pathlib import Path
+
+import restless_ledger as rl
+
+ROOT = Path(__file__).parents[1]
+
+TINY = """
+[rulebook]
+levels = [1, 10]
+[clock]
+ticks_per_second = 10
+time_limit = "30 s"
+[stats]
+might = { range = [0, 500] }
+[gauges.health]
+top = 100
+downs = true
+[damage.blow]
+power = "might"
+[abilities.hit]
+cooldown = "1 s"
+does = [{ damage = "blow" }]
+[classes.ox]
+growth.might = 10
+learns = { 1 = ["hit"] }
+[classes.post]
+growth.might = 0
+"""
+"""An ox hits for 10 each second; a post stands there. Both have 100 health."""
+
+
+def sides(name: str, left: str, right: str) -> str:
+    """Return an encounter of two sides, each given as the inside of a list of units."""
+    return f"""
+[encounters.{name}]
+[[encounters.{name}.sides]]
+name = "left"
+units = [{left}]
+[[encounters.{name}.sides]]
+name = "right"
+units = [{right}]
+"""
+
+
+def one(who: str, more: str = "") -> str:
+    return f'{{ class = "{who}", level = 1{", " + more if more else ""} }}'
+
+
+OX_AND_POST = sides("meet", one("ox"), one("post"))
+
+
+def book_of(text: str) -> rl.Book:
+    """Load a rulebook from one text."""
+    with tempfile.TemporaryDirectory() as folder:
+        (Path(folder) / "book.toml").write_text(text, encoding="utf-8")
+        return rl.load(folder)
+
+
+def problems_of(*texts: str) -> str:
+    """Return what loading says about texts (files a.toml, b.toml, …) that are wrong."""
+    with tempfile.TemporaryDirectory() as folder:
+        for letter, text in zip("abcdef", texts, strict=False):
+            (Path(folder) / f"{letter}.toml").write_text(text, encoding="utf-8")
+        try:
+            rl.load(folder)
+        except rl.InputError as error:
+            return str(error)
+    raise AssertionError("the rulebook was read without complaint")
+
+
+def changed(text: str, *pairs: tuple[str, str]) -> str:
+    """Return a text with pieces replaced; every piece must be there."""
+    for old, new in pairs:
+        if old not in text:
+            raise AssertionError(f"{old!r} is not in the text")
+        text = text.replace(old, new)
+    return text
+
+
+def told(fight: object) -> list[tuple]:
+    """Return a ledger as (tick, verb, unit, gauge, booked): what a conformance case writes down."""
+    return [(row["tick"], row["verb"], row["unit"], row["gauge"], row["booked"]) for row in fight.records()]  # type: ignore[attr-defined]
+
+
+def command(*words: str, cwd: Path | None = None, **environment: str) -> subprocess.CompletedProcess[str]:
+    """Run the command line in a process of its own."""
+    return subprocess.run(
+        [sys.executable, "-m", "restless_ledger.cli.main", *words],
+        capture_output=True, text=True, timeout=300, cwd=cwd, env={**os.environ, "COLUMNS": "80", **environment},
+    )  # fmt: skip

@@ -1,0 +1,74 @@
+"""Documentation runs: every snippet of the README and the docs, and every example."""
+
+from __future__ import annotations
+
+import re
+import shlex
+import subprocess
+import sys
+import tempfile
+import unittest
+from pathlib import Path
+
+from .support import ROOT, command
+
+PAGES = [ROOT / "README.md", *sorted((ROOT / "docs").rglob("*.md"))]
+FENCE = re.compile(r"^```(\w+)( [^\n]*)?\n(.*?)^```$", re.M | re.S)
+
+
+class Pages(unittest.TestCase):
+    def test_every_snippet_runs(self) -> None:
+        """On one page, in order: TOML files are written, commands and Python are run, in one directory."""
+        ran = 0
+        for page in PAGES:
+            with tempfile.TemporaryDirectory() as folder, self.subTest(page.name):
+                for language, note, text in FENCE.findall(page.read_text(encoding="utf-8")):
+                    ran += self.run_snippet(language, note.strip(), text, Path(folder))
+        self.assertGreater(ran, 12)
+
+    def run_snippet(self, language: str, note: str, text: str, folder: Path) -> int:
+        if language == "toml" and note:
+            file = folder / note
+            file.parent.mkdir(parents=True, exist_ok=True)
+            file.write_text(text, encoding="utf-8")
+        elif language == "python":
+            done = subprocess.run([sys.executable, "-c", text], cwd=folder, capture_output=True, text=True)
+            self.assertEqual(done.returncode, 0, f"{text}\n{done.stderr}")
+        elif language == "sh":
+            for line in text.splitlines():
+                if line.startswith("restless-ledger "):
+                    done = command(*shlex.split(line, comments=True)[1:], cwd=folder)
+                    self.assertEqual(done.returncode, 0, f"{line}\n{done.stderr}")
+        else:
+            return 0
+        return 1
+
+    def test_output_shown_in_the_readme_is_what_comes_out(self) -> None:
+        text = (ROOT / "README.md").read_text(encoding="utf-8")
+        rulebook = re.search(r"```toml (\S+)\n(.*?)^```$", text, re.M | re.S)
+        with tempfile.TemporaryDirectory() as folder:
+            file = Path(folder) / rulebook[1]  # type: ignore[index]
+            file.parent.mkdir(parents=True, exist_ok=True)
+            file.write_text(rulebook[2], encoding="utf-8")  # type: ignore[index]
+            shown = re.findall(r"```sh\n(restless-ledger [^\n]*)\n```\n+```text\n(.*?)^```$", text, re.M | re.S)
+            self.assertGreaterEqual(len(shown), 2)
+            for line, expected in shown:
+                out = command(*shlex.split(line)[1:], cwd=Path(folder)).stdout
+                self.assertEqual([row.rstrip() for row in out.splitlines() if row.strip()],
+                                 [row.rstrip() for row in expected.splitlines() if row.strip()])  # fmt: skip
+
+    def test_links_lead_somewhere(self) -> None:
+        for page in PAGES:
+            for target in re.findall(r"\]\((?!https?:|#)([^)#]+)", page.read_text(encoding="utf-8")):
+                self.assertTrue((page.parent / target).exists(), f"{page.name}: {target}")
+
+
+class Examples(unittest.TestCase):
+    def test_each_runs(self) -> None:
+        examples = sorted((ROOT / "examples").glob("*.py"))
+        self.assertGreaterEqual(len(examples), 3)
+        for example in examples:
+            with self.subTest(example.name):
+                done = subprocess.run([sys.executable, example], capture_output=True, text=True, timeout=300)
+                self.assertEqual(done.returncode, 0, done.stderr)
+                self.assertGreater(len(done.stdout.splitlines()), 4)
