@@ -222,7 +222,7 @@ class Exact(unittest.TestCase):
 
     def test_the_solution_itself_on_a_case_done_by_hand(self) -> None:
         # two coins: each lands with 1/2 and fells at once; left alone 1/3, right alone 1/3, both 1/3
-        coin = dict.fromkeys(range(600), {0: 0.5, 1: 0.5})
+        coin = {key: {0: 0.5, 1: 0.5} for key in range(600)}
         exact = outcome(Taker(1, coin), Taker(1, coin), 599)
         for way in ("left", "right", "mutual down"):
             self.assertAlmostEqual(exact[way], 1 / 3, places=12)

@@ -215,7 +215,7 @@ learns = { 1 = ["sap"] }
             + '[playbooks.none]\nplays = [{ use = "hit", when = "0" }]\n'
         )
         fight = rl.fight(book_of(text), "meet")
-        nerve = [row for row in fight.balances() if row["unit"] == "ox" and row["gauge"] == "nerve"][0]
+        nerve = next(row for row in fight.balances() if row["unit"] == "ox" and row["gauge"] == "nerve")
         self.assertEqual((nerve["opening"], nerve["closing"]), (20.0, 10.0))
         self.assertEqual([row["verb"] for row in fight.records() if row["gauge"] == "nerve"], ["cut"])
 
@@ -259,7 +259,7 @@ learns = { 1 = ["soothe"] }
 """
             + sides("meet", one("nurse"), one("post"))
         )
-        row = [row for row in rl.fight(book_of(text), "meet").records() if row["verb"] == "heal"][0]
+        row = next(row for row in rl.fight(book_of(text), "meet").records() if row["verb"] == "heal")
         self.assertEqual((row["asked"], row["booked"], row["balance"], row["waste"]), (10.0, 5.0, 100.0, 5.0))
 
     def test_extra_lines_are_read_on_their_own_page(self) -> None:

@@ -141,32 +141,7 @@ def _draw_lanes(fight: Fight, panel: Axes) -> None:
                 zorder=3,
                 label=label,
             )
-    for unit, buff, begun, ended in _buff_spans(fight):
-        debuff = fight.setup.book.buffs[buff].kind == "debuff"
-        panel.barh(
-            unit + 0.3,
-            ended - begun,
-            left=begun,
-            height=0.24,
-            color=PAPER,
-            edgecolor=DEBIT if debuff else INK,
-            hatch="////" if debuff else None,
-            linewidth=0.7,
-            zorder=2,
-        )
-        label = fight.setup.book.buffs[buff].label or buff
-        if ended - begun > 0.011 * len(label) * fight.seconds:
-            panel.text(
-                (begun + ended) / 2,
-                unit + 0.3,
-                label,
-                fontsize=6.5,
-                color=DEBIT if debuff else INK,
-                ha="center",
-                va="center",
-                zorder=4,
-                bbox={"facecolor": PAPER, "edgecolor": "none", "pad": 0.6},
-            )
+    _draw_buffs(fight, panel)
     for line in range(len(units) + 1):
         panel.axhline(line - 0.5, color=RULE, linewidth=0.7, zorder=1)
     panel.set_ylim(len(units) - 0.5, -0.5)
@@ -176,6 +151,26 @@ def _draw_lanes(fight: Fight, panel: Axes) -> None:
     for tick, shown_unit in zip(panel.get_yticklabels(), fight.setup.units[::step], strict=True):
         tick.set_color(side_colour(shown_unit.side))
     _legend(panel)
+
+
+def _draw_buffs(fight: Fight, panel: Axes) -> None:
+    """Draw a bar for each buff, in two rows under the unit's marks, so that two at a time can be read."""
+    taken: dict[tuple[int, int], float] = {}
+    for unit, buff, begun, ended in sorted(_buff_spans(fight), key=lambda span: (span[0], span[2])):
+        row = min((0, 1), key=lambda row: (taken.get((unit, row), 0.0) > begun, row))
+        taken[unit, row] = ended
+        debuff = fight.setup.book.buffs[buff].kind == "debuff"
+        colour, place = (DEBIT if debuff else INK), unit + 0.22 + 0.18 * row
+        hatch = "////" if debuff else None
+        panel.barh(
+            place, ended - begun, left=begun, height=0.16, color=PAPER, edgecolor=colour, hatch=hatch, linewidth=0.7
+        )
+        label = fight.setup.book.buffs[buff].label or buff
+        if ended - begun > 0.011 * len(label) * fight.seconds:
+            panel.annotate(
+                label, (begun, place), xytext=(4, 0), textcoords="offset points", fontsize=6, color=colour, va="center",
+                zorder=4, bbox={"facecolor": PAPER, "edgecolor": "none", "pad": 0.3},
+            )  # fmt: skip
 
 
 def _legend(panel: Axes) -> None:

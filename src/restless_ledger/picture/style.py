@@ -18,7 +18,7 @@ RULE = "#d9d0bb"
 DEBIT = "#a8322a"
 SIDES = ("#1f5a96", "#c26a1b", "#3f7d4e", "#7a4a8c", "#8a7320", "#4b4b4b")
 """One colour a side: blue, orange, green, purple, ochre, grey; distinct in every common kind of colour blindness."""
-DASHES = ((), (5, 2), (1.5, 1.5), (6, 2, 1.5, 2), (3, 1, 1, 1, 1, 1))
+DASHES = ((), (5, 2), (1.5, 1.5), (6, 2, 1.5, 2), (3, 1, 1, 1, 1, 1), (11, 3))
 HATCHES = ("", "////", "....", "xx", "\\\\\\\\", "++")
 MARKERS = ("o", "s", "^", "D", "v", "P")
 WIDTH, HEIGHT, DOTS = 12.8, 8.0, 100
