@@ -15,6 +15,7 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
+import inlined
 import plain
 import vectorised
 
@@ -55,6 +56,7 @@ def duel_rates(rounds: int, folder: Path) -> dict[str, list[float]]:
     rates: dict[str, list[float]] = {}
     ways: dict[str, Callable[[], float]] = {
         "plain Python": lambda: 1500 / seconds(lambda: plain.run(1500, SEED)),
+        "plain Python, inlined": lambda: 1500 / seconds(lambda: inlined.run(1500, SEED)),
         "NumPy by hand": lambda: 100_000 / seconds(lambda: vectorised.run(100_000, SEED)),
         "ours, one thread": lambda: 200_000 / seconds(lambda: fight_many(setup, 200_000, SEED, 1, 20_000)),
         "ours, two threads": lambda: 400_000 / seconds(lambda: fight_many(setup, 400_000, SEED, 2, 20_000)),
@@ -124,6 +126,7 @@ def measure(quick: bool) -> dict:
     middle = {name: statistics.median(values) for name, values in rates.items()}
     pairs = {
         "over plain Python": ("ours, one thread", "plain Python"),
+        "over plain Python, inlined": ("ours, one thread", "plain Python, inlined"),
         "over NumPy by hand": ("ours, one thread", "NumPy by hand"),
         "C over ours": ("specialised C", "ours, one thread"),
         "two threads over one": ("ours, two threads", "ours, one thread"),

@@ -5,7 +5,8 @@ set -euo pipefail
 here=$(cd "$(dirname "$0")" && pwd)
 command=$(cd "$1" && pwd)/restless-ledger
 
-"$command" fight demo landing_ambush --seed 4 --plot "$here/figure-fight.png" >/dev/null
+"$command" fight demo stair_duel --seed 3 --plot "$here/figure-fight.png" >/dev/null
+"$command" fight demo landing_ambush --seed 4 --plot "$here/figure-ambush.png" >/dev/null
 "$command" trials demo landing_ambush --fights 20000 --seed 1 --plot "$here/figure-trials.png" >/dev/null
 
 if ! command -v Xvfb >/dev/null || ! command -v xterm >/dev/null || ! command -v import >/dev/null; then
@@ -21,7 +22,7 @@ sleep 1
 shoot() { # name, lines from the end (or all), words of the command
   local name=$1 part=$2
   shift 2
-  xterm -geometry 104x48+0+0 -fa "DejaVu Sans Mono" -fs 11 -bg "#faf5e9" -fg "#1f2f4f" -xrm 'xterm*color1: #a8322a' \
+  xterm -geometry 104x41+0+0 -bd "#faf5e9" -fa "DejaVu Sans Mono" -fs 11 -bg "#faf5e9" -fg "#1f2f4f" -xrm 'xterm*color1: #a8322a' \
     -xrm 'xterm*cursorColor: #faf5e9' -bw 12 -e bash -c "
       tput civis
       printf '$ restless-ledger %s\n' '$*'
@@ -35,6 +36,6 @@ shoot() { # name, lines from the end (or all), words of the command
 }
 
 shoot sheet cat sheet demo rigger --level 12
-shoot fight "tail -44" fight demo stair_duel --seed 3
+shoot fight "tail -39" fight demo stair_duel --seed 3
 WAIT=15 shoot trials cat trials demo landing_ambush --fights 20000
-WAIT=25 shoot demo "head -46" demo
+WAIT=25 shoot demo "head -40" demo

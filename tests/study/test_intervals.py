@@ -65,7 +65,8 @@ class Quantiles(unittest.TestCase):
             chances = binomial(n, 0.5)
             held = sum(chances[int(found.low) : int(found.high)])
             self.assertGreaterEqual(held, 0.95)
-            self.assertLess(held, 0.95 + 0.2 / n**0.5)  # whole ranks can't do better on a small sample
+            # each rank holds up to 0.117 / √n near the edge, and rounding outward adds at most two on each side
+            self.assertLess(held, 0.95 + 0.47 / n**0.5)
 
     def test_of_nothing_and_of_one(self) -> None:
         self.assertTrue(math.isnan(quantile({}, 0.5).estimate))

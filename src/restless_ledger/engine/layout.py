@@ -74,6 +74,7 @@ CHANGES = fields(way="i8", index="i8", amount="f8")  # index: the stat, or the p
 PLAYS = fields(known="i8", ability="i8", at="i8", when="i8", condition="i8")  # two lines: own page, target's page
 LINES = fields(
     start="i8", stop="i8",
+    page="i8",  # 1: read on a character's page; 0: where two meet
     moving="i8",  # 1: it reads a gauge, so its result is never kept
     reads="i8",  # the set of slots it reads, a bit each
 )  # fmt: skip

@@ -55,7 +55,7 @@ class LineBook:
         reads = 0
         for name in program.names:
             reads |= slot_bit(slots[name])
-        self.rows.append((start, len(self.code), int(self.moves(program)), reads))
+        self.rows.append((start, len(self.code), int(slots is self.slots), int(self.moves(program)), reads))
         return len(self.lines) - 1
 
 

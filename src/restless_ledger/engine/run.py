@@ -117,6 +117,7 @@ def _chunks(setup: Setup, seed: int, fights: int, chunk: int | None) -> Iterator
     """Yield (first, count) of each chunk; a chunk not given is measured to take about a tenth of a second."""
     if chunk is None:
         state = setup.new_state()
+        _run_chunk(setup, state, seed, 0, 1)  # the first call compiles or loads the kernel, and is not measured
         chunk, spent = 1, 0.0
         while spent < CHUNK_SECONDS / 8 and chunk < fights:
             chunk *= 4

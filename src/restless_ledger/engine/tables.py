@@ -111,7 +111,7 @@ class TableWriter:
             for name, stat in book.stats.items()
         ]
         first_ability = len(FIXED_CAUSES) + len(self.gauges)
-        reads_gauges = int(any(moving for _, _, moving, _ in self.lines.rows))
+        reads_gauges = int(any(moving for *_, moving, _ in self.lines.rows))
         rules = (
             limit,
             int(clock.downs == "at_once"),

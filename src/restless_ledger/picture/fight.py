@@ -14,12 +14,13 @@ if TYPE_CHECKING:
     from matplotlib.figure import Figure
 
 MOST_LABELS = 24
+MOST_NAMED_LANES = 5
 
 
 def draw_fight(fight: Fight) -> Figure:
     """Draw the gauge that downs (in points) of every unit over time, with uses and buffs in a lane a unit."""
     units = len(fight.setup.units)
-    lanes = min(max(1.2, 0.42 * units), 6.0)
+    lanes = min(max(2.0, 0.42 * units), 6.0)
     gauge = fight.setup.tables.rules[0].downing
     figure, (top, lane) = new_figure([6.0, lanes], _title(fight), _subtitle(fight))
     _draw_gauges(fight, top, gauge)
@@ -131,7 +132,7 @@ def _draw_lanes(fight: Fight, panel: Axes) -> None:
             shown.add(name)
             panel.plot(
                 clock.seconds(int(entry.tick)),
-                entry.source,
+                entry.source - 0.14,
                 marker=abilities[name],
                 color=colour,
                 markersize=5.5,
@@ -160,16 +161,16 @@ def _draw_buffs(fight: Fight, panel: Axes) -> None:
         row = min((0, 1), key=lambda row: (taken.get((unit, row), 0.0) > begun, row))
         taken[unit, row] = ended
         debuff = fight.setup.book.buffs[buff].kind == "debuff"
-        colour, place = (DEBIT if debuff else INK), unit + 0.22 + 0.18 * row
+        colour, place = (DEBIT if debuff else INK), unit + 0.16 + 0.2 * row
         hatch = "////" if debuff else None
         panel.barh(
-            place, ended - begun, left=begun, height=0.16, color=PAPER, edgecolor=colour, hatch=hatch, linewidth=0.7
+            place, ended - begun, left=begun, height=0.15, color=PAPER, edgecolor=colour, hatch=hatch, linewidth=0.7
         )
         label = fight.setup.book.buffs[buff].label or buff
-        if ended - begun > 0.011 * len(label) * fight.seconds:
+        if len(fight.setup.units) <= MOST_NAMED_LANES and ended - begun > 0.012 * len(label) * fight.seconds:
             panel.annotate(
-                label, (begun, place), xytext=(4, 0), textcoords="offset points", fontsize=6, color=colour, va="center",
-                zorder=4, bbox={"facecolor": PAPER, "edgecolor": "none", "pad": 0.3},
+                label, (begun, place), xytext=(4, 0), textcoords="offset points", fontsize=7.5, color=colour,
+                va="center", zorder=4, bbox={"facecolor": PAPER, "edgecolor": "none", "pad": 0.3},
             )  # fmt: skip
 
 

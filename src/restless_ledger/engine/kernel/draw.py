@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..codes import INITIATIVE
+from ..codes import INITIATIVE, LANDS
 from ..compiled import kernel
 from ..layout import State
 
@@ -46,6 +46,17 @@ def draw(state: State, unit: int, purpose: int) -> float:
     count = state.draws[unit, purpose]
     state.draws[unit, purpose] = count + 1
     return draw_at(state, unit, purpose, count)
+
+
+@kernel
+def next_hit(state: State, unit: int) -> int:
+    """Return the number of a unit's next hit: the count of all its draws, whichever of them the hit comes to need.
+
+    So two rulebooks of which one makes a hit miss still share the luck of every later hit. Modifies the count.
+    """
+    count = state.draws[unit, LANDS]
+    state.draws[unit, LANDS] = count + 1
+    return count
 
 
 @kernel

@@ -44,7 +44,7 @@ def write_entry(state: State, unit: int, gauge: int, asked: int, booked: int, ve
     entry.taker_page = -1
 
 
-@kernel_apart
+@kernel
 def write_event(state: State, unit: int, verb: int, cause: int, source: int, parent: int) -> int:
     """Write an entry that books nothing; return its number, or -1 while nothing is recorded."""
     if not state.run[0].recording:
@@ -72,7 +72,7 @@ def last_entry(state: State) -> int:
     return number if state.run[0].recording and number < state.entries.shape[0] else -1
 
 
-@kernel_apart
+@kernel
 def explain_entry(state: State, line: int, page: int) -> None:
     """Note on the last entry which formula its amount came from, and the page it was read on."""
     number = last_entry(state)

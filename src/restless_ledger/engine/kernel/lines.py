@@ -44,6 +44,20 @@ def work_out_line(tables: Tables, state: State, unit: int, line: int) -> None:
 
 
 @kernel_apart
+def work_out_all(tables: Tables, state: State, unit: int) -> None:
+    """Keep every line that stays as it is until the unit's stats change, so that no fight begins by working it out.
+
+    A line without a finite value is left for the fight to trip over, if it ever reads it.
+    """
+    for line in range(tables.lines.shape[0]):
+        row = tables.lines[line]
+        if row.page and not row.moving:
+            value = evaluate(tables, state, line, unit)
+            state.lines[unit, line].value = value
+            state.lines[unit, line].known = int(math.isfinite(value))
+
+
+@kernel_apart
 def forget_lines(tables: Tables, state: State, unit: int, changed: int) -> None:
     """Forget what is kept of a unit's lines that read anything of what has changed (a set of bits)."""
     for line in range(tables.lines.shape[0]):

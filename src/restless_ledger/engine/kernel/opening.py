@@ -8,7 +8,7 @@ from ..codes import NEVER, RUNNING
 from ..compiled import kernel, kernel_apart
 from ..layout import State, Tables
 from .booking import show_gauge, thousandths
-from .lines import read_line
+from .lines import read_line, work_out_all
 from .pulse import note_next_refill
 from .restat import fit_top, settle_all
 
@@ -33,6 +33,7 @@ def open_units(tables: Tables, state: State) -> None:
             fit_top(tables, state, unit, gauge, -1)
             open_gauge(tables, state, unit, gauge)
         note_next_refill(tables, state, unit)
+        work_out_all(tables, state, unit)
 
 
 @kernel

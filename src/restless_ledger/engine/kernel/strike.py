@@ -8,7 +8,7 @@ from ..codes import CRIT, CRITICAL, HARM, LANDS, MISSED, PART, SPREAD
 from ..compiled import kernel, kernel_apart
 from ..layout import State, Tables
 from .booking import book_change, thousandths
-from .draw import draw
+from .draw import draw_at, next_hit
 from .entries import keep_page, last_entry
 from .meeting import meet
 from .settle import go_down_at_once
@@ -30,22 +30,23 @@ def strike(tables: Tables, state: State, dealer: int, taker: int, kind: int, tim
     row = tables.kinds[kind]
     recording = state.run[0].recording
     page = keep_pages(state, dealer, taker) if recording else -1
+    hit = next_hit(state, dealer)
     drawn = np.nan
     if aimed and meeting.lands < 1.0:
-        drawn = draw(state, dealer, LANDS)
+        drawn = draw_at(state, dealer, LANDS, hit)
         if drawn >= meeting.lands:
             state.tally[dealer, cause].misses += 1
             book_hit(tables, state, dealer, taker, kind, 0, cause, parent)
             if recording:
                 note_hit(state, dealer, kind, page, times, drawn, -1, MISSED, 1.0, 1.0, 1.0)
             return False
-    part, part_times = choose_part(tables, state, dealer, taker) if aimed else (-1, 1.0)
+    part, part_times = choose_part(tables, state, dealer, taker, hit) if aimed else (-1, 1.0)
     critical, critical_times = 0, 1.0
-    if aimed and meeting.chance > 0.0 and draw(state, dealer, CRIT) < meeting.chance:
+    if aimed and meeting.chance > 0.0 and draw_at(state, dealer, CRIT, hit) < meeting.chance:
         critical, critical_times = 1, meeting.critical_times
     spread_times = 1.0
     if row.spread > 0.0:
-        spread_times = 1.0 + row.spread * (2.0 * draw(state, dealer, SPREAD) - 1.0)
+        spread_times = 1.0 + row.spread * (2.0 * draw_at(state, dealer, SPREAD, hit) - 1.0)
     amount = meeting.settled * times * part_times * critical_times * spread_times
     asked = thousandths(tables, state, taker, round_figure(amount, row.rounding))
     state.tally[dealer, cause].hits += 1
@@ -70,7 +71,7 @@ def book_hit(
 
 
 @kernel
-def choose_part(tables: Tables, state: State, dealer: int, taker: int) -> tuple[int, float]:
+def choose_part(tables: Tables, state: State, dealer: int, taker: int, hit: int) -> tuple[int, float]:
     """Draw the part that is hit, by its share of hits; return it and its multiplier."""
     first = tables.units[taker].first_part
     last = tables.units[taker].last_part
@@ -78,7 +79,7 @@ def choose_part(tables: Tables, state: State, dealer: int, taker: int) -> tuple[
         return -1, 1.0
     part = first
     if last - first > 1:
-        drawn = draw(state, dealer, PART)
+        drawn = draw_at(state, dealer, PART, hit)
         while part < last - 1 and drawn >= tables.parts[part].up_to:
             part += 1
     return part, tables.parts[part].times
