@@ -169,23 +169,25 @@ class State(Block):
     }
 
 
+LINE_OF_CACHE = 16  # words: two lines, as processors fetch them in pairs
+
+
 def allocate(**sizes: int) -> State:
-    """Return a state, all zero; `sizes` gives the length of each axis that the layout names."""
+    """Return a state, all zero; `sizes` gives the length of each axis that the layout names.
+
+    All of it lies in one piece, with room on both sides, so that two threads never write to one line of the cache.
+    """
     sizes = {**sizes, "one": 1, "purpose": PURPOSES, "row": sizes["unit"] + MORE_ROWS}
-    shapes = {
-        name: tuple(sizes[axis] for axis in axes.split())
-        for name, (_, axes) in State.LAYOUT.items()
-        if name != "memory"
-    }
-    words = {name: int(np.prod(shapes[name])) * kind.itemsize // 8 for name, (kind, _) in OPENED.items()}
-    memory = np.zeros(sum(words.values()), WHOLE)
-    members, start = {"memory": memory}, 0
-    for name, (kind, _) in OPENED.items():
-        members[name] = memory[start : start + words[name]].view(kind).reshape(shapes[name])
+    names = [*OPENED, *(name for name in State.LAYOUT if name not in OPENED and name != "memory")]
+    shapes = {name: tuple(sizes[axis] for axis in State.LAYOUT[name][1].split()) for name in names}
+    words = {name: int(np.prod(shapes[name])) * State.LAYOUT[name][0].itemsize // 8 for name in names}
+    piece = np.zeros(sum(words.values()) + 3 * LINE_OF_CACHE, WHOLE)
+    start = LINE_OF_CACHE + (-(piece.ctypes.data // 8)) % LINE_OF_CACHE
+    members = {"memory": piece[start : start + sum(words[name] for name in OPENED)]}
+    for name in names:
+        kind = State.LAYOUT[name][0]
+        members[name] = piece[start : start + words[name]].view(kind).reshape(shapes[name])
         start += words[name]
-    for name, (kind, _) in State.LAYOUT.items():
-        if name not in members:
-            members[name] = np.zeros(shapes[name], kind)
     return State(members)
 
 

@@ -13,6 +13,7 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from ..rulebook import InputError
+from .codes import MUTUAL
 from .compiled import is_cached
 from .layout import TALLY, State
 from .setup import Setup
@@ -40,9 +41,10 @@ class Run:
 
     def add(self, outcomes: np.ndarray, ticks: np.ndarray, tally: np.ndarray) -> None:
         """Add a chunk's results."""
-        pairs, times = np.unique(np.stack([outcomes, ticks]), axis=1, return_counts=True)
-        for (outcome, tick), count in zip(pairs.T.tolist(), times.tolist(), strict=True):
-            self.counts[outcome, tick] += count
+        ways = len(self.setup.names.sides) - MUTUAL
+        keys, times = np.unique(ticks * ways + outcomes - MUTUAL, return_counts=True)
+        for key, count in zip(keys.tolist(), times.tolist(), strict=True):
+            self.counts[key % ways + MUTUAL, key // ways] += count
         for name in TALLY.names or ():
             # Python's own integers: the sums of very many very large fights outgrow 64 bits
             self.tally[name] = self.tally.get(name, 0) + tally[name].astype(object)
