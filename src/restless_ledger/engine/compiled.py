@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import os
+import sys
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any, TypeVar
@@ -50,6 +51,16 @@ def _compile(function: Function, inline: bool) -> Function:
 def is_cached() -> bool:
     """Say whether a compiled kernel of these very sources lies ready."""
     return INTERPRET or any((PACKAGE / "engine" / "kernel" / "__pycache__").glob("fight.run_fights*.nbc"))
+
+
+def announce_compile() -> None:
+    """Say once, on a terminal, that the rules are being compiled."""
+    if not is_cached() and sys.stderr is not None:
+        print(
+            "Compiling the rules of combat, once for this installation (about half a minute) …",
+            file=sys.stderr,
+            flush=True,
+        )
 
 
 def discard_stale_cache() -> None:

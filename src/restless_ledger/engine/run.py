@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import os
-import sys
 import time
 from collections import Counter
 from collections.abc import Callable, Iterator
@@ -14,7 +13,6 @@ import numpy as np
 
 from ..rulebook import InputError
 from .codes import MUTUAL
-from .compiled import is_cached
 from .layout import TALLY, State
 from .setup import Setup
 
@@ -58,16 +56,6 @@ def check_seed(seed: int) -> int:
     return int(seed)
 
 
-def announce_compile() -> None:
-    """Say once, on a terminal, that the rules are being compiled."""
-    if not is_cached() and sys.stderr is not None:
-        print(
-            "Compiling the rules of combat, once for this installation (about half a minute) …",
-            file=sys.stderr,
-            flush=True,
-        )
-
-
 def fight_once(setup: Setup, seed: int, number: int) -> State:
     """Fight fight `number` of a seed with every entry kept; return the state at its end."""
     check_seed(seed)
@@ -95,7 +83,6 @@ def fight_many(setup: Setup, fights: int, seed: int, threads: int | None = None,
         raise InputError(f"fights: ask for at least 1 fight\n    got: {fights}")
     threads = threads or min(os.cpu_count() or 1, 64)
     run = Run(setup, seed, fights)
-    announce_compile()
     chunks = _chunks(setup, seed, fights, chunk)
     with ThreadPoolExecutor(threads) as pool:
         states: list[State] = [setup.new_state() for _ in range(threads)]

@@ -14,6 +14,7 @@ from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import dotted
 from ..sheet import build_sheet
 from .codes import FAULT_ROW, LARGEST, MEETING_ROW, NEVER, NOT_FINITE, OUT_OF_BALANCE, SOUND
+from .compiled import announce_compile
 from .layout import State, Tables, allocate
 from .linebook import Line
 from .roster import Unit, find_encounter, roster
@@ -65,6 +66,7 @@ class Setup:
         """The state at the fight's opening; every fight begins as a copy of it."""
         from .kernel.opening import open_units
 
+        announce_compile()  # every fight and every live character comes by here before it runs the kernel
         state = self.new_state()
         state.run[0].versions = 0
         gauges = list(self.book.gauges)

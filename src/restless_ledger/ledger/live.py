@@ -11,7 +11,6 @@ import numpy as np
 from ..engine import Setup, set_up_bench
 from ..engine.codes import BEGIN, FIRST_EVENT, HARM, HEAL, VERBS
 from ..engine.layout import State, copy_state
-from ..engine.run import announce_compile
 from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import nearest
 from ..rulebook.quantities import parse_duration
@@ -42,7 +41,6 @@ class Live:
     """One character, stepped by hand by the same rules that fights are played by."""
 
     def __init__(self, book: Rulebook, who: str, level: int | None = None, fight: type[Fight] = Fight) -> None:
-        announce_compile()
         self.setup: Setup = set_up_bench(book, who, level)
         self._fight = fight
         self._listeners: list[Callable[[Change], None]] = []
