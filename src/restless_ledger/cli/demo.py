@@ -8,9 +8,10 @@ import click
 
 from .. import book as library
 from ..rulebook import InputError
+from ..study import Trials
 from .fight import print_fight
 from .sheet import print_sheet
-from .tables import console
+from .tables import console, told
 from .trials import print_trials, run_with_progress
 
 ENTRIES_SHOWN = 24
@@ -54,12 +55,14 @@ def _make_directory(out: Path) -> None:
         raise InputError(f"{out}: can't be made: {error.strerror}") from None
 
 
-def _draw(book: library.Book, seed: int, out: Path, *all_trials: object) -> None:
-    page = console()
-    for encounter in ("stair_duel", "landing_ambush"):
-        library.fight(book, encounter, seed).plot(out / f"fight-{encounter}.png")  # type: ignore[attr-defined]
-        page.print(f"Figure written to {out / f'fight-{encounter}.png'}")
-    for trials, name in zip(all_trials, ("stair_duel", "landing_ambush"), strict=True):
-        if trials.fights:  # type: ignore[attr-defined]
-            trials.plot(out / f"trials-{name}.png")  # type: ignore[attr-defined]
-            page.print(f"Figure written to {out / f'trials-{name}.png'}")
+def _draw(book: library.Book, seed: int, out: Path, *all_trials: Trials) -> None:
+    encounters = ("stair_duel", "landing_ambush")
+    files = [out / f"fight-{encounter}.png" for encounter in encounters]
+    for encounter, file in zip(encounters, files, strict=True):
+        library.fight(book, encounter, seed).plot(file)  # type: ignore[attr-defined]
+    for trials, encounter in zip(all_trials, encounters, strict=True):
+        if trials.fights:
+            files.append(out / f"trials-{encounter}.png")
+            trials.plot(files[-1])  # type: ignore[attr-defined]
+    for line in told("Figure", files):
+        console().print(line)
