@@ -8,6 +8,8 @@ import sys
 
 import click
 
+from .start import start_simulation
+
 COMMANDS = {
     "demo": "The whole tour on the shipped rulebook.",
     "new": "Write a small commented rulebook to start from.",
@@ -16,6 +18,7 @@ COMMANDS = {
     "trials": "Fight many times: win rates, time to kill, who did what.",
     "schema": "Print the JSON Schema of a rulebook's files.",
 }
+SIMULATING = frozenset({"demo", "fight", "trials"})
 UNUSABLE_INPUT = 2
 INTERRUPTED = 130
 
@@ -29,6 +32,8 @@ class Commands(click.Group):
     def get_command(self, _context: click.Context, name: str) -> click.Command | None:
         if name not in COMMANDS:
             return None
+        if name in SIMULATING:
+            start_simulation()
         return importlib.import_module(f"restless_ledger.cli.{name}").command
 
     def format_commands(self, _context: click.Context, formatter: click.HelpFormatter) -> None:
@@ -57,6 +62,7 @@ def main() -> None:
 
 def run() -> None:
     """Run the command line. Exit 0: done; 2: input that can't be used; 130: Ctrl-C before anything was done."""
+    os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "1")  # looking for them takes longer than reading a rulebook
     try:
         code = main.main(standalone_mode=False)
     except click.UsageError as error:
