@@ -6,16 +6,16 @@ import importlib
 from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
-    from .book import Book, demo, fight, live, load, trials
+    from .book import Book, demo, falls, fight, live, load, trials
     from .ledger import Change, Fight, Live
     from .rulebook import InputError, Rulebook, RulebookError, json_schema
     from .sheet import Sheet
-    from .study import Rate, Trials
+    from .study import Falls, Rate, Trials
 
 __version__ = "0.1.0"
 __all__ = [
-    "Book", "Change", "Fight", "InputError", "Live", "Rate", "Rulebook", "RulebookError", "Sheet", "Trials",
-    "__version__", "demo", "fight", "json_schema", "live", "load", "trials",
+    "Book", "Change", "Falls", "Fight", "InputError", "Live", "Rate", "Rulebook", "RulebookError", "Sheet", "Trials",
+    "__version__", "demo", "falls", "fight", "json_schema", "live", "load", "trials",
 ]  # fmt: skip
 _ROOMS = ("book", "rulebook", "sheet", "ledger", "study")
 

@@ -13,7 +13,7 @@ from .sheet import Sheet, build_sheet
 if TYPE_CHECKING:
     from .engine.run import Progress
     from .ledger import Fight, Live
-    from .study import Trials
+    from .study import Falls, Trials
 
 DEMO = Path(__file__).parent / "demo" / "gullwick"
 
@@ -65,6 +65,14 @@ def trials(book: Rulebook, encounter: str, fights: int = 10_000, seed: int = 1, 
     from .picture.plots import PlottedTrials
 
     return PlottedTrials.play(set_up(book, encounter), fights, seed, threads, chunk, progress)
+
+
+def falls(book: Rulebook, levels: Sequence[int] | None = None) -> Falls:
+    """Work out from what height each class is hurt and killed, at the first, the middle and the last level unless
+    others are given. Raises `InputError` on a level there isn't."""
+    from .picture.plots import PlottedFalls
+
+    return PlottedFalls(book, levels)
 
 
 def live(book: Rulebook, who: str, level: int | None = None) -> Live:

@@ -124,7 +124,8 @@ class Commands(unittest.TestCase):
 
     def test_ctrl_c_ends_with_what_there_is(self) -> None:
         running = subprocess.Popen([sys.executable, "-m", "restless_ledger.cli.main", "trials", "demo", "landing_ambush", "--fights", "100000000"],
-                                   stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True, cwd=ROOT)  # fmt: skip
+                                   stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True, cwd=ROOT,
+                                   preexec_fn=lambda: signal.signal(signal.SIGINT, signal.SIG_DFL))  # fmt: skip
         time.sleep(8)
         running.send_signal(signal.SIGINT)
         out, err = running.communicate(timeout=60)

@@ -9,6 +9,7 @@ import numpy as np
 
 import restless_ledger as rl
 from restless_ledger.engine import set_up
+from restless_ledger.engine.machine import draw
 from restless_ledger.engine.run import Run, _keep_finished, fight_many
 
 from ..support import OX_AND_POST, TINY, book_of, changed, one, sides
@@ -143,20 +144,16 @@ class Interruption(unittest.TestCase):
 
 class Draws(unittest.TestCase):
     def test_draws_are_even_and_independent_of_each_other(self) -> None:
-        from restless_ledger.engine.kernel.draw import draw_at, fight_key
-
-        state = set_up(book_of(TINY + OX_AND_POST), "meet").new_state()
-        drawn = []
-        with np.errstate(over="ignore"):
-            for fight in range(40):
-                state.clock[0].key = fight_key(7, fight)
-                drawn.append(
-                    [
-                        [draw_at(state, unit, purpose, count) for count in range(100)]
-                        for unit in (0, 1)
-                        for purpose in (0, 3)
-                    ]
-                )
+        setup = set_up(book_of(TINY + OX_AND_POST), "meet")
+        state = setup.new_state()
+        drawn = [
+            [
+                [draw(setup.tables, state, 7, fight, unit, purpose, count) for count in range(100)]
+                for unit in (0, 1)
+                for purpose in (0, 3)
+            ]
+            for fight in range(40)
+        ]
         values = np.array(drawn)  # fights, streams, counts
         self.assertTrue((values >= 0).all() and (values < 1).all())
         flat = values.ravel()

@@ -50,7 +50,7 @@ VALUES = st.fixed_dictionaries({name: st.floats(-100, 100).map(lambda x: round(x
 
 def in_the_engine(text: str, values: dict[str, float]) -> float:
     """Run one formula on the engine's stack machine."""
-    from restless_ledger.engine.kernel.evaluate import evaluate as run
+    from restless_ledger.engine.machine import evaluate as run
 
     program = parse(text)
     slots = {name: slot for slot, name in enumerate(NAMES)}
@@ -59,10 +59,9 @@ def in_the_engine(text: str, values: dict[str, float]) -> float:
     lines = np.array([(0, len(code), 1, 0, 0)], dtype=Tables.LAYOUT["lines"][0])
     tables = Tables({**empty, "code": code, "lines": lines, "constants": np.array(program.constants, dtype=np.float64)})
     state = allocate(unit=1, slot=len(NAMES), gauge=1, known=1, buff=1, line=1, kind=1, cause=1, depth=program.stack,
-                     entry=0, page=0)  # fmt: skip
+                     part=0, spot=0, side=1, shot=1, entry=0, page=0, step=0)  # fmt: skip
     state.pages[0, :] = [values[name] for name in NAMES]
-    with np.errstate(all="ignore"):
-        return float(run(tables, state, 0, 0))
+    return float(run(tables, state, 0, 0))
 
 
 def half_up(x: float) -> float:

@@ -54,7 +54,7 @@ class Balances(unittest.TestCase):
 
     def test_a_tampered_gauge_is_refused(self) -> None:
         from restless_ledger.engine import set_up
-        from restless_ledger.engine.kernel.reconcile import reconcile
+        from restless_ledger.engine.machine import reconcile
 
         setup = set_up(book_of(TINY + OX_AND_POST), "meet")
         state = setup.new_state()

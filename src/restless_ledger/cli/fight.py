@@ -23,9 +23,21 @@ from .tables import console, money, ruled, told, write_records
 )
 @click.option("--why", type=int, metavar="ENTRY", help="Explain one entry down to its formulas' figures.")
 @options.plot
+@click.option(
+    "--paths",
+    type=click.Path(path_type=Path),
+    help="Draw the paths on the arena to this file (.png, .svg or .pdf).",
+)
 @options.out
 def command(
-    rulebook: str, encounter: str, seed: int, which: int, why: int | None, plot: Path | None, out: Path | None
+    rulebook: str,
+    encounter: str,
+    seed: int,
+    which: int,
+    why: int | None,
+    plot: Path | None,
+    paths: Path | None,
+    out: Path | None,
 ) -> None:
     """Play one fight of ENCOUNTER and show its ledger."""
     fight = library.fight(open_book(rulebook), encounter, seed, which)
@@ -36,9 +48,11 @@ def command(
         print_fight(fight)
     if plot:
         fight.plot(plot)  # type: ignore[attr-defined]
+    if paths:
+        fight.plot_paths(paths)  # type: ignore[attr-defined]
     if out:
         write_records(list(fight.records()), out)
-    for line in [*told("Figure", [plot]), *told("Ledger", [out])]:
+    for line in [*told("Figure", [plot, paths]), *told("Ledger", [out])]:
         page.print(line)
 
 
@@ -62,8 +76,13 @@ def print_fight(fight: Fight, most: int | None = None) -> None:
     page.print(table)
     page.print()
     print_balances(fight)
-    won = f"[bold]{fight.winner}[/] won" if fight.winner else f"nobody won: {fight.outcome}"
+    won = f"[bold]{fight.winner}[/] won{_how(fight)}" if fight.winner else f"nobody won: {fight.outcome}"
     page.print(f"After {number(fight.seconds)} {unit}, {won}. Why an entry is what it is: add --why ENTRY.")
+
+
+def _how(fight: Fight) -> str:
+    """Say how a fight was won, where the others were not just all down."""
+    return {"held": " by holding the objective", "fled": " as the others fled"}.get(fight.won_by or "", "")
 
 
 def print_balances(fight: Fight) -> None:

@@ -16,6 +16,7 @@ COMMANDS = {
     "sheet": "One character's figures, and where each comes from.",
     "fight": "Play one fight and show its ledger.",
     "trials": "Fight many times: win rates, time to kill, who did what.",
+    "falls": "From what height each class is hurt and killed, by its own jumps too.",
     "schema": "Print the JSON Schema of a rulebook's files.",
 }
 SIMULATING = frozenset({"demo", "fight", "trials"})

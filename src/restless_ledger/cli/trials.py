@@ -77,6 +77,10 @@ def print_trials(trials: Trials, most: int = 40) -> None:
             span,
         )
     page.print(table)
+    for row in trials.outcome_records():
+        for way, words in (("held", "by holding the objective"), ("fled", "as the others fled")):
+            if row[way]:
+                page.print(f"Of the wins of {row['outcome']}, {row[way]:,} {words}.")
     page.print()
     deeds = ruled("unit", "by", ">uses", ">accuracy", ">harm", ">heal", ">waste", wide="unit")
     rows = [row for row in trials.deed_records() if row["is"] != "gauge"]

@@ -2,41 +2,70 @@
 
 from __future__ import annotations
 
+from ..rulebook.buffs import AGAIN
+from ..rulebook.pages import FACTS
+from ..rulebook.reactions import EVENTS, RECEIVERS
+
 PHASES = ("pulse", "end", "arrive", "choose", "land", "move", "settle")
 PULSE, END_PHASE, ARRIVE, CHOOSE, LAND, MOVE, SETTLE = range(7)
 
-VERBS = ("harm", "heal", "refill", "cost", "cut", "use", "begin", "refresh", "end", "down", "lost")
-HARM, HEAL, REFILL, COST, CUT, USE, BEGIN, REFRESH, END, DOWN, LOST = range(11)
+# fmt: off
+VERBS = ("harm", "heal", "refill", "cost", "cut", "earn", "drain", "revive", "wear", "use", "begin", "refresh", "end",
+         "down", "lost", "break", "barred", "buildup", "interrupt", "stopped", "launch", "push", "over the edge",
+         "landed", "supply", "take", "checkpoint", "return", "fled", "mistake")
+(HARM, HEAL, REFILL, COST, CUT, EARN, DRAIN, REVIVE, WEAR, USE, BEGIN, REFRESH, END, DOWN, LOST, BREAK, BARRED, BUILDUP,
+ INTERRUPT, STOPPED, LAUNCH, PUSH, OVER_EDGE, LANDED, SUPPLY, TAKE, CHECKPOINT, RETURN, FLED, MISTAKE) = range(30)
+# fmt: on
 FIRST_EVENT = USE
 """The verbs from here on book nothing: they say what happened."""
 
-MISSED, CRITICAL = 1, 2
+MISSED, CRITICAL, GUARDED, INVULNERABLE, IMMUNE, IN_FRONT = 1, 2, 4, 8, 16, 32
 """Notes of an entry, added together."""
+NOTES = ("missed", "critical", "guarded", "invulnerable", "immune", "in_front")
 
-SCRIPT, TOP, FIRST_REFILL = 0, 1, 2
-FIXED_CAUSES = ("script", "top")
-"""Causes. After these come the gauges' refills, the encounter's abilities, then its buffs."""
+SCRIPT, TOP, FALL, PIT, RETURNING, FIRST_REFILL = range(6)
+FIXED_CAUSES = ("script", "top", "fall", "pit", "return")
+"""Causes. After these come the gauges' refills, the encounter's abilities, its buffs, then its classes' reactions and
+its supplies."""
 
 RUNNING, TIME_OUT, MUTUAL = -1, -2, -3
 """Outcomes of a fight that no side has won; a side that wins is its own outcome, from 0."""
+WIPED_OUT, HELD, FLED_ALL = range(3)
+WAYS_TO_WIN = ("wiped out", "held", "fled")
+"""How a side won: everybody else was down, it held the objective, or whoever else was up had fled. An outcome is the
+side and this, times the number of sides."""
 
 SOUND, NOT_FINITE, TOO_LARGE, OUT_OF_BALANCE = 0, 1, 2, 3
 """Faults that stop a fight."""
 
-LANDS, PART, CRIT, SPREAD, TARGET, INITIATIVE = range(6)
-PURPOSES = 6
+LANDS, PART, CRIT, SPREAD, TARGET, INITIATIVE, OPENING, SLIP = range(8)
+PURPOSES = 8
 """What a draw is for; a part of its address."""
 
-DAMAGE_EFFECT, HEAL_EFFECT, GIVE_EFFECT, COST_EFFECT = range(4)
-ON = ("foe", "ally", "self")
-FOE, ALLY, SELF = range(3)
-AIMS = ("random", "weakest", "strongest")
-RANDOM, WEAKEST, STRONGEST = range(3)
+(DAMAGE_EFFECT, HEAL_EFFECT, GIVE_EFFECT, COST_EFFECT, DRAIN_EFFECT, BUILDUP_EFFECT, STRIP_EFFECT, PUSH_EFFECT,
+ REVIVE_EFFECT) = range(9)  # fmt: skip
+ON = ("foe", "ally", "self", "fallen_ally")
+FOE, ALLY, SELF, FALLEN_ALLY = range(4)
+AIMS = ("random", "weakest", "strongest", "nearest", "most_dangerous", "attacker")
+RANDOM, WEAKEST, STRONGEST, NEAREST, MOST_DANGEROUS, ATTACKER = range(6)
+PLAYS = ("use", "hold", "flee", "fetch")
+PLAY_USE, PLAY_HOLD, PLAY_FLEE, PLAY_FETCH = range(4)
 WAYS = ("set", "add", "scale", "times", "mark")
 SET, ADD, SCALE, TIMES, MARK = range(5)
+AGAINS = AGAIN
+AGAIN_REFRESH, AGAIN_EXTEND, AGAIN_STACK, AGAIN_STRONGEST, AGAIN_IGNORE = range(5)
+ON_DEALING, ON_TAKING, ON_BREAKING, ON_GOING_DOWN, ON_MARKED = range(len(EVENTS))
+TO_SELF, TO_SOURCE, TO_ALLIES, TO_FOES = range(len(RECEIVERS))
+WALL, PIT_EDGE, EXIT, LEDGE = range(4)
+EDGES = ("wall", "pit", "exit")
+ON_THE_FLOOR, FALLING, CLIMBING, AWAY = range(4)
+"""Where a unit is: in the arena, on its way down, on its way back up, or gone from the fight."""
 
-POWER_SLOT, SOAK_SLOT, GAP_SLOT, AIM_SLOT, DODGE_SLOT, EXTRA_SLOT = range(6)
+POWER_SLOT, SOAK_SLOT, GAP_SLOT, AIM_SLOT, DODGE_SLOT, DISTANCE_SLOT, EXTRA_SLOT = range(7)
 """Places of the names on the line where two characters meet."""
+BOOKED_FACT, DISTANCE_FACT, SPEED_FACT, HEIGHT_FACT, SAFE_FACT = range(5)
+FACT_NAMES = (*FACTS, "safe_speed")
+"""Places, after all others on a page, of what is true only for a moment."""
 
 MEETING_ROW, FAULT_ROW = range(2)
 """Rows of the pages after those of the units: the line where two characters meet, and the page of a fault."""
@@ -47,3 +76,10 @@ THOUSAND = 1000
 """Gauges are counted in thousandths of a point."""
 LARGEST = 1e9
 """The largest amount, in points."""
+MOST_FRAMES = 256
+"""How many lists of effects can be under way, one caused by another."""
+MOST_SHOTS = 256
+"""How many projectiles can be in the air."""
+
+ASK_OPEN, ASK_FIGHTS, ASK_UNTIL, ASK_POKE, ASK_RECONCILE, ASK_EVALUATE, ASK_DRAW = range(7)
+"""What the front can ask of the kernel."""

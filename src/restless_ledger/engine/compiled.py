@@ -21,36 +21,47 @@ SOURCES = (PACKAGE / "engine", PACKAGE / "formula", PACKAGE / "sheet")
 def kernel(function: Function) -> Function:
     """Compile a function of the kernel, to be inlined where it is called: what happens at every hit or tick.
 
-    Two exceptions to the plain decorator. Compiled code divides as NumPy does (x / 0 is infinite) instead of
+    Three exceptions to the plain decorator. Compiled code divides as NumPy does (x / 0 is infinite) instead of
     raising: rules ask for a zero before they divide, and what is not finite is told as a fault with its formula.
-    And it counts no references: the front owns every array, a kernel makes none.
+    It counts no references: the front owns every array, a kernel makes none. And it is not cached by itself, but as
+    a part of the program that it belongs to.
     """
-    return _compile(function, inline=True)
+    return _compile(function, cache=False, forceinline=True, no_cpython_wrapper=True, no_cfunc_wrapper=True)
 
 
 def kernel_apart(function: Function) -> Function:
-    """Compile a function of the kernel that stays a function: what happens seldom, and what the front calls."""
-    return _compile(function, inline=False)
+    """Compile a function of the kernel that stays a function: what happens seldom, or in many places."""
+    return _compile(function, cache=False, forceinline=False, no_cpython_wrapper=True, no_cfunc_wrapper=True)
 
 
-def _compile(function: Function, inline: bool) -> Function:
+def kernel_program(function: Function) -> Function:
+    """Compile the one function that is called from outside, and all that it calls, as one program."""
+    return _compile(function, cache=True)
+
+
+def _compile(function: Function, cache: bool, **options: Any) -> Function:
     if INTERPRET:
         return function
     from numba import njit, types
 
     from . import blocktype  # noqa: F401  (registers the type of the arguments)
+    from .program import PARTS, compile_program
 
-    options: dict[str, Any] = {"error_model": "numpy", "_nrt": False, "forceinline": inline}
-    dispatcher = njit(cache=True, nogil=True, **options)(function)
+    options |= {"cache": cache, "nogil": True, "error_model": "numpy", "_nrt": False}
+    dispatcher: Any = njit(**options)(function)
     resolve = dispatcher.get_call_template
     # one signature each: a constant among the operands would make the compiler write a version for its value
     dispatcher.get_call_template = lambda args, kws: resolve(tuple(types.unliteral(arg) for arg in args), kws)
+    if cache:
+        compile_program(dispatcher)
+    else:
+        PARTS.add(function.__qualname__)
     return dispatcher
 
 
 def is_cached() -> bool:
     """Say whether a compiled kernel of these very sources lies ready."""
-    return INTERPRET or any((PACKAGE / "engine" / "kernel" / "__pycache__").glob("fight.run_fights*.nbc"))
+    return INTERPRET or any((PACKAGE / "engine" / "kernel" / "__pycache__").glob("enter.enter*.nbc"))
 
 
 def announce_compile() -> None:

@@ -8,7 +8,7 @@ from ..formula import Program, link
 from ..rulebook import Rulebook
 from ..rulebook.damage import DamageKind
 from ..rulebook.pages import character_page, gauge_names
-from .codes import AIM_SLOT, DODGE_SLOT, EXTRA_SLOT, GAP_SLOT, POWER_SLOT, SOAK_SLOT
+from .codes import AIM_SLOT, DISTANCE_SLOT, DODGE_SLOT, EXTRA_SLOT, FACT_NAMES, GAP_SLOT, POWER_SLOT, SOAK_SLOT
 
 
 @dataclass(frozen=True)
@@ -31,9 +31,11 @@ class LineBook:
     constants: list[float] = field(default_factory=list)
 
     def __post_init__(self) -> None:
-        self.slots = {name: slot for slot, name in enumerate(character_page(self.book).names)}
+        names = character_page(self.book).names
+        self.first_fact = len(names)
+        self.slots = {name: slot for slot, name in enumerate((*names, *FACT_NAMES))}
         moving = {word for gauge in self.book.gauges for word in (gauge_names(gauge)[0], gauge_names(gauge)[2])}
-        self.moving_names = frozenset(moving)
+        self.moving_names = frozenset(moving | set(FACT_NAMES))
 
     def moves(self, program: Program) -> bool:
         """Say whether a formula reads a gauge, so that its result can't be kept until the stats change."""
@@ -66,6 +68,7 @@ def slot_bit(slot: int) -> int:
 
 def meeting_slots(kind: DamageKind) -> dict[str, int]:
     """Return the slot of each name that `lands` and `settle` of a kind may read."""
-    fixed = {"power": POWER_SLOT, "soak": SOAK_SLOT, "level_gap": GAP_SLOT, "aim": AIM_SLOT, "dodge": DODGE_SLOT}
+    fixed = {"power": POWER_SLOT, "soak": SOAK_SLOT, "level_gap": GAP_SLOT, "aim": AIM_SLOT, "dodge": DODGE_SLOT,
+             "distance": DISTANCE_SLOT}  # fmt: skip
     extras = (*kind.dealer_lines, *kind.taker_lines)
     return {**fixed, **{name: EXTRA_SLOT + index for index, name in enumerate(extras)}}

@@ -4,11 +4,14 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
-from ..formula import parse
+from ..formula import evaluate, parse
 from ..rulebook import InputError, Rulebook
+from ..rulebook.effects import DamageEffect, GiveEffect, HealEffect, MendEffect
 from ..rulebook.encounters import Encounter, UnitGroup
+from ..rulebook.handlings import Handling
+from ..rulebook.pages import FACTS
 from ..rulebook.playbooks import Play
 from ..rulebook.problems import nearest
 from ..sheet import Sheet, build_sheet
@@ -22,6 +25,10 @@ class Unit:
     side: int
     sheet: Sheet
     plays: tuple[tuple[tuple, Play], ...]
+    handling: Handling = field(default_factory=Handling)
+    lives: int = 1
+    keeps: float = 0.0
+    at: tuple[float, float] | None = None
 
 
 def find_encounter(book: Rulebook, name: str) -> Encounter:
@@ -41,8 +48,27 @@ def roster(book: Rulebook, encounter: Encounter) -> list[Unit]:
         key = (group.who, group.level)
         sheet = sheets[key] if key in sheets else sheets.setdefault(key, build_sheet(book, *key))
         plays = tuple(_plays(book, group, sheet))
-        units += [Unit(next(names), side, sheet, plays) for _ in range(group.count)]
+        handling = group.handling or book.classes[group.who].handling
+        playbook = group.playbook or book.classes[group.who].playbook
+        more = (
+            book.handlings[handling] if handling else Handling(),
+            group.lives or book.classes[group.who].lives,
+            (book.playbooks[playbook].keeps or 0.0) if playbook else 0.0,
+        )
+        units += [
+            Unit(next(names), side, sheet, plays, *more, _spot(book, encounter, group, number))
+            for number in range(group.count)
+        ]
     return units
+
+
+def _spot(book: Rulebook, encounter: Encounter, group: UnitGroup, number: int) -> tuple[float, float] | None:
+    """Return where one of a group stands: in a row a metre apart, northwards and then the next row beside it."""
+    if encounter.arena is None or group.at is None:
+        return None
+    width, depth = book.arenas[encounter.arena].size
+    rows = max(1, int(depth - group.at[1]) + 1)
+    return min(group.at[0] + number // rows, width), min(group.at[1] + number % rows, depth)
 
 
 def _names(book: Rulebook, encounter: Encounter) -> list[str]:
@@ -65,18 +91,42 @@ def _plays(book: Rulebook, group: UnitGroup, sheet: Sheet) -> Iterator[tuple[tup
         yield from _default_plays(book, sheet)
         return
     for index, play in enumerate(book.playbooks[chosen].plays):
-        if play.use in sheet.abilities:
+        if play.use is None or play.use in sheet.abilities:
             yield ("playbooks", chosen, "plays", index), play
 
 
 def _default_plays(book: Rulebook, sheet: Sheet) -> Iterator[tuple[tuple, Play]]:
-    """Without a playbook: every known ability, the longest cooldown first; healing goes to the hurt."""
-    cooldowns = {name: book.clock.ticks(book.abilities[name].cooldown) for name in sheet.abilities}
-    for name in sorted(cooldowns, key=lambda name: -cooldowns[name]):
+    """Without a playbook: what does the most good for each second it takes, of all that can be paid for.
+
+    Good is what the power of its hits comes to on the user's own page, and what it heals; what does neither (a buff,
+    a push) comes first whenever it is ready. Healing and reviving go to those who need it.
+    """
+    for name in sorted(sheet.abilities, key=lambda name: _good_per_second(book, sheet, name), reverse=True):
         ability = book.abilities[name]
-        heals = ability.on != "foe" and any(hasattr(effect, "heal") for effect in ability.does)
+        heals = ability.on in ("ally", "self") and any(isinstance(effect, HealEffect | MendEffect)
+                                                       for effect in ability.does)  # fmt: skip
         hurt = parse(f"{book.downing_gauge}_fill < 1") if heals else None
+        given = [effect.give for effect in ability.does if isinstance(effect, GiveEffect) and effect.to == "target"]
+        if ability.on in ("ally", "self") and not heals and given and (marks := book.buffs[given[0]].marks):
+            hurt = parse(f"not marked({marks[0]})")
         yield (
             ("abilities", name),
             Play.model_validate({"use": name, "at": "weakest" if heals else "random", "if": hurt}),
         )
+
+
+def _good_per_second(book: Rulebook, sheet: Sheet, name: str) -> tuple[float, int]:
+    """Return what an ability does a second (infinite for what neither harms nor heals), and its cooldown."""
+    ability, clock = book.abilities[name], book.clock
+    page = {**sheet.page, **dict.fromkeys(FACTS, 0.0)}
+    good, counted = 0.0, False
+    for effect in ability.does:
+        match effect:
+            case DamageEffect() | MendEffect():
+                kind = book.damage[effect.damage] if isinstance(effect, DamageEffect) else book.healing[effect.mend]
+                times = float(evaluate(effect.times, page)) if effect.times else 1.0
+                good, counted = good + times * float(evaluate(kind.power, page)), True
+            case HealEffect():
+                good, counted = good + float(evaluate(effect.heal, page)), True
+    ticks = max(1, clock.ticks(ability.windup) + clock.ticks(ability.recovery))
+    return good / ticks if counted else float("inf"), clock.ticks(ability.cooldown)

@@ -12,8 +12,9 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from ..rulebook import InputError
-from .codes import MUTUAL
+from .codes import MUTUAL, WAYS_TO_WIN
 from .layout import TALLY, State
+from .machine import run_fights
 from .setup import Setup
 
 LARGEST_SEED = (1 << 63) - 1
@@ -39,7 +40,7 @@ class Run:
 
     def add(self, outcomes: np.ndarray, ticks: np.ndarray, tally: np.ndarray) -> None:
         """Add a chunk's results."""
-        ways = len(self.setup.names.sides) - MUTUAL
+        ways = len(self.setup.names.sides) * len(WAYS_TO_WIN) - MUTUAL
         keys, times = np.unique(ticks * ways + outcomes - MUTUAL, return_counts=True)
         for key, count in zip(keys.tolist(), times.tolist(), strict=True):
             self.counts[key % ways + MUTUAL, key // ways] += count
@@ -66,9 +67,11 @@ def fight_once(setup: Setup, seed: int, number: int) -> State:
         state = setup.new_state(room)
         _run_chunk(setup, state, seed, number, 1)
         setup.raise_fault(state)
-        if state.clock[0].entries <= room and state.clock[0].pages <= 2 * room:
+        clock = state.clock[0]
+        steps = int(clock.steps) if setup.tables.rules[0].placed else 0
+        if clock.entries <= room and clock.pages <= 2 * room and steps <= 16 * room:
             return state
-        room = max(int(state.clock[0].entries), (int(state.clock[0].pages) + 1) // 2)
+        room = max(int(clock.entries), (int(clock.pages) + 1) // 2, (steps + 15) // 16)
 
 
 def fight_many(setup: Setup, fights: int, seed: int, threads: int | None = None, chunk: int | None = None,
@@ -133,12 +136,8 @@ def _work(
 
 
 def _run_chunk(setup: Setup, state: State, seed: int, first: int, count: int) -> tuple[np.ndarray, np.ndarray]:
-    from .kernel.fight import run_fights
-
     outcomes, ticks = np.empty(count, np.int64), np.empty(count, np.int64)
-    opening = setup.opening
-    with np.errstate(all="ignore"):
-        run_fights(setup.tables, opening, state, seed, first, count, outcomes, ticks)
+    run_fights(setup.tables, setup.opening, state, seed, first, outcomes, ticks)
     return outcomes, ticks
 
 

@@ -11,12 +11,13 @@ import numpy as np
 from ..formula import explain
 from ..formula.explain import number
 from ..rulebook import InputError, Rulebook
+from ..rulebook.encounters import Encounter
 from ..rulebook.problems import dotted
 from ..sheet import build_sheet
-from .codes import FAULT_ROW, LARGEST, MEETING_ROW, NEVER, NOT_FINITE, OUT_OF_BALANCE, SOUND
-from .compiled import announce_compile
+from .codes import FAULT_ROW, LARGEST, MEETING_ROW, MOST_SHOTS, NEVER, NOT_FINITE, OUT_OF_BALANCE, SOUND
 from .layout import State, Tables, allocate
 from .linebook import Line
+from .machine import open_units
 from .roster import Unit, find_encounter, roster
 from .tables import Names, TableWriter
 
@@ -35,8 +36,8 @@ class Setup:
     tables: Tables
     names: Names
     lines: tuple[Line, ...]
-    known: int
     limit: int
+    encounter: Encounter | None = None
 
     def new_state(self, entries: int = 0) -> State:
         """Return a state of its own, with room for so many entries (none: nothing is recorded)."""
@@ -47,7 +48,11 @@ class Setup:
             unit=len(names.units),
             slot=max(len(names.slots), meeting),
             gauge=len(names.gauges),
-            known=self.known,
+            known=len(self.tables.known),
+            part=len(self.tables.parts),
+            spot=len(self.tables.spots),
+            side=len(names.sides),
+            shot=self._shots(),
             buff=len(names.buffs),
             line=len(self.lines),
             kind=len(names.kinds),
@@ -55,18 +60,21 @@ class Setup:
             depth=depth,
             entry=entries,
             page=2 * entries,
+            step=16 * entries if self.tables.rules[0].placed else 0,
         )
         state.run[0].recording = int(entries > 0)
         state.meetings.taker[:] = -1
         state.run[0].versions = len(names.units)  # opened units have used up as many
         return state
 
+    def _shots(self) -> int:
+        """Return room for projectiles: some for each unit, where any can fly."""
+        flying = self.tables.rules[0].placed and (self.tables.abilities.speed > 0).any()
+        return min(MOST_SHOTS, 4 * len(self.units) + 16) if flying else 1
+
     @cached_property
     def opening(self) -> State:
         """The state at the fight's opening; every fight begins as a copy of it."""
-        from .kernel.opening import open_units
-
-        announce_compile()  # every fight and every live character comes by here before it runs the kernel
         state = self.new_state()
         state.run[0].versions = 0
         gauges = list(self.book.gauges)
@@ -74,8 +82,7 @@ class Setup:
             state.pages[index, 0] = unit.sheet.level
             for gauge in unit.sheet.gauges:
                 state.gauges[index, gauges.index(gauge)].held = 1
-        with np.errstate(all="ignore"):
-            open_units(self.tables, state)
+        open_units(self.tables, state)
         self.raise_fault(state)
         return state
 
@@ -108,20 +115,18 @@ def set_up(book: Rulebook, encounter: str) -> Setup:
     """Make an encounter ready. Raises `InputError` on an unknown name or a character that can't be built."""
     entry = find_encounter(book, encounter)
     units = roster(book, entry)
-    writer = TableWriter(book, units)
+    writer = TableWriter(book, units, entry)
     limit = book.clock.ticks(entry.time_limit) if entry.time_limit else book.clock.limit_ticks()
     sides = tuple(side.name for side in entry.sides)
-    tables = writer.write(limit, len(sides), judged=True)
-    names = writer.names(sides)
-    return Setup(
-        book, entry.label or encounter, tuple(units), tables, names, tuple(writer.lines.lines), len(writer.known), limit
-    )
+    tables = writer.write(limit, len(sides))
+    return Setup(book, entry.label or encounter, tuple(units), tables, writer.names(sides), tuple(writer.lines.lines),
+                 limit, entry)  # fmt: skip
 
 
 def set_up_bench(book: Rulebook, who: str, level: int | None) -> Setup:
     """Put one character on the bench: nobody to fight, every buff and damage kind at hand, no end."""
     sheet = build_sheet(book, who, level)
     units = (Unit(sheet.label, 0, sheet, ()),)
-    writer = TableWriter(book, units, everything=True)
-    tables = writer.write(NEVER, 1, judged=False)
-    return Setup(book, sheet.label, units, tables, writer.names(("bench",)), tuple(writer.lines.lines), 0, NEVER)
+    writer = TableWriter(book, units)
+    tables = writer.write(NEVER, 1)
+    return Setup(book, sheet.label, units, tables, writer.names(("bench",)), tuple(writer.lines.lines), NEVER)

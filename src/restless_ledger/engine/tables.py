@@ -2,30 +2,28 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from ..rulebook import Rulebook
-from ..rulebook.effects import DamageEffect, Effect, GiveEffect, HealEffect
-from ..sheet.build import base_figure
+from ..rulebook.damage import DamageKind, kinds
+from ..rulebook.effects import Effect
+from ..rulebook.encounters import Encounter
+from ..rulebook.gauges import fronts
+from ..rulebook.quantities import Opening
+from ..sheet.build import stat_base
 from ..sheet.resolve import ROUNDINGS
-from .codes import (
-    AIMS,
-    COST_EFFECT,
-    DAMAGE_EFFECT,
-    FIXED_CAUSES,
-    GIVE_EFFECT,
-    HEAL_EFFECT,
-    MARK,
-    NEVER,
-    ON,
-    WAYS,
-)
-from .layout import Tables
+from .buff_rows import BuffWriter, buffs_in_use
+from .codes import FIXED_CAUSES, NEVER, ON
+from .effect_rows import EffectWriter
+from .layout import ABILITIES, BASES, EFFECTS, EXTRAS, GAUGES, KINDS, RULES, STATS, UNITS, Tables
 from .linebook import LineBook
+from .place_rows import arena_of, place_row, supply_rows
 from .roster import Unit
+from .rows import Pool, row
+from .unit_rows import UnitWriter
 
 
 @dataclass(frozen=True)
@@ -36,225 +34,198 @@ class Names:
     sides: tuple[str, ...]
     slots: tuple[str, ...]
     gauges: tuple[str, ...]
-    kinds: tuple[str, ...]
+    kinds: tuple[tuple[str, str], ...]
+    """The chapter and the name of each damage kind and each healing kind."""
     parts: tuple[str, ...]
     causes: tuple[str, ...]
-    """What a change can come from: a script, a top that fell, a gauge's refill, an ability, a buff."""
+    """What a change can come from: a script, a fall, a gauge's refill, an ability, a buff, a class, a supply."""
+    cause_kinds: tuple[str, ...]
+    """What each cause is: `gauge` for all that happens by itself, `ability`, `buff`, `class` or `supply`."""
     abilities: tuple[str, ...]
     buffs: tuple[str, ...]
 
     def cause_kind(self, cause: int) -> str:
-        """Return what a cause is: `ability`, `buff`, or `gauge` for all that a gauge does by itself."""
-        first = len(self.causes) - len(self.abilities) - len(self.buffs)
-        return "gauge" if cause < first else "ability" if cause < first + len(self.abilities) else "buff"
+        return self.cause_kinds[cause]
 
 
 class TableWriter:
-    """Writes the tables of one encounter. With `everything`, also what no unit of it can use."""
+    """Writes the tables of one encounter; without one, of a bench, with everything that the book declares."""
 
-    def __init__(self, book: Rulebook, units: Sequence[Unit], everything: bool = False) -> None:
+    def __init__(self, book: Rulebook, units: Sequence[Unit], encounter: Encounter | None = None) -> None:
         self.book = book
         self.units = units
+        self.encounter = encounter
         self.lines = LineBook(book)
-        self.stats, self.gauges, self.kinds = list(book.stats), list(book.gauges), list(book.damage)
+        self.gauges = list(book.gauges)
         used = {play.use for unit in units for _, play in unit.plays}
-        self.abilities = [name for name in book.abilities if everything or name in used]
-        self.buffs = self._buffs_in_use(everything)
-        self.effects: list[tuple] = []
-        self.known: list[tuple[int, str]] = []
-        self.parts: list[tuple] = []
-        self.part_names: list[str] = []
+        self.abilities = [name for name in book.abilities if encounter is None or name in used]
+        everything = list(book.buffs) if encounter is None else buffs_in_use(book, self._effects_in_use())
+        self.buff_names: list[str] = everything
+        self.effects = EffectWriter(book, self.lines, everything)
+        self.first_ability_cause = len(FIXED_CAUSES) + len(self.gauges)
+        self.first_buff_cause = self.first_ability_cause + len(self.abilities)
+        self.buffs = BuffWriter(book, self.effects, self.first_buff_cause)
+        self.unit_rows = UnitWriter(book, self.effects, self.buffs, self.abilities)
+        self.classes = list(dict.fromkeys(unit.sheet.who for unit in units))
+        self.supplies: list[str] = []
 
-    def _buffs_in_use(self, everything: bool) -> list[str]:
-        """Return the buffs that the abilities can give, directly or by another buff's beat, in the book's order."""
-        found: set[str] = set(self.book.buffs) if everything else set()
-        waiting = [effect for name in self.abilities for effect in self.book.abilities[name].does]
-        while waiting:
-            effect = waiting.pop()
-            if isinstance(effect, GiveEffect) and effect.give not in found:
-                found.add(effect.give)
-                beat = self.book.buffs[effect.give].each
-                waiting += beat.does if beat else []
-        return [name for name in self.book.buffs if name in found]
+    def _effects_in_use(self) -> Iterator[Effect]:
+        """Yield everything that anybody in the encounter can do."""
+        for name in self.abilities:
+            yield from self.book.abilities[name].does
+        for unit in self.units:
+            who = self.book.classes[unit.sheet.who]
+            passives = (self.book.abilities[name].reacts for name in unit.sheet.passives)
+            for reaction in (*who.reacts, *(reaction for reacts in passives for reaction in reacts)):
+                yield from reaction.does
+        arena = arena_of(self.book, self.encounter)
+        for spot in arena.supplies if arena else ():
+            yield from self.book.supplies[spot.supply].does
 
     def names(self, sides: tuple[str, ...]) -> Names:
         """Return what the numbers stand for. Call it after `write`."""
+        causes = [(name, "gauge") for name in (*FIXED_CAUSES, *(f"{name} refill" for name in self.gauges))]
+        causes += [(name, "ability") for name in self.abilities]
+        causes += [(name, "buff") for name in self.buff_names]
+        causes += [(name, "class") for name in self.classes]
+        causes += [(name, "supply") for name in self.supplies]
         return Names(
-            tuple(unit.name for unit in self.units),
-            sides,
-            tuple(self.lines.slots),
-            tuple(self.gauges),
-            tuple(self.kinds),
-            tuple(self.part_names),
-            (*FIXED_CAUSES, *(f"{name} refill" for name in self.gauges), *self.abilities, *self.buffs),
-            tuple(self.abilities),
-            tuple(self.buffs),
-        )
+            tuple(unit.name for unit in self.units), sides, tuple(self.lines.slots), tuple(self.gauges),
+            tuple(self.effects.kinds), tuple(self.unit_rows.part_names), tuple(name for name, _ in causes),
+            tuple(kind for _, kind in causes), tuple(self.abilities), tuple(self.buff_names),
+        )  # fmt: skip
 
-    def write(self, limit: int, sides: int, judged: bool) -> Tables:
-        """Return the tables. `limit` is in ticks; without `judged` the fight has no end."""
-        book, clock = self.book, self.book.clock
-        downing = self.gauges.index(book.downing_gauge or "")
-        gauges = self._gauges()
-        initiative = self.lines.add(("clock", "initiative"), clock.initiative if clock.initiative.names else None)
-        kinds, extras = self._kinds()
+    def write(self, limit: int, sides: int) -> Tables:
+        """Return the tables. `limit` is in ticks; a bench has no end."""
+        book, units = self.book, self.unit_rows
         abilities = [self._ability(name) for name in self.abilities]
-        changes: list[tuple] = []
-        buffs = [self._buff(name, changes) for name in self.buffs]
-        plays: list[tuple] = []
-        units = [self._unit(number, plays) for number in range(len(self.units))]
-        bases = [
-            [base_figure(book, unit.sheet.who, unit.sheet.level, stat) for stat in self.stats] for unit in self.units
-        ]
+        for name in list(self.buff_names):
+            self.buffs.add(name)
+        for body in dict.fromkeys(book.classes[unit.sheet.who].body for unit in self.units):
+            if body and any(part.breaks.stats for part in book.bodies[body].parts.values()):
+                units.broken[body], names = self.buffs.add_broken(body)
+                self.buff_names += names
+        arena = arena_of(book, self.encounter)
+        self.supplies, supplies, spots = supply_rows(book, self.effects, arena)
+        units.supplies = self.supplies
+        first_class = self.first_buff_cause + len(self.buff_names)
+        unit_rows = [units.write(unit, first_class, self.classes) for unit in self.units]
+        front_pool = Pool()
+        gauges = [self._gauge(name, front_pool) for name in self.gauges]
+        extras = Pool()
+        kind_rows = [self._kind(path, kind, extras) for path, kind in kinds(book)]
+        bases = [[stat_base(book, unit.sheet, stat) for stat in book.stats] for unit in self.units]
         stats = [
-            (self.lines.slots[name], stat.floor, stat.ceiling, ROUNDINGS.index(stat.round))
+            row(STATS, slot=self.lines.slots[name], floor=stat.floor, ceiling=stat.ceiling,
+                rounding=ROUNDINGS.index(stat.round))
             for name, stat in book.stats.items()
-        ]
-        first_ability = len(FIXED_CAUSES) + len(self.gauges)
-        reads_gauges = int(any(moving for *_, moving, _ in self.lines.rows))
-        rules = (
-            limit,
-            int(clock.downs == "at_once"),
-            int(judged),
-            sides,
-            downing,
-            initiative,
-            first_ability,
-            first_ability + len(self.abilities),
-            reads_gauges,
-        )
+        ]  # fmt: skip
+        place = place_row(book, self.lines, self.encounter)
+        rules = self._rules(limit, sides, unit_rows)
         rows = {
-            "rules": [rules],
-            "units": units,
-            "stats": stats,
-            "gauges": gauges,
-            "kinds": kinds,
-            "extras": extras,
-            "parts": self.parts,
-            "abilities": abilities,
-            "effects": self.effects,
-            "buffs": buffs,
-            "changes": changes,
-            "plays": plays,
-            "lines": self.lines.rows,
-            "code": self.lines.code,
+            "rules": [rules], "units": unit_rows, "stats": stats, "gauges": gauges, "fronts": front_pool.items,
+            "kinds": kind_rows, "bars": self.buffs.bars.items, "extras": extras.items, "parts": units.parts.items,
+            "drops": units.drops.items, "abilities": abilities, "effects": self.effects.effects.items,
+            "strips": self.effects.strips.items, "buffs": self.buffs.rows, "changes": self.buffs.changes.items,
+            "reactions": self.effects.reactions, "plays": units.plays.items, "known": units.known.items,
+            "place": [place], "spots": spots, "supplies": supplies, "lines": self.lines.rows, "code": self.lines.code,
             "constants": self.lines.constants,
-        }
+        }  # fmt: skip
         members = {name: np.array(rows[name], dtype=kind) for name, (kind, _) in Tables.LAYOUT.items() if name in rows}
-        return Tables({**members, "bases": np.array(bases, dtype=np.float64).reshape(len(units), -1)})
+        points = arena.checkpoints if arena else []
+        return Tables({**members, "bases": np.array(bases, dtype=BASES).reshape(len(self.units), -1),
+                       "against": units.against(self.units).reshape(len(kind_rows), -1),
+                       "checkpoints": np.array(points, dtype=np.float64).reshape(-1, 2)})  # fmt: skip
 
-    def _gauges(self) -> list[tuple]:
-        rows = []
-        for name, gauge in self.book.gauges.items():
-            top = self.lines.add(("gauges", name, "top"), gauge.top)
-            share = np.nan if gauge.opens.share is None else gauge.opens.share
-            refill, every = -1, NEVER
-            if gauge.refill:
-                refill = self.lines.add(("gauges", name, "refill", "amount"), gauge.refill.amount)
-                every = self.book.clock.ticks(gauge.refill.every)
-            rows.append((self.lines.slots[name], top, share, gauge.opens.points, refill, every))
-        return rows
+    def _rules(self, limit: int, sides: int, unit_rows: list[tuple]) -> tuple:
+        book, clock = self.book, self.book.clock
+        first_class = self.first_buff_cause + len(self.buff_names)
+        events = {reaction[0] for reaction in self.effects.reactions}
+        earns = any(gauge.earns.model_fields_set for gauge in book.gauges.values())
+        spared = any(book.classes[name].invulnerable for name in self.classes) or book.lives.invulnerable.amount > 0
+        worn = bool(np.array(unit_rows, dtype=UNITS)["worn"].any())
+        watched = {"after_harm" in (gauge.refill or gauge).model_fields_set for gauge in book.gauges.values()}
+        aims = {play.at for unit in self.units for _, play in unit.plays}
+        broken_off = any(book.abilities[name].interruptible for name in self.abilities)
+        done = np.array(self.effects.effects.items, dtype=EFFECTS)
+        aimed = bool((done["part"] >= 0).any()) or any(play.part for unit in self.units for _, play in unit.plays)
+        stolen = bool((done["steal"] >= 0).any())
+        bench = self.encounter is None
+        follows = bench or events or earns or spared or worn or stolen or broken_off or True in watched
+        follows = follows or bool(aims & {"most_dangerous", "attacker"})
+        kept_off = bench or spared or worn or aimed or any(kind.barred_by for _, kind in kinds(book))
+        kept_off = kept_off or any(unit.handling.aim < 1 for unit in self.units)
+        return row(
+            RULES, limit=limit, downs_at_once=int(clock.downs == "at_once"), judged=int(self.encounter is not None),
+            sides=sides, downing=self.gauges.index(book.downing_gauge or ""),
+            initiative=self.lines.add(("clock", "initiative"), clock.initiative if clock.initiative.names else None),
+            first_ability_cause=self.first_ability_cause, first_buff_cause=self.first_buff_cause,
+            first_class_cause=first_class, first_supply_cause=first_class + len(self.classes),
+            gauges_read=int(any(moving for *_, moving, _ in self.lines.rows)), facts=self.lines.first_fact,
+            invulnerable_next=int(clock.invulnerable_from == "next_tick"), reaction_depth=clock.reaction_depth,
+            reacts=sum(1 << event for event in events),
+            earns=int(earns), follows=int(bool(follows)), kept_off=int(bool(kept_off)),
+            opens_drawn=int(any(gauge.opens.high for gauge in book.gauges.values())), rounds=int(clock.rounds),
+            actions=self.lines.add(("clock", "actions"), clock.actions),
+            placed=int(arena_of(book, self.encounter) is not None), seconds=clock.seconds(1),
+        )  # fmt: skip
 
-    def _kinds(self) -> tuple[list[tuple], list[tuple]]:
-        rows: list[tuple] = []
-        extras: list[tuple] = []
-        for name, kind in self.book.damage.items():
-            here = ("damage", name)
-            page = {path: self.lines.add((*here, *path), program) for path, program in kind.page_formulas()}
-            lands = -1 if kind.never_misses else self.lines.add_meeting((*here, "lands"), kind.landing, kind)
-            settle = self.lines.add_meeting((*here, "settle"), kind.settle, kind)
-            first = len(extras)
-            extras += [(page["dealer_lines", line], 1) for line in kind.dealer_lines]
-            extras += [(page["taker_lines", line], 0) for line in kind.taker_lines]
-            gauge = self.gauges.index(kind.gauge or self.book.downing_gauge or "")
-            moving = any(self.lines.moves(program) for _, program in kind.page_formulas())
-            rows.append(
-                (
-                    gauge,
-                    int(kind.never_misses),
-                    page.get(("aim",), -1),
-                    page["dodge",],
-                    page["power",],
-                    page["soak",],
-                    lands,
-                    settle,
-                    page.get(("critical", "chance"), -1),
-                    page.get(("critical", "times"), -1),
-                    kind.spread,
-                    ROUNDINGS.index(kind.round),
-                    first,
-                    len(extras),
-                    int(moving),
-                )
-            )
-        return rows, extras
+    def _gauge(self, name: str, pool: Pool) -> tuple:
+        gauge, clock = self.book.gauges[name], self.book.clock
+        here = ("gauges", name)
+        values: dict[str, float] = {"refill": -1, "refill_ticks": NEVER, "condition": -1}
+        if gauge.refill:
+            after = gauge.refill.after_harm
+            values = {"refill": self.lines.add((*here, "refill", "amount"), gauge.refill.amount),
+                      "refill_ticks": clock.ticks(gauge.refill.every), "after_harm": clock.ticks(after) if after else 0,
+                      "condition": self.lines.add((*here, "refill", "when"), gauge.refill.when)}  # fmt: skip
+        for key in ("acting", "dealing", "taking"):
+            values[key] = self.lines.add((*here, "earns", key), getattr(gauge.earns, key))
+        first_front, last_front = pool.add([self.gauges.index(front) for front in fronts(self.book, name)])
+        opens, most = gauge.opens, gauge.opens.high or Opening(np.nan, np.nan)
+        returns = self.book.lives.opening(name)
+        return row(
+            GAUGES, slot=self.lines.slots[name], top=self.lines.add((*here, "top"), gauge.top), opens_share=opens.share,
+            opens_points=opens.points, most_share=most.share, most_points=most.points, returns_share=returns.share,
+            returns_points=returns.points, keeps=int(gauge.over == "keep"), first_front=first_front,
+            last_front=last_front, **values,
+        )  # fmt: skip
 
-    def _effects(self, path: tuple, effects: Sequence[Effect]) -> tuple[int, int]:
-        """Write a list of effects; return where it begins and ends."""
-        first = len(self.effects)
-        for index, effect in enumerate(effects):
-            to_user = int(effect.to == "user")
-            match effect:
-                case DamageEffect():
-                    self.effects.append((DAMAGE_EFFECT, self.kinds.index(effect.damage), -1, effect.times, to_user))
-                case HealEffect():
-                    gauge = self.gauges.index(effect.gauge or self.book.downing_gauge or "")
-                    line = self.lines.add((*path, index, "heal"), effect.heal)
-                    self.effects.append((HEAL_EFFECT, gauge, line, 1.0, to_user))
-                case GiveEffect():
-                    self.effects.append((GIVE_EFFECT, self.buffs.index(effect.give), -1, 1.0, to_user))
-        return first, len(self.effects)
+    def _kind(self, here: tuple, kind: DamageKind, extras: Pool) -> tuple:
+        page = {path: self.lines.add((*here, *path), program) for path, program in kind.page_formulas()}
+        rows = [row(EXTRAS, line=page["dealer_lines", line], on_dealer=1) for line in kind.dealer_lines]
+        rows += [row(EXTRAS, line=page["taker_lines", line], on_dealer=0) for line in kind.taker_lines]
+        first_extra, last_extra = extras.add(rows)
+        lands = -1 if kind.never_misses else self.lines.add_meeting((*here, "lands"), kind.landing, kind)
+        moving = any(self.lines.moves(program) for _, program in kind.page_formulas())
+        far = "distance" in (*kind.settle.names, *kind.landing.names)
+        first_bar, last_bar = self.buffs.add_bars(kind.barred_by)
+        return row(
+            KINDS, gauge=self.gauges.index(kind.gauge or self.book.downing_gauge or ""),
+            heals=int(here[0] == "healing"), never_misses=int(kind.never_misses), aim=page.get(("aim",), -1),
+            dodge=page["dodge",], power=page["power",], soak=page["soak",], lands=lands,
+            settle=self.lines.add_meeting((*here, "settle"), kind.settle, kind),
+            chance=page.get(("critical", "chance"), -1), times=page.get(("critical", "times"), -1), spread=kind.spread,
+            rounding=ROUNDINGS.index(kind.round), first_extra=first_extra, last_extra=last_extra,
+            moving=int(moving or far), resist=page.get(("resist",), -1), guard_when=page.get(("guard", "when"), -1),
+            guard_times=page.get(("guard", "times"), -1), first_bar=first_bar, last_bar=last_bar,
+            held_back=int(bool(kind.against or kind.resist or kind.guard)),
+        )  # fmt: skip
 
     def _ability(self, name: str) -> tuple:
         ability, ticks = self.book.abilities[name], self.book.clock.ticks
-        first_cost = len(self.effects)
-        for gauge, amount in ability.cost.items():
-            line = self.lines.add(("abilities", name, "cost", gauge), amount)
-            self.effects.append((COST_EFFECT, self.gauges.index(gauge), line, 1.0, 1))
-        first, last = self._effects(("abilities", name, "does"), ability.does)
-        return (
-            ON.index(ability.on),
-            ticks(ability.windup),
-            ticks(ability.recovery),
-            ticks(ability.cooldown),
-            first_cost,
-            first,
-            last,
-        )
-
-    def _buff(self, name: str, changes: list[tuple]) -> tuple:
-        buff, ticks = self.book.buffs[name], self.book.clock.ticks
-        first_change = len(changes)
-        changes += [
-            (WAYS.index(change.way), self.stats.index(stat), change.amount) for stat, change in buff.stats.items()
-        ]
-        changes += [(MARK, self.lines.slots[f"marked({mark})"], 1.0) for mark in buff.marks]
-        first, last = self._effects(("buffs", name, "each", "does"), buff.each.does if buff.each else ())
-        every = ticks(buff.each.every) if buff.each else 0
-        return ticks(buff.lasts), every, first, last, first_change, len(changes)
-
-    def _unit(self, number: int, plays: list[tuple]) -> tuple:
-        unit = self.units[number]
-        first_play = len(plays)
-        for path, play in unit.plays:
-            if (number, play.use) not in self.known:
-                self.known.append((number, play.use))
-            plays.append(
-                (
-                    self.known.index((number, play.use)),
-                    self.abilities.index(play.use),
-                    AIMS.index(play.at),
-                    self.lines.add((*path, "when"), play.when),
-                    self.lines.add((*path, "if"), play.if_),
-                )
-            )
-        return (unit.side, first_play, len(plays), *self._body(self.book.classes[unit.sheet.who].body))
-
-    def _body(self, name: str | None) -> tuple[int, int]:
-        """Write the parts of a body, once for each unit that has it; return where they begin and end."""
-        first, total = len(self.parts), 0.0
-        for part_name, part in self.book.bodies[name].parts.items() if name else ():
-            total += part.share
-            self.parts.append((total, part.times))
-            self.part_names.append(part.label or part_name)
-        return first, len(self.parts)
+        groups = list(dict.fromkeys(other.shared for other in self.book.abilities.values() if other.shared))
+        first_cost = self.effects.costs(name)
+        first, last = self.effects.write(("abilities", name, "does"), ability.does)
+        area = ability.area
+        return row(
+            ABILITIES, on=ON.index(ability.on), windup=ticks(ability.windup), recovery=ticks(ability.recovery),
+            cooldown=ticks(ability.cooldown), first_cost=first_cost, first_effect=first, last_effect=last,
+            from_finish=int(ability.cooldown_from == "finish"),
+            cooldown_times=self.lines.add(("abilities", name, "cooldown_times"), ability.cooldown_times),
+            charges=ability.charges, shared=groups.index(ability.shared) if ability.shared else -1,
+            uses=-1 if ability.uses is None else ability.uses, interruptible=int(ability.interruptible),
+            reach=np.inf if ability.reach is None else ability.reach, radius=area.radius if area else 0.0,
+            most=area.most if area else 1, falloff=area.falloff if area else 0.0, speed=ability.projectile or 0.0,
+            lunge=ability.lunge or 0.0, dash=ability.dash or 0.0,
+        )  # fmt: skip

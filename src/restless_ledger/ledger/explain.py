@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from ..engine import Setup
-from ..engine.codes import COST, CRITICAL, FIRST_EVENT, HARM, HEAL, MISSED, REFILL
+from ..engine.codes import CRITICAL, FIRST_EVENT, IMMUNE, INVULNERABLE, MISSED
 from ..engine.layout import State
 from ..engine.linebook import meeting_slots
 from ..formula import Explanation, explain
@@ -29,13 +29,13 @@ class EntryExplainer:
         entry = self.state.entries[index]
         clock = self.setup.book.clock
         rows = [f"entry {index}, at {number(clock.seconds(entry.tick))} {clock.unit}: {self.wording.sentence(entry)}"]
-        if entry.verb == HARM and entry.kind >= 0:
+        if entry.kind >= 0 and not entry.notes & (INVULNERABLE | IMMUNE):
             rows += self._hit(entry)
-        elif entry.verb in (HEAL, REFILL, COST) and entry.line >= 0:
+        elif entry.verb < FIRST_EVENT and entry.line >= 0:
             line = self.setup.lines[entry.line]
             said = self._explain(line.path, self._page(entry.dealer_page))
             rows.append(self._row("amount", str(said), line.path))
-        if entry.verb < FIRST_EVENT and not entry.notes & MISSED:
+        if entry.verb < FIRST_EVENT and not entry.notes & (MISSED | INVULNERABLE | IMMUNE):
             rows += self._booked(entry)
         if entry.parent >= 0:
             rows.append(f"  because of entry {entry.parent}: {self.wording.sentence(self.state.entries[entry.parent])}")
@@ -52,8 +52,8 @@ class EntryExplainer:
         return f"  {step:<9} {text:<46}  {place}".rstrip()
 
     def _hit(self, entry: Any) -> Iterator[str]:
-        name = self.setup.names.kinds[entry.kind]
-        kind, here = self.setup.book.damage[name], ("damage", name)
+        here = self.setup.names.kinds[entry.kind]
+        kind = getattr(self.setup.book, here[0])[here[1]]
         dealer, taker = self._page(entry.dealer_page), self._page(entry.taker_page)
         scripted = self.setup.names.causes[entry.cause] == "script"
         meeting = dict.fromkeys(meeting_slots(kind), 0.0)
@@ -91,7 +91,9 @@ class EntryExplainer:
         part = self.setup.names.parts[entry.part] if entry.part >= 0 else ""
         for step, factor, why in (
             ("times", entry.times, "of this effect"), ("part", entry.part_times, part),
+            ("resist", entry.resist_times, "is not resisted"), ("against", entry.against_times, "against its class"),
             ("critical", entry.critical_times, ""), ("spread", entry.spread_times, ""),
+            ("scale", entry.scale, "by distance, stacks or strength"), ("guard", entry.guard_times, "guarded"),
         ):  # fmt: skip
             amount *= factor
             if factor != 1.0 or (step == "critical" and entry.notes & CRITICAL):
@@ -101,10 +103,13 @@ class EntryExplainer:
                     + f" = {number(amount)}",
                 )
         if rounding != "none":
-            yield self._row("round", f"{rounding} to a whole number = {write_points(abs(int(entry.asked)))}")
+            asked = abs(int(entry.asked)) + int(entry.in_front)
+            yield self._row("round", f"{rounding} to a whole number = {write_points(asked)}")
+        if entry.in_front:
+            yield self._row("front", f"{write_points(entry.in_front)} of it taken by what stands in front")
 
     def _booked(self, entry: Any) -> Iterator[str]:
-        gauge = self.wording.gauge(entry.gauge)
+        gauge = self.wording.gauge(entry.gauge) if entry.gauge >= 0 else self.setup.names.parts[entry.part]
         before = int(entry.balance) - int(entry.booked)
         yield self._row("asked", f"{write_points(entry.asked, True)} {gauge}")
         yield self._row(

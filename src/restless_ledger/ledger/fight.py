@@ -7,7 +7,7 @@ from functools import cached_property
 from typing import TYPE_CHECKING, Any
 
 from ..engine import Setup, fight_once
-from ..engine.codes import CRITICAL, FIRST_EVENT, MISSED, MUTUAL, PHASES, TIME_OUT, VERBS
+from ..engine.codes import FIRST_EVENT, MISSED, MUTUAL, NOTES, PHASES, TIME_OUT, VERBS, WAYS_TO_WIN
 from ..engine.layout import State
 from ..rulebook import InputError
 from .explain import EntryExplainer
@@ -36,8 +36,14 @@ class Fight:
     @property
     def winner(self) -> str | None:
         """The side that won, or None."""
+        outcome, sides = int(self.state.clock[0].outcome), self.setup.names.sides
+        return sides[outcome % len(sides)] if outcome >= 0 else None
+
+    @property
+    def won_by(self) -> str | None:
+        """How the winner won: the others were `wiped out` or `fled`, or the objective was `held`; None for nobody."""
         outcome = int(self.state.clock[0].outcome)
-        return self.setup.names.sides[outcome] if outcome >= 0 else None
+        return WAYS_TO_WIN[outcome // len(self.setup.names.sides)] if outcome >= 0 else None
 
     @property
     def outcome(self) -> str:
@@ -71,14 +77,14 @@ class Fight:
                 "gauge": names.gauges[entry.gauge] if entry.gauge >= 0 else None,
                 "asked": points(entry.asked),
                 "booked": points(entry.booked),
-                "balance": points(entry.balance) if entry.gauge >= 0 else None,
+                "balance": points(entry.balance) if entry.verb < FIRST_EVENT else None,
                 "waste": points(entry.waste),
                 "cause": names.causes[entry.cause],
                 "source": names.units[entry.source],
-                "kind": names.kinds[entry.kind] if entry.kind >= 0 else None,
+                "kind": names.kinds[entry.kind][1] if entry.kind >= 0 else None,
                 "part": names.parts[entry.part] if entry.part >= 0 else None,
-                "missed": bool(entry.notes & MISSED),
-                "critical": bool(entry.notes & CRITICAL),
+                **{note: bool(entry.notes & (1 << bit)) for bit, note in enumerate(NOTES)},
+                "amount": float(entry.amount) if entry.verb >= FIRST_EVENT else None,
                 "parent": int(entry.parent) if entry.parent >= 0 else None,
             }
 

@@ -6,14 +6,13 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass
 
-import numpy as np
-
 from ..engine import Setup, set_up_bench
-from ..engine.codes import BEGIN, FIRST_EVENT, HARM, HEAL, VERBS
+from ..engine.codes import BEGIN, FIRST_EVENT, HARM, HEAL, LANDED, VERBS
 from ..engine.layout import State, copy_state
+from ..engine.machine import play_until, poke
 from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import nearest
-from ..rulebook.quantities import parse_duration
+from ..rulebook.quantities import parse_duration, parse_length
 from .fight import Fight
 from .points import points
 
@@ -62,7 +61,7 @@ class Live:
         """
         self._check_amount("hurt", amount)
         if kind is not None:
-            return -self._poke(HARM, self._index("damage kind", kind, self.setup.names.kinds), amount)
+            return -self._poke(HARM, self._index("damage kind", kind, tuple(self.setup.book.damage)), amount)
         return -self._poke(HARM, -1 - self._gauge(gauge), amount)
 
     def heal(self, amount: float, gauge: str | None = None) -> float:
@@ -70,14 +69,16 @@ class Live:
         self._check_amount("heal", amount)
         return self._poke(HEAL, self._gauge(gauge), amount)
 
+    def fall(self, height: str) -> float:
+        """Let the character fall from a height such as "9 m"; return the harm booked, in points."""
+        return -self._poke(LANDED, 0, parse_length(height))
+
     def give(self, buff: str) -> None:
         """Put a buff on the character."""
         self._poke(BEGIN, self._index("buff", buff, self.setup.names.buffs), 0.0)
 
     def advance(self, duration: str) -> float:
         """Let time pass, such as "5 s" or "3 rounds"; return the time it is now."""
-        from ..engine.kernel.fight import play_until
-
         ticks = self.setup.book.clock.ticks(parse_duration(duration))
         until = int(self._state.clock[0].tick) + ticks
         self._carry_out(lambda state: play_until(self.setup.tables, state, until))
@@ -102,8 +103,6 @@ class Live:
         return self._fight(self.setup, self._state, 0, 0)
 
     def _poke(self, verb: int, index: int, amount: float) -> float:
-        from ..engine.kernel.script import poke
-
         return self._carry_out(lambda state: poke(self.setup.tables, state, 0, verb, index, float(amount)))
 
     def _carry_out(self, action: Callable[[State], object]) -> float:
@@ -112,8 +111,7 @@ class Live:
         room = max(64, 2 * before)
         while True:
             state = copy_state(self._state, room)
-            with np.errstate(all="ignore"):
-                action(state)
+            action(state)
             if state.clock[0].entries <= room and state.clock[0].pages <= 2 * room:
                 break
             room *= 4
@@ -127,7 +125,7 @@ class Live:
 
     def _change(self, index: int) -> Change:
         entry, names = self._state.entries[index], self.setup.names
-        gauge = names.gauges[entry.gauge] if entry.verb < FIRST_EVENT else None
+        gauge = names.gauges[entry.gauge] if entry.verb < FIRST_EVENT and entry.gauge >= 0 else None
         top = int(self._state.gauges[0, entry.gauge].top) if gauge else 0
         return Change(
             index,

@@ -6,7 +6,8 @@ from dataclasses import dataclass
 from typing import Any
 
 from ..engine import Setup
-from ..engine.codes import CRITICAL, MISSED, VERBS
+from ..engine.codes import CRITICAL, GUARDED, IMMUNE, IN_FRONT, INVULNERABLE, MISSED, VERBS
+from ..formula.explain import number
 from ..rulebook import Rulebook
 
 
@@ -28,51 +29,120 @@ class Wording:
         return self.book.gauges[name].label or name
 
     def kind(self, index: int) -> str:
-        name = self.setup.names.kinds[index]
-        return self.book.damage[name].label or name
+        chapter, name = self.setup.names.kinds[index]
+        return getattr(self.book, chapter)[name].label or name
 
     def cause(self, index: int) -> str:
         """Return the label of an ability or a buff, or the word for any other cause."""
         name, kind = self.setup.names.causes[index], self.setup.names.cause_kind(index)
-        if kind == "gauge":
+        chapter = {"ability": "abilities", "buff": "buffs", "class": "classes", "supply": "supplies"}.get(kind)
+        if chapter is None or name not in getattr(self.book, chapter):
             return name
-        return (self.book.abilities[name] if kind == "ability" else self.book.buffs[name]).label or name
+        return getattr(self.book, chapter)[name].label or name
 
     def sentence(self, entry: Any) -> str:
         """Say what an entry is about, without its amount."""
         unit, source, cause = self.unit(entry.unit), self.unit(entry.source), self.cause(entry.cause)
+        by = f" by {_whose(source, unit)} {cause}" if cause != "script" else ""
         match VERBS[entry.verb]:
             case "harm":
                 return self._harm(entry, unit, source, cause)
             case "heal":
-                return f"{unit} is healed" + (f" by {_whose(source, unit)} {cause}" if cause != "script" else "")
+                return f"{unit} is healed{by}"
             case "refill":
                 return f"{unit}: {self.gauge(entry.gauge)} refills"
             case "cost":
                 return f"{unit} pays for {cause} in {self.gauge(entry.gauge)}"
             case "cut":
                 return f"{unit}: {self.gauge(entry.gauge)} is cut to its lower top"
+            case "earn":
+                return f"{unit} earns {self.gauge(entry.gauge)} by {cause}"
+            case "drain":
+                return f"{unit} loses {self.gauge(entry.gauge)}{by}"
+            case "revive":
+                return f"{unit} comes back with {self.gauge(entry.gauge)}" + ("" if cause == "return" else by)
+            case "wear":
+                return f"{unit}’s {self._part(entry)} wears"
+        return self._event(entry, unit, source, cause)
+
+    def _event(self, entry: Any, unit: str, source: str, cause: str) -> str:
+        """Say what happened without anything being booked."""
+        amount = number(round(float(entry.amount), 2))
+        other = f" by {source}" if unit != source else ""
+        match VERBS[entry.verb]:
             case "use":
                 return f"{source} uses {cause}" + (f" on {unit}" if unit != source else "")
             case "begin":
-                return f"{cause} begins on {unit}" + (f", from {source}" if unit != source else "")
+                times = f" × {amount}" if entry.amount != 1.0 else ""
+                return f"{cause}{times} begins on {unit}" + (f", from {source}" if unit != source else "")
             case "refresh":
-                return f"{cause} on {unit} is refreshed" + (f" by {source}" if unit != source else "")
+                times = f", now × {amount}," if entry.amount != 1.0 else ""
+                return f"{cause} on {unit}{times} is applied again{other}"
             case "end":
                 return f"{cause} on {unit} ends"
             case "lost":
-                return f"{_possessive(source)} {cause} finds {unit} down"
-        return f"{unit} goes down"
+                return f"{_possessive(source)} {cause} finds {unit} down or out of reach"
+            case "down":
+                return self._down(entry, unit)
+            case "break":
+                return f"{unit}’s {self._part(entry)} breaks"
+            case "barred":
+                return f"{cause} does not take on {unit}"
+            case "buildup":
+                return f"{cause} builds up on {unit}: {amount} of {number(self._catches_at(entry))}"
+            case "interrupt":
+                return f"{unit}’s {cause} is interrupted{other}"
+            case "stopped":
+                return f"{unit}’s reaction {cause} stops here: it is {self.book.clock.reaction_depth} deep"
+            case "launch":
+                return f"{_possessive(source)} {cause} flies at {unit}, {amount} m"
+            case "push":
+                return f"{unit} is pushed{other} at {amount} m/s"
+            case "over the edge":
+                return f"{unit} goes over the edge" + (f", {amount} m deep{other}" if cause != "pit" else " into a pit")
+            case "landed":
+                return f"{unit} lands at {amount} m/s"
+            case "supply":
+                return f"{cause} lies there"
+            case "take":
+                return f"{unit} takes {cause}"
+            case "checkpoint":
+                return f"{unit} reaches checkpoint {amount}"
+            case "return":
+                return f"{unit} returns" + (f" at checkpoint {amount}" if entry.amount else ", where it first stood")
+            case "fled":
+                return f"{unit} flees"
+        return f"{unit} makes a mistake"
+
+    def _part(self, entry: Any) -> str:
+        return self.setup.names.parts[entry.part] if entry.part >= 0 else ""
+
+    def _catches_at(self, entry: Any) -> float:
+        return self.book.buffs[self.setup.names.causes[entry.cause]].catches_at or 0.0
+
+    def _down(self, entry: Any, unit: str) -> str:
+        """Say that a unit goes down, which parts go limp, and how many lives it has left."""
+        body = self.book.classes[self.setup.units[entry.unit].sheet.who].body
+        joints = self.book.bodies[body].joints if body else []
+        limp = list(dict.fromkeys(part for joint in joints for part in (joint.start, joint.end)))
+        lives = int(entry.amount)
+        left = f"; {lives} {'life' if lives == 1 else 'lives'} left" if lives > 0 else ""
+        return f"{unit} goes down" + (f" ({', '.join(limp)} go limp)" if limp else "") + left
 
     def _harm(self, entry: Any, unit: str, source: str, cause: str) -> str:
-        if entry.notes & MISSED:
-            return f"{_possessive(source)} {cause} misses {unit}"
-        part = f", {self.setup.names.parts[entry.part]}" if entry.part >= 0 else ""
+        whose = f"{_possessive(source)} {cause}" if cause != "fall" else f"{unit}’s fall"
+        for note, words in ((MISSED, "misses"), (INVULNERABLE, "does nothing to the invulnerable"),
+                            (IMMUNE, "does nothing to the immune")):  # fmt: skip
+            if entry.notes & note:
+                return f"{whose} {words} {unit}"
+        part = f", {self._part(entry)}" if entry.part >= 0 else ""
         critical = ", critical" if entry.notes & CRITICAL else ""
+        guarded = ", guarded" if entry.notes & GUARDED else ""
+        front = f" in {self.gauge(entry.gauge)}" if entry.notes & IN_FRONT else ""
         kind = f" ({self.kind(entry.kind)})" if entry.kind >= 0 else ""
         if cause == "script":
-            return f"{unit} is hurt{kind}"
-        return f"{_possessive(source)} {cause} hurts {unit}{part}{critical}"
+            return f"{unit} is hurt{kind}{front}"
+        return f"{whose} hurts {unit if cause != 'fall' else 'it'}{part}{front}{critical}{guarded}"
 
 
 def _possessive(name: str) -> str:

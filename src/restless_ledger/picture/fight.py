@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import TYPE_CHECKING, Any
 
-from ..engine.codes import BEGIN, END, FIRST_EVENT, THOUSAND, USE
+from ..engine.codes import BEGIN, DOWN, END, FIRST_EVENT, THOUSAND, USE
 from ..ledger import Fight
 from .style import DASHES, DEBIT, FAINT, INK, MARKERS, PAPER, RULE, new_figure, side_colour
 
@@ -79,16 +79,25 @@ def _draw_gauges(fight: Fight, panel: Axes, gauge: int) -> None:
         times, amounts = _steps(fight, unit, gauge)
         panel.step(times, amounts, where="post", linewidth=1.8, **style)
         down = not fight.state.units[unit].up
-        if down:
-            at = next(i for i, amount in enumerate(amounts) if amount == 0)
+        for when, amount in _downs(fight, unit, gauge):
             panel.plot(
-                times[at], 0, marker="x", color=DEBIT, markersize=9, markeredgewidth=2.2, clip_on=False, zorder=5
+                when, amount, marker="x", color=DEBIT, markersize=9, markeredgewidth=2.2, clip_on=False, zorder=5
             )
         ends.append((amounts[-1], f"{name}{', down' if down else f' {amounts[-1]:.0f}'}", style))
     panel.set_ylim(bottom=0)
     panel.set_ylabel(f"{wording.gauge(gauge)}, points")
     panel.set_title("a red cross: goes down", loc="right", fontsize=9, color=FAINT, family="serif", pad=3)
     _label_ends(panel, ends)
+
+
+def _downs(fight: Fight, unit: int, gauge: int) -> Iterator[tuple[float, float]]:
+    """Yield when a unit went down, and what it had left: nothing, but for a pit or a vital part."""
+    left = int(fight.state.gauges[unit, gauge].opened) / THOUSAND
+    for entry in fight.state.entries[: len(fight)]:
+        if entry.unit == unit and entry.gauge == gauge and entry.verb < FIRST_EVENT:
+            left = int(entry.balance) / THOUSAND
+        elif entry.unit == unit and entry.verb == DOWN:
+            yield fight.setup.book.clock.seconds(int(entry.tick)), left
 
 
 def _label_ends(panel: Axes, ends: list[tuple[float, str, dict]]) -> None:
@@ -208,6 +217,6 @@ def _buff_spans(fight: Fight) -> Iterator[tuple[int, str, float, float]]:
         if entry.verb == BEGIN:
             begun[key] = when
         elif entry.verb == END:
-            yield key[0], fight.setup.names.causes[key[1]], begun.pop(key), when
+            yield key[0], fight.setup.names.causes[key[1]], begun.pop(key, when), when
     for (unit, cause), when in begun.items():
         yield unit, fight.setup.names.causes[cause], when, fight.seconds

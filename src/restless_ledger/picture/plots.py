@@ -6,7 +6,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from ..ledger import Fight
-from ..study import Trials
+from ..study import Falls, Trials
 
 if TYPE_CHECKING:
     from matplotlib.figure import Figure
@@ -21,6 +21,27 @@ class PlottedFight(Fight):
         from .style import finish
 
         return finish(draw_fight(self), file)
+
+    def plot_paths(self, file: str | Path | None = None) -> Figure:
+        """Draw the paths of all units on the arena; save it where a file is given.
+
+        Raises `InputError` for a fight that has no place.
+        """
+        from .paths import draw_paths
+        from .style import finish
+
+        return finish(draw_paths(self), file)
+
+
+class PlottedFalls(Falls):
+    """Falls with `plot`."""
+
+    def plot(self, file: str | Path | None = None) -> Figure:
+        """Draw safe, hurting and killing heights; save it where a file is given. Returns the Matplotlib figure."""
+        from .falls import draw_falls
+        from .style import finish
+
+        return finish(draw_falls(self), file)
 
 
 class PlottedTrials(Trials):

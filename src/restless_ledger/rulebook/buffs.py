@@ -1,41 +1,21 @@
-"""Buffs and debuffs: stat changes, marks and beats that last a while."""
+"""Buffs and debuffs: stat changes, marks, beats and reactions that last a while, or without end."""
 
 from __future__ import annotations
 
 from typing import TYPE_CHECKING, Annotated, Literal
 
-from pydantic import Field, model_validator
-from pydantic_core import PydanticCustomError
+from pydantic import Field
 
 from .effects import Effect, check_effects
-from .problems import Report
-from .quantities import DurationField, Entry, Label, Name, Number
+from .problems import Report, check_marks
+from .quantities import DurationField, Entry, Label, Name, Number, RateField
+from .reactions import Reaction, check_reactions
+from .stats import StatChange
 
 if TYPE_CHECKING:
     from .rulebook import Rulebook
 
-
-class StatChange(Entry):
-    """`{ scale = -0.25 }`: exactly one of set, add, scale (percentages that are summed) and times (factors)."""
-
-    set: Number | None = None
-    add: Number | None = None
-    scale: Number | None = None
-    times: Annotated[Number, Field(ge=0)] | None = None
-
-    @model_validator(mode="after")
-    def _one_way(self) -> StatChange:
-        if len(self.model_fields_set) != 1:
-            raise PydanticCustomError("change", "a stat change has exactly one of set, add, scale or times")
-        return self
-
-    @property
-    def way(self) -> str:
-        return next(iter(self.model_fields_set))
-
-    @property
-    def amount(self) -> float:
-        return getattr(self, self.way)
+AGAIN = ("refresh", "extend", "stack", "keep_strongest", "ignore")
 
 
 class Beat(Entry):
@@ -46,21 +26,38 @@ class Beat(Entry):
 
 
 class Buff(Entry):
-    """`[buffs.scalded]`. A second application refreshes: it moves the end and keeps the beat."""
+    """`[buffs.scalded]`. Without `lasts` it has no end.
+
+    What a second application does: `refresh` moves the end and keeps the beat; `extend` adds to the time left;
+    `stack` adds one more (up to `most`) and refreshes; `keep_strongest` takes the stronger of the two; `ignore`
+    leaves all as it is. Each stack, and each whole of strength, counts once more: what is added and the
+    percentages are multiplied by it, factors are applied as often, beats do as many times as much.
+    """
 
     label: Label | None = None
-    kind: Literal["buff", "debuff"] = "buff"
-    lasts: DurationField
-    again: Literal["refresh"] = "refresh"
+    kind: Name = "buff"
+    lasts: DurationField | None = None
+    again: Literal["refresh", "extend", "stack", "keep_strongest", "ignore"] = "refresh"
+    most: int = Field(1000, ge=1, le=1_000_000)
     marks: list[Name] = Field(default_factory=list)
     stats: dict[Name, StatChange] = Field(default_factory=dict)
     each: Beat | None = None
+    reacts: list[Reaction] = Field(default_factory=list)
+    barred_by: list[Name] = Field(default_factory=list)
+    catches_at: Annotated[Number, Field(gt=0)] | None = None
+    fades: RateField = 0.0
+    outlasts_down: bool = False
 
 
 def check(book: Rulebook, report: Report) -> None:
     """Everything a buff names must exist."""
     for name, buff in book.buffs.items():
+        here = ("buffs", name)
         for stat in buff.stats:
-            report.reference(("buffs", name, "stats", stat), "stat", stat, "stats", book.stats)
+            report.reference((*here, "stats", stat), "stat", stat, "stats", book.stats)
         if buff.each:
-            check_effects(book, report, ("buffs", name, "each", "does"), buff.each.does)
+            check_effects(book, report, (*here, "each", "does"), buff.each.does)
+        check_reactions(book, report, (*here, "reacts"), buff.reacts)
+        check_marks(book, report, (*here, "barred_by"), buff.barred_by)
+        if buff.again == "extend" and buff.lasts is None:
+            report.add((*here, "again"), "a buff without an end can't be extended", "", "write lasts, or another again")

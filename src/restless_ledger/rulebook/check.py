@@ -2,11 +2,27 @@
 
 from __future__ import annotations
 
-from . import abilities, bodies, buffs, classes, clock, damage, encounters, gauges, playbooks, stats
+from . import (
+    abilities,
+    bodies,
+    buffs,
+    classes,
+    clock,
+    damage,
+    encounters,
+    gauges,
+    handlings,
+    lives,
+    place,
+    playbooks,
+    stats,
+)
 from .problems import Report
 from .rulebook import Rulebook
 
-CHAPTERS = (clock, stats, gauges, damage, bodies, classes, abilities, buffs, playbooks, encounters)
+CHAPTERS = (
+    clock, stats, gauges, damage, bodies, classes, abilities, buffs, playbooks, handlings, lives, place, encounters,
+)  # fmt: skip
 
 
 def check(book: Rulebook, report: Report) -> None:

@@ -17,13 +17,20 @@ if TYPE_CHECKING:
 
 
 class Clock(Entry):
-    """`[clock]`: either so many ticks a second, or rounds, where a tick is a round."""
+    """`[clock]`: either so many ticks a second, or rounds, where a tick is a round.
+
+    `actions` is how many things a character may do in one round; effects of reactions to reactions go as deep as
+    `reaction_depth`.
+    """
 
     ticks_per_second: int = Field(60, ge=1, le=1000)
     rounds: bool = False
     time_limit: DurationField | None = None
     downs: Literal["end_of_tick", "at_once"] = "end_of_tick"
+    invulnerable_from: Literal["at_once", "next_tick"] = "at_once"
+    reaction_depth: int = Field(4, ge=0, le=16)
     initiative: Formula = Field(default_factory=lambda: parse("0"))
+    actions: Formula | None = None
 
     def ticks(self, duration: Duration) -> int:
         """Return a duration in whole ticks (or rounds)."""
@@ -48,6 +55,10 @@ class Clock(Entry):
 def check(book: Rulebook, report: Report) -> None:
     """The clock's formula must be readable, and every duration must be in units the clock knows."""
     report.formula(("clock", "initiative"), book.clock.initiative, character_page(book))
+    report.formula(("clock", "actions"), book.clock.actions, character_page(book))
+    if book.clock.actions and not book.clock.rounds:
+        report.add(("clock", "actions"), "only rounds have a number of actions", book.clock.actions.text,
+                   "write rounds = true, or remove it")  # fmt: skip
     for path, duration in durations(book):
         check_duration(book, report, path, duration)
 
@@ -58,6 +69,19 @@ def durations(book: Rulebook) -> Iterator[tuple[tuple, Duration | None]]:
     for name, gauge in book.gauges.items():
         if gauge.refill:
             yield ("gauges", name, "refill", "every"), gauge.refill.every
+            yield ("gauges", name, "refill", "after_harm"), gauge.refill.after_harm
+    for name, who in book.classes.items():
+        if who.invulnerable:
+            yield ("classes", name, "invulnerable", "after_hit"), who.invulnerable.after_hit
+    for name, handling in book.handlings.items():
+        yield ("handlings", name, "reaction"), handling.reaction
+    for name, playbook in book.playbooks.items():
+        for index, play in enumerate(playbook.plays):
+            yield ("playbooks", name, "plays", index, "hold"), play.hold
+    for name, supply in book.supplies.items():
+        yield ("supplies", name, "every"), supply.every
+    yield ("lives", "delay"), book.lives.delay
+    yield ("lives", "invulnerable"), book.lives.invulnerable
     for name, ability in book.abilities.items():
         for key in ("windup", "recovery", "cooldown"):
             yield ("abilities", name, key), getattr(ability, key)
@@ -67,9 +91,11 @@ def durations(book: Rulebook) -> Iterator[tuple[tuple, Duration | None]]:
             yield ("buffs", name, "each", "every"), buff.each.every
     for name, encounter in book.encounters.items():
         yield ("encounters", name, "time_limit"), encounter.time_limit
+        if encounter.objective:
+            yield ("encounters", name, "objective", "hold"), encounter.objective.hold
 
 
-_MAY_BE_ZERO = ("windup", "recovery", "cooldown")
+_MAY_BE_ZERO = ("windup", "recovery", "cooldown", "reaction", "delay", "invulnerable")
 
 
 def check_duration(book: Rulebook, report: Report, path: tuple, duration: Duration | None) -> None:

@@ -9,8 +9,8 @@ from pydantic import Field
 
 from ..formula import Program, parse
 from .pages import character_page, meeting_page
-from .problems import Report
-from .quantities import Entry, Formula, Label, Name
+from .problems import Report, check_marks
+from .quantities import Entry, Formula, Label, Name, Number
 from .stats import Rounding
 
 if TYPE_CHECKING:
@@ -24,11 +24,20 @@ class Critical(Entry):
     times: Formula
 
 
+class Guard(Entry):
+    """`guard = { when, times }`: a stance, both read on the taker's page; what is guarded is multiplied."""
+
+    when: Formula
+    times: Formula
+
+
 class DamageKind(Entry):
     """`[damage.crush]`. Aim, power and critical are read on the dealer's page, dodge and soak on the taker's.
 
     `lands` and `settle` see only the results of those lines, `level_gap` (the dealer's level less the taker's)
-    and the kind's own extra lines. A kind without aim and lands never misses.
+    and the kind's own extra lines. A kind without aim and lands never misses. `resist` (taker's page) is the share
+    that is held back, below zero a weakness; `against` multiplies by the taker's class; a bearer of a mark in
+    `barred_by` can't be hit by it at all. `[healing.balm]` takes the same lines, and what settles heals.
     """
 
     label: Label | None = None
@@ -44,6 +53,10 @@ class DamageKind(Entry):
     spread: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 0.0
     critical: Critical | None = None
     round: Rounding = "none"
+    resist: Formula | None = None
+    against: dict[Name, Annotated[Number, Field(ge=0)]] = Field(default_factory=dict)
+    guard: Guard | None = None
+    barred_by: list[Name] = Field(default_factory=list)
 
     @property
     def never_misses(self) -> bool:
@@ -59,21 +72,37 @@ class DamageKind(Entry):
         yield from (((key,), getattr(self, key)) for key in ("aim", "dodge", "power", "soak") if getattr(self, key))
         for side in ("dealer_lines", "taker_lines"):
             yield from (((side, name), program) for name, program in getattr(self, side).items())
+        if self.resist:
+            yield ("resist",), self.resist
+        if self.guard:
+            yield ("guard", "when"), self.guard.when
+            yield ("guard", "times"), self.guard.times
         if self.critical:
             yield ("critical", "chance"), self.critical.chance
             yield ("critical", "times"), self.critical.times
 
 
+def kinds(book: Rulebook) -> Iterator[tuple[tuple[str, str], DamageKind]]:
+    """Yield every damage kind, then every healing kind, with its path. The engine numbers them in this order."""
+    for chapter in ("damage", "healing"):
+        for name, kind in getattr(book, chapter).items():
+            yield (chapter, name), kind
+
+
 def check(book: Rulebook, report: Report) -> None:
     """Each line must be readable on its own page, and an extra line needs a name of its own."""
     page = character_page(book)
-    for name, kind in book.damage.items():
-        here = ("damage", name)
+    for here, kind in kinds(book):
         report.reference((*here, "gauge"), "gauge", kind.gauge, "gauges", book.gauges)
+        for who in kind.against:
+            report.reference((*here, "against", who), "class", who, "classes", book.classes)
+        check_marks(book, report, (*here, "barred_by"), kind.barred_by)
         for path, program in kind.page_formulas():
             report.formula((*here, *path), program, page)
         report.formula((*here, "lands"), kind.lands, meeting_page(kind, "lands"))
         report.formula((*here, "settle"), kind.settle, meeting_page(kind, "settle"))
+        if here[0] == "healing" and here[1] in book.damage:
+            report.add(here, "a damage kind has this name too", here[1], "rename one of them")
         for line in (*kind.dealer_lines, *kind.taker_lines):
             side = "dealer_lines" if line in kind.dealer_lines else "taker_lines"
             report.own_name((*here, side, line), line)

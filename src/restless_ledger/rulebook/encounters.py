@@ -6,8 +6,9 @@ from typing import TYPE_CHECKING, Annotated
 
 from pydantic import Field
 
+from .place import Point, check_point
 from .problems import Report
-from .quantities import DurationField, Entry, Label, Name
+from .quantities import DurationField, Entry, Label, LengthField, Name
 
 if TYPE_CHECKING:
     from .rulebook import Rulebook
@@ -16,11 +17,18 @@ MOST_UNITS = 400
 
 
 class UnitGroup(Entry):
-    """`{ class = "slate_crab", level = 7, count = 3 }`; the playbook is the class's own unless one is named."""
+    """`{ class = "slate_crab", level = 7, count = 3, at = [11, 3] }`.
+
+    Playbook, handling and lives are the class's own unless they are written. `at` is where the first one stands;
+    the others of the group stand a metre apart beside it.
+    """
 
     who: Name = Field(alias="class")
     level: int
     count: int = Field(1, ge=1, le=MOST_UNITS)
+    at: Point | None = None
+    lives: int | None = Field(None, ge=1, le=1000)
+    handling: Name | None = None
     name: Label | None = None
     playbook: Name | None = None
 
@@ -32,10 +40,23 @@ class Side(Entry):
     units: Annotated[list[UnitGroup], Field(min_length=1)]
 
 
+class Objective(Entry):
+    """`objective = { at = [7, 3], radius = "2 m", hold = "10 s" }`: who is there alone for so long in all wins."""
+
+    at: Point
+    radius: LengthField
+    hold: DurationField
+
+
 class Encounter(Entry):
-    """`[encounters.landing_ambush]`: two sides or more; `time_limit` overrides the clock's."""
+    """`[encounters.landing_ambush]`: two sides or more; `time_limit` overrides the clock's.
+
+    Without an arena there is no place: everybody is in reach of everybody, and nobody moves.
+    """
 
     label: Label | None = None
+    arena: Name | None = None
+    objective: Objective | None = None
     sides: Annotated[list[Side], Field(min_length=2)]
     time_limit: DurationField | None = None
 
@@ -53,9 +74,29 @@ def check(book: Rulebook, report: Report) -> None:
             for number, group in enumerate(side.units):
                 path = (*here, "units", number)
                 report.reference((*path, "class"), "class", group.who, "classes", book.classes)
+                report.reference((*path, "handling"), "handling", group.handling, "handlings", book.handlings)
+                _check_places(book, report, path, encounter, group)
                 report.reference((*path, "playbook"), "playbook", group.playbook, "playbooks", book.playbooks)
                 if not first <= group.level <= last:
                     report.add((*path, "level"), f"levels go from {first} to {last}", group.level, "choose one of them")
+        report.reference(("encounters", name, "arena"), "arena", encounter.arena, "arenas", book.arenas)
+        if encounter.objective and encounter.arena in book.arenas:
+            check_point(report, ("encounters", name, "objective", "at"), book.arenas[encounter.arena],
+                        encounter.objective.at)  # fmt: skip
+        elif encounter.objective and not encounter.arena:
+            report.add(("encounters", name, "objective"), "there is no place to hold without an arena", "",
+                       "name an arena")  # fmt: skip
         total = sum(group.count for side in encounter.sides for group in side.units)
         if total > MOST_UNITS:
             report.add(("encounters", name), f"an encounter holds at most {MOST_UNITS} units", total, "send fewer")
+
+
+def _check_places(book: Rulebook, report: Report, path: tuple, encounter: Encounter, group: UnitGroup) -> None:
+    """A unit stands in its arena where there is one, and nowhere where there is none."""
+    if encounter.arena is None:
+        if group.at is not None:
+            report.add((*path, "at"), "there is no place without an arena", group.at, "name an arena, or remove it")
+    elif group.at is None:
+        report.add(path, "an arena needs to know where everybody stands", group.who, "write at = [x, y]")
+    elif encounter.arena in book.arenas:
+        check_point(report, (*path, "at"), book.arenas[encounter.arena], group.at)

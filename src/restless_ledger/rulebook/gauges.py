@@ -2,31 +2,71 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Literal
 
-from .pages import character_page, gauge_names, steady_page
+from .pages import character_page, gauge_names, page_with, steady_page
 from .problems import Report
-from .quantities import DurationField, Entry, Formula, Label, Opening, OpeningField
+from .quantities import DurationField, Entry, Formula, Label, Name, Opening, OpeningField
 
 if TYPE_CHECKING:
     from .rulebook import Rulebook
 
 
 class Refill(Entry):
-    """`refill = { amount, every }`: so much, so often; first one period after the fight begins."""
+    """`refill = { amount, every, after_harm, when }`: so much, so often; first one period after the fight begins.
+
+    A period's refill is left out when its character was harmed less than `after_harm` ago, or where `when` (on its
+    own page) does not hold; the rhythm goes on.
+    """
 
     amount: Formula
     every: DurationField
+    after_harm: DurationField | None = None
+    when: Formula | None = None
+
+
+class Earns(Entry):
+    """`earns = { acting, dealing, taking }`: per ability used, per hit dealt, per hit taken; on the owner's page.
+
+    In `dealing` and `taking`, `booked` is what the hit booked.
+    """
+
+    acting: Formula | None = None
+    dealing: Formula | None = None
+    taking: Formula | None = None
 
 
 class Gauge(Entry):
-    """`[gauges.health]`. The one gauge with `downs = true` takes its character down at zero."""
+    """`[gauges.health]`. The one gauge with `downs = true` takes its character down at zero.
+
+    A gauge `before` another takes harm in its place, and passes on what it can't hold. When a top falls back, what
+    is over is cut, or kept until it is spent, as `over` says.
+    """
 
     label: Label | None = None
     top: Formula
     opens: OpeningField = Opening(1.0, 0.0)
     refill: Refill | None = None
+    earns: Earns = Earns()
+    before: Name | None = None
+    over: Literal["cut", "keep"] = "cut"
     downs: bool = False
+
+
+def _in_front_of(book: Rulebook, name: str) -> list[str]:
+    """Return a gauge and those it stands in front of, one after the other; ends at the first that comes twice."""
+    chain = [name]
+    while (behind := book.gauges[chain[-1]].before) in book.gauges:
+        chain.append(behind)
+        if behind in chain[:-1]:
+            break
+    return chain
+
+
+def fronts(book: Rulebook, name: str) -> list[str]:
+    """Return the gauges that take harm in place of one, the foremost first."""
+    return [front for other, gauge in book.gauges.items() if gauge.before == name
+            for front in (*fronts(book, other), other)]  # fmt: skip
 
 
 def check(book: Rulebook, report: Report) -> None:
@@ -37,6 +77,14 @@ def check(book: Rulebook, report: Report) -> None:
         report.formula(("gauges", name, "top"), gauge.top, steady_page(book))
         if gauge.refill:
             report.formula(("gauges", name, "refill", "amount"), gauge.refill.amount, character_page(book))
+            report.formula(("gauges", name, "refill", "when"), gauge.refill.when, character_page(book))
+        for key, facts in (("acting", ()), ("dealing", ("booked",)), ("taking", ("booked",))):
+            page = page_with(book, *facts) if facts else character_page(book)
+            report.formula(("gauges", name, "earns", key), getattr(gauge.earns, key), page)
+        report.reference(("gauges", name, "before"), "gauge", gauge.before, "gauges", book.gauges)
+        if len(chain := _in_front_of(book, name)) > len(set(chain)):
+            report.add(("gauges", name, "before"), "these gauges stand in front of each other in a ring",
+                       " → ".join(chain), "take one of them out")  # fmt: skip
         for word in taken.intersection(gauge_names(name)):
             report.add(("gauges", name), f"a formula could not tell this gauge's {word} from the stat of that name",
                        "", "rename one of them")  # fmt: skip

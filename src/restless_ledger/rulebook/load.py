@@ -15,7 +15,7 @@ from pydantic import BaseModel, TypeAdapter, ValidationError
 from .check import check
 from .positions import line_positions
 from .problems import InputError, Problem, Report, RulebookError, dotted, nearest
-from .rulebook import Rulebook
+from .rulebook import SINGLE_CHAPTERS, Rulebook
 
 Book = TypeVar("Book", bound=Rulebook)
 
@@ -105,7 +105,7 @@ class Source:
 
     def merge(self, data: dict[str, Any], name: str) -> None:
         for chapter, content in data.items():
-            if not isinstance(content, dict) or chapter in ("rulebook", "clock"):
+            if not isinstance(content, dict) or chapter in SINGLE_CHAPTERS:
                 self.put((chapter,), content, self.data, name)
                 continue
             kept = self.data.setdefault(chapter, {})

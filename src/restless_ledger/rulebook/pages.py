@@ -12,8 +12,10 @@ if TYPE_CHECKING:
     from .damage import DamageKind
     from .rulebook import Rulebook
 
+FACTS = ("booked", "distance", "speed", "height")
+"""What is true of a character only for a moment: on its page while an event is dealt with, and not otherwise."""
 MEETING_NAMES = ("power", "soak", "level_gap", "aim", "dodge")
-RESERVED = frozenset(keyword.kwlist) | set(FUNCTIONS) | {"marked", "level", "distance", *MEETING_NAMES}
+RESERVED = frozenset(keyword.kwlist) | set(FUNCTIONS) | {"marked", "level", *FACTS, "safe_speed", *MEETING_NAMES}
 """Words with a meaning of their own in formulas; no stat, gauge or line may take one for its name."""
 
 
@@ -51,9 +53,14 @@ def steady_page(book: Rulebook) -> Page:
     return Page("a character's page, gauges apart", steady_names(book))
 
 
+def page_with(book: Rulebook, *facts: str) -> Page:
+    """Return a character's page with some facts of the moment, such as `booked` on the page of who was hit."""
+    return Page(f"a character's page with {' and '.join(facts)}", (*character_page(book).names, *facts))
+
+
 def meeting_page(kind: DamageKind, formula: str) -> Page:
     """Return what `lands` or `settle` of a damage kind may read: the results of both characters' lines."""
     lines = (*kind.dealer_lines, *kind.taker_lines)
     if formula == "lands":
-        return Page("the line where aim and dodge meet", ("aim", "dodge", "level_gap", *lines))
-    return Page("the line where power and soak meet", ("power", "soak", "level_gap", *lines))
+        return Page("the line where aim and dodge meet", ("aim", "dodge", "level_gap", "distance", *lines))
+    return Page("the line where power and soak meet", ("power", "soak", "level_gap", "distance", *lines))

@@ -76,6 +76,8 @@ class Duration:
 
 _DURATION = re.compile(r"(\d+(?:\.\d+)?)\s*(s|ticks?|rounds?)")
 _LENGTH = re.compile(r"(\d+(?:\.\d+)?)\s*m")
+_SPEED = re.compile(r"(\d+(?:\.\d+)?)\s*m/s")
+_RATE = re.compile(r"(\d+(?:\.\d+)?)\s*per\s+(s|round)")
 _SHARE = re.compile(r"(\d+(?:\.\d+)?)\s*%")
 LONGEST_DURATION = Decimal(10_000_000)
 
@@ -93,7 +95,8 @@ def parse_duration(value: Any) -> Duration:
     return Duration(amount, found[2] if found[2] == "s" else found[2].rstrip("s") + "s")
 
 
-def _parse_length(value: Any) -> float:
+def parse_length(value: Any) -> float:
+    """Read a length such as "1.8 m", in metres. Raises an error that is a `ValueError`."""
     if isinstance(value, float):
         return value
     found = _LENGTH.fullmatch(value.strip()) if isinstance(value, str) else None
@@ -102,24 +105,58 @@ def _parse_length(value: Any) -> float:
     return float(found[1])
 
 
+def _parse_speed(value: Any) -> float:
+    if isinstance(value, float):
+        return value
+    found = _SPEED.fullmatch(value.strip()) if isinstance(value, str) else None
+    if not found:
+        raise PydanticCustomError("speed", 'a speed is written with its unit: "5 m/s"')
+    return float(found[1])
+
+
+def _parse_rate(value: Any) -> float:
+    if isinstance(value, float):
+        return value
+    found = _RATE.fullmatch(value.strip()) if isinstance(value, str) else None
+    if not found:
+        raise PydanticCustomError("rate", 'a rate is written with its unit: "8 per s", or "8 per round"')
+    return float(found[1])
+
+
 @dataclass(frozen=True)
 class Opening:
-    """How full a gauge opens: a share of its top, or a number of points."""
+    """How full a gauge opens: a share of its top plus a number of points (one of the two is zero).
 
-    share: float | None
+    `high`, where it is given, is the other end of a range: each fight draws anew, uniformly, between the two.
+    """
+
+    share: float
     points: float
+    high: Opening | None = None
+
+    def amount(self, top: float) -> float:
+        """Return the points it comes to under a top, the middle of a range; never above the top."""
+        low = min(self.share * top + self.points, top)
+        return low if self.high is None else (low + self.high.amount(top)) / 2
 
 
 def _parse_opening(value: Any) -> Opening:
     if isinstance(value, Opening):
         return value
+    if isinstance(value, dict) and set(value) == {"between"} and isinstance(value["between"], list):
+        ends = [_parse_opening(end) for end in value["between"]]
+        if len(ends) == 2 and ends[0].high is None and ends[1].high is None:
+            return Opening(ends[0].share, ends[0].points, ends[1])
     if value == "full":
         return Opening(1.0, 0.0)
     if isinstance(value, str) and (found := _SHARE.fullmatch(value.strip())) and float(found[1]) <= 100:
         return Opening(float(found[1]) / 100, 0.0)
     if isinstance(value, int | float) and not isinstance(value, bool) and 0 <= value <= LARGEST_AMOUNT:
-        return Opening(None, float(value))
-    raise PydanticCustomError("opening", 'a gauge opens "full", at a share such as "40%", or at a number of points')
+        return Opening(0.0, float(value))
+    raise PydanticCustomError(
+        "opening",
+        'a gauge opens "full", at a share such as "40%", at a number of points, or { between = ["10%", "60%"] }',
+    )
 
 
 DurationField = Annotated[
@@ -130,21 +167,28 @@ DurationField = Annotated[
     ),
 ]
 LengthField = Annotated[
-    float, *_plain(_parse_length, {"type": "string", "pattern": rf"^\s*{_LENGTH.pattern}\s*$", "examples": ["1.8 m"]})
+    float, *_plain(parse_length, {"type": "string", "pattern": rf"^\s*{_LENGTH.pattern}\s*$", "examples": ["1.8 m"]})
 ]
-OpeningField = Annotated[
-    Opening,
-    *_plain(
-        _parse_opening,
-        {
-            "anyOf": [
-                {"const": "full"},
-                {"type": "string", "pattern": rf"^\s*{_SHARE.pattern}\s*$"},
-                {"type": "number", "minimum": 0},
-            ]
-        },
-    ),
+_AMOUNTS: list = [
+    {"const": "full"},
+    {"type": "string", "pattern": rf"^\s*{_SHARE.pattern}\s*$"},
+    {"type": "number", "minimum": 0},
 ]
+_RANGE = {
+    "type": "object",
+    "properties": {"between": {"type": "array", "items": {"anyOf": _AMOUNTS}, "minItems": 2, "maxItems": 2}},
+    "required": ["between"],
+    "additionalProperties": False,
+}
+OpeningField = Annotated[Opening, *_plain(_parse_opening, {"anyOf": [*_AMOUNTS, _RANGE]})]
+SpeedField = Annotated[
+    float,
+    *_plain(_parse_speed, {"type": "string", "pattern": rf"^\s*{_SPEED.pattern}\s*$", "examples": ["5 m/s"]}),
+]
+RateField = Annotated[
+    float, *_plain(_parse_rate, {"type": "string", "pattern": rf"^\s*{_RATE.pattern}\s*$", "examples": ["8 per s"]})
+]
+"""An amount per second, or per round where the clock counts rounds."""
 
 
 def _whole_keys(value: Any) -> Any:

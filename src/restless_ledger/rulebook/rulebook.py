@@ -15,6 +15,9 @@ from .clock import Clock
 from .damage import DamageKind
 from .encounters import Encounter
 from .gauges import Gauge
+from .handlings import Handling
+from .lives import Lives
+from .place import Arena, Falls, Movement, Supply
 from .playbooks import Playbook
 from .quantities import Entry, Label, Name
 from .stats import Stat
@@ -38,6 +41,10 @@ class Heading(Entry):
         return self
 
 
+SINGLE_CHAPTERS = ("rulebook", "clock", "movement", "falls", "lives")
+"""The chapters that are one entry; all the others are tables of named entries."""
+
+
 class Rulebook(Entry):
     """Everything a designer declared. Frozen: to change a number, change the text and load it again."""
 
@@ -46,11 +53,18 @@ class Rulebook(Entry):
     stats: dict[Name, Stat] = Field(default_factory=dict)
     gauges: dict[Name, Gauge] = Field(default_factory=dict)
     damage: dict[Name, DamageKind] = Field(default_factory=dict)
+    healing: dict[Name, DamageKind] = Field(default_factory=dict)
     bodies: dict[Name, Body] = Field(default_factory=dict)
     classes: dict[Name, CharacterClass] = Field(default_factory=dict)
     abilities: dict[Name, Ability] = Field(default_factory=dict)
     buffs: dict[Name, Buff] = Field(default_factory=dict)
     playbooks: dict[Name, Playbook] = Field(default_factory=dict)
+    handlings: dict[Name, Handling] = Field(default_factory=dict)
+    movement: Movement = Field(default_factory=Movement)
+    falls: Falls = Field(default_factory=Falls)
+    lives: Lives = Field(default_factory=Lives)
+    supplies: dict[Name, Supply] = Field(default_factory=dict)
+    arenas: dict[Name, Arena] = Field(default_factory=dict)
     encounters: dict[Name, Encounter] = Field(default_factory=dict)
 
     _source: Any = PrivateAttr(None)

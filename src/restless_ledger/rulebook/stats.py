@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
+from pydantic_core import PydanticCustomError
 
 from .problems import Report
 from .quantities import Entry, Label, Number
@@ -13,6 +14,29 @@ if TYPE_CHECKING:
     from .rulebook import Rulebook
 
 Rounding = Literal["none", "down", "nearest", "up"]
+
+
+class StatChange(Entry):
+    """`{ scale = -0.25 }`: exactly one of set, add, scale (percentages that are summed) and times (factors)."""
+
+    set: Number | None = None
+    add: Number | None = None
+    scale: Number | None = None
+    times: Annotated[Number, Field(ge=0)] | None = None
+
+    @model_validator(mode="after")
+    def _one_way(self) -> StatChange:
+        if len(self.model_fields_set) != 1:
+            raise PydanticCustomError("change", "a stat change has exactly one of set, add, scale or times")
+        return self
+
+    @property
+    def way(self) -> str:
+        return next(iter(self.model_fields_set))
+
+    @property
+    def amount(self) -> float:
+        return getattr(self, self.way)
 
 
 class Stat(Entry):

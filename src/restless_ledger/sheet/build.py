@@ -27,7 +27,10 @@ def build_sheet(book: Rulebook, who: str, level: int | None = None, buffs: Seque
     level = book.rulebook.levels[0] if level is None else level
     _check_request(book, who, level, buffs)
     owner = f"{who}, level {level}" + (f", with {', '.join(buffs)}" if buffs else "")
-    stats = {name: _stat_figure(book, who, level, name, buffs, owner) for name in book.stats}
+    known = book.classes[who].knows(level)
+    passives = tuple(name for name in known if book.abilities[name].passive
+                     and book.classes[who].may_use(book.abilities[name].school))  # fmt: skip
+    stats = {name: _stat_figure(book, who, level, name, (passives, buffs), owner) for name in book.stats}
     borne = {mark for buff in buffs for mark in book.buffs[buff].marks}
     page = {"level": float(level), **{name: figure.value for name, figure in stats.items()},
             **{f"marked({mark})": float(mark in borne) for mark in marks(book)}}  # fmt: skip
@@ -36,7 +39,8 @@ def build_sheet(book: Rulebook, who: str, level: int | None = None, buffs: Seque
         now, top = (gauges[name].opens, gauges[name].top) if name in gauges else (0.0, 0.0)
         page.update(zip(gauge_names(name), (now, top, now / top if top else 0.0), strict=True))
     label = book.classes[who].label or who
-    known = tuple(book.classes[who].knows(level))
+    barred = {name: f"its school, {book.abilities[name].school}, is closed to {who}" for name in known
+              if not book.classes[who].may_use(book.abilities[name].school)}  # fmt: skip
     return Sheet(
         who,
         label,
@@ -44,7 +48,9 @@ def build_sheet(book: Rulebook, who: str, level: int | None = None, buffs: Seque
         tuple(buffs),
         MappingProxyType(stats),
         MappingProxyType(gauges),
-        known,
+        tuple(name for name in known if name not in barred and not book.abilities[name].passive),
+        passives,
+        MappingProxyType(barred),
         MappingProxyType(page),
     )
 
@@ -72,7 +78,25 @@ def _check_request(book: Rulebook, who: str, level: int, buffs: Iterable[str]) -
             raise InputError(f"buffs: there is no buff {buff}\n    {nearest(buff, book.buffs)}")
 
 
-def _stat_figure(book: Rulebook, who: str, level: int, name: str, buffs: Sequence[str], owner: str) -> StatFigure:
+def stat_base(book: Rulebook, sheet: Sheet, stat: str) -> tuple[float, float, float, float]:
+    """Return what a fight's buffs start from: base, what is added, summed percentages, factors; before any limit."""
+    base, added, scaled, times = base_figure(book, sheet.who, sheet.level, stat), 0.0, 0.0, 1.0
+    for name in sheet.passives:
+        change = book.abilities[name].stats.get(stat)
+        match change and change.way:
+            case "set":
+                base = change.amount  # type: ignore[union-attr]
+            case "add":
+                added += change.amount  # type: ignore[union-attr]
+            case "scale":
+                scaled += change.amount  # type: ignore[union-attr]
+            case "times":
+                times *= change.amount  # type: ignore[union-attr]
+    return base, added, scaled, times
+
+
+def _stat_figure(book: Rulebook, who: str, level: int, name: str, more: tuple[Sequence[str], Sequence[str]],
+                 owner: str) -> StatFigure:  # fmt: skip
     stat = book.stats[name]
     growth = book.classes[who].growth.get(name)
     value = base_figure(book, who, level, name)
@@ -80,18 +104,23 @@ def _stat_figure(book: Rulebook, who: str, level: int, name: str, buffs: Sequenc
         lines = [Line("base", "the stat's own", value, book.place("stats", name))]
     else:
         lines = [Line("growth", describe_growth(growth), value, book.place("classes", who, "growth", name))]
-    value = _add_buff_lines(book, name, buffs, lines)
+    value = _add_change_lines(book, name, *more, lines)
     return StatFigure(
         name, stat.label or name, _add_limit_lines(stat, value, lines, book.place("stats", name)), tuple(lines), owner
     )
 
 
-def _add_buff_lines(book: Rulebook, name: str, buffs: Sequence[str], lines: list[Line]) -> float:
-    """Add a line for each change a buff makes, in the order in which changes count; return the value after them."""
-    changes = [(buff, book.buffs[buff].stats[name]) for buff in dict.fromkeys(buffs) if name in book.buffs[buff].stats]
+def _add_change_lines(book: Rulebook, name: str, passives: Sequence[str], buffs: Sequence[str],
+                      lines: list[Line]) -> float:  # fmt: skip
+    """Add a line for each change of a passive ability or a buff, in the order in which changes count; return the value
+    after them."""
+    changes = [("abilities", each, book.abilities[each].stats[name]) for each in passives
+               if name in book.abilities[each].stats]  # fmt: skip
+    changes += [("buffs", each, book.buffs[each].stats[name]) for each in dict.fromkeys(buffs)
+                if name in book.buffs[each].stats]  # fmt: skip
     base, added, scaled, times = lines[0].value, 0.0, 0.0, 1.0
     for way in ("set", "add", "scale", "times"):
-        for buff, change in changes:
+        for chapter, source, change in changes:
             if change.way != way:
                 continue
             match way:
@@ -103,8 +132,8 @@ def _add_buff_lines(book: Rulebook, name: str, buffs: Sequence[str], lines: list
                     scaled, what = scaled + change.amount, f"{change.amount:+.0%}".replace("-", "−")
                 case _:
                     times, what = times * change.amount, f"× {number(change.amount)}"
-            place = book.place("buffs", buff, "stats", name)
-            lines.append(Line(way, f"{what} by {buff}", change_stat(base, added, scaled, times), place))
+            place = book.place(chapter, source, "stats", name)
+            lines.append(Line(way, f"{what} by {source}", change_stat(base, added, scaled, times), place))
     return change_stat(base, added, scaled, times)
 
 
@@ -132,6 +161,6 @@ def _gauge_figure(book: Rulebook, name: str, page: dict[str, float], owner: str)
         )
         raise InputError(f"{place}: gauges.{name}.top: the top of {owner} {what}\n    got: {explain(gauge.top, page)}\n"
                          f"    raise it, or give the class a list of gauges = [...] without {name}")  # fmt: skip
-    opens = top * gauge.opens.share if gauge.opens.share is not None else min(gauge.opens.points, top)
+    opens = gauge.opens.amount(top)
     refill = f"{gauge.refill.amount} every {gauge.refill.every}" if gauge.refill else ""
     return GaugeFigure(name, gauge.label or name, top, opens, refill, explain(gauge.top, page), owner, place)

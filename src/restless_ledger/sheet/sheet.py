@@ -74,6 +74,9 @@ class Sheet:
     stats: Mapping[str, StatFigure]
     gauges: Mapping[str, GaugeFigure]
     abilities: tuple[str, ...]
+    passives: tuple[str, ...]
+    barred: Mapping[str, str]
+    """What is known but can't be used, each with the reason."""
     page: Mapping[str, float] = field(repr=False)
 
     def __getitem__(self, name: str) -> StatFigure | GaugeFigure:

@@ -6,7 +6,7 @@ from functools import cached_property
 from typing import TYPE_CHECKING, Any
 
 from ..engine import Run, Setup, fight_many
-from ..engine.codes import MUTUAL, TIME_OUT
+from ..engine.codes import MUTUAL, TIME_OUT, WAYS_TO_WIN
 from ..engine.layout import TALLY
 from ..engine.run import Progress
 from ..ledger.points import points
@@ -53,7 +53,17 @@ class Trials:
         return self.run.seed
 
     def outcome_name(self, outcome: int) -> str:
-        return NO_SIDE.get(outcome) or self.setup.names.sides[outcome]
+        sides = self.setup.names.sides
+        return NO_SIDE.get(outcome) or sides[outcome % len(sides)]
+
+    def ways(self, side: str) -> dict[str, int]:
+        """Return how often a side won in each way: the others `wiped out`, the objective `held`, the others `fled`."""
+        sides = self.setup.names.sides
+        found = dict.fromkeys(WAYS_TO_WIN, 0)
+        for (outcome, _), count in self.run.counts.items():
+            if outcome >= 0 and sides[outcome % len(sides)] == side:
+                found[WAYS_TO_WIN[outcome // len(sides)]] += count
+        return found
 
     @property
     def outcomes(self) -> tuple[str, ...]:
@@ -65,7 +75,8 @@ class Trials:
         """For each outcome, how many fights ended so on which tick: the exact distribution of what was fought."""
         found: dict[str, dict[int, int]] = {name: {} for name in self.outcomes}
         for (outcome, tick), count in sorted(self.run.counts.items()):
-            found[self.outcome_name(outcome)][tick] = count
+            ticks = found[self.outcome_name(outcome)]
+            ticks[tick] = ticks.get(tick, 0) + count
         return found
 
     def rate(self, outcome: str) -> Rate:
@@ -98,6 +109,7 @@ class Trials:
                     "median_high": median.high,
                     "seconds_10": self.seconds(0.1, name).estimate,
                     "seconds_90": self.seconds(0.9, name).estimate,
+                    **{way.replace(" ", "_"): count for way, count in self.ways(name).items()},
                 }
             )
         return rows

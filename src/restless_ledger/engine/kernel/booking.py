@@ -31,6 +31,19 @@ def show_gauge(tables: Tables, state: State, unit: int, gauge: int) -> None:
 
 
 @kernel
+def note_total(state: State, verb: int, asked: int, booked: int, cause: int, source: int) -> None:
+    """Add a change to the totals of its cause and source."""
+    tally = state.tally[source, cause]
+    tally.waste += abs(asked - booked)
+    if verb == HARM:
+        tally.harm -= booked
+    elif asked > 0:
+        tally.heal += booked
+    else:
+        tally.spent -= booked
+
+
+@kernel
 def book_change(tables: Tables, state: State, unit: int, gauge: int, asked: int, verb: int, cause: int,
                 source: int, parent: int) -> int:  # fmt: skip
     """Book as much of a change as the gauge can take, from zero to its top; return what was booked.
@@ -42,14 +55,7 @@ def book_change(tables: Tables, state: State, unit: int, gauge: int, asked: int,
     booked = after - row.now
     row.now = after
     row.booked += booked
-    tally = state.tally[source, cause]
-    tally.waste += abs(asked - booked)
-    if verb == HARM:
-        tally.harm -= booked
-    elif asked > 0:
-        tally.heal += booked
-    else:
-        tally.spent -= booked
+    note_total(state, verb, asked, booked, cause, source)
     if tables.rules[0].gauges_read or state.run[0].recording:
         show_gauge(tables, state, unit, gauge)
     if after == 0 and gauge == tables.rules[0].downing:

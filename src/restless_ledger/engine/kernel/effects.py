@@ -1,29 +1,102 @@
-"""Apply a list of effects, of an ability that lands or of a buff that beats."""
+"""Carry out lists of effects: of an ability that lands, a beat, a reaction, a supply.
+
+A list under way is a frame. Frames lie on a stack: what a hit causes goes on top, and so is over before the list
+that caused it goes on.
+"""
 
 from __future__ import annotations
 
-from ..codes import DAMAGE_EFFECT, GIVE_EFFECT, HEAL_EFFECT
-from ..compiled import kernel
+from ..codes import (
+    BUILDUP_EFFECT,
+    DAMAGE_EFFECT,
+    DRAIN_EFFECT,
+    GIVE_EFFECT,
+    HEAL_EFFECT,
+    MOST_FRAMES,
+    PUSH_EFFECT,
+    REVIVE_EFFECT,
+    SOUND,
+    STRIP_EFFECT,
+)
+from ..compiled import kernel, kernel_apart
 from ..layout import State, Tables
-from .buff import give_buff
-from .heal import heal
+from .buff import give_buff, strip_buffs
+from .buildup import build_up
+from .heal import drain, heal, revive
+from .lines import read_line
+from .push import push
+from .reaction import show_booked
 from .strike import strike
 
 
 @kernel
-def apply_effects(tables: Tables, state: State, first: int, last: int, user: int, target: int, cause: int, parent: int,
-                  aimed: bool) -> None:  # fmt: skip
-    """Apply effects first to last - 1, in order. What follows a missed hit does not reach that target."""
-    missed = False
-    for index in range(first, last):
-        effect = tables.effects[index]
-        receiver = user if effect.to_user else target
-        if not state.units[receiver].up or (missed and not effect.to_user):
+def push_frame(state: State, first: int, last: int, user: int, target: int, cause: int, parent: int, aimed: int,
+               scale: float) -> int:  # fmt: skip
+    """Put a list of effects on top of the stack; return its place. Where there is no room left it is dropped."""
+    clock = state.clock[0]
+    at = clock.frames
+    if at >= MOST_FRAMES:
+        return at - 1
+    clock.frames = at + 1
+    frame = state.frames[at]
+    frame.at = first
+    frame.last = last
+    frame.user = user
+    frame.target = target
+    frame.cause = cause
+    frame.parent = parent
+    frame.aimed = aimed
+    frame.depth = clock.depth
+    frame.missed = 0
+    frame.scale = scale
+    frame.part = -1
+    frame.shot = -1
+    return at
+
+
+@kernel_apart
+def carry_out(tables: Tables, state: State) -> None:
+    """Carry out the lists on the stack, the topmost first, until it is empty."""
+    clock = state.clock[0]
+    while clock.frames > 0:
+        at = clock.frames - 1
+        frame = state.frames[at]
+        if frame.at >= frame.last or clock.fault != SOUND:
+            clock.frames = at
             continue
-        if effect.what == DAMAGE_EFFECT:
-            landed = strike(tables, state, user, receiver, effect.index, effect.times, cause, parent, aimed)
-            missed = missed or not landed
-        elif effect.what == HEAL_EFFECT:
-            heal(tables, state, user, receiver, effect.index, effect.line, cause, parent)
-        elif effect.what == GIVE_EFFECT:
-            give_buff(tables, state, user, receiver, effect.index, parent)
+        clock.depth = frame.depth
+        if frame.depth > 0:
+            show_booked(tables, state, at)
+        index = frame.at
+        frame.at = index + 1
+        carry_out_one(tables, state, at, index)
+    clock.depth = 0
+
+
+@kernel
+def carry_out_one(tables: Tables, state: State, at: int, index: int) -> None:
+    """Carry out one effect. What follows a missed hit does not reach that target."""
+    frame = state.frames[at]
+    effect = tables.effects[index]
+    receiver = frame.user if effect.to_user else frame.target
+    what = effect.what
+    if what == REVIVE_EFFECT:
+        revive(tables, state, at, index, receiver)
+    elif not state.units[receiver].up or (frame.missed and not effect.to_user):
+        return
+    elif what == DAMAGE_EFFECT:
+        if not strike(tables, state, at, index, receiver):
+            frame.missed = 1
+    elif what == HEAL_EFFECT:
+        heal(tables, state, at, index, receiver)
+    elif what == GIVE_EFFECT:
+        strength = read_line(tables, state, frame.user, effect.line) if effect.line >= 0 else 1.0
+        give_buff(tables, state, frame.user, receiver, effect.index, strength, frame.parent)
+    elif what == DRAIN_EFFECT:
+        drain(tables, state, at, index, receiver)
+    elif what == BUILDUP_EFFECT:
+        build_up(tables, state, at, index, receiver)
+    elif what == STRIP_EFFECT:
+        strip_buffs(tables, state, at, index, receiver)
+    elif what == PUSH_EFFECT:
+        push(tables, state, at, index, receiver)

@@ -40,6 +40,12 @@ def write_entry(state: State, unit: int, gauge: int, asked: int, booked: int, ve
     entry.part_times = 1.0
     entry.critical_times = 1.0
     entry.spread_times = 1.0
+    entry.resist_times = 1.0
+    entry.against_times = 1.0
+    entry.guard_times = 1.0
+    entry.scale = 1.0
+    entry.in_front = 0
+    entry.amount = 0.0
     entry.dealer_page = -1
     entry.taker_page = -1
 
@@ -51,6 +57,27 @@ def write_event(state: State, unit: int, verb: int, cause: int, source: int, par
         return -1
     write_entry(state, unit, -1, 0, 0, verb, cause, source, parent)
     return state.clock[0].entries - 1
+
+
+@kernel_apart
+def write_step(state: State, unit: int) -> None:
+    """Write where a unit has come to. Modifies the paths and their count, which goes on where the array is full."""
+    clock = state.clock[0]
+    number = clock.steps
+    clock.steps = number + 1
+    if number < state.paths.shape[0]:
+        step = state.paths[number]
+        step.tick = clock.tick
+        step.unit = unit
+        step.x = state.units[unit].x
+        step.y = state.units[unit].y
+
+
+@kernel
+def note_amount(state: State, number: int, amount: float) -> None:
+    """Note on an event how much it was: how strong, how far, how fast."""
+    if 0 <= number < state.entries.shape[0]:
+        state.entries[number].amount = amount
 
 
 @kernel_apart

@@ -4,31 +4,54 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..codes import CHOOSE, END_PHASE, LAND, NEVER, PULSE, RUNNING, SETTLE, SOUND
+from ..codes import ARRIVE, CHOOSE, END_PHASE, LAND, MOVE, NEVER, ON_THE_FLOOR, PULSE, RUNNING, SETTLE, SOUND
 from ..compiled import kernel, kernel_apart
 from ..layout import State, Tables
 from .buff import end_due_buffs
 from .choose import choose
 from .draw import fight_key
+from .fall import arrive
 from .land import land
+from .move import move
+from .objective import hold_objective, reach_checkpoint
+from .opening import draw_openings
 from .order import list_turn, next_tick
 from .pulse import pulse
 from .reconcile import reconcile
+from .respawn import return_due
 from .settle import settle
+from .shot import arrive_shots, note_next_shot
+from .supply import lay_out, take
+
+MOST_ACTIONS = 100
+"""How often at most anybody acts in one round."""
 
 
 @kernel
 def play_tick(tables: Tables, state: State) -> None:
     """Play one tick: the phases in order, and within each the units in the order of the turn."""
     clock = state.clock[0]
+    clock.played = 1
     list_turn(tables, state)
     if clock.pulsing:
         play_pulse(tables, state)
+    if clock.supply_at <= clock.tick:
+        clock.phase = PULSE
+        lay_out(tables, state)
     if clock.ending:
         play_end(tables, state)
+    if clock.returning > 0:
+        clock.phase = END_PHASE
+        return_due(tables, state)
+    if tables.rules[0].placed:
+        play_arrive(tables, state)
     if clock.acting:
         play_choose(tables, state)
         play_land(tables, state)
+        if tables.rules[0].actions >= 0:
+            play_more_actions(tables, state)
+    if tables.rules[0].placed:
+        play_move(tables, state)
     clock.phase = SETTLE
     settle(tables, state)
 
@@ -57,6 +80,24 @@ def play_end(tables: Tables, state: State) -> None:
             end_due_buffs(tables, state, state.turn[at])
 
 
+@kernel_apart
+def play_arrive(tables: Tables, state: State) -> None:
+    """Phase 3: projectiles, then falls and climbs, for each in turn; then the projectiles of those who are down."""
+    clock = state.clock[0]
+    clock.phase = ARRIVE
+    if clock.shot_at <= clock.tick:
+        for at in range(clock.listed):
+            arrive_shots(tables, state, state.turn[at])
+        for unit in range(state.units.shape[0]):
+            if not state.units[unit].up:
+                arrive_shots(tables, state, unit)
+        note_next_shot(state)
+    for at in range(clock.listed):
+        unit = state.units[state.turn[at]]
+        if unit.up and unit.arrive_at <= clock.tick:
+            arrive(tables, state, state.turn[at])
+
+
 @kernel
 def play_choose(tables: Tables, state: State) -> None:
     """Phase 4 for everybody."""
@@ -65,7 +106,8 @@ def play_choose(tables: Tables, state: State) -> None:
     clock.phase = CHOOSE
     for at in range(clock.listed):
         unit = state.units[state.turn[at]]
-        if unit.up and unit.land_at == NEVER and (unit.waiting or unit.choose_at <= tick):
+        free = unit.up and unit.land_at == NEVER and unit.where == ON_THE_FLOOR
+        if free and (unit.choose_at <= tick or unit.waiting):
             choose(tables, state, state.turn[at])
 
 
@@ -82,6 +124,38 @@ def play_land(tables: Tables, state: State) -> None:
 
 
 @kernel_apart
+def play_more_actions(tables: Tables, state: State) -> None:
+    """In rounds, phases 4 and 5 again for those who may do more than one thing in a round."""
+    clock = state.clock[0]
+    for _ in range(MOST_ACTIONS):
+        again = False
+        for at in range(clock.listed):
+            unit = state.units[state.turn[at]]
+            again = again or (unit.up and unit.choose_at <= clock.tick and not unit.waiting)
+        if not again:
+            return
+        play_choose(tables, state)
+        play_land(tables, state)
+
+
+@kernel_apart
+def play_move(tables: Tables, state: State) -> None:
+    """Phase 6 for everybody; then what lies where they stand is taken, and the objective is held."""
+    clock = state.clock[0]
+    clock.phase = MOVE
+    for at in range(clock.listed):
+        unit = state.units[state.turn[at]]
+        if unit.up and unit.where == ON_THE_FLOOR:
+            move(tables, state, state.turn[at])
+            if state.spots.shape[0] > 0:
+                take(tables, state, state.turn[at])
+            if tables.checkpoints.shape[0] > 0:
+                reach_checkpoint(tables, state, state.turn[at])
+    if tables.place[0].goal_ticks > 0:
+        hold_objective(tables, state)
+
+
+@kernel_apart
 def play_until(tables: Tables, state: State, until: int) -> None:
     """Play every tick on which something is due, up to and with `until`, or to the end of the fight.
 
@@ -89,7 +163,7 @@ def play_until(tables: Tables, state: State, until: int) -> None:
     """
     clock = state.clock[0]
     while clock.outcome == RUNNING and clock.fault == SOUND:
-        due = next_tick(state)
+        due = next_tick(tables, state)
         if tables.rules[0].judged:
             due = min(due, tables.rules[0].limit)
         if due > until:
@@ -111,6 +185,10 @@ def run_fights(tables: Tables, opening: State, state: State, seed: int, first: i
         for word in range(state.memory.shape[0]):
             state.memory[word] = opening.memory[word]
         state.clock[0].key = fight_key(seed, first + index)
+        for shot in range(state.shots.shape[0]):
+            state.shots[shot].on = 0
+        if tables.rules[0].opens_drawn:
+            draw_openings(tables, state)
         play_until(tables, state, NEVER)
         reconcile(tables, state)
         if state.clock[0].fault != SOUND:

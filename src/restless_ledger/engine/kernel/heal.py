@@ -1,22 +1,60 @@
-"""Heal: refill a gauge by a formula on the user's page."""
+"""Heal, drain and revive: what fills or empties a gauge by a formula on the user's page."""
 
 from __future__ import annotations
 
-from ..codes import HEAL
+from ..codes import DRAIN, HEAL, REVIVE
 from ..compiled import kernel_apart
 from ..layout import State, Tables
 from .booking import book_change, thousandths
 from .entries import explain_entry, keep_page
 from .lines import read_line
+from .rise import stand_up
 
 
 @kernel_apart
-def heal(tables: Tables, state: State, user: int, target: int, gauge: int, line: int, cause: int, parent: int) -> None:
-    """Heal one unit once. Nothing heals the downed; a formula below zero heals nothing; overheal is waste."""
-    if not state.units[target].up or not state.gauges[target, gauge].held:
+def heal(tables: Tables, state: State, at: int, index: int, target: int) -> None:
+    """Heal or drain one unit once. Nothing heals the downed; a formula below zero does nothing; overheal is waste."""
+    frame = state.frames[at]
+    effect = tables.effects[index]
+    user = frame.user
+    if not state.units[target].up or not state.gauges[target, effect.index].held:
         return
     page = keep_page(state, user) if state.run[0].recording else -1
-    asked = thousandths(tables, state, target, max(0.0, read_line(tables, state, user, line)))
-    book_change(tables, state, target, gauge, asked, HEAL, cause, user, parent)
-    state.tally[user, cause].hits += 1
-    explain_entry(state, line, page)
+    amount = frame.scale * max(0.0, read_line(tables, state, user, effect.line))
+    asked = thousandths(tables, state, target, amount)
+    book_change(tables, state, target, effect.index, asked, HEAL, frame.cause, user, frame.parent)
+    state.tally[user, frame.cause].hits += 1
+    explain_entry(state, effect.line, page)
+
+
+@kernel_apart
+def drain(tables: Tables, state: State, at: int, index: int, target: int) -> None:
+    """Empty a gauge of one unit by an amount: no hit, no soak, no invulnerability."""
+    frame = state.frames[at]
+    effect = tables.effects[index]
+    if not state.gauges[target, effect.index].held:
+        return
+    page = keep_page(state, frame.user) if state.run[0].recording else -1
+    amount = frame.scale * max(0.0, read_line(tables, state, frame.user, effect.line))
+    asked = thousandths(tables, state, target, amount)
+    book_change(tables, state, target, effect.index, -asked, DRAIN, frame.cause, frame.user, frame.parent)
+    explain_entry(state, effect.line, page)
+
+
+@kernel_apart
+def revive(tables: Tables, state: State, at: int, index: int, target: int) -> None:
+    """Bring back one who is down, with a share of the gauge that downs; on one who is up nothing happens."""
+    frame = state.frames[at]
+    effect = tables.effects[index]
+    gauge = tables.rules[0].downing
+    if state.units[target].up:
+        return
+    share = min(1.0, read_line(tables, state, frame.user, effect.line))
+    asked = thousandths(tables, state, target, share * state.gauges[target, gauge].top / 1000.0)
+    if asked <= 0:
+        return
+    page = keep_page(state, frame.user) if state.run[0].recording else -1
+    stand_up(tables, state, target)
+    book_change(tables, state, target, gauge, asked, REVIVE, frame.cause, frame.user, frame.parent)
+    explain_entry(state, effect.line, page)
+    state.tally[frame.user, frame.cause].hits += 1

@@ -2,21 +2,43 @@
 
 from __future__ import annotations
 
-from ..codes import LOST, NEVER
+from ..codes import FALLEN_ALLY, LOST, NEVER, ON_THE_FLOOR
 from ..compiled import kernel
 from ..layout import State, Tables
-from .effects import apply_effects
+from .area import reach_targets
+from .distance import NEARLY, distance_between
+from .effects import carry_out, push_frame
 from .entries import write_event
+from .push import leap
+from .shot import launch
 
 
 @kernel
 def land(tables: Tables, state: State, unit: int) -> None:
-    """Land what a unit has wound up. A target that is down by now is lost, and so is the use."""
+    """Land what a unit has wound up. A target that is down or out of reach by now is lost, and so is the use."""
     me = state.units[unit]
     row = tables.abilities[me.ability]
-    cause = tables.rules[0].first_ability_cause + me.ability
     me.land_at = NEVER
-    if state.units[me.target].up:
-        apply_effects(tables, state, row.first_effect, row.last_effect, unit, me.target, cause, me.use_entry, True)
-    else:
+    if row.dash > 0.0 or row.lunge > 0.0:
+        leap(tables, state, unit, me.ability, me.target)
+    if not can_still_reach(tables, state, unit, me.target):
+        cause = tables.rules[0].first_ability_cause + me.ability
         write_event(state, me.target, LOST, cause, unit, me.use_entry)
+    elif row.most == 1 and row.speed <= 0.0:
+        cause = tables.rules[0].first_ability_cause + me.ability
+        at = push_frame(state, row.first_effect, row.last_effect, unit, me.target, cause, me.use_entry, 1, 1.0)
+        state.frames[at].part = me.aimed_part
+        carry_out(tables, state)
+    elif row.speed <= 0.0 or not launch(tables, state, unit, me.target):
+        reach_targets(tables, state, me.ability, unit, me.target, me.aimed_part, me.use_entry, -1)
+        carry_out(tables, state)
+
+
+@kernel
+def can_still_reach(tables: Tables, state: State, unit: int, target: int) -> bool:
+    """Say whether a target is still there, and within reach."""
+    row = tables.abilities[state.units[unit].ability]
+    you = state.units[target]
+    if (you.up == 0) != (row.on == FALLEN_ALLY) or you.where != ON_THE_FLOOR:
+        return False
+    return distance_between(tables, state, unit, target) <= row.reach + NEARLY

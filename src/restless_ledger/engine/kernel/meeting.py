@@ -6,6 +6,7 @@ import math
 
 from ..codes import (
     AIM_SLOT,
+    DISTANCE_SLOT,
     DODGE_SLOT,
     EXTRA_SLOT,
     GAP_SLOT,
@@ -16,21 +17,24 @@ from ..codes import (
 )
 from ..compiled import kernel
 from ..layout import State, Tables
+from .distance import distance_between
 from .evaluate import evaluate
 from .lines import read_line, report_fault
 
 
 @kernel
-def meet(tables: Tables, state: State, dealer: int, taker: int, kind: int) -> None:
+def meet(tables: Tables, state: State, dealer: int, taker: int, kind: int, shot: int) -> None:
     """Work out the chances to land and to be critical, power, soak and what settles.
 
-    Done once for a pair, until either's stats change. Modifies `state.meetings[dealer, kind]`, the meeting's row of
+    Done once for a pair, until either's stats change. What a projectile (`shot`, or -1) brings was worked out when it
+    left its dealer. Modifies `state.meetings[dealer, kind]`, the meeting's row of
     the pages, and what is kept of lines.
     """
     meeting = state.meetings[dealer, kind]
     row = tables.kinds[kind]
     if (
         row.moving == 0
+        and shot < 0
         and meeting.taker == taker
         and meeting.dealer_version == state.units[dealer].version
         and meeting.taker_version == state.units[taker].version
@@ -38,12 +42,20 @@ def meet(tables: Tables, state: State, dealer: int, taker: int, kind: int) -> No
         return
     meeting.dealer_version = state.units[dealer].version
     meeting.taker_version = state.units[taker].version
-    power = read_line(tables, state, dealer, row.power)
-    aim = read_line(tables, state, dealer, row.aim) if row.aim >= 0 else 1.0
-    if row.chance >= 0:
-        meeting.chance = read_line(tables, state, dealer, row.chance)
-        meeting.critical_times = max(0.0, read_line(tables, state, dealer, row.times))
-    same = meeting.taker == taker and meeting.power == power and meeting.aim == aim
+    if shot >= 0:
+        meeting.dealer_version = -1
+        brought = state.launched[shot, kind]
+        power = brought.power
+        aim = brought.aim
+        meeting.chance = brought.chance
+        meeting.critical_times = brought.critical_times
+    else:
+        power = read_line(tables, state, dealer, row.power)
+        aim = read_line(tables, state, dealer, row.aim) if row.aim >= 0 else 1.0
+        if row.chance >= 0:
+            meeting.chance = read_line(tables, state, dealer, row.chance)
+            meeting.critical_times = max(0.0, read_line(tables, state, dealer, row.times))
+    same = meeting.taker == taker and meeting.power == power and meeting.aim == aim and row.moving == 0
     meeting.taker = taker
     meeting.power = power
     meeting.aim = aim
@@ -52,6 +64,8 @@ def meet(tables: Tables, state: State, dealer: int, taker: int, kind: int) -> No
     at = state.units.shape[0] + MEETING_ROW
     state.pages[at, POWER_SLOT] = power
     state.pages[at, AIM_SLOT] = aim
+    if tables.rules[0].placed:
+        state.pages[at, DISTANCE_SLOT] = distance_between(tables, state, dealer, taker)
     state.pages[at, GAP_SLOT] = state.pages[dealer, 0] - state.pages[taker, 0]
     meeting.lands = 1.0
     if row.never_misses == 0:

@@ -3,21 +3,46 @@
 from __future__ import annotations
 
 from ..codes import NEVER
-from ..compiled import kernel
+from ..compiled import kernel, kernel_apart
 from ..layout import State, Tables
 from .draw import draw_tie
 from .lines import read_line
+from .push import sliding
 
 
 @kernel
-def next_tick(state: State) -> int:
-    """Return the next tick on which anything is due to a unit that is up. Notes what is due to each."""
+def next_tick(tables: Tables, state: State) -> int:
+    """Return the next tick on which anything is due. Notes what is due to each unit.
+
+    While anyone moves, that is the very next one.
+    """
+    clock = state.clock[0]
     soonest = NEVER
     for u in range(state.units.shape[0]):
         unit = state.units[u]
         if unit.up:
             unit.due = min(unit.refill_at, unit.beat_at, unit.end_at, unit.choose_at, unit.land_at)
             soonest = min(soonest, unit.due)
+    if tables.rules[0].placed or clock.returning > 0:
+        soonest = min(soonest, next_of_place(tables, state))
+    return max(soonest, clock.tick + clock.played)
+
+
+@kernel_apart
+def next_of_place(tables: Tables, state: State) -> int:
+    """Return the next tick on which anything of the place is due: steps, arrivals, returns, supplies, the objective."""
+    clock = state.clock[0]
+    soonest = min(clock.shot_at, clock.supply_at)
+    for u in range(state.units.shape[0]):
+        unit = state.units[u]
+        if unit.up or unit.left > 0:
+            soonest = min(soonest, unit.arrive_at)
+        if unit.up and (unit.moves or sliding(state, u) > 0.0):
+            return clock.tick + clock.played
+        if unit.up and unit.free_at > clock.tick:
+            soonest = min(soonest, unit.free_at)
+    if clock.holder >= 0 and tables.place[0].goal_ticks > 0:
+        soonest = min(soonest, clock.held_since + tables.place[0].goal_ticks - state.holding[clock.holder])
     return soonest
 
 
@@ -27,9 +52,10 @@ def list_turn(tables: Tables, state: State) -> None:
 
     Modifies `state.turn`, how many it lists, and which phases have anything to do. What a unit does to itself alone
     (a refill, a buff that ends) comes to the same in any order, so the order is worked out only where two units or
-    more do something else.
+    more do something else. Where there is a place, everybody may move, and so everybody is listed.
     """
     clock = state.clock[0]
+    placed = tables.rules[0].placed != 0
     tick = clock.tick
     listed = 0
     acting = 0
@@ -37,14 +63,14 @@ def list_turn(tables: Tables, state: State) -> None:
     ending = 0
     for u in range(state.units.shape[0]):
         unit = state.units[u]
-        if not unit.up or (unit.due > tick and not unit.waiting):
+        if not unit.up or (unit.due > tick and not unit.waiting and not placed):
             continue
         state.turn[listed] = u
         listed += 1
         beats = unit.beat_at <= tick
         pulsing |= beats or unit.refill_at <= tick
         ending |= unit.end_at <= tick
-        acting += beats or unit.waiting or unit.choose_at <= tick or unit.land_at <= tick
+        acting += beats or unit.waiting or unit.choose_at <= tick or unit.land_at <= tick or placed
     clock.listed = listed
     clock.pulsing = pulsing
     clock.ending = ending

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from ..codes import FIRST_REFILL, NEVER, REFILL
-from ..compiled import kernel
+from ..codes import FIRST_REFILL, REFILL
+from ..compiled import kernel, kernel_apart
 from ..layout import State, Tables
-from .booking import book_change, thousandths
-from .effects import apply_effects
-from .entries import explain_entry, keep_page
+from .due import note_next_beat, note_next_refill
+from .earn import add_to_gauge
+from .effects import carry_out, push_frame
 from .lines import read_line
+from .restat import buff_scale
 
 
 @kernel
@@ -26,42 +27,31 @@ def pulse(tables: Tables, state: State, unit: int) -> None:
         beat(tables, state, unit)
 
 
-@kernel
+@kernel_apart
 def beat(tables: Tables, state: State, unit: int) -> None:
-    """Carry out what beats now on one unit; then note when the next is due."""
+    """Carry out what beats now on one unit; then note when the next is due. A beat is not aimed."""
     tick = state.clock[0].tick
     for buff in range(tables.buffs.shape[0]):
         row = state.buffs[unit, buff]
-        if row.on and row.beats_at == tick and state.units[unit].up:
+        if row.on and row.beats_at <= tick and state.units[unit].up:
             row.beats_at = tick + tables.buffs[buff].every
             cause = tables.rules[0].first_buff_cause + buff
-            apply_effects(tables, state, tables.buffs[buff].first_effect, tables.buffs[buff].last_effect,
-                          row.source, unit, cause, row.entry, False)  # fmt: skip
-    soonest = NEVER
-    for buff in range(tables.buffs.shape[0]):
-        if state.buffs[unit, buff].on:
-            soonest = min(soonest, state.buffs[unit, buff].beats_at)
-    state.units[unit].beat_at = soonest
+            push_frame(state, tables.buffs[buff].first_effect, tables.buffs[buff].last_effect, row.source, unit, cause,
+                       row.entry, 0, buff_scale(state, unit, buff))  # fmt: skip
+            carry_out(tables, state)
+    if state.units[unit].up:
+        note_next_beat(tables, state, unit)
 
 
-@kernel
+@kernel_apart
 def refill(tables: Tables, state: State, unit: int, gauge: int) -> None:
-    """Refill a gauge once; a full one is left alone, and a refill below zero counts as nothing."""
+    """Refill a gauge once; a full one is left alone, as is one whose condition does not hold."""
     row = state.gauges[unit, gauge]
+    table = tables.gauges[gauge]
     if row.now >= row.top:
         return
-    line = tables.gauges[gauge].refill
-    asked = thousandths(tables, state, unit, max(0.0, read_line(tables, state, unit, line)))
-    if asked > 0:
-        page = keep_page(state, unit) if state.run[0].recording else -1
-        book_change(tables, state, unit, gauge, asked, REFILL, FIRST_REFILL + gauge, unit, -1)
-        explain_entry(state, line, page)
-
-
-@kernel
-def note_next_refill(tables: Tables, state: State, unit: int) -> None:
-    """Note the next tick on which a gauge of a unit refills."""
-    soonest = NEVER
-    for gauge in range(tables.gauges.shape[0]):
-        soonest = min(soonest, state.gauges[unit, gauge].refill_at)
-    state.units[unit].refill_at = soonest
+    if table.after_harm > 0 and state.clock[0].tick - state.units[unit].harmed_at < table.after_harm:
+        return
+    if table.condition >= 0 and read_line(tables, state, unit, table.condition) == 0.0:
+        return
+    add_to_gauge(tables, state, unit, gauge, table.refill, 1.0, REFILL, FIRST_REFILL + gauge, unit, unit, -1)

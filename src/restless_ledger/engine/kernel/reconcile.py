@@ -14,5 +14,10 @@ def reconcile(tables: Tables, state: State) -> None:
     for unit in range(state.units.shape[0]):
         for gauge in range(tables.gauges.shape[0]):
             row = state.gauges[unit, gauge]
-            if row.opened + row.booked != row.now or row.now < 0 or row.now > row.top:
+            over = row.now > row.top and tables.gauges[gauge].keeps == 0 and state.units[unit].up
+            if row.opened + row.booked != row.now or row.now < 0 or over:
+                report_fault(tables, state, OUT_OF_BALANCE, -1, unit)
+        for part in range(tables.units[unit].first_part, tables.units[unit].last_part):
+            wear = state.parts[part]
+            if wear.opened + wear.booked != wear.now or wear.now < 0 or wear.now > wear.top:
                 report_fault(tables, state, OUT_OF_BALANCE, -1, unit)

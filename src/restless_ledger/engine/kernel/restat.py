@@ -34,6 +34,27 @@ def restat(tables: Tables, state: State, unit: int, buff: int, parent: int) -> N
 
 
 @kernel_apart
+def restat_all(tables: Tables, state: State, unit: int) -> None:
+    """Work out anew all that buffs change, after several have begun or ended together. A downed unit's gauges stay."""
+    for buff in range(tables.buffs.shape[0]):
+        for index in range(tables.buffs[buff].first_change, tables.buffs[buff].last_change):
+            if tables.changes[index].way == MARK:
+                slot = tables.changes[index].index
+                write_slot(state, unit, slot, bears_mark(tables, state, unit, slot))
+    settle_all(tables, state, unit)
+    if state.units[unit].up:
+        for gauge in range(tables.gauges.shape[0]):
+            fit_top(tables, state, unit, gauge, -1)
+
+
+@kernel
+def buff_scale(state: State, unit: int, buff: int) -> float:
+    """Return how many times a buff counts: its stacks times its strength."""
+    row = state.buffs[unit, buff]
+    return row.count * row.strength
+
+
+@kernel_apart
 def settle_all(tables: Tables, state: State, unit: int) -> None:
     """Work out every stat of a unit that bears no buff yet."""
     for stat in range(tables.stats.shape[0]):
@@ -75,8 +96,8 @@ def settle_stat(tables: Tables, state: State, unit: int, stat: int) -> float:
 
     Of several buffs that set it the one that began last counts.
     """
-    base = tables.bases[unit, stat]
-    added, scaled, times, latest = 0.0, 0.0, 1.0, -1
+    own = tables.bases[unit, stat]
+    base, added, scaled, times, latest = own.start, own.added, own.scaled, own.times, -1
     for buff in range(tables.buffs.shape[0]):
         if not state.buffs[unit, buff].on:
             continue
@@ -85,11 +106,12 @@ def settle_stat(tables: Tables, state: State, unit: int, stat: int) -> float:
             if change.index != stat or change.way == MARK:
                 continue
             if change.way == ADD:
-                added += change.amount
+                added += change.amount * buff_scale(state, unit, buff)
             elif change.way == SCALE:
-                scaled += change.amount
+                scaled += change.amount * buff_scale(state, unit, buff)
             elif change.way == TIMES:
-                times *= change.amount
+                scale = buff_scale(state, unit, buff)
+                times *= change.amount if scale == 1.0 else change.amount**scale
             elif change.way == SET and state.buffs[unit, buff].began > latest:
                 latest = state.buffs[unit, buff].began
                 base = change.amount
@@ -99,12 +121,12 @@ def settle_stat(tables: Tables, state: State, unit: int, stat: int) -> float:
 
 @kernel_apart
 def fit_top(tables: Tables, state: State, unit: int, gauge: int, parent: int) -> None:
-    """Work out a gauge's top anew; what stands above a top that has fallen is cut, and booked as cut."""
+    """Work out a gauge's top anew; what is over a top that has fallen back is cut, and booked so, unless it keeps."""
     row = state.gauges[unit, gauge]
     if not row.held:
         return
     top = thousandths(tables, state, unit, max(0.0, read_line(tables, state, unit, tables.gauges[gauge].top)))
-    if row.now > top:
+    if row.now > top and tables.gauges[gauge].keeps == 0:
         book_change(tables, state, unit, gauge, top - row.now, CUT, TOP, unit, parent)
     row.top = top
     show_gauge(tables, state, unit, gauge)

@@ -2,16 +2,32 @@
 
 from __future__ import annotations
 
-from ..codes import GAP_SLOT, HARM, HEAL, MEETING_ROW, POWER_SLOT, SCRIPT, SETTLE
+from ..codes import (
+    GAP_SLOT,
+    HARM,
+    HEAL,
+    IMMUNE,
+    LANDED,
+    MEETING_ROW,
+    ON_TAKING,
+    POWER_SLOT,
+    SCRIPT,
+    SETTLE,
+)
 from ..compiled import kernel_apart
 from ..layout import State, Tables
 from .booking import book_change, thousandths
-from .buff import give_buff
+from .buff import give_buff, is_barred
+from .effects import carry_out
 from .entries import last_entry
+from .fall import end_fall
+from .fronts import book_harm
 from .meeting import evaluate_meeting, fill_taker
+from .note import note_hit
+from .reaction import trigger
 from .settle import settle
 from .stat import round_figure
-from .strike import keep_pages, note_hit
+from .strike import hold_back, note_harm, open_note
 
 
 @kernel_apart
@@ -20,7 +36,8 @@ def poke(tables: Tables, state: State, unit: int, verb: int, index: int, amount:
 
     HARM: a hit of damage kind `index` whose power is `amount`, held against the unit's own soak; it lands, strikes
     no part, is not critical and has no spread. Below 0, `index` names no kind and the amount goes straight to gauge
-    -1 - index. HEAL: gauge `index`. Any other verb gives buff `index`.
+    -1 - index. HEAL: gauge `index`. LANDED: it has fallen from a height of `amount` metres. Any other verb gives
+    buff `index`.
     """
     if not state.units[unit].up:
         return
@@ -28,13 +45,18 @@ def poke(tables: Tables, state: State, unit: int, verb: int, index: int, amount:
         poke_hit(tables, state, unit, index, amount)
     elif verb == HARM:
         asked = thousandths(tables, state, unit, amount)
-        book_change(tables, state, unit, -1 - index, -asked, HARM, SCRIPT, unit, -1)
+        booked = book_harm(tables, state, unit, -1 - index, asked, SCRIPT, unit, -1)
+        note_harm(state, unit, unit, booked)
+        state.units[unit].harm_entry = last_entry(state)
     elif verb == HEAL:
         book_change(tables, state, unit, index, thousandths(tables, state, unit, amount), HEAL, SCRIPT, unit, -1)
+    elif verb == LANDED:
+        state.units[unit].drop = amount
+        end_fall(tables, state, unit)
+        state.units[unit].drop = 0.0
     else:
-        give_buff(tables, state, unit, unit, index, -1)
-    if verb == HARM:
-        state.units[unit].harm_entry = last_entry(state)
+        give_buff(tables, state, unit, unit, index, 1.0, -1)
+        carry_out(tables, state)
     state.clock[0].phase = SETTLE
     settle(tables, state)
 
@@ -43,17 +65,28 @@ def poke(tables: Tables, state: State, unit: int, verb: int, index: int, amount:
 def poke_hit(tables: Tables, state: State, unit: int, kind: int, power: float) -> None:
     """Hit a unit with a given power; what is settled is held against its soak as in a fight."""
     row = tables.kinds[kind]
-    page = keep_pages(state, unit, unit)  # a bench is always recorded
+    open_note(state, unit, unit)  # a bench is always recorded
+    note = state.hit[0]
+    note.drawn = 1.0
     at = state.units.shape[0] + MEETING_ROW
     fill_taker(tables, state, unit, unit, kind)
     state.pages[at, POWER_SLOT] = power
     state.pages[at, GAP_SLOT] = 0.0
     settled = max(0.0, evaluate_meeting(tables, state, row.settle, unit))
-    asked = thousandths(tables, state, unit, round_figure(settled, row.rounding))
-    book_change(tables, state, unit, row.gauge, -asked, HARM, SCRIPT, unit, -1)
+    amount = settled * hold_back(tables, state, kind, unit)
+    if is_barred(tables, state, unit, row.first_bar, row.last_bar):
+        note.notes |= IMMUNE
+        amount = 0.0
+    asked = thousandths(tables, state, unit, round_figure(amount, row.rounding))
+    booked = book_harm(tables, state, unit, row.gauge, asked, SCRIPT, unit, -1)
     meeting = state.meetings[unit, kind]
     meeting.taker = -1
     meeting.lands = 1.0
     meeting.power = power
     meeting.settled = settled
-    note_hit(state, unit, kind, page, 1.0, 1.0, -1, 0, 1.0, 1.0, 1.0)
+    note_hit(state, unit, kind)
+    entry = last_entry(state)
+    note_harm(state, unit, unit, booked)
+    state.units[unit].harm_entry = entry
+    trigger(tables, state, ON_TAKING, unit, -1, booked, entry, -1)
+    carry_out(tables, state)

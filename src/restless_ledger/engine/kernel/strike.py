@@ -4,115 +4,228 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..codes import CRIT, CRITICAL, HARM, LANDS, MISSED, PART, SPREAD
+from ..codes import (
+    CRIT,
+    CRITICAL,
+    GUARDED,
+    HEAL,
+    IMMUNE,
+    INVULNERABLE,
+    LANDS,
+    MISSED,
+    ON_DEALING,
+    ON_TAKING,
+    SPREAD,
+)
 from ..compiled import kernel, kernel_apart
 from ..layout import State, Tables
 from .booking import book_change, thousandths
+from .buff import is_barred
+from .down import go_down_at_once
 from .draw import draw_at, next_hit
+from .earn import DEALING, TAKING, earn
 from .entries import keep_page, last_entry
+from .fronts import book_harm
+from .interrupt import interrupt
+from .lines import read_line
 from .meeting import meet
-from .settle import go_down_at_once
+from .note import note_hit
+from .part import choose_part, part_dodge, wear_part
+from .reaction import trigger
+from .spare import is_spared, spare
 from .stat import round_figure
 
 
 @kernel
-def strike(tables: Tables, state: State, dealer: int, taker: int, kind: int, times: float, cause: int, parent: int,
-           aimed: bool) -> bool:  # fmt: skip
-    """Carry out one hit; say whether it landed. Modifies the taker's gauge, the tally and the entries.
+def strike(tables: Tables, state: State, at: int, index: int, taker: int) -> bool:
+    """Carry out one hit of an effect; say whether it landed. Modifies gauges, parts, the tally and the entries.
 
-    In order: eligible, lands, part, power and soak settle, part, critical, spread, rounding, booking. A beat of
-    a buff is not aimed: it always lands, strikes no part and is never critical.
+    In order: immune, invulnerable, lands, part, power and soak settle, part, resistance and class table, critical,
+    spread, fall-off, guard stance, rounding, gauges in front, the gauge, the part's own gauge, reactions,
+    invulnerability. A beat of a buff is not aimed: it always lands, strikes no part and is never critical.
     """
-    if not state.units[taker].up:
-        return False
-    meet(tables, state, dealer, taker, kind)
-    meeting = state.meetings[dealer, kind]
+    frame = state.frames[at]
+    dealer = frame.user
+    kind = tables.effects[index].index
     row = tables.kinds[kind]
     recording = state.run[0].recording
-    page = keep_pages(state, dealer, taker) if recording else -1
-    hit = next_hit(state, dealer)
-    drawn = np.nan
-    if aimed and meeting.lands < 1.0:
-        drawn = draw_at(state, dealer, LANDS, hit)
-        if drawn >= meeting.lands:
-            state.tally[dealer, cause].misses += 1
-            book_hit(tables, state, dealer, taker, kind, 0, cause, parent)
-            if recording:
-                note_hit(state, dealer, kind, page, times, drawn, -1, MISSED, 1.0, 1.0, 1.0)
-            return False
-    part, part_times = choose_part(tables, state, dealer, taker, hit) if aimed else (-1, 1.0)
-    critical, critical_times = 0, 1.0
-    if aimed and meeting.chance > 0.0 and draw_at(state, dealer, CRIT, hit) < meeting.chance:
-        critical, critical_times = 1, meeting.critical_times
-    spread_times = 1.0
-    if row.spread > 0.0:
-        spread_times = 1.0 + row.spread * (2.0 * draw_at(state, dealer, SPREAD, hit) - 1.0)
-    amount = meeting.settled * times * part_times * critical_times * spread_times
-    asked = thousandths(tables, state, taker, round_figure(amount, row.rounding))
-    state.tally[dealer, cause].hits += 1
-    state.tally[dealer, cause].criticals += critical
-    book_hit(tables, state, dealer, taker, kind, -asked, cause, parent)
     if recording:
-        note_hit(
-            state, dealer, kind, page, times, drawn, part, CRITICAL * critical, part_times, critical_times, spread_times
-        )
-        state.units[taker].harm_entry = last_entry(state)
-    go_down_at_once(tables, state, taker)
-    return True
+        open_note(state, dealer, taker)
+    notes = 0
+    if tables.rules[0].kept_off:
+        notes = kept_off(tables, state, taker, kind, frame.aimed)
+    if notes == 0:
+        meet(tables, state, dealer, taker, kind, frame.shot)
+        number = next_hit(state, dealer)
+        part = -1
+        if frame.aimed:
+            lands = state.meetings[dealer, kind].lands
+            if row.heals == 0:
+                name = tables.effects[index].part if tables.effects[index].part >= 0 else frame.part
+                part = choose_part(tables, state, dealer, taker, number, name)
+                if row.never_misses == 0 and tables.rules[0].kept_off:
+                    lands = lands * tables.units[dealer].aim * part_dodge(tables, state, taker, part, name)
+            if lands < 1.0:
+                drawn = draw_at(state, dealer, LANDS, number)
+                if recording:
+                    state.hit[0].drawn = drawn
+                if drawn >= lands:
+                    notes = MISSED
+        if notes == 0:
+            hit(tables, state, at, index, taker, number, part)
+            return True
+    state.tally[dealer, frame.cause].misses += 1
+    if recording:
+        book_change(tables, state, taker, row.gauge, 0, HEAL * row.heals, frame.cause, dealer, frame.parent)
+        state.hit[0].notes = notes
+        note_hit(state, dealer, kind)
+    return False
 
 
 @kernel
-def book_hit(
-    tables: Tables, state: State, dealer: int, taker: int, kind: int, asked: int, cause: int, parent: int
-) -> None:
-    """Book what a hit asks; a miss asks nothing and is entered all the same."""
-    gauge = tables.kinds[kind].gauge
-    book_change(tables, state, taker, gauge, asked, HARM, cause, dealer, parent)
+def kept_off(tables: Tables, state: State, taker: int, kind: int, aimed: int) -> int:
+    """Return the note of what keeps a hit from reaching its taker at all: immunity by mark, or invulnerability."""
+    row = tables.kinds[kind]
+    if row.last_bar > row.first_bar and is_barred(tables, state, taker, row.first_bar, row.last_bar):
+        return IMMUNE
+    if aimed and row.heals == 0 and is_spared(tables, state, taker, kind):
+        return INVULNERABLE
+    return 0
 
 
 @kernel
-def choose_part(tables: Tables, state: State, dealer: int, taker: int, hit: int) -> tuple[int, float]:
-    """Draw the part that is hit, by its share of hits; return it and its multiplier."""
-    first = tables.units[taker].first_part
-    last = tables.units[taker].last_part
-    if last - first == 0:
-        return -1, 1.0
-    part = first
-    if last - first > 1:
-        drawn = draw_at(state, dealer, PART, hit)
-        while part < last - 1 and drawn >= tables.parts[part].up_to:
-            part += 1
-    return part, tables.parts[part].times
+def hit(tables: Tables, state: State, at: int, index: int, taker: int, number: int, part: int) -> None:
+    """Work out the amount of a hit that lands, and book it. Notes its steps while a fight is recorded."""
+    frame = state.frames[at]
+    effect = tables.effects[index]
+    dealer = frame.user
+    row = tables.kinds[effect.index]
+    meeting = state.meetings[dealer, effect.index]
+    times = effect.times
+    if effect.line >= 0:
+        times = max(0.0, read_line(tables, state, dealer, effect.line))
+    part_times = tables.parts[part].times if part >= 0 else 1.0
+    notes, critical_times, spread_times = 0, 1.0, 1.0
+    if frame.aimed and meeting.chance > 0.0 and draw_at(state, dealer, CRIT, number) < meeting.chance:
+        notes = CRITICAL
+        critical_times = meeting.critical_times
+        state.tally[dealer, frame.cause].criticals += 1
+    if row.spread > 0.0:
+        spread_times = 1.0 + row.spread * (2.0 * draw_at(state, dealer, SPREAD, number) - 1.0)
+    amount = meeting.settled * times * part_times * critical_times * spread_times * frame.scale
+    if row.held_back:
+        amount *= hold_back(tables, state, effect.index, taker)
+    asked = thousandths(tables, state, taker, round_figure(amount, row.rounding))
+    if state.run[0].recording:
+        note = state.hit[0]
+        note.notes |= notes
+        note.part = part
+        note.times = times
+        note.part_times = part_times
+        note.critical_times = critical_times
+        note.spread_times = spread_times
+        note.scale = frame.scale
+    book_hit(tables, state, at, index, taker, asked, part)
 
 
 @kernel_apart
-def keep_pages(state: State, dealer: int, taker: int) -> int:
-    """Keep both pages as they are before the hit; return the dealer's row (the taker's follows it)."""
-    page = keep_page(state, dealer)
+def open_note(state: State, dealer: int, taker: int) -> None:
+    """Begin the note of a hit that nothing has changed yet; keep both pages as they are before it."""
+    note = state.hit[0]
+    note.notes = 0
+    note.drawn = np.nan
+    note.part = -1
+    note.times = 1.0
+    note.part_times = 1.0
+    note.resist_times = 1.0
+    note.against_times = 1.0
+    note.critical_times = 1.0
+    note.spread_times = 1.0
+    note.guard_times = 1.0
+    note.scale = 1.0
+    note.in_front = 0
+    note.dealer_page = keep_page(state, dealer)
     keep_page(state, taker)
-    return page
 
 
 @kernel_apart
-def note_hit(state: State, dealer: int, kind: int, page: int, times: float, drawn: float, part: int, notes: int,
-             part_times: float, critical_times: float, spread_times: float) -> None:  # fmt: skip
-    """Note on the last entry each step that made the amount."""
-    number = last_entry(state)
-    if number < 0:
+def hold_back(tables: Tables, state: State, kind: int, taker: int) -> float:
+    """Return what the taker multiplies a hit by beside its soak: resistance, its class, its guard stance."""
+    row = tables.kinds[kind]
+    note = state.hit[0]
+    note.resist_times = 1.0
+    note.guard_times = 1.0
+    if row.resist >= 0:
+        note.resist_times = max(0.0, 1.0 - read_line(tables, state, taker, row.resist))
+    note.against_times = tables.against[kind, taker]
+    if row.guard_when >= 0 and read_line(tables, state, taker, row.guard_when) != 0.0:
+        note.notes |= GUARDED
+        note.guard_times = max(0.0, read_line(tables, state, taker, row.guard_times))
+    return note.resist_times * note.against_times * note.guard_times
+
+
+@kernel
+def book_hit(tables: Tables, state: State, at: int, index: int, taker: int, asked: int, part: int) -> None:
+    """Book a hit that lands, and let follow what follows from it."""
+    frame = state.frames[at]
+    dealer = frame.user
+    cause = frame.cause
+    kind = tables.effects[index].index
+    row = tables.kinds[kind]
+    state.tally[dealer, cause].hits += 1
+    if row.heals:
+        book_change(tables, state, taker, row.gauge, asked, HEAL, cause, dealer, frame.parent)
+        if state.run[0].recording:
+            note_hit(state, dealer, kind)
         return
-    entry = state.entries[number]
-    meeting = state.meetings[dealer, kind]
-    entry.kind = kind
-    entry.times = times
-    entry.lands = meeting.lands
-    entry.drawn = drawn
-    entry.part = part
-    entry.notes = notes
-    entry.power = meeting.power
-    entry.soak = meeting.soak
-    entry.settled = meeting.settled
-    entry.part_times = part_times
-    entry.critical_times = critical_times
-    entry.spread_times = spread_times
-    entry.dealer_page = page
-    entry.taker_page = page + 1
+    booked = book_harm(tables, state, taker, row.gauge, asked, cause, dealer, frame.parent)
+    entry = -1
+    if state.run[0].recording:
+        note_hit(state, dealer, kind)
+        entry = last_entry(state)
+        state.units[taker].harm_entry = entry
+    if tables.rules[0].follows:
+        follow_hit(tables, state, at, index, taker, booked, asked, part, entry)
+    go_down_at_once(tables, state, taker)
+
+
+@kernel_apart
+def follow_hit(tables: Tables, state: State, at: int, index: int, taker: int, booked: int, asked: int, part: int,
+               entry: int) -> None:  # fmt: skip
+    """Let follow what follows from a hit: wear, stealing, interruption, earning, invulnerability, reactions."""
+    frame = state.frames[at]
+    dealer = frame.user
+    cause = frame.cause
+    note_harm(state, taker, dealer, booked)
+    if part >= 0 and tables.units[taker].worn:
+        wear_part(tables, state, taker, dealer, part, asked, cause, entry)
+    if tables.effects[index].steal >= 0:
+        steal(tables, state, at, index, booked, entry)
+    if frame.aimed:
+        interrupt(tables, state, taker, dealer, booked, cause, entry)
+        if tables.rules[0].earns:
+            earn(tables, state, dealer, DEALING, booked, cause, entry)
+            earn(tables, state, taker, TAKING, booked, cause, entry)
+        spare(tables, state, taker)
+        trigger(tables, state, ON_DEALING, dealer, taker, booked, entry, -1)
+    trigger(tables, state, ON_TAKING, taker, dealer, booked, entry, -1)
+
+
+@kernel
+def note_harm(state: State, taker: int, dealer: int, booked: int) -> None:
+    """Remember who harmed a unit last, and when, and how much each has dealt."""
+    if booked > 0:
+        state.units[taker].harmed_at = state.clock[0].tick
+        state.units[taker].attacker = dealer
+        state.units[dealer].dealt += booked
+
+
+@kernel_apart
+def steal(tables: Tables, state: State, at: int, index: int, booked: int, entry: int) -> None:
+    """Heal the dealer by a share of what its hit booked. Nothing heals the downed."""
+    frame = state.frames[at]
+    share = max(0.0, read_line(tables, state, frame.user, tables.effects[index].steal))
+    gauge = tables.rules[0].downing
+    asked = int(np.floor(share * booked + 0.5))
+    if asked > 0 and state.units[frame.user].up:
+        book_change(tables, state, frame.user, gauge, asked, HEAL, frame.cause, frame.user, entry)

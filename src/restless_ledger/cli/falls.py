@@ -1,0 +1,60 @@
+"""`restless-ledger falls`: from what height each class is hurt and killed, and whether its own jumps hurt it."""
+
+from __future__ import annotations
+
+import math
+from pathlib import Path
+
+import click
+
+from .. import book as library
+from ..study.falls import Falls, Jump
+from . import options
+from .options import open_book
+from .tables import console, ruled, told, write_records
+
+
+@click.command("falls")
+@options.rulebook
+@click.option("--level", "levels", type=int, multiple=True,
+              help="A level; may be given several times. First, middle and last unless given.")  # fmt: skip
+@options.plot
+@options.out
+def command(rulebook: str, levels: tuple[int, ...], plot: Path | None, out: Path | None) -> None:
+    """Show from what height each class is hurt and killed, and whether its own jumps hurt it."""
+    falls = library.falls(open_book(rulebook), levels or None)
+    print_falls(falls)
+    if plot:
+        falls.plot(plot)  # type: ignore[attr-defined]
+    if out:
+        write_records(falls.rows(), out)
+    for line in [*told("Figure", [plot]), *told("Table", [out])]:
+        console().print(line)
+
+
+def print_falls(falls: Falls) -> None:
+    """Print a row for each class and level."""
+    page, rules = console(), falls.book.falls
+    page.print(
+        f"[bold]Falls[/]: {falls.book.rulebook.title}; safe up to {rules.safe_speed:g} m/s, "
+        f"at most {rules.terminal:g} m/s, heights in m"
+    )
+    table = ruled("class", ">level", ">hurts from", ">kills from", "own jumps, as high as", ">pace", ">dash",
+                  wide="own jumps, as high as")  # fmt: skip
+    for record in falls.records:
+        dash = f"{record.dash_m_per_s:.2f}" if record.dash_m else ""
+        table.add_row(record.label, str(record.level), _metres(record.hurts_from_m), _metres(record.kills_from_m),
+                      "; ".join(_jump(jump) for jump in record.jumps), f"{record.pace_m_per_s:.1f}", dash)  # fmt: skip
+    page.print(table)
+    page.print("Pace in m/s; dash: the ground it covers for each second of its cooldown, m/s.")
+    page.print(f"{falls.finding()}.")
+
+
+def _metres(height: float) -> str:
+    return f"{height:.2f}" if math.isfinite(height) else "never"
+
+
+def _jump(jump: Jump) -> str:
+    verdict = "safe" if jump.safe else f"[red]hurts by {jump.harm:.1f}[/]"
+    lock = "" if jump.unlocked else f", needs {jump.unlock}"
+    return f"{jump.reach_m:.2f} {verdict}{lock}"

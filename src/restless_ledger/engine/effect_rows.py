@@ -1,0 +1,123 @@
+"""Effects and reactions → rows: what abilities, beats, reactions and supplies do."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+
+from ..rulebook import Rulebook
+from ..rulebook.damage import kinds
+from ..rulebook.effects import (
+    BuildupEffect,
+    DamageEffect,
+    DrainEffect,
+    Effect,
+    GiveEffect,
+    HealEffect,
+    MendEffect,
+    PushEffect,
+    ReviveEffect,
+    StripEffect,
+    stripped,
+)
+from ..rulebook.reactions import EVENTS, RECEIVERS, Reaction
+from .codes import (
+    BUILDUP_EFFECT,
+    COST_EFFECT,
+    DAMAGE_EFFECT,
+    DRAIN_EFFECT,
+    GIVE_EFFECT,
+    HEAL_EFFECT,
+    PUSH_EFFECT,
+    REVIVE_EFFECT,
+    STRIP_EFFECT,
+)
+from .layout import EFFECTS, REACTIONS
+from .linebook import LineBook
+from .rows import Pool, row
+
+
+class EffectWriter:
+    """Writes effects, and the reactions that lead to them. `buffs` are those of the encounter."""
+
+    def __init__(self, book: Rulebook, lines: LineBook, buffs: Sequence[str]) -> None:
+        self.book = book
+        self.lines = lines
+        self.buffs = buffs
+        self.gauges = list(book.gauges)
+        self.kinds = [path for path, _ in kinds(book)]
+        self.parts = list(dict.fromkeys(part for body in book.bodies.values() for part in body.parts))
+        self.effects = Pool()
+        self.strips = Pool()
+        self.reactions: list[tuple] = []
+
+    def part(self, name: str | None) -> int:
+        """Return the number of a part's name, shared by all bodies; -1 for none."""
+        return -1 if name is None else self.parts.index(name)
+
+    def costs(self, ability: str) -> int:
+        """Write an ability's costs; return where they begin. Its effects follow directly."""
+        rows = [
+            row(EFFECTS, what=COST_EFFECT, index=self.gauges.index(gauge), times=1.0, part=-1, steal=-1, to_user=1,
+                line=self.lines.add(("abilities", ability, "cost", gauge), amount))
+            for gauge, amount in self.book.abilities[ability].cost.items()
+        ]  # fmt: skip
+        return self.effects.add(rows)[0]
+
+    def write(self, path: tuple, effects: Sequence[Effect]) -> tuple[int, int]:
+        """Write a list of effects; return where it begins and ends."""
+        return self.effects.add([self._effect((*path, index), effect) for index, effect in enumerate(effects)])
+
+    def _effect(self, path: tuple, effect: Effect) -> tuple:
+        values: dict[str, float] = {"times": 1.0, "to_user": int(effect.to == "user"), "line": -1, "part": -1,
+                                    "steal": -1}  # fmt: skip
+        downing = self.book.downing_gauge or ""
+        match effect:
+            case DamageEffect():
+                values |= {"what": DAMAGE_EFFECT, "index": self.kinds.index(("damage", effect.damage)),
+                           "line": self.lines.add((*path, "times"), effect.times), "part": self.part(effect.part),
+                           "steal": self.lines.add((*path, "steal"), effect.steal)}  # fmt: skip
+            case MendEffect():
+                values |= {"what": DAMAGE_EFFECT, "index": self.kinds.index(("healing", effect.mend)),
+                           "line": self.lines.add((*path, "times"), effect.times)}  # fmt: skip
+            case HealEffect():
+                values |= {"what": HEAL_EFFECT, "index": self.gauges.index(effect.gauge or downing),
+                           "line": self.lines.add((*path, "heal"), effect.heal)}  # fmt: skip
+            case DrainEffect():
+                values |= {"what": DRAIN_EFFECT, "index": self.gauges.index(effect.gauge),
+                           "line": self.lines.add((*path, "drain"), effect.drain)}  # fmt: skip
+            case GiveEffect():
+                values |= {"what": GIVE_EFFECT, "index": self.buffs.index(effect.give),
+                           "line": self.lines.add((*path, "strength"), effect.strength)}  # fmt: skip
+            case BuildupEffect():
+                values |= {"what": BUILDUP_EFFECT, "index": self.buffs.index(effect.buildup),
+                           "line": self.lines.add((*path, "amount"), effect.amount)}  # fmt: skip
+            case StripEffect():
+                named = [self.buffs.index(buff) for buff in stripped(self.book, effect.strip) if buff in self.buffs]
+                first, last = self.strips.add(named)
+                values |= {"what": STRIP_EFFECT, "most": effect.most, "first_strip": first, "last_strip": last}
+            case PushEffect():
+                key = "push" if effect.push is not None else "pull"
+                values |= {"what": PUSH_EFFECT, "line": self.lines.add((*path, key), effect.push or effect.pull),
+                           "times": 1.0 if key == "push" else -1.0}  # fmt: skip
+            case ReviveEffect():
+                values |= {"what": REVIVE_EFFECT, "line": self.lines.add((*path, "revive"), effect.revive)}
+        return row(EFFECTS, **values)
+
+    def react(self, path: tuple, reactions: Sequence[Reaction], cause: int) -> tuple[int, int]:
+        """Write reactions, which book under a cause (-1: their bearer's class); return where they begin and end."""
+        rows = []
+        for index, reaction in enumerate(reactions):
+            here = (*path, index)
+            first, last = self.write((*here, "does"), reaction.does)
+            mark = self.lines.slots[f"marked({reaction.mark})"] if reaction.mark else -1
+            condition = self.lines.add((*here, "while"), reaction.while_)
+            within = np.inf if reaction.within is None else reaction.within
+            rows.append(
+                row(REACTIONS, event=EVENTS.index(reaction.on), mark=mark, condition=condition, within=within,
+                    to=RECEIVERS.index(reaction.to), first_effect=first, last_effect=last, cause=cause)
+            )  # fmt: skip
+        start = len(self.reactions)
+        self.reactions += rows
+        return start, len(self.reactions)

@@ -1,0 +1,37 @@
+"""Distances on the plane. Where a fight has no place, everybody is near everybody."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from ..codes import ON_THE_FLOOR
+from ..compiled import kernel, kernel_apart
+from ..layout import State, Tables
+
+NEARLY = 1e-9
+"""What rounding may add to a distance that was walked to the end."""
+
+
+@kernel
+def distance_between(tables: Tables, state: State, one: int, other: int) -> float:
+    """Return the metres between two units; 0 where there is no place."""
+    if tables.rules[0].placed == 0:
+        return 0.0
+    a = state.units[one]
+    b = state.units[other]
+    return math.hypot(a.x - b.x, a.y - b.y)
+
+
+@kernel_apart
+def nearest_foe(tables: Tables, state: State, unit: int) -> int:
+    """Return the nearest foe that is on the floor, or -1. Of two that are as near, the first listed."""
+    best, nearest = np.inf, -1
+    for other in range(state.units.shape[0]):
+        foe = state.units[other]
+        if foe.up and foe.where == ON_THE_FLOOR and tables.units[other].side != tables.units[unit].side:
+            distance = distance_between(tables, state, unit, other)
+            if distance < best:
+                best, nearest = distance, other
+    return nearest

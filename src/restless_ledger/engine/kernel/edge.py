@@ -1,0 +1,66 @@
+"""Edges of an arena: walls stop, ledges let fall, pits take whoever crosses them."""
+
+from __future__ import annotations
+
+import math
+
+from ..codes import FALL, FALLING, LEDGE, NEVER, OVER_EDGE, PIT, PIT_EDGE
+from ..compiled import kernel, kernel_apart
+from ..layout import State, Tables
+from .entries import note_amount, write_event
+
+
+@kernel_apart
+def cross_edges(tables: Tables, state: State, unit: int, over: bool) -> None:
+    """Hold a unit within its arena. With `over` (pushed, or heedless), it goes over an open edge instead."""
+    me = state.units[unit]
+    place = tables.place[0]
+    if me.x < 0.0:
+        me.x = 0.0
+        stop_at(tables, state, unit, place.west, place.west_drop, over, True)
+    elif me.x > place.width:
+        me.x = place.width
+        stop_at(tables, state, unit, place.east, place.east_drop, over, True)
+    if me.y < 0.0:
+        me.y = 0.0
+        stop_at(tables, state, unit, place.south, place.south_drop, over, False)
+    elif me.y > place.depth:
+        me.y = place.depth
+        stop_at(tables, state, unit, place.north, place.north_drop, over, False)
+
+
+@kernel
+def stop_at(tables: Tables, state: State, unit: int, edge: int, drop: float, over: bool, sideways: bool) -> None:
+    """Stop at an edge: what slides loses the part of its speed that goes into it. An open edge is crossed."""
+    me = state.units[unit]
+    if sideways:
+        me.push_x = 0.0
+    else:
+        me.push_y = 0.0
+    if over and (edge in (LEDGE, PIT_EDGE)) and me.drop == 0.0 and me.doomed == 0:
+        go_over(tables, state, unit, edge, drop)
+
+
+@kernel_apart
+def go_over(tables: Tables, state: State, unit: int, edge: int, drop: float) -> None:
+    """Go over an open edge: a pit takes down whoever falls in, at settle; from a ledge a fall begins."""
+    me = state.units[unit]
+    me.push_x = 0.0
+    me.push_y = 0.0
+    me.moves = 0
+    me.waiting = 0
+    me.land_at = NEVER
+    me.choose_at = NEVER
+    cause = PIT if edge == PIT_EDGE else FALL
+    source = me.pusher if me.pusher >= 0 else unit
+    me.fall_entry = write_event(state, unit, OVER_EDGE, cause, source, me.push_entry)
+    note_amount(state, me.fall_entry, drop)
+    me.where = FALLING
+    if edge == PIT_EDGE:
+        me.doomed = 1
+        me.harm_entry = me.fall_entry
+        state.clock[0].fallen = 1
+        return
+    me.drop = drop
+    seconds = math.sqrt(2.0 * drop / tables.place[0].gravity)
+    me.arrive_at = state.clock[0].tick + max(1, math.ceil(seconds / tables.rules[0].seconds))

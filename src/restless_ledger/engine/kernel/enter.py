@@ -1,0 +1,37 @@
+"""The one way into the kernel: what the front asks for, as a number."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..codes import ASK_DRAW, ASK_EVALUATE, ASK_FIGHTS, ASK_OPEN, ASK_POKE, ASK_RECONCILE, ASK_UNTIL
+from ..compiled import kernel_program
+from ..layout import State, Tables
+from .draw import draw_at, fight_key
+from .evaluate import evaluate
+from .fight import play_until, run_fights
+from .opening import open_units
+from .reconcile import reconcile
+from .script import poke
+
+
+@kernel_program
+def enter(tables: Tables, opening: State, state: State, ask: int, first: int, second: int, third: int, amount: float,
+          outcomes: np.ndarray, ticks: np.ndarray) -> float:  # fmt: skip
+    """Carry out what is asked for. See `engine/machine.py` for what the numbers mean to each."""
+    if ask == ASK_OPEN:
+        open_units(tables, state)
+    elif ask == ASK_FIGHTS:
+        return np.float64(run_fights(tables, opening, state, first, second, third, outcomes, ticks))
+    elif ask == ASK_UNTIL:
+        play_until(tables, state, first)
+    elif ask == ASK_POKE:
+        poke(tables, state, first, second, third, amount)
+    elif ask == ASK_RECONCILE:
+        reconcile(tables, state)
+    elif ask == ASK_EVALUATE:
+        return evaluate(tables, state, first, second)
+    elif ask == ASK_DRAW:
+        state.clock[0].key = fight_key(first, second)
+        return draw_at(state, third >> 8, third & 255, int(amount))
+    return 0.0

@@ -1,0 +1,45 @@
+"""Checkpoints that are reached, and the objective that is held."""
+
+from __future__ import annotations
+
+import math
+
+from ..codes import CHECKPOINT, ON_THE_FLOOR, SCRIPT
+from ..compiled import kernel_apart
+from ..layout import State, Tables
+from .entries import note_amount, write_event
+from .supply import TAKING_RADIUS
+
+
+@kernel_apart
+def reach_checkpoint(tables: Tables, state: State, unit: int) -> None:
+    """Remember a checkpoint that a unit with more than one life reaches."""
+    me = state.units[unit]
+    if me.left < 2 or me.where != ON_THE_FLOOR:
+        return
+    for point in range(tables.checkpoints.shape[0]):
+        distance = math.hypot(tables.checkpoints[point, 0] - me.x, tables.checkpoints[point, 1] - me.y)
+        if point != me.checkpoint and distance <= TAKING_RADIUS:
+            me.checkpoint = point
+            note_amount(state, write_event(state, unit, CHECKPOINT, SCRIPT, unit, -1), point + 1)
+
+
+@kernel_apart
+def hold_objective(tables: Tables, state: State) -> None:
+    """Count the time for which one side alone has been at the objective."""
+    clock = state.clock[0]
+    place = tables.place[0]
+    if clock.holder >= 0:
+        state.holding[clock.holder] += clock.tick - clock.held_since
+    clock.held_since = clock.tick
+    clock.holder = -1
+    several = False
+    for unit in range(state.units.shape[0]):
+        me = state.units[unit]
+        near = math.hypot(me.x - place.goal_x, me.y - place.goal_y) <= place.goal_radius
+        if me.up and me.where == ON_THE_FLOOR and near:
+            side = tables.units[unit].side
+            several = several or (clock.holder >= 0 and clock.holder != side)
+            clock.holder = side
+    if several:
+        clock.holder = -1

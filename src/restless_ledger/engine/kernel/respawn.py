@@ -1,0 +1,47 @@
+"""Respawn: who went down with a life left returns after a while (phase 2)."""
+
+from __future__ import annotations
+
+from ..codes import RETURN, RETURNING, REVIVE
+from ..compiled import kernel_apart
+from ..layout import State, Tables
+from .booking import book_change, thousandths
+from .entries import note_amount, write_event
+from .rise import stand_up
+
+
+@kernel_apart
+def return_due(tables: Tables, state: State) -> None:
+    """Bring back everybody whose delay ends now."""
+    for unit in range(state.units.shape[0]):
+        me = state.units[unit]
+        if not me.up and me.left > 0 and me.arrive_at <= state.clock[0].tick:
+            state.clock[0].returning -= 1
+            bring_back(tables, state, unit)
+
+
+@kernel_apart
+def bring_back(tables: Tables, state: State, unit: int) -> None:
+    """Stand a unit up at its last checkpoint, or where it first stood, with what its gauges return with."""
+    me = state.units[unit]
+    entry = write_event(state, unit, RETURN, RETURNING, unit, -1)
+    note_amount(state, entry, me.checkpoint + 1)
+    me.x = tables.units[unit].at_x
+    me.y = tables.units[unit].at_y
+    if me.checkpoint >= 0:
+        me.x = tables.checkpoints[me.checkpoint, 0]
+        me.y = tables.checkpoints[me.checkpoint, 1]
+    stand_up(tables, state, unit)
+    for gauge in range(tables.gauges.shape[0]):
+        row = state.gauges[unit, gauge]
+        table = tables.gauges[gauge]
+        if row.held:
+            amount = table.returns_share * row.top / 1000.0 + table.returns_points
+            wanted = min(row.top, thousandths(tables, state, unit, amount))
+            if gauge == tables.rules[0].downing:
+                wanted = max(1, wanted)
+            if wanted != row.now:
+                book_change(tables, state, unit, gauge, wanted - row.now, REVIVE, RETURNING, unit, entry)
+    me.spared_all = 1
+    me.spared_from = state.clock[0].tick
+    me.spared_until = state.clock[0].tick + tables.place[0].spared

@@ -1,0 +1,47 @@
+"""Stand up again: what is due to a unit that was down and is revived, or returns."""
+
+from __future__ import annotations
+
+from ..codes import NEVER, ON_THE_FLOOR
+from ..compiled import kernel, kernel_apart
+from ..layout import State, Tables
+from .due import note_due
+from .restat import restat_all
+
+
+@kernel_apart
+def stand_up(tables: Tables, state: State, unit: int) -> None:
+    """Make a unit that is down act again from the next tick. Modifies its timers and its parts; its gauges not."""
+    me = state.units[unit]
+    tick = state.clock[0].tick
+    me.up = 1
+    me.where = ON_THE_FLOOR
+    me.arrive_at = NEVER
+    me.land_at = NEVER
+    me.choose_at = tick + max(1, tables.units[unit].reaction)
+    if tables.units[unit].first_play == tables.units[unit].last_play:
+        me.choose_at = NEVER
+    if tables.units[unit].worn:
+        mend_parts(tables, state, unit)
+    restat_all(tables, state, unit)
+    for gauge in range(tables.gauges.shape[0]):
+        if state.gauges[unit, gauge].held and tables.gauges[gauge].refill >= 0:
+            state.gauges[unit, gauge].refill_at = tick + tables.gauges[gauge].refill_ticks
+    for buff in range(tables.buffs.shape[0]):
+        if state.buffs[unit, buff].on and tables.buffs[buff].every > 0:
+            state.buffs[unit, buff].beats_at = tick + tables.buffs[buff].every
+    note_due(tables, state, unit)
+
+
+@kernel
+def mend_parts(tables: Tables, state: State, unit: int) -> None:
+    """Give a unit back the parts it had lost: nothing is broken any more, and their gauges are full."""
+    buff = tables.units[unit].broken_buff
+    for part in range(tables.units[unit].first_part, tables.units[unit].last_part):
+        row = state.parts[part]
+        row.gone = 0
+        row.worn = 0
+        row.booked += row.top - row.now
+        row.now = row.top
+        if buff >= 0:
+            state.buffs[unit, buff + part - tables.units[unit].first_part].on = 0

@@ -1,0 +1,63 @@
+"""What the front can ask of the kernel."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from .codes import ASK_DRAW, ASK_EVALUATE, ASK_FIGHTS, ASK_OPEN, ASK_POKE, ASK_RECONCILE, ASK_UNTIL
+from .compiled import announce_compile
+
+if TYPE_CHECKING:
+    from .layout import State, Tables
+
+NOBODY = np.empty(0, np.int64)
+
+
+def _ask(tables: Tables, opening: State, state: State, ask: int, first: int = 0, second: int = 0, third: int = 0,
+         amount: float = 0.0, outcomes: np.ndarray = NOBODY, ticks: np.ndarray = NOBODY) -> float:  # fmt: skip
+    from .kernel.enter import enter
+
+    with np.errstate(all="ignore"):
+        return enter(tables, opening, state, ask, first, second, third, amount, outcomes, ticks)
+
+
+def open_units(tables: Tables, state: State) -> None:
+    """Fill a state that holds only levels and which gauges are held."""
+    announce_compile()  # every fight and every live character opens before it does anything else
+    _ask(tables, state, state, ASK_OPEN)
+
+
+def run_fights(tables: Tables, opening: State, state: State, seed: int, first: int, outcomes: np.ndarray,
+               ticks: np.ndarray) -> int:  # fmt: skip
+    """Fight as many fights as `outcomes` and `ticks` (shape (fights,)) have room for, from number `first` on.
+
+    Fills both; returns how many ended soundly: fewer only at a fault, told in the clock.
+    """
+    return int(_ask(tables, opening, state, ASK_FIGHTS, seed, first, len(outcomes), 0.0, outcomes, ticks))
+
+
+def play_until(tables: Tables, state: State, until: int) -> None:
+    """Play every tick on which something is due, up to and with `until`."""
+    _ask(tables, state, state, ASK_UNTIL, until)
+
+
+def poke(tables: Tables, state: State, unit: int, verb: int, index: int, amount: float) -> None:
+    """Carry out one change that a script makes."""
+    _ask(tables, state, state, ASK_POKE, unit, verb, index, amount)
+
+
+def reconcile(tables: Tables, state: State) -> None:
+    """Compare every gauge with its opening and what was booked; a difference is told in the clock."""
+    _ask(tables, state, state, ASK_RECONCILE)
+
+
+def evaluate(tables: Tables, state: State, line: int, row: int) -> float:
+    """Return what a line comes to on a row of the pages."""
+    return _ask(tables, state, state, ASK_EVALUATE, line, row)
+
+
+def draw(tables: Tables, state: State, seed: int, fight: int, unit: int, purpose: int, count: int) -> float:
+    """Return the draw at an address, from 0 up to but not including 1."""
+    return _ask(tables, state, state, ASK_DRAW, seed, fight, (unit << 8) + purpose, float(count))

@@ -1,0 +1,99 @@
+"""Compile the kernel as one program.
+
+The compiler's own way is to make each function ready to run by itself: it links all that the function calls into it,
+optimises the whole, and makes machine code of it, again for every function on the way up. For some two hundred
+functions of which only one is ever called from outside, nearly all of that is thrown away. Here the functions within
+stay as they are lowered, and only the outermost one is linked, optimised and made into machine code: measured, a
+quarter of the time (see docs/background/engine.md).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+from typing import Any
+
+from llvmlite.binding import Linkage
+from numba.core.codegen import JITCodeLibrary
+from numba.core.registry import cpu_target
+
+PARTS: set[str] = set()
+"""The names of the functions within."""
+PROGRAMS: set[str] = set()
+"""The names of the outermost functions."""
+
+
+class ProgramLibrary(JITCodeLibrary):
+    """The code of one function: of one within it is kept as lowered, the outermost gathers all the others."""
+
+    @property
+    def is_part(self) -> bool:
+        return self.name in PARTS
+
+    def finalize(self) -> None:
+        if not self.is_part:
+            if self.name in PROGRAMS:
+                self._linking_libraries = list(self._gathered())
+            super().finalize()
+            return
+        for library in self._linking_libraries:
+            self._reload_init.update(library._reload_init)
+        for function in self._final_module.functions:
+            if not function.is_declaration and not any(b"alwaysinline" in words for words in function.attributes):
+                function.add_function_attribute("noinline")  # the optimiser would inline what has one caller
+        self._finalize_dynamic_globals()
+        self._finalized = True
+
+    def _gathered(self) -> Iterator[Any]:
+        """Yield every library that this one needs, once, those within those within too."""
+        seen: set[int] = set()
+        waiting = list(self._linking_libraries)
+        while waiting:
+            library = waiting.pop()
+            if id(library) not in seen:
+                seen.add(id(library))
+                yield library
+                if isinstance(library, ProgramLibrary) and library.is_part:
+                    waiting += library._linking_libraries
+
+    def _optimize_final_module(self) -> None:
+        """Optimise the whole. Nobody calls the functions within from outside, and the optimiser may know it."""
+        for function in self._final_module.functions if self.name in PROGRAMS else ():
+            if not function.is_declaration and function.linkage == Linkage.linkonce_odr:
+                function.linkage = "internal"
+        super()._optimize_final_module()
+
+    def get_pointer_to_function(self, name: str) -> int:
+        if self.is_part:
+            self._ensure_finalized()
+            return 0  # nobody calls it from outside
+        return super().get_pointer_to_function(name)
+
+
+@contextmanager
+def _as_one_program() -> Iterator[None]:
+    """Let the compiler put what it compiles meanwhile into libraries of our kind."""
+    codegen = cpu_target.target_context.codegen()
+    before, set_env = codegen._library_class, codegen.set_env
+
+    def set_env_if_there(name: str, env: Any) -> None:
+        if codegen._engine.is_symbol_defined(name):  # functions within have no code of their own
+            set_env(name, env)
+
+    codegen._library_class, codegen.set_env = ProgramLibrary, set_env_if_there
+    try:
+        yield
+    finally:
+        codegen._library_class, codegen.set_env = before, set_env
+
+
+def compile_program(dispatcher: Any) -> None:
+    """Make a dispatcher compile, with all that it calls, as one program; the cache keeps it as any other."""
+    PROGRAMS.add(dispatcher.py_func.__qualname__)
+    compile_alone = dispatcher.compile
+
+    def compile_together(signature: Any) -> Any:
+        with _as_one_program():
+            return compile_alone(signature)
+
+    dispatcher.compile = compile_together

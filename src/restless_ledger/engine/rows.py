@@ -1,0 +1,26 @@
+"""Rows of the engine's tables, written by name."""
+
+from __future__ import annotations
+
+import numpy as np
+
+
+def row(kind: np.dtype, **values: float) -> tuple:
+    """Return one row of a structured dtype from named values; what is not named is zero."""
+    names = kind.names or ()
+    if unknown := values.keys() - set(names):
+        raise TypeError(f"{sorted(unknown)} are not fields of {names}")
+    return tuple(values.get(name, 0) for name in names)
+
+
+class Pool:
+    """A flat list that entries of a table own stretches of."""
+
+    def __init__(self) -> None:
+        self.items: list = []
+
+    def add(self, items: list) -> tuple[int, int]:
+        """Append items; return where they begin and end."""
+        first = len(self.items)
+        self.items += items
+        return first, len(self.items)

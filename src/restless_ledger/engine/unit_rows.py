@@ -1,0 +1,105 @@
+"""Units → rows: their plays, what they know, their parts and their handling."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+
+from ..rulebook import Rulebook
+from ..rulebook.playbooks import Play
+from .buff_rows import BuffWriter
+from .codes import AIMS, NEVER, PLAYS
+from .effect_rows import EffectWriter
+from .layout import KNOWN, PARTS, UNITS
+from .layout import PLAYS as PLAY_ROW
+from .roster import Unit
+from .rows import Pool, row
+
+
+class UnitWriter:
+    """Writes the units of an encounter."""
+
+    def __init__(self, book: Rulebook, effects: EffectWriter, buffs: BuffWriter, abilities: Sequence[str]) -> None:
+        self.book = book
+        self.effects = effects
+        self.buffs = buffs
+        self.abilities = abilities
+        self.supplies: Sequence[str] = ()
+        self.plays = Pool()
+        self.known = Pool()
+        self.parts = Pool()
+        self.drops = Pool()
+        self.part_names: list[str] = []
+        self.broken: dict[str, int] = {}
+        self.reactions: dict[str, tuple[int, int]] = {}
+
+    def write(self, unit: Unit, first_class_cause: int, classes: Sequence[str]) -> tuple:
+        """Return the row of one unit; writes its plays, its parts and what it knows."""
+        who = self.book.classes[unit.sheet.who]
+        used = list(dict.fromkeys(play.use for _, play in unit.plays if play.use))
+        first_known, last_known = self.known.add([row(KNOWN, ability=self.abilities.index(name)) for name in used])
+        known = {name: first_known + index for index, name in enumerate(used)}
+        first_play, last_play = self.plays.add([self._play(path, play, known) for path, play in unit.plays])
+        first_part, last_part = self._body(who.body)
+        first_reaction, last_reaction = self._reactions(unit)
+        body = self.book.bodies[who.body] if who.body else None
+        spared, clock = who.invulnerable, self.book.clock
+        kinds = [self.effects.kinds.index(("damage", kind)) for kind in (spared and spared.stops) or self.book.damage]
+        worn = body is not None and (body.segmented or any(part.own for part in body.parts.values()))
+        at = unit.at or (0.0, 0.0)
+        return row(
+            UNITS, side=unit.side, first_play=first_play, last_play=last_play, first_part=first_part,
+            last_part=last_part, first_known=first_known, last_known=last_known, first_reaction=first_reaction,
+            last_reaction=last_reaction, worn=int(worn), segmented=int(body is not None and body.segmented),
+            harder=body.harder if body else 0.0, broken_buff=self.broken.get(who.body or "", -1),
+            spared_ticks=clock.ticks(spared.after_hit) if spared else 0, spared_kinds=sum(1 << kind for kind in kinds),
+            reaction=clock.ticks(unit.handling.reaction), aim=unit.handling.aim, mistakes=unit.handling.mistakes,
+            keeps=unit.keeps, heedless=int(who.heedless), lives=unit.lives, at_x=at[0], at_y=at[1],
+            class_cause=first_class_cause + classes.index(unit.sheet.who),
+        )  # fmt: skip
+
+    def _play(self, path: tuple, play: Play, known: dict[str, int]) -> tuple:
+        what = next(word for word in PLAYS if getattr(play, word))
+        lines = self.effects.lines
+        supply = self.supplies.index(play.fetch) if play.fetch in self.supplies else NEVER
+        return row(
+            PLAY_ROW, what=PLAYS.index(what), known=known.get(play.use or "", -1),
+            ability=self.abilities.index(play.use) if play.use else 0, at=AIMS.index(play.at),
+            when=lines.add((*path, "when"), play.when), condition=lines.add((*path, "if"), play.if_),
+            part=self.effects.part(play.part), hold=self.book.clock.ticks(play.hold) if play.hold else 0,
+            supply=supply, away=int(play.to == "away"),
+        )  # fmt: skip
+
+    def _reactions(self, unit: Unit) -> tuple[int, int]:
+        """Write the reactions of a class and of the passive abilities that a unit knows, once for all like it."""
+        who, sheet = self.book.classes[unit.sheet.who], unit.sheet
+        key = f"{sheet.who} {sheet.passives}"
+        if key not in self.reactions:
+            first, last = self.effects.react(("classes", sheet.who, "reacts"), who.reacts, -1)
+            for name in sheet.passives:
+                _, last = self.effects.react(("abilities", name, "reacts"), self.book.abilities[name].reacts, -1)
+            self.reactions[key] = first, last
+        return self.reactions[key]
+
+    def _body(self, name: str | None) -> tuple[int, int]:
+        """Write the parts of a body, once for each unit that has it; return where they begin and end."""
+        rows, total = [], 0.0
+        for part_name, part in self.book.bodies[name].parts.items() if name else ():
+            total += part.share
+            first_drop, last_drop = self.drops.add(
+                [self.abilities.index(ability) for ability in part.breaks.drops if ability in self.abilities]
+            )
+            own = self.effects.lines.add(("bodies", name, "parts", part_name, "own"), part.own)
+            rows.append(
+                row(PARTS, up_to=total, times=part.times, share=part.share, aim=part.aim, own=own,
+                    vital=int(part.vital), lost=int(part.breaks.lost), first_drop=first_drop, last_drop=last_drop,
+                    name=self.effects.part(part_name))
+            )  # fmt: skip
+            self.part_names.append(part.label or part_name)
+        return self.parts.add(rows)
+
+    def against(self, units: Sequence[Unit]) -> np.ndarray:
+        """Return what each kind does to each unit's class, of shape (kinds, units)."""
+        kinds = [getattr(self.book, chapter)[name] for chapter, name in self.effects.kinds]
+        return np.array([[kind.against.get(unit.sheet.who, 1.0) for unit in units] for kind in kinds], dtype=np.float64)

@@ -1,0 +1,79 @@
+"""Falls: for each class and level, the heights that are safe, that hurt and that kill, and how high it jumps."""
+
+from __future__ import annotations
+
+import math
+from typing import TYPE_CHECKING
+
+from ..study.falls import FallRecord, Falls
+from .style import DEBIT, INK, PAPER, new_figure
+
+if TYPE_CHECKING:
+    from matplotlib.axes import Axes
+    from matplotlib.figure import Figure
+
+BEYOND = 1.25
+HURTING = "#e9c9b0"
+
+
+def draw_falls(falls: Falls) -> Figure:
+    """Draw a bar for each class and level: up to where a fall is safe, from where it hurts, from where it kills."""
+    rules = falls.book.falls
+    subtitle = (f"{falls.book.rulebook.title} · safe up to {rules.safe_speed:g} m/s, terminal speed "
+                f"{rules.terminal:g} m/s, gravity {rules.gravity:g} m/s²")  # fmt: skip
+    figure, (panel,) = new_figure([1.0], falls.finding(), subtitle)
+    finite = [height for record in falls.records for height in (record.hurts_from_m, record.kills_from_m)
+              if math.isfinite(height)]  # fmt: skip
+    end = BEYOND * max([*finite, *(jump.reach_m for record in falls.records for jump in record.jumps), 1.0])
+    place, places, names = 0.0, [], []
+    for index, record in enumerate(falls.records):
+        if index and record.who != falls.records[index - 1].who:
+            place += 0.5
+        _draw_bar(panel, record, place, end)
+        places.append(place)
+        names.append(f"{record.label}, level {record.level}")
+        place += 1.0
+    panel.set_yticks(places, names)
+    panel.set_ylim(place, -0.8)
+    panel.set_xlim(0, end)
+    panel.grid(visible=False, axis="y")
+    panel.set_xlabel("height of a fall, metres")
+    _legend(panel)
+    return figure
+
+
+def _draw_bar(panel: Axes, record: FallRecord, place: float, end: float) -> None:
+    hurts, kills = min(record.hurts_from_m, end), min(record.kills_from_m, end)
+    for left, right, face, hatch in ((0, hurts, PAPER, ""), (hurts, kills, HURTING, "...."), (kills, end, DEBIT, "")):
+        if right > left:
+            panel.barh(
+                place, right - left, left=left, height=0.68, color=face, edgecolor=INK, hatch=hatch, linewidth=0.8
+            )
+    if hurts < kills:
+        panel.annotate(f"{hurts:.1f} m", (hurts, place), xytext=(-4, 0), textcoords="offset points", ha="right",
+                       va="center", fontsize=9, color=INK)  # fmt: skip
+    if kills < end:
+        panel.annotate(f"{kills:.1f} m", (kills, place), xytext=(4, 0), textcoords="offset points", ha="left",
+                       va="center", fontsize=9, color=PAPER)  # fmt: skip
+    for jump in record.jumps:
+        panel.plot(jump.reach_m, place, marker="^" if jump.safe else "X", markersize=8, linestyle="",
+                   color=INK if jump.safe else DEBIT, markerfacecolor=(INK if jump.safe else DEBIT) if jump.unlocked
+                   else PAPER, zorder=4)  # fmt: skip
+
+
+def _legend(panel: Axes) -> None:
+    from matplotlib.lines import Line2D
+    from matplotlib.patches import Patch
+
+    panel.legend(
+        handles=[
+            Patch(facecolor=PAPER, edgecolor=INK, label="safe"),
+            Patch(facecolor=HURTING, edgecolor=INK, hatch="....", label="hurts"),
+            Patch(facecolor=DEBIT, edgecolor=INK, label="kills from full health"),
+            Line2D([], [], marker="^", color=INK, linestyle="", markersize=8, label="own jump, safe to come down from"),
+            Line2D([], [], marker="^", color=INK, markerfacecolor=PAPER, linestyle="", markersize=8,
+                   label="… not learned yet"),
+            Line2D([], [], marker="X", color=DEBIT, linestyle="", markersize=8, label="own jump that hurts"),
+        ],
+        loc="upper center", bbox_to_anchor=(0.5, -0.09), ncols=6, frameon=False, fontsize=9, labelcolor=INK,
+    )  # fmt: skip

@@ -1,0 +1,159 @@
+"""The paths of a fight on its arena: who went where, who was pushed, where they went down."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from ..engine.codes import DOWN, FLED, OVER_EDGE, PUSH
+from ..ledger import Fight
+from ..rulebook import InputError
+from ..rulebook.place import SIDES as COMPASS
+from ..rulebook.place import Arena, Ledge
+from .style import DEBIT, FAINT, INK, PAPER, RULE, new_figure, side_colour
+
+if TYPE_CHECKING:
+    from matplotlib.axes import Axes
+    from matplotlib.figure import Figure
+
+MOST_NAMED = 10
+SIDE_MARKERS = ("o", "s", "^", "D")
+
+
+def draw_paths(fight: Fight) -> Figure:
+    """Draw every unit's path from where it began (hollow) to where it ended (filled), on the arena in metres."""
+    encounter = fight.setup.encounter
+    if encounter is None or encounter.arena is None:
+        raise InputError(f"{fight.setup.title}: this fight has no place\n    name an arena in its encounter")
+    arena = fight.setup.book.arenas[encounter.arena]
+    figure, (panel,) = new_figure([1.0], _title(fight), _subtitle(fight, arena.label or encounter.arena))
+    _draw_arena(panel, arena)
+    _draw_things(fight, panel, arena)
+    for unit in range(len(fight.setup.units)):
+        _draw_path(fight, panel, unit)
+    _mark_events(fight, panel)
+    panel.set_aspect("equal")
+    panel.set_xlim(-0.05 * arena.size[0], 1.05 * arena.size[0])
+    panel.set_ylim(-0.07 * arena.size[1], 1.07 * arena.size[1])
+    panel.grid(visible=False)
+    for spine in panel.spines.values():
+        spine.set_visible(False)
+    panel.set_xlabel("metres, east")
+    panel.set_ylabel("metres, north")
+    _legend(fight, panel)
+    return figure
+
+
+def _title(fight: Fight) -> str:
+    pushed = sum(entry.verb == PUSH for entry in fight.state.entries[: len(fight)])
+    over = sum(entry.verb == OVER_EDGE for entry in fight.state.entries[: len(fight)])
+    won = f"won by {fight.winner}" if fight.winner else fight.outcome
+    times = "once" if pushed == 1 else f"{pushed} times"
+    return f"{fight.setup.title}: {won} in {fight.seconds:.1f} {fight.setup.book.clock.unit}; pushed {times}, {over} over an edge"
+
+
+def _subtitle(fight: Fight, arena: str) -> str:
+    return (f"{fight.setup.book.rulebook.title} · {arena} · seed {fight.seed}, fight {fight.number} · hollow: where it "
+            "began; filled: where it ended; a dot each second; × goes down")  # fmt: skip
+
+
+def places(fight: Fight, unit: int) -> np.ndarray:
+    """Return a unit's places as rows of (tick, x, y), the first its opening."""
+    steps = fight.state.paths[: int(fight.state.clock[0].steps)]
+    mine = steps[steps.unit == unit]
+    start = fight.setup.tables.units[unit]
+    return np.vstack([[0.0, start.at_x, start.at_y], np.column_stack([mine.tick, mine.x, mine.y])])
+
+
+def place_at(fight: Fight, unit: int, tick: int) -> tuple[float, float]:
+    """Return where a unit stood on a tick."""
+    path = places(fight, unit)
+    row = path[np.searchsorted(path[:, 0], tick, side="right") - 1]
+    return float(row[1]), float(row[2])
+
+
+def _draw_arena(panel: Axes, arena: Arena) -> None:
+    width, depth = arena.size
+    corners = {"south": ((0, width), (0, 0)), "north": ((0, width), (depth, depth)), "west": ((0, 0), (0, depth)),
+               "east": ((width, width), (0, depth))}  # fmt: skip
+    for side in COMPASS:
+        xs, ys = corners[side]
+        edge = arena.edges.get(side, "wall")  # type: ignore[call-overload]
+        if isinstance(edge, Ledge):
+            panel.plot(xs, ys, color=INK, linewidth=1.6, linestyle=(0, (7, 4)))
+            text, colour = f"ledge, {edge.ledge:g} m deep", INK
+        elif edge == "pit":
+            panel.plot(xs, ys, color=DEBIT, linewidth=3.2, linestyle=(0, (2, 1.5)))
+            text, colour = "pit", DEBIT
+        elif edge == "exit":
+            panel.plot(xs, ys, color=FAINT, linewidth=1.2, linestyle=":")
+            text, colour = "exit", FAINT
+        else:
+            panel.plot(xs, ys, color=INK, linewidth=3.6, solid_capstyle="butt")
+            continue
+        upright = side in ("west", "east")
+        out = {"south": (0, -9), "north": (0, 9), "west": (-9, 0), "east": (9, 0)}[side]
+        panel.annotate(text, (sum(xs) / 2, sum(ys) / 2), xytext=out, textcoords="offset points", ha="center",
+                       va="center", rotation=90 if upright else 0, fontsize=9, color=colour)  # fmt: skip
+
+
+def _draw_things(fight: Fight, panel: Axes, arena: Arena) -> None:
+    """Draw where supplies appear, the checkpoints, and the objective."""
+    from matplotlib.patches import Circle
+
+    for spot in arena.supplies:
+        panel.plot(*spot.at, marker="P", color=PAPER, markeredgecolor=INK, markersize=10, zorder=2)
+        label = fight.setup.book.supplies[spot.supply].label or spot.supply
+        panel.annotate(label, spot.at, xytext=(8, -3), textcoords="offset points", fontsize=8.5, color=INK)
+    for point in arena.checkpoints:
+        panel.plot(*point, marker="*", color=PAPER, markeredgecolor=INK, markersize=13, zorder=2)
+        panel.annotate("checkpoint", point, xytext=(9, -3), textcoords="offset points", fontsize=8.5, color=INK)
+    goal = fight.setup.encounter.objective if fight.setup.encounter else None
+    if goal:
+        panel.add_patch(Circle(tuple(goal.at), goal.radius, facecolor="none", edgecolor=INK, hatch="..", linewidth=1))
+        panel.annotate("to be held", goal.at, fontsize=8.5, color=INK, ha="center")
+
+
+def _draw_path(fight: Fight, panel: Axes, unit: int) -> None:
+    side = fight.setup.units[unit].side
+    colour, marker = side_colour(side), SIDE_MARKERS[side % len(SIDE_MARKERS)]
+    path = places(fight, unit)
+    panel.plot(path[:, 1], path[:, 2], color=colour, linewidth=1.1, alpha=0.75, zorder=3)
+    seconds = np.arange(1, int(fight.seconds) + 1) * (1 if fight.setup.book.clock.rounds
+                                                      else fight.setup.book.clock.ticks_per_second)  # fmt: skip
+    at = np.searchsorted(path[:, 0], seconds, side="right") - 1
+    panel.plot(path[at, 1], path[at, 2], linestyle="", marker=".", markersize=2.6, color=colour, zorder=3)
+    panel.plot(*path[0, 1:], marker=marker, markersize=6, color=PAPER, markeredgecolor=colour, zorder=4)
+    up = bool(fight.state.units[unit].up)
+    panel.plot(*path[-1, 1:], marker=marker, markersize=6, color=colour, alpha=1.0 if up else 0.45, zorder=5)
+    if len(fight.setup.units) <= MOST_NAMED:
+        panel.annotate(fight.setup.names.units[unit], path[0, 1:], xytext=(6, 5), textcoords="offset points",
+                       fontsize=8.5, color=colour, zorder=6)  # fmt: skip
+
+
+def _mark_events(fight: Fight, panel: Axes) -> None:
+    """Mark where units went down, went over an edge or fled."""
+    marks = {DOWN: ("x", DEBIT, 7), OVER_EDGE: ("v", DEBIT, 7), FLED: (">", FAINT, 7)}
+    for entry in fight.state.entries[: len(fight)]:
+        if entry.verb in marks:
+            marker, colour, size = marks[entry.verb]
+            x, y = place_at(fight, int(entry.unit), int(entry.tick))
+            panel.plot(x, y, marker=marker, color=colour, markersize=size, markeredgewidth=1.8, zorder=7)
+
+
+def _legend(fight: Fight, panel: Axes) -> None:
+    from matplotlib.lines import Line2D
+
+    handles = [
+        Line2D([], [], color=side_colour(side), marker=SIDE_MARKERS[side % len(SIDE_MARKERS)], markersize=6, linewidth=1.2,
+               label=f"{name} ({sum(unit.side == side for unit in fight.setup.units)})")
+        for side, name in enumerate(fight.setup.names.sides)
+    ]  # fmt: skip
+    handles += [
+        Line2D([], [], color=DEBIT, marker="x", linestyle="", markersize=7, markeredgewidth=1.8, label="goes down"),
+        Line2D([], [], color=DEBIT, marker="v", linestyle="", markersize=7, label="goes over the edge"),
+        Line2D([], [], color=RULE, marker=".", linestyle="", markersize=5, label="each second"),
+    ]
+    panel.legend(handles=handles, loc="upper center", bbox_to_anchor=(0.5, -0.07), ncols=6, frameon=False, fontsize=9,
+                 labelcolor=INK)  # fmt: skip

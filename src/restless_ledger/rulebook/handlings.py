@@ -1,0 +1,31 @@
+"""Handlings: how well a player handles a unit."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Annotated
+
+from pydantic import Field
+
+from .abilities import NO_TIME
+from .problems import Report
+from .quantities import DurationField, Entry, Label
+
+if TYPE_CHECKING:
+    from .rulebook import Rulebook
+
+
+class Handling(Entry):
+    """`[handlings.novice]`: time to react before each choice, a factor on the chance to land, a chance of mistakes.
+
+    A mistake passes over the play that should be carried out, for the next that can be; where there is no other,
+    the unit hesitates for one reaction (at least a tick).
+    """
+
+    label: Label | None = None
+    reaction: DurationField = NO_TIME
+    aim: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 1.0
+    mistakes: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 0.0
+
+
+def check(book: Rulebook, report: Report) -> None:
+    """A handling refers to nothing."""

@@ -1,0 +1,313 @@
+"""Place: walking, reach, pushes, dashes, lunges, projectiles, areas, edges, falls, supplies, lives and checkpoints."""
+
+from __future__ import annotations
+
+import math
+import unittest
+
+import restless_ledger as rl
+
+from ..support import changed, problems_of
+from .books import TINY, book_of, ledger, placed, rows
+
+REACH = changed(TINY, ("does = [{ damage", 'reach = "1 m"\ndoes = [{ damage'))
+
+
+def at(who: str, x: float, y: float, more: str = "") -> str:
+    return f'{{ class = "{who}", level = 1, at = [{x}, {y}]{", " + more if more else ""} }}'
+
+
+def fought(text: str, left: str, right: str, arena: str = 'size = ["20 m", "10 m"]', more: str = "") -> rl.ledger.Fight:
+    return rl.fight(book_of(text + placed(left, right, arena, more)), "meet")
+
+
+class Walking(unittest.TestCase):
+    def test_it_walks_at_its_pace_stops_in_reach_and_acts(self) -> None:
+        # 9 m apart, reach 1 m, 2 m/s, ten ticks a second: 8 m take 40 ticks, the last step is on tick 39
+        fight = fought(REACH + '[movement]\npace = "2"\n', at("ox", 1, 5), at("post", 10, 5))
+        self.assertEqual(rows(fight, "use")[0]["tick"], 40)
+        self.assertAlmostEqual(float(fight.state.units[0].x), 9.0)
+
+    def test_the_pace_changes_with_buffs(self) -> None:
+        text = (
+            REACH
+            + """
+[stats.step]
+base = 2
+[movement]
+pace = "step"
+[buffs.mud]
+lasts = "2 s"
+stats = { step = { times = 0.5 } }
+[abilities.mire]
+cooldown = "60 s"
+does = [{ give = "mud" }]
+[classes.bog]
+growth.might = 0
+learns = { 1 = ["mire"] }
+"""
+        )
+        fight = fought(text, at("ox", 1, 5), at("bog", 10, 5))
+        uses = [row["tick"] for row in rows(fight, "use") if row["source"] == "ox"]
+        self.assertEqual(uses[0], 50)  # for 2 s it makes 2 m instead of 4 m
+
+    def test_keeping_a_distance(self) -> None:
+        text = (
+            changed(REACH, ('learns = { 1 = ["hit"] }', 'learns = { 1 = ["hit"] }\nplaybook = "shy"'))
+            + '[playbooks.shy]\nkeeps = "4 m"\nplays = [{ hold = "30 s" }]\n'
+        )
+        fight = fought(text, at("ox", 10, 5), at("post", 8, 5))
+        self.assertAlmostEqual(float(fight.state.units[0].x), 12.0, 6)
+
+    def test_who_is_out_of_reach_when_it_lands_is_missed(self) -> None:
+        text = (
+            changed(REACH, ('reach = "1 m"', 'reach = "1 m"\nwindup = "1 s"'))
+            + '[classes.runner]\ngrowth.might = 0\nplaybook = "run"\n[playbooks.run]\nkeeps = "9 m"\nplays = [{ hold = "1 s" }]\n[movement]\npace = 2\n'
+        )
+        self.assertGreater(len(rows(fought(text, at("ox", 5, 5), at("runner", 5.5, 5)), "lost")), 0)
+
+
+class Pushes(unittest.TestCase):
+    PUSH = (
+        changed(
+            REACH, ('does = [{ damage = "blow" }]', "does = [{ push = 6 }]"), ('cooldown = "1 s"', 'cooldown = "60 s"')
+        )
+        + "[movement]\nfriction = 4\nweight = 1.5\npace = 0\n"
+    )
+
+    def test_the_weight_divides_the_speed_and_friction_stops_it_after_v_squared_over_2f(self) -> None:
+        fight = fought(self.PUSH, at("ox", 5, 5), at("post", 6, 5))
+        self.assertEqual(rows(fight, "push")[0]["amount"], 4.0)
+        self.assertAlmostEqual(float(fight.state.units[1].x), 6 + 4.0**2 / (2 * 4), 9)
+
+    def test_a_pull_brings_nearer_and_a_wall_stops(self) -> None:
+        pull = changed(self.PUSH, ("push = 6", "pull = 6"), ('reach = "1 m"', 'reach = "9 m"'))
+        self.assertAlmostEqual(float(fought(pull, at("ox", 5, 5), at("post", 9, 5)).state.units[1].x), 7.0, 9)
+        self.assertEqual(float(fought(self.PUSH, at("ox", 18, 5), at("post", 19, 5)).state.units[1].x), 20.0)
+
+    def test_a_dash_gains_ground_and_has_a_cooldown_and_can_lead_away(self) -> None:
+        for to, x in (("target", 5 + 4.5), ("away", 5 - 4.5)):
+            text = (
+                TINY
+                + f"""
+[movement]
+friction = 4
+pace = 0
+[abilities.spring]
+on = "self"
+dash = "6 m/s"
+cooldown = "60 s"
+[classes.hare]
+growth.might = 0
+learns = {{ 1 = ["spring"] }}
+playbook = "spring"
+[playbooks.spring]
+plays = [{{ use = "spring", to = "{to}" }}]
+"""
+            )
+            self.assertAlmostEqual(float(fought(text, at("hare", 5, 5), at("post", 15, 5)).state.units[0].x), x, 9)
+
+    def test_a_lunge_closes_in_as_far_as_it_goes(self) -> None:
+        text = changed(REACH, ('reach = "1 m"', 'reach = "4 m"\nlunge = "2 m"')) + "[movement]\npace = 0\n"
+        fight = fought(text, at("ox", 5, 5), at("post", 9, 5))
+        self.assertGreaterEqual(float(fight.state.units[0].x), 7.0)
+
+
+class Areas(unittest.TestCase):
+    def test_by_distance_with_a_limit_and_fall_off(self) -> None:
+        text = (
+            changed(TINY, ("does = [{ damage", 'area = { radius = "4 m", most = 3, falloff = 0.5 }\ndoes = [{ damage'))
+            + "[movement]\npace = 0\n"
+        )
+        right = ", ".join(at("post", x, 5, f'name = "p{x}"') for x in (10, 12, 13, 14, 19))
+        text = (
+            changed(text, ('learns = { 1 = ["hit"] }', 'learns = { 1 = ["hit"] }\nplaybook = "near"'))
+            + '[playbooks.near]\nplays = [{ use = "hit", at = "nearest" }]\n'
+        )
+        first = [(row["unit"], row["booked"]) for row in rows(fought(text, at("ox", 9, 5), right), "harm")][:3]
+        self.assertEqual(first, [("p10", -10.0), ("p12", -7.5), ("p13", -6.25)])
+
+
+class Projectiles(unittest.TestCase):
+    def test_power_is_read_when_it_leaves_and_soak_when_it_arrives(self) -> None:
+        text = changed(TINY, ("does = [{ damage", 'projectile = "5 m/s"\ndoes = [{ damage'), ('cooldown = "1 s"', 'cooldown = "60 s"'),
+                       ('power = "might"', 'power = "might"\nsoak = "might"')) + """
+[movement]
+pace = 0
+[buffs.swap]
+stats = { might = { add = 5 } }
+[abilities.swap]
+on = "self"
+windup = "1 s"
+cooldown = "60 s"
+does = [{ give = "swap" }]
+[classes.shifty]
+growth.might = 1
+learns = { 1 = ["swap"] }
+playbook = "swap"
+[playbooks.swap]
+plays = [{ use = "swap" }]
+"""  # fmt: skip
+        fight = fought(text, at("ox", 2, 5), at("shifty", 12, 5))
+        self.assertEqual(
+            ledger(fight, "launch", "harm", fields=("tick", "verb", "booked")), [(0, "launch", 0.0), (20, "harm", -4.0)]
+        )
+
+    def test_a_target_that_is_down_by_then_is_lost(self) -> None:
+        text = changed(
+            TINY,
+            ("does = [{ damage", 'projectile = "5 m/s"\ndoes = [{ damage'),
+            ("growth.might = 10", "growth.might = 400"),
+            ("[classes.post]\ngrowth.might = 0", "[classes.post]\ngrowth.might = 0\n"),
+        )
+        fight = fought(text, f"{at('ox', 2, 5)}, {at('ox', 3, 5)}", f"{at('post', 12, 5)}, {at('post', 19, 9)}")
+        self.assertTrue(rows(fight, "lost") or len(rows(fight, "down")) == 2)
+
+
+class Edges(unittest.TestCase):
+    PUSH = (
+        changed(
+            REACH, ('does = [{ damage = "blow" }]', "does = [{ push = 9 }]"), ('cooldown = "1 s"', 'cooldown = "60 s"')
+        )
+        + "[movement]\nfriction = 4\npace = 0\n"
+    )
+    FALLS = '[falls]\nsafe_speed = "8 m/s"\ndamage = "2 * (speed - safe_speed) + height"\n'
+
+    def test_pushed_over_a_ledge_it_falls_lands_is_hurt_and_climbs_back(self) -> None:
+        fight = fought(
+            self.PUSH + self.FALLS,
+            at("ox", 18, 5),
+            at("post", 19, 5),
+            'size = ["20 m", "10 m"]\nedges = { east = { ledge = "9 m" } }',
+        )
+        over, landed, harm = rows(fight, "over the edge")[0], rows(fight, "landed")[0], rows(fight, "harm")[0]
+        seconds, speed = math.sqrt(2 * 9 / 9.81), math.sqrt(2 * 9.81 * 9)
+        self.assertEqual(landed["tick"] - over["tick"], math.ceil(seconds * 10))
+        self.assertAlmostEqual(landed["amount"], speed)
+        self.assertAlmostEqual(harm["booked"], -(2 * (speed - 8) + 9), 3)
+        self.assertEqual((harm["cause"], harm["source"], over["source"]), ("fall", "ox", "ox"))
+        self.assertIn("the fall", "the fall")
+        self.assertEqual(int(fight.state.units[1].where), 0)
+
+    def test_walking_stops_at_an_edge_unless_the_walker_is_heedless(self) -> None:
+        arena = 'size = ["20 m", "10 m"]\nedges = { west = { ledge = "20 m" } }'
+        shy = '[classes.shy]\ngrowth.might = 0\nplaybook = "shy"\n[playbooks.shy]\nkeeps = "40 m"\nplays = [{ hold = "30 s" }]\n'
+        careful = fought(TINY + self.FALLS + shy, at("shy", 2, 5), at("post", 9, 5), arena)
+        self.assertEqual((rows(careful, "over the edge"), float(careful.state.units[0].x)), ([], 0.0))
+        heedless = fought(
+            TINY + self.FALLS + shy.replace("growth", "heedless = true\ngrowth"),
+            at("shy", 2, 5),
+            at("post", 9, 5),
+            arena,
+        )
+        self.assertGreater(len(rows(heedless, "landed")), 0)
+
+    def test_a_fall_within_the_safe_speed_hurts_nobody_and_there_is_a_terminal_speed(self) -> None:
+        low = fought(
+            self.PUSH + self.FALLS,
+            at("ox", 18, 5),
+            at("post", 19, 5),
+            'size = ["20 m", "10 m"]\nedges = { east = { ledge = "3 m" } }',
+        )
+        self.assertEqual((len(rows(low, "landed")), rows(low, "harm")), (1, []))
+        live = rl.live(
+            book_of(TINY + self.FALLS.replace("[falls]", '[falls]\nterminal = "20 m/s"').replace("+ height", "")), "ox"
+        )
+        self.assertAlmostEqual(live.fall("500 m"), 24.0)
+        self.assertEqual(live.fall("1 m"), 0.0)
+
+    def test_a_pit_spares_nobody_and_takes_a_creature_in_segments_whole(self) -> None:
+        text = (
+            self.PUSH
+            + '[bodies.eel]\nloses = "last_first"\n[bodies.eel.parts]\nhead = { share = 0.5 }\ntail = { share = 0.5 }\n[classes.eel]\ngrowth.might = 0\nbody = "eel"\n'
+        )
+        fight = fought(text, at("ox", 18, 5), at("eel", 19, 5), 'size = ["20 m", "10 m"]\nedges = { east = "pit" }')
+        self.assertEqual((fight.winner, rows(fight, "break")), ("left", []))
+        self.assertEqual(rows(fight, "down")[0]["cause"], "pit")
+        self.assertEqual([row["closing"] for row in fight.balances() if row["unit"] == "eel"], [100.0])
+
+
+class Supplies(unittest.TestCase):
+    TEXT = (
+        TINY
+        + """
+[supplies.can]
+every = "3 s"
+every_times = "might / 10"
+does = [{ heal = 5 }]
+[classes.taker]
+growth.might = 10
+playbook = "fetch"
+[playbooks.fetch]
+plays = [{ fetch = "can" }]
+[movement]
+pace = 2
+"""
+    )
+
+    def test_it_appears_is_fetched_and_appears_again_later_as_a_stat_says(self) -> None:
+        arena = 'size = ["20 m", "10 m"]\nsupplies = [{ supply = "can", at = [6, 5] }]'
+        text = changed(self.TEXT, ("[classes.post]\ngrowth.might = 0", "[classes.post]\ngrowth.might = 30"))
+        fight = fought(text, at("taker", 2, 5), at("post", 19, 5), arena)
+        found = ledger(fight, "supply", "take", fields=("tick", "verb"))
+        # 4 m less the 0.6 m from which it is reached, at 2 m/s from tick 30 on: the 17th step is on tick 46
+        self.assertEqual(found[:2], [(30, "supply"), (46, "take")])
+        # the mean of might / 10 over both is 2: twice three seconds
+        self.assertEqual(found[2], (46 + 60, "supply"))
+        self.assertEqual(rows(fight, "heal")[0]["cause"], "can")
+
+
+class Lives(unittest.TestCase):
+    TEXT = (
+        changed(TINY, ("growth.might = 10", "growth.might = 50"))
+        + '[lives]\ndelay = "2 s"\ngauges = { health = "60%" }\ninvulnerable = "1.5 s"\n'
+    )
+
+    def test_it_returns_after_its_delay_with_its_gauges_and_is_spared_for_a_while(self) -> None:
+        text = self.TEXT + "[movement]\npace = 0\n"
+        fight = fought(text, at("ox", 2, 5), at("post", 3, 5, "lives = 2"))
+        self.assertEqual(
+            ledger(fight, "down", "return", "revive", fields=("tick", "verb", "booked", "amount"))[:3],
+            [(10, "down", 0.0, 1.0), (30, "return", 0.0, 0.0), (30, "revive", 60.0, None)],
+        )
+        after = [(row["tick"], row["invulnerable"]) for row in rows(fight, "harm") if row["tick"] >= 30][:4]
+        self.assertTrue(all(invulnerable == (tick < 45) for tick, invulnerable in after), after)
+        self.assertEqual(fight.winner, "left")
+
+    def test_at_the_last_checkpoint_it_has_reached_or_where_it_first_stood(self) -> None:
+        arena = 'size = ["20 m", "10 m"]\ncheckpoints = [[8, 5]]'
+        text = (
+            changed(
+                self.TEXT,
+                ("does = [{ damage", 'reach = "1 m"\ndoes = [{ damage'),
+                (
+                    "[classes.post]\ngrowth.might = 0",
+                    '[classes.post]\ngrowth.might = 0\n[classes.walker]\ngrowth.might = 1\nlearns = { 1 = ["hit"] }',
+                ),
+            )
+            + "[movement]\npace = 3\n"
+        )
+        fight = fought(text, at("walker", 1, 5, "lives = 2"), at("ox", 19, 5), arena)
+        returned = rows(fight, "return")[0]
+        self.assertEqual([len(rows(fight, "checkpoint")), returned["amount"]], [1, 1.0])
+        none = fought(text, at("walker", 1, 5, "lives = 2"), at("ox", 19, 5))
+        self.assertEqual(rows(none, "return")[0]["amount"], 0.0)
+        self.assertIn("where it first stood", [line[2] for line in none.lines()][rows(none, "return")[0]["entry"]])
+
+
+class Faults(unittest.TestCase):
+    def test_places_that_cannot_be(self) -> None:
+        for text, words in (
+            (placed(at("ox", 30, 5), at("post", 3, 5)), "this is outside the arena"),
+            (placed('{ class = "ox", level = 1 }', at("post", 3, 5)), "where everybody stands"),
+            (placed(at("ox", 3, 5), at("post", 3, 5), 'size = ["0 m", "2 m"]'), "more than 0"),
+            (
+                placed(at("ox", 3, 5), at("post", 3, 5), 'size = ["20 m", "9 m"]\nedges = { east = "cliff" }'),
+                "an edge is",
+            ),
+        ):
+            self.assertIn(words, problems_of(TINY + text))
+
+
+if __name__ == "__main__":
+    unittest.main()
