@@ -5,13 +5,16 @@ VENV := .venv
 BIN := $(VENV)/bin
 READY := $(VENV)/ready
 
-.PHONY: demo test check bench screenshots clean
+.PHONY: demo test prove check bench screenshots clean
 
 demo: $(READY)
 	$(BIN)/restless-ledger demo --out demo-out
 
 test: $(READY)
 	$(BIN)/python -W error::ResourceWarning -m unittest discover --start-directory tests --top-level-directory .
+
+prove: $(READY)
+	$(BIN)/python -m tests.prove
 
 check: $(READY)
 	$(BIN)/ruff check .

@@ -7,6 +7,8 @@ command=$(cd "$1" && pwd)/restless-ledger
 
 "$command" fight demo stair_duel --seed 3 --plot "$here/figure-fight.png" >/dev/null
 "$command" fight demo landing_ambush --seed 4 --plot "$here/figure-ambush.png" >/dev/null
+"$command" fight demo quay_battle --seed 2 --paths "$here/figure-paths.png" >/dev/null
+"$command" falls demo --plot "$here/figure-falls.png" >/dev/null
 "$command" trials demo landing_ambush --fights 20000 --seed 1 --plot "$here/figure-trials.png" >/dev/null
 
 if ! command -v Xvfb >/dev/null || ! command -v xterm >/dev/null || ! command -v import >/dev/null; then
@@ -38,4 +40,5 @@ shoot() { # name, lines from the end (or all), words of the command
 shoot sheet cat sheet demo rigger --level 12
 shoot fight "tail -39" fight demo stair_duel --seed 3
 WAIT=15 shoot trials cat trials demo landing_ambush --fights 20000
+shoot falls cat falls demo --level 8 --level 30
 WAIT=25 shoot demo "head -40" demo

@@ -35,7 +35,7 @@ class Commands(unittest.TestCase):
 
     def test_help_lists_every_command_and_each_has_its_own(self) -> None:
         said = self.ok("--help")
-        for name in ("demo", "new", "sheet", "fight", "trials", "schema"):
+        for name in ("demo", "new", "sheet", "fight", "trials", "falls", "schema"):
             self.assertIn(f"  {name} ", said)
             self.assertIn("Usage:", self.ok(name, "--help"))
 
@@ -46,7 +46,7 @@ class Commands(unittest.TestCase):
         rows = list(csv.DictReader((self.folder / "sheet.csv").read_text(encoding="utf-8").splitlines()))
         self.assertEqual(next(row["value"] for row in rows if row["name"] == "brawn"), "27.0")
         why = self.ok("sheet", "demo", "warden", "--buff", "braced", "--why", "guard")
-        self.assertIn("+50% by braced", why)
+        self.assertIn("+20% by braced", why)
         self.assertIn("watch.toml:", why)
         self.assertIn("top", self.ok("sheet", "demo", "warden", "--why", "health"))
 
@@ -81,11 +81,19 @@ class Commands(unittest.TestCase):
     def test_schema(self) -> None:
         self.assertIn("properties", json.loads(command("schema").stdout))
 
+    def test_falls_and_paths(self) -> None:
+        out = self.ok("falls", "demo", "--level", "8", "--out", "falls.csv", "--plot", "falls.png")
+        self.assertIn("Nobody’s own jump hurts", out)
+        self.assertIn("class,level,health,hurts_from_m", (self.folder / "falls.csv").read_text())
+        self.assertIn("Figure written to paths.png", self.ok("fight", "demo", "landing_ambush", "--paths", "paths.png"))
+        self.assertIn("there is no level 99", self.refused("falls", "demo", "--level", "99"))
+        self.assertIn("this fight has no place", self.refused("fight", "demo", "stair_duel", "--paths", "paths.png"))
+
     def test_demo(self) -> None:
         said = self.ok("demo", "--out", "pictures", "--fights", "400")
         for words in ("Warden, level 8", "The books balance.", "power", "400 fights", "Ambush on the landing"):
             self.assertIn(words, said)
-        self.assertEqual(len(list((self.folder / "pictures").glob("*.png"))), 4)
+        self.assertEqual(len(list((self.folder / "pictures").glob("*.png"))), 6)
 
     def test_colour_is_never_needed(self) -> None:
         self.assertNotIn("\x1b", self.ok("fight", "demo", "stair_duel"))

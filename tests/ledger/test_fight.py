@@ -38,6 +38,8 @@ class Balances(unittest.TestCase):
         for number in range(10):
             down: set[str] = set()
             for row in rl.fight(rl.demo(), "landing_ambush", seed=2, number=number).records():
+                if row["verb"] == "revive":
+                    down.discard(row["unit"])
                 if row["gauge"] is not None:
                     self.assertNotIn(row["unit"], down)
                 if row["verb"] == "down":
@@ -78,7 +80,7 @@ class Explanations(unittest.TestCase):
         for index, row in enumerate(fight.records()):
             why = fight.why(index)
             self.assertTrue(why.startswith(f"entry {index}, at "))
-            if row["gauge"] is None or row["missed"]:
+            if row["balance"] is None or row["missed"] or row["invulnerable"] or row["immune"]:
                 self.assertNotIn("booked ", why)
                 continue
             before, sign, change, after = re.search(r"booked +(\S+) ([+−]) (\S+) = (\S+)", why).groups()  # type: ignore[union-attr]
@@ -98,7 +100,7 @@ class Explanations(unittest.TestCase):
                 figure(re.search(rf"\n  {line} .*?([\d.,−]+)(?:  |\n)", why)[1]) for line in ("power", "soak")
             )  # type: ignore[index]
             settled = max(1, power - soak) if row["kind"] == "crush" else power * 60 / (60 + soak)
-            for step in ("times", "part", "critical", "spread"):
+            for step in ("times", "part", "resist", "against", "critical", "spread", "scale", "guard"):
                 factor = re.search(rf"\n  {step} .*× ([\d.]+)", why)
                 settled *= float(factor[1]) if factor else 1
             self.assertAlmostEqual(settled, -row["asked"], delta=0.01 + 2e-4 * settled)

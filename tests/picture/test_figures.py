@@ -31,6 +31,27 @@ class Figures(unittest.TestCase):
         said = [text.get_text() for text in figure.axes[1].texts]
         self.assertIn(str(trials.rate("wardens")), said)
 
+    def test_paths_end_where_the_units_end_and_need_a_place(self) -> None:
+        from restless_ledger.picture.paths import place_at, places
+
+        fight = rl.fight(rl.demo(), "quay_battle", seed=2)
+        for unit in range(32):
+            me = fight.state.units[unit]
+            self.assertEqual(tuple(places(fight, unit)[-1, 1:]), (me.x, me.y))
+        self.assertEqual(place_at(fight, 0, 0), (8.0, 4.0))
+        panel = fight.plot_paths().axes[0]
+        self.assertEqual(
+            sum(line.get_marker() == "x" for line in panel.lines), sum(row["verb"] == "down" for row in fight.records())
+        )
+        with self.assertRaises(rl.InputError) as caught:
+            rl.fight(rl.demo(), "stair_duel").plot_paths()
+        self.assertIn("this fight has no place", str(caught.exception))
+
+    def test_falls_show_a_bar_for_each_class_and_level(self) -> None:
+        falls = rl.falls(rl.demo(), [1, 30])
+        names = [label.get_text() for label in falls.plot().axes[0].get_yticklabels()]
+        self.assertEqual(names, [f"{record.label}, level {record.level}" for record in falls.records])
+
     def test_the_unusual_can_be_drawn(self) -> None:
         strong = changed(TINY, ("growth.might = 10", "growth.might = 150"))
         for text in (TINY + sides("meet", one("post"), one("post")), strong + sides("meet", one("ox"), one("ox")),

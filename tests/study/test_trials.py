@@ -34,12 +34,13 @@ class Totals(unittest.TestCase):
                 if row["verb"] == "harm":
                     amounts[(*key, "harm")] -= row["booked"]
                     amounts[(*key, "waste")] += row["waste"]
-                    amounts[(*key, "misses")] += row["missed"]
-                elif row["verb"] == "heal":
+                    amounts[(*key, "misses")] += row["missed"] or row["invulnerable"] or row["immune"]
+                elif row["verb"] in ("heal", "revive"):
                     amounts[(*key, "heal")] += row["booked"]
                     amounts[(*key, "waste")] += row["waste"]
-                elif row["verb"] == "cost":
+                elif row["verb"] in ("cost", "drain"):
                     amounts[(*key, "spent")] -= row["booked"]
+                    amounts[(*key, "waste")] += row["waste"]
         rows = [row for row in self.trials.deed_records() if row["is"] != "gauge"]
         self.assertGreater(len(rows), 15)
         for row in rows:

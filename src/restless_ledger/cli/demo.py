@@ -9,6 +9,7 @@ import click
 from .. import book as library
 from ..rulebook import InputError
 from ..study import Trials
+from .falls import print_falls
 from .fight import print_fight
 from .sheet import print_sheet
 from .tables import console, told
@@ -40,10 +41,12 @@ def command(out: Path | None, seed: int, fights: int) -> None:
     trials = run_with_progress(book, "stair_duel", fights, seed)
     if trials.fights:
         print_trials(trials)
-    page.rule("5 · Several a side", align="left", style="none")
+    page.rule("5 · Several a side, on a landing with a ledge and a pit", align="left", style="none")
     ambush = run_with_progress(book, "landing_ambush", max(1, fights // 4), seed)
     if ambush.fights:
         print_trials(ambush)
+    page.rule("6 · How far it is down", align="left", style="none")
+    print_falls(library.falls(book, [8]))
     if out:
         _draw(book, seed, out, trials, ambush)
 
@@ -64,5 +67,11 @@ def _draw(book: library.Book, seed: int, out: Path, *all_trials: Trials) -> None
         if trials.fights:
             files.append(out / f"trials-{encounter}.png")
             trials.plot(files[-1])  # type: ignore[attr-defined]
+    for name, draw in (
+        ("paths-quay_battle", library.fight(book, "quay_battle", seed).plot_paths),  # type: ignore[attr-defined]
+        ("falls", library.falls(book).plot),  # type: ignore[attr-defined]
+    ):
+        files.append(out / f"{name}.png")
+        draw(files[-1])
     for line in told("Figure", files):
         console().print(line)

@@ -50,8 +50,9 @@ def _draw_bar(panel: Axes, record: FallRecord, place: float, end: float) -> None
                 place, right - left, left=left, height=0.68, color=face, edgecolor=INK, hatch=hatch, linewidth=0.8
             )
     if hurts < kills:
-        panel.annotate(f"{hurts:.1f} m", (hurts, place), xytext=(-4, 0), textcoords="offset points", ha="right",
-                       va="center", fontsize=9, color=INK)  # fmt: skip
+        panel.annotate(f"{hurts:.1f} m", (hurts, place), xytext=(5, 0), textcoords="offset points", ha="left",
+                       va="center", fontsize=9, color=INK,
+                       bbox={"facecolor": HURTING, "edgecolor": "none", "pad": 1.0})  # fmt: skip
     if kills < end:
         panel.annotate(f"{kills:.1f} m", (kills, place), xytext=(4, 0), textcoords="offset points", ha="left",
                        va="center", fontsize=9, color=PAPER)  # fmt: skip

@@ -50,7 +50,8 @@ def _title(fight: Fight) -> str:
     over = sum(entry.verb == OVER_EDGE for entry in fight.state.entries[: len(fight)])
     won = f"won by {fight.winner}" if fight.winner else fight.outcome
     times = "once" if pushed == 1 else f"{pushed} times"
-    return f"{fight.setup.title}: {won} in {fight.seconds:.1f} {fight.setup.book.clock.unit}; pushed {times}, {over} over an edge"
+    length = f"{fight.seconds:.1f} {fight.setup.book.clock.unit}"
+    return f"{fight.setup.title}: {won} in {length}; pushed {times}, {over} over an edge"
 
 
 def _subtitle(fight: Fight, arena: str) -> str:
@@ -105,14 +106,32 @@ def _draw_things(fight: Fight, panel: Axes, arena: Arena) -> None:
     for spot in arena.supplies:
         panel.plot(*spot.at, marker="P", color=PAPER, markeredgecolor=INK, markersize=10, zorder=2)
         label = fight.setup.book.supplies[spot.supply].label or spot.supply
-        panel.annotate(label, spot.at, xytext=(8, -3), textcoords="offset points", fontsize=8.5, color=INK)
+        panel.annotate(
+            label,
+            (spot.at[0], spot.at[1]),
+            xytext=(0, -14),
+            textcoords="offset points",
+            ha="center",
+            fontsize=8.5,
+            color=INK,
+        )
     for point in arena.checkpoints:
         panel.plot(*point, marker="*", color=PAPER, markeredgecolor=INK, markersize=13, zorder=2)
-        panel.annotate("checkpoint", point, xytext=(9, -3), textcoords="offset points", fontsize=8.5, color=INK)
+        panel.annotate(
+            "checkpoint",
+            (point[0], point[1]),
+            xytext=(0, -15),
+            textcoords="offset points",
+            ha="center",
+            fontsize=8.5,
+            color=INK,
+        )
     goal = fight.setup.encounter.objective if fight.setup.encounter else None
     if goal:
-        panel.add_patch(Circle(tuple(goal.at), goal.radius, facecolor="none", edgecolor=INK, hatch="..", linewidth=1))
-        panel.annotate("to be held", goal.at, fontsize=8.5, color=INK, ha="center")
+        panel.add_patch(
+            Circle((goal.at[0], goal.at[1]), goal.radius, facecolor="none", edgecolor=INK, hatch="..", linewidth=1)
+        )
+        panel.annotate("to be held", (goal.at[0], goal.at[1]), fontsize=8.5, color=INK, ha="center")
 
 
 def _draw_path(fight: Fight, panel: Axes, unit: int) -> None:
@@ -128,7 +147,8 @@ def _draw_path(fight: Fight, panel: Axes, unit: int) -> None:
     up = bool(fight.state.units[unit].up)
     panel.plot(*path[-1, 1:], marker=marker, markersize=6, color=colour, alpha=1.0 if up else 0.45, zorder=5)
     if len(fight.setup.units) <= MOST_NAMED:
-        panel.annotate(fight.setup.names.units[unit], path[0, 1:], xytext=(6, 5), textcoords="offset points",
+        panel.annotate(fight.setup.names.units[unit], (path[0, 1], path[0, 2]), xytext=(6, 5),
+                       textcoords="offset points",
                        fontsize=8.5, color=colour, zorder=6)  # fmt: skip
 
 
@@ -146,8 +166,8 @@ def _legend(fight: Fight, panel: Axes) -> None:
     from matplotlib.lines import Line2D
 
     handles = [
-        Line2D([], [], color=side_colour(side), marker=SIDE_MARKERS[side % len(SIDE_MARKERS)], markersize=6, linewidth=1.2,
-               label=f"{name} ({sum(unit.side == side for unit in fight.setup.units)})")
+        Line2D([], [], color=side_colour(side), marker=SIDE_MARKERS[side % len(SIDE_MARKERS)], markersize=6,
+               linewidth=1.2, label=f"{name} ({sum(unit.side == side for unit in fight.setup.units)})")
         for side, name in enumerate(fight.setup.names.sides)
     ]  # fmt: skip
     handles += [

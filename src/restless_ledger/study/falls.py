@@ -83,7 +83,7 @@ class Falls:
         falls = self.book.falls
         height = np.asarray(height_m, dtype=np.float64)
         speed = np.minimum(np.sqrt(2 * falls.gravity * height), falls.terminal)
-        page = {**sheet.page, **dict.fromkeys(FACTS, 0.0), "speed": speed, "height": height,
+        page: dict[str, Any] = {**sheet.page, **dict.fromkeys(FACTS, 0.0), "speed": speed, "height": height,
                 "safe_speed": falls.safe_speed}  # fmt: skip
         asked = np.broadcast_to(np.asarray(evaluate(falls.damage, page), dtype=np.float64), height.shape)
         return np.where(speed > falls.safe_speed, np.maximum(asked, 0.0), 0.0)

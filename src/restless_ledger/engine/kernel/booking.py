@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from ..codes import HARM, LARGEST, THOUSAND, TOO_LARGE
+from ..codes import EARN, HARM, LARGEST, THOUSAND, TOO_LARGE
 from ..compiled import kernel
 from ..layout import State, Tables
 from .entries import write_entry
@@ -32,7 +32,9 @@ def show_gauge(tables: Tables, state: State, unit: int, gauge: int) -> None:
 
 @kernel
 def note_total(state: State, verb: int, asked: int, booked: int, cause: int, source: int) -> None:
-    """Add a change to the totals of its cause and source."""
+    """Add a change to the totals of its cause and source. What is earned is nobody's deed."""
+    if verb == EARN:
+        return
     tally = state.tally[source, cause]
     tally.waste += abs(asked - booked)
     if verb == HARM:

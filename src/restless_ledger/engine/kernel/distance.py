@@ -15,13 +15,19 @@ NEARLY = 1e-9
 
 
 @kernel
+def length(x: float, y: float) -> float:
+    """Return how long a step is. Not `hypot`: that is rounded differently compiled and interpreted."""
+    return math.sqrt(x * x + y * y)
+
+
+@kernel
 def distance_between(tables: Tables, state: State, one: int, other: int) -> float:
     """Return the metres between two units; 0 where there is no place."""
     if tables.rules[0].placed == 0:
         return 0.0
     a = state.units[one]
     b = state.units[other]
-    return math.hypot(a.x - b.x, a.y - b.y)
+    return length(a.x - b.x, a.y - b.y)
 
 
 @kernel_apart

@@ -7,7 +7,7 @@ import math
 from ..codes import AWAY, EXIT, FLED, NEVER, ON_THE_FLOOR, SCRIPT
 from ..compiled import kernel_apart
 from ..layout import State, Tables
-from .distance import NEARLY, distance_between, nearest_foe
+from .distance import NEARLY, distance_between, length, nearest_foe
 from .edge import cross_edges
 from .entries import write_event, write_step
 from .lines import read_line
@@ -76,7 +76,7 @@ def walk(tables: Tables, state: State, unit: int) -> None:
 def step_towards(tables: Tables, state: State, unit: int, x: float, y: float, near: float) -> None:
     """Step towards a point, at the unit's pace, until it is as near as it wants to be."""
     me = state.units[unit]
-    distance = math.hypot(x - me.x, y - me.y)
+    distance = length(x - me.x, y - me.y)
     pace = max(0.0, read_line(tables, state, unit, tables.place[0].pace))
     step = min(pace * tables.rules[0].seconds, distance - near)
     if step <= NEARLY:

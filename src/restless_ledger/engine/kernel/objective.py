@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-import math
-
 from ..codes import CHECKPOINT, ON_THE_FLOOR, SCRIPT
 from ..compiled import kernel_apart
 from ..layout import State, Tables
+from .distance import length
 from .entries import note_amount, write_event
 from .supply import TAKING_RADIUS
 
@@ -18,7 +17,7 @@ def reach_checkpoint(tables: Tables, state: State, unit: int) -> None:
     if me.left < 2 or me.where != ON_THE_FLOOR:
         return
     for point in range(tables.checkpoints.shape[0]):
-        distance = math.hypot(tables.checkpoints[point, 0] - me.x, tables.checkpoints[point, 1] - me.y)
+        distance = length(tables.checkpoints[point, 0] - me.x, tables.checkpoints[point, 1] - me.y)
         if point != me.checkpoint and distance <= TAKING_RADIUS:
             me.checkpoint = point
             note_amount(state, write_event(state, unit, CHECKPOINT, SCRIPT, unit, -1), point + 1)
@@ -36,7 +35,7 @@ def hold_objective(tables: Tables, state: State) -> None:
     several = False
     for unit in range(state.units.shape[0]):
         me = state.units[unit]
-        near = math.hypot(me.x - place.goal_x, me.y - place.goal_y) <= place.goal_radius
+        near = length(me.x - place.goal_x, me.y - place.goal_y) <= place.goal_radius
         if me.up and me.where == ON_THE_FLOOR and near:
             side = tables.units[unit].side
             several = several or (clock.holder >= 0 and clock.holder != side)

@@ -2,13 +2,11 @@
 
 from __future__ import annotations
 
-import math
-
 from ..codes import ON_THE_FLOOR, PUSH
 from ..compiled import kernel, kernel_apart
 from ..layout import State, Tables
-from .distance import distance_between, nearest_foe
-from .entries import note_amount, write_event
+from .distance import distance_between, length, nearest_foe
+from .entries import note_amount, write_event, write_step
 from .lines import read_line
 
 CLOSEST = 0.5
@@ -62,10 +60,12 @@ def leap(tables: Tables, state: State, unit: int, ability: int, target: int) -> 
         if step > 0.0:
             me.x += step * (you.x - me.x) / distance
             me.y += step * (you.y - me.y) / distance
+            if state.run[0].recording:
+                write_step(state, unit)
 
 
 @kernel
 def sliding(state: State, unit: int) -> float:
     """Return the speed, in metres per second, that pushes and dashes have left a unit with."""
     me = state.units[unit]
-    return math.hypot(me.push_x, me.push_y)
+    return length(me.push_x, me.push_y)

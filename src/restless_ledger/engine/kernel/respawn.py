@@ -6,7 +6,7 @@ from ..codes import RETURN, RETURNING, REVIVE
 from ..compiled import kernel_apart
 from ..layout import State, Tables
 from .booking import book_change, thousandths
-from .entries import note_amount, write_event
+from .entries import note_amount, write_event, write_step
 from .rise import stand_up
 
 
@@ -31,6 +31,8 @@ def bring_back(tables: Tables, state: State, unit: int) -> None:
     if me.checkpoint >= 0:
         me.x = tables.checkpoints[me.checkpoint, 0]
         me.y = tables.checkpoints[me.checkpoint, 1]
+    if state.run[0].recording:
+        write_step(state, unit)
     stand_up(tables, state, unit)
     for gauge in range(tables.gauges.shape[0]):
         row = state.gauges[unit, gauge]

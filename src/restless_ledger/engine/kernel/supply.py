@@ -9,6 +9,7 @@ import numpy as np
 from ..codes import NEVER, ON_THE_FLOOR, SUPPLY, TAKE
 from ..compiled import kernel_apart
 from ..layout import State, Tables
+from .distance import length
 from .effects import carry_out, push_frame
 from .entries import note_amount, write_event
 from .lines import read_line
@@ -40,7 +41,7 @@ def nearest_spot(tables: Tables, state: State, unit: int, supply: int) -> int:
     best, nearest = np.inf, -1
     for spot in range(state.spots.shape[0]):
         if state.spots[spot].there and tables.spots[spot].supply == supply:
-            distance = math.hypot(tables.spots[spot].x - me.x, tables.spots[spot].y - me.y)
+            distance = length(tables.spots[spot].x - me.x, tables.spots[spot].y - me.y)
             if distance < best:
                 best, nearest = distance, spot
     return nearest
@@ -53,7 +54,7 @@ def take(tables: Tables, state: State, unit: int) -> None:
     clock = state.clock[0]
     for spot in range(state.spots.shape[0]):
         row = state.spots[spot]
-        distance = math.hypot(tables.spots[spot].x - me.x, tables.spots[spot].y - me.y)
+        distance = length(tables.spots[spot].x - me.x, tables.spots[spot].y - me.y)
         if not row.there or me.where != ON_THE_FLOOR or distance > TAKING_RADIUS:
             continue
         supply = tables.supplies[tables.spots[spot].supply]

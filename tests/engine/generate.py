@@ -1,0 +1,202 @@
+"""Random legal rulebooks over every mechanic, written as text from a source of choices."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from typing import Any
+
+Choose = Callable[[Sequence[Any]], Any]
+STATS = ("might", "guard", "luck", "step")
+GAUGES = ("health", "ward", "fury")
+KINDS = ("blow", "sear")
+BUFFS = ("hex", "glow", "rot")
+MARKS = ("hexed", "aglow", "rotten")
+ABILITIES = ("hit", "cast", "mend", "trick", "call")
+CLASSES = ("ox", "elf")
+PARTS = ("head", "trunk", "tail")
+
+
+class Writer:
+    """Writes one rulebook; every choice is made by `choose`, which picks one of a list."""
+
+    def __init__(self, choose: Choose, placed: bool) -> None:
+        self.choose = choose
+        self.placed = placed
+
+    def maybe(self, text: str) -> str:
+        return text if self.choose((True, False)) else ""
+
+    def formula(self, *more: str) -> str:
+        simple = ("3", "might", "might / 2", "luck - 2", "2 + level", "10 * health_fill", "fury / 4", *more)
+        return f'"{self.choose(simple)}"'
+
+    def duration(self, least: int = 0) -> str:
+        return f'"{self.choose((least, 1, 3, 7, 12)) if least == 0 else self.choose((least, 3, 7, 12))} ticks"'
+
+    def effect(self, reacting: bool = False) -> str:
+        amount = self.formula(*(("booked / 3",) if reacting else ()))
+        kind, buff = self.choose(KINDS), self.choose(BUFFS)
+        return self.choose((
+            f'{{ damage = "{kind}" }}', f'{{ damage = "{kind}" }}', f'{{ damage = "{kind}" }}', f'{{ damage = "{kind}", times = {amount} }}',
+            f'{{ damage = "{kind}", part = "{self.choose(PARTS)}", steal = 0.3 }}', f"{{ heal = {amount} }}",
+            f'{{ heal = {amount}, gauge = "fury", to = "user" }}', '{ mend = "balm" }', f'{{ drain = {amount}, gauge = "fury" }}',
+            f'{{ give = "{buff}" }}', f'{{ give = "{buff}", strength = {amount}, to = "user" }}',
+            f'{{ buildup = "rot", amount = {amount} }}', f'{{ strip = "{self.choose((*BUFFS, "debuff", *MARKS))}", most = 2 }}',
+            f"{{ push = {amount} }}", "{ pull = 3 }", "{ revive = 0.4 }",
+        ))  # fmt: skip
+
+    def effects(self, reacting: bool = False) -> str:
+        return ", ".join(self.effect(reacting) for _ in range(self.choose((1, 1, 2, 3))))
+
+    def reaction(self) -> str:
+        on = self.choose(("dealing", "taking", "breaking", "going_down", "marked"))
+        mark = f', mark = "{self.choose(MARKS)}"' if on == "marked" else ""
+        held = self.maybe(f', while = "marked({self.choose(MARKS)})"')
+        to = self.choose(("self", "source", "allies", "foes"))
+        return f'{{ on = "{on}"{mark}{held}, to = "{to}", does = [{self.effects(True)}] }}'
+
+    def reacts(self) -> str:
+        return self.maybe(f"reacts = [{self.reaction()}]\n")
+
+    def changes(self) -> str:
+        stat, change = (
+            self.choose(STATS),
+            self.choose(("set = 4", "add = 3", "add = -20", "scale = -0.6", "times = 1.5")),
+        )
+        return f"stats = {{ {stat} = {{ {change} }} }}\n"
+
+    def clock(self) -> str:
+        limit = f'time_limit = "{self.choose((90, 400))} ticks"\n'
+        return "[rulebook]\nlevels = [1, 9]\n[clock]\nticks_per_second = 10\n" + limit + "".join((
+            f'downs = "{self.choose(("end_of_tick", "at_once"))}"\n',
+            f'invulnerable_from = "{self.choose(("at_once", "next_tick"))}"\n',
+            f"reaction_depth = {self.choose((0, 1, 4))}\n", self.maybe('initiative = "luck"\n'),
+        ))  # fmt: skip
+
+    def gauges(self) -> str:
+        refill = f"refill = {{ amount = {self.formula()}, every = {self.duration(1)}{self.maybe(', after_harm = ' + self.duration(1))}{self.maybe(', when = ' + self.formula())} }}\n"
+        ward = self.maybe('before = "health"\n') + self.maybe(f'over = "{self.choose(("cut", "keep"))}"\n')
+        earns = self.maybe(f'earns = {{ acting = 1, dealing = "booked / 5", taking = {self.formula()} }}\n')
+        opens = self.choose(('"full"', "0", '"30%"', '{ between = ["10%", 9] }'))
+        return (f'[gauges.health]\ntop = "40 + 2 * guard"\ndowns = true\n{self.maybe(refill)}'
+                f'[gauges.ward]\ntop = "5 + might"\nopens = {opens}\n{ward}[gauges.fury]\ntop = "12 + luck"\nopens = {opens}\n{earns}')  # fmt: skip
+
+    def kind(self, name: str) -> str:
+        parts = (
+            f"[{'healing' if name == 'balm' else 'damage'}.{name}]\npower = \'{self.choose((4, 12, 25))} + might / 3\'\n", self.maybe('soak = "guard / 3"\n'),
+            self.maybe(f'aim = "0.9"\ndodge = "{self.choose(("0", "luck / 50"))}"\n'), self.maybe("spread = 0.2\n"),
+            self.maybe("critical = { chance = 0.3, times = 1.5 }\n"), self.maybe('round = "nearest"\n'), self.maybe('resist = "luck / 40"\n'),
+            self.maybe("against = { ox = 1.5, elf = 0.5 }\n"), self.maybe('guard = { when = "marked(aglow)", times = 0.5 }\n'),
+            self.maybe(f'barred_by = ["{self.choose(MARKS)}"]\n'), self.maybe('gauge = "ward"\n'),
+        )  # fmt: skip
+        return "".join(parts)
+
+    def buff(self, name: str, mark: str) -> str:
+        catches = 'catches_at = 6\nfades = "5 per s"\n' if name == "rot" else ""
+        return "".join((
+            f'[buffs.{name}]\nkind = "{"debuff" if name == "hex" else self.choose(("buff", "debuff"))}"\n', f"marks = [\"{mark}\"]\nlasts = {self.duration(1)}\n", catches,
+            f'again = "{self.choose(("refresh", "extend", "stack", "keep_strongest", "ignore"))}"\nmost = 3\n', self.maybe(self.changes()),
+            self.maybe(f"each = {{ every = {self.duration(1)}, does = [{self.effects()}] }}\n"), self.reacts(),
+            self.maybe(f'barred_by = ["{self.choose(MARKS)}"]\n'), self.maybe("outlasts_down = true\n"),
+        ))  # fmt: skip
+
+    def ability(self, name: str) -> str:
+        on = self.choose(("foe", "foe", "ally", "self", "fallen_ally"))
+        return "".join((
+            f'[abilities.{name}]\non = "{on}"\ndoes = [{self.effects()}]\ncooldown = {self.duration()}\n', self.maybe(f"windup = {self.duration()}\n"),
+            self.maybe(f"recovery = {self.duration()}\n"), self.maybe("cost = { fury = 2 }\n"), self.maybe('cooldown_from = "finish"\n'),
+            self.maybe('cooldown_times = "10 / (11 + luck)"\n'), self.maybe("charges = 2\n"), self.maybe('shared = "pool"\n'),
+            self.maybe("uses = 3\n"), self.maybe("interruptible = true\n"), self.maybe('reach = "3 m"\n'),
+            self.maybe('area = { radius = "3 m", most = 3, falloff = 0.5 }\n'), self.maybe('projectile = "9 m/s"\n'),
+            self.maybe('lunge = "2 m"\n'), self.maybe('dash = "6 m/s"\n'),
+        ))  # fmt: skip
+
+    def body(self) -> str:
+        head = "[bodies.b]\n" + self.maybe('loses = "last_first"\nharder = 0.1\n') + "[bodies.b.parts]\n"
+        own = ', own = "4 + guard"'
+        breaks = f', breaks = {{ stats = {{ might = {{ scale = -0.5 }} }}, drops = ["hit"], lost = {self.choose(("true", "false"))} }}'
+        vital = self.choose((", vital = true", ""))
+        return (
+            head
+            + f"head = {{ share = 0.2, times = 2, aim = 0.5{own}{vital} }}\ntrunk = {{ share = 0.5 }}\ntail = {{ share = 0.3{own}{breaks} }}\n"
+        )
+
+    def play(self) -> str:
+        return self.choose((
+            f'{{ use = "{self.choose(ABILITIES)}", at = "{self.choose(("random", "weakest", "strongest", "nearest", "most_dangerous", "attacker"))}" }}',
+            f'{{ use = "{self.choose(ABILITIES)}", part = "{self.choose(PARTS)}", to = "away", if = "health_fill < 0.9 and distance < 4" }}',
+            '{ hold = "3 ticks", when = "health_fill < 0.5" }', '{ flee = true, when = "health < 12" }', '{ fetch = "can", when = "fury < 5" }',
+        ))  # fmt: skip
+
+    def character(self, name: str) -> str:
+        plays = ", ".join(self.play() for _ in range(3))
+        return "".join((
+            f"[classes.{name}]\ngrowth.might = {{ from = 6, to = 20 }}\ngrowth.guard = 3\ngrowth.luck = {self.choose((0, 8))}\ngrowth.step = 2\n",
+            'learns = { 1 = ["hit", "cast", "mend"], 3 = ["trick", "call", "skin"] }\n', self.maybe('body = "b"\n'), self.reacts(),
+            self.maybe(f'invulnerable = {{ after_hit = {self.duration(1)}, stops = ["blow"] }}\n'), self.maybe("lives = 2\n"),
+            self.maybe("heedless = true\n"), self.maybe('handling = "raw"\n'), f'{self.maybe(f"playbook = {chr(34)}p_{name}{chr(34)}")}\n',
+            f"[playbooks.p_{name}]\n{self.maybe(chr(107) + 'eeps = ' + chr(34) + '2 m' + chr(34))}\nplays = [{plays}, {{ use = \"hit\" }}]\n",
+        ))  # fmt: skip
+
+    def unit(self, who: str, x: float, y: float) -> str:
+        at = f", at = [{x}, {y}]" if self.placed else ""
+        return f'{{ class = "{who}", level = {self.choose((1, 4, 9))}{at} }}'
+
+    def encounter(self, mirrored: bool) -> str:
+        whos = [self.choose(CLASSES) for _ in range(self.choose((1, 2, 3)))]
+        others = whos if mirrored else [self.choose(CLASSES) for _ in range(self.choose((1, 2, 4)))]
+        left = [self.unit(who, 2 + index, 3 + index) for index, who in enumerate(whos)]
+        if mirrored:
+            right = [
+                unit.replace(f"at = [{2 + index}, ", f"at = [{12 - 2 - index}, ") for index, unit in enumerate(left)
+            ]
+        else:
+            right = [self.unit(who, 9 - index, 2 + index) for index, who in enumerate(others)]
+        edges = self.choose(
+            ('east = "pit", west = "pit"', 'east = { ledge = "6 m" }, west = { ledge = "6 m" }', 'north = "exit"', "")
+        )
+        arena = f'[arenas.yard]\nsize = ["12 m", "8 m"]\nedges = {{ {edges} }}\nsupplies = [{{ supply = "can", at = [6, 4] }}]\ncheckpoints = [[6, 5]]\n'
+        goal = self.maybe('objective = { at = [6, 4], radius = "2 m", hold = "2 s" }\n')
+        place = ('arena = "yard"\n' + goal) if self.placed else ""
+        return (
+            (arena if self.placed else "")
+            + f'[encounters.meet]\n{place}[[encounters.meet.sides]]\nname = "left"\nunits = [{", ".join(left)}]\n[[encounters.meet.sides]]\nname = "right"\nunits = [{", ".join(right)}]\n'
+        )
+
+    def rest(self) -> str:
+        return f"""
+[stats]
+might = {{ range = [0, 60], round = "down" }}
+guard = {{ range = [0, 40] }}
+luck = {{ range = [-10, 30] }}
+step = {{ range = [0, 9] }}
+[handlings.raw]
+reaction = {self.duration()}
+aim = 0.8
+mistakes = 0.2
+[movement]
+pace = "step"
+weight = "1 + guard / 10"
+[falls]
+safe_speed = "4 m/s"
+damage = "5 * (speed - safe_speed)"
+[lives]
+delay = {self.duration()}
+gauges = {{ health = "50%", fury = 3 }}
+invulnerable = {self.duration()}
+[supplies.can]
+every = {self.duration(1)}
+every_times = "1 + luck / 60"
+does = [{self.effects()}]
+[abilities.skin]
+passive = true
+{self.changes()}{self.reacts()}
+"""
+
+    def write(self, mirrored: bool) -> str:
+        """Return the text of a rulebook with one encounter, `meet`; mirrored: both sides are the same."""
+        chapters = [self.clock(), self.rest(), self.gauges(), *(self.kind(name) for name in (*KINDS, "balm")),
+                    *(self.buff(name, mark) for name, mark in zip(BUFFS, MARKS, strict=True)),
+                    *(self.ability(name) for name in ABILITIES), self.body(), *(self.character(name) for name in CLASSES),
+                    self.encounter(mirrored)]  # fmt: skip
+        return "\n".join(chapters)

@@ -1,0 +1,75 @@
+"""Random legal rulebooks over every mechanic: no fight crashes, hangs or fails to reconcile; symmetric ones are even;
+interpreted equals compiled. `make prove` does the same at length."""
+
+from __future__ import annotations
+
+import hashlib
+import os
+import random
+import subprocess
+import sys
+import unittest
+
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+import restless_ledger as rl
+
+from ..support import ROOT, book_of
+from .generate import Writer
+
+BOOKS = 14
+
+
+def random_book(seed: int, mirrored: bool = False) -> rl.Book:
+    """Return the rulebook of a seed; every other one has a place."""
+    return book_of(Writer(random.Random(seed).choice, seed % 2 == 0).write(mirrored))
+
+
+def digest(seed: int) -> str:
+    """Return a digest of every entry of one fight of a random rulebook."""
+    fight = rl.fight(random_book(seed), "meet", seed)
+    return hashlib.sha256(repr([fight.outcome, *fight.records()]).encode()).hexdigest()
+
+
+def evenness(books: range, fights: int) -> tuple[int, int]:
+    """Return how often the left and the right side of mirrored encounters won."""
+    wins = [0, 0]
+    for seed in books:
+        trials = rl.trials(random_book(seed, mirrored=True), "meet", fights, seed=seed)
+        for side, name in enumerate(("left", "right")):
+            wins[side] += sum(trials.ticks[name].values())
+    return wins[0], wins[1]
+
+
+class Random(unittest.TestCase):
+    @settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
+    @given(st.data(), st.booleans(), st.integers(0, 1000))
+    def test_no_fight_crashes_hangs_or_fails_to_reconcile(self, data: st.DataObject, placed: bool, seed: int) -> None:
+        text = Writer(lambda items: data.draw(st.sampled_from(items)), placed).write(mirrored=False)
+        book = book_of(text)
+        self.assertEqual(rl.trials(book, "meet", 10, seed=seed, threads=1).fights, 10)
+        fight = rl.fight(book, "meet", seed)
+        self.assertEqual([row for row in fight.balances() if row["difference"]], [])
+        for row in fight.records():
+            if row["gauge"] and row["verb"] != "cut":
+                self.assertGreaterEqual(row["balance"], 0)
+
+    def test_symmetric_encounters_stay_even(self) -> None:
+        left, right = evenness(range(60), 100)
+        self.assertGreater(left + right, 1000)
+        self.assertLess(abs(left - right), 4 * (left + right) ** 0.5)
+
+    def test_interpreted_equals_compiled(self) -> None:
+        code = f"from tests.engine.test_random import digest\nprint([digest(seed) for seed in range({BOOKS})])"
+        told = [
+            subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, cwd=ROOT, check=True,
+                           env={**os.environ, "RESTLESS_LEDGER_INTERPRET": mode}).stdout
+            for mode in ("0", "1")
+        ]  # fmt: skip
+        self.assertEqual(*told)
+        self.assertEqual(len(set(eval(told[0]))), BOOKS)
+
+
+if __name__ == "__main__":
+    unittest.main()
