@@ -34,6 +34,18 @@ def kernel_apart(function: Function) -> Function:
     return _compile(function, cache=False, forceinline=False, no_cpython_wrapper=True, no_cfunc_wrapper=True)
 
 
+def kernel_seldom(function: Function) -> Function:
+    """Compile a function apart that most fights never come to, or only while they are recorded.
+
+    The optimiser then keeps the way to it out of the way of what happens often.
+    """
+    if not INTERPRET:
+        from .program import SELDOM
+
+        SELDOM.add(function.__qualname__)
+    return kernel_apart(function)
+
+
 def kernel_program(function: Function) -> Function:
     """Compile the one function that is called from outside, and all that it calls, as one program."""
     return _compile(function, cache=True)

@@ -16,11 +16,12 @@ def place_row(book: Rulebook, lines: LineBook, encounter: Encounter | None) -> t
     """Return the row of the place; without an arena it still holds the rules of falls and of returns."""
     arena = arena_of(book, encounter)
     falls, clock = book.falls, book.clock
+    needed = arena is not None or encounter is None  # a fight without a place reads none of these lines
     values: dict[str, float] = {
-        "pace": lines.add(("movement", "pace"), book.movement.pace),
-        "weight": lines.add(("movement", "weight"), book.movement.weight),
+        "pace": lines.add(("movement", "pace"), book.movement.pace if needed else None),
+        "weight": lines.add(("movement", "weight"), book.movement.weight if needed else None),
         "friction": book.movement.friction, "gravity": falls.gravity, "safe_speed": falls.safe_speed,
-        "terminal": falls.terminal, "damage": lines.add(("falls", "damage"), falls.damage),
+        "terminal": falls.terminal, "damage": lines.add(("falls", "damage"), falls.damage if needed else None),
         "climb": max(falls.climb, 1e-3), "delay": clock.ticks(book.lives.delay),
         "spared": clock.ticks(book.lives.invulnerable),
     }  # fmt: skip

@@ -19,6 +19,8 @@ from numba.core.registry import cpu_target
 
 PARTS: set[str] = set()
 """The names of the functions within."""
+SELDOM: set[str] = set()
+"""The names of those that most fights never come to."""
 PROGRAMS: set[str] = set()
 """The names of the outermost functions."""
 
@@ -41,6 +43,8 @@ class ProgramLibrary(JITCodeLibrary):
         for function in self._final_module.functions:
             if not function.is_declaration and not any(b"alwaysinline" in words for words in function.attributes):
                 function.add_function_attribute("noinline")  # the optimiser would inline what has one caller
+                if self.name in SELDOM:
+                    function.add_function_attribute("cold")
         self._finalize_dynamic_globals()
         self._finalized = True
 

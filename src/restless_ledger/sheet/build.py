@@ -143,7 +143,7 @@ def _add_limit_lines(stat: Stat, value: float, lines: list[Line], place: str) ->
     if held != value:
         step, word = ("floor", "lower") if held > value else ("ceiling", "higher")
         lines.append(Line(step, f"no {word} than {number(held)}", held, place))
-    rounded = round_figure(held, ROUNDINGS.index(stat.round))
+    rounded = float(round_figure(held, ROUNDINGS.index(stat.round)))
     if rounded != held:
         lines.append(Line("round", f"{stat.round} to a whole number", rounded, place))
     return rounded

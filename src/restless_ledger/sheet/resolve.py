@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-import math
+import numpy as np
 
 ROUNDINGS = ("none", "down", "nearest", "up")
 NEARLY_WHOLE = 1e-9
@@ -12,11 +12,11 @@ NEARLY_WHOLE = 1e-9
 def round_figure(value: float, rounding: int) -> float:
     """Round to a whole number; `rounding` is the index in ROUNDINGS, and nearest takes halves up."""
     if rounding == 1:
-        return math.floor(value + NEARLY_WHOLE) * 1.0
+        return np.floor(value + NEARLY_WHOLE)
     if rounding == 2:
-        return math.floor(value + 0.5 + NEARLY_WHOLE) * 1.0
+        return np.floor(value + 0.5 + NEARLY_WHOLE)
     if rounding == 3:
-        return math.ceil(value - NEARLY_WHOLE) * 1.0
+        return np.ceil(value - NEARLY_WHOLE)
     return value
 
 

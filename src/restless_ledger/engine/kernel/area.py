@@ -5,14 +5,14 @@ from __future__ import annotations
 import numpy as np
 
 from ..codes import FALLEN_ALLY, ON_THE_FLOOR, TARGET
-from ..compiled import kernel_apart
+from ..compiled import kernel_seldom
 from ..layout import State, Tables
 from .distance import distance_between
 from .draw import draw
 from .effects import push_frame
 
 
-@kernel_apart
+@kernel_seldom
 def reach_targets(tables: Tables, state: State, ability: int, user: int, target: int, part: int, parent: int,
                   shot: int) -> None:  # fmt: skip
     """Put an ability's effects on the stack, once for each target, so that the main target comes first."""
@@ -36,7 +36,7 @@ def reach_targets(tables: Tables, state: State, ability: int, user: int, target:
         state.frames[at].shot = shot
 
 
-@kernel_apart
+@kernel_seldom
 def next_in_area(tables: Tables, state: State, ability: int, user: int, target: int, count: int) -> int:
     """Return who is next: the nearest to the target within the radius; where there is no place, anybody by a draw."""
     radius = tables.abilities[ability].radius

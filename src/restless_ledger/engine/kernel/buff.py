@@ -15,7 +15,7 @@ from ..codes import (
     ON_MARKED,
     REFRESH,
 )
-from ..compiled import kernel, kernel_apart
+from ..compiled import kernel, kernel_apart, kernel_seldom
 from ..layout import State, Tables
 from .due import note_next_end
 from .entries import note_amount, write_event
@@ -65,6 +65,17 @@ def begin_buff(tables: Tables, state: State, source: int, unit: int, buff: int, 
     row.beats_at = tick + table.every if table.every > 0 else NEVER
     row.entry = write_event(state, unit, BEGIN, tables.rules[0].first_buff_cause + buff, source, parent)
     note_amount(state, row.entry, buff_scale(state, unit, buff))
+    if tables.rules[0].reacts & (1 << ON_MARKED):
+        begin_marks(tables, state, source, unit, buff)
+    else:
+        restat(tables, state, unit, buff, row.entry)
+
+
+@kernel_seldom
+def begin_marks(tables: Tables, state: State, source: int, unit: int, buff: int) -> None:
+    """Work out what a buff that has begun changes, and let react what reacts to the marks that are new."""
+    table = tables.buffs[buff]
+    row = state.buffs[unit, buff]
     fresh = 0
     for index in range(table.first_change, table.last_change):
         if tables.changes[index].way == MARK and state.pages[unit, tables.changes[index].index] == 0.0:
@@ -75,7 +86,7 @@ def begin_buff(tables: Tables, state: State, source: int, unit: int, buff: int, 
             trigger(tables, state, ON_MARKED, unit, source, 0, row.entry, tables.changes[index].index)
 
 
-@kernel_apart
+@kernel_seldom
 def apply_again(tables: Tables, state: State, source: int, unit: int, buff: int, strength: float, parent: int) -> None:
     """Apply a buff to one who bears it. Its beat keeps its rhythm."""
     table = tables.buffs[buff]
@@ -134,7 +145,7 @@ def end_buff(tables: Tables, state: State, unit: int, buff: int, parent: int) ->
     restat(tables, state, unit, buff, entry)
 
 
-@kernel_apart
+@kernel_seldom
 def strip_buffs(tables: Tables, state: State, at: int, index: int, unit: int) -> None:
     """Take off as many as an effect says of the buffs that it names, the newest first."""
     effect = tables.effects[index]

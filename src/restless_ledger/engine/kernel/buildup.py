@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from ..codes import BARRED, BUILDUP
-from ..compiled import kernel_apart
+from ..compiled import kernel_seldom
 from ..layout import State, Tables
 from .buff import give_buff, is_barred
 from .entries import note_amount, write_event
 from .lines import read_line
 
 
-@kernel_apart
+@kernel_seldom
 def build_up(tables: Tables, state: State, at: int, index: int, unit: int) -> None:
     """Add to a buff's meter on a unit; when it is full the buff catches and the meter is empty again.
 

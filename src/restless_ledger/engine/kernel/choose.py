@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ..codes import DISTANCE_FACT, MISTAKE, NEAREST, NEVER, PLAY_FETCH, PLAY_FLEE, PLAY_HOLD, SCRIPT, SLIP
-from ..compiled import kernel, kernel_apart
+from ..compiled import kernel, kernel_seldom
 from ..layout import State, Tables
 from .distance import distance_between, nearest_foe
 from .draw import draw
@@ -77,7 +77,7 @@ def show_nearest(tables: Tables, state: State, unit: int) -> None:
     state.pages[unit, tables.rules[0].facts + DISTANCE_FACT] = distance
 
 
-@kernel_apart
+@kernel_seldom
 def go_for(tables: Tables, state: State, unit: int, index: int) -> int:
     """Return whom to go for, to be in reach: the same as before while that will do, so that nobody dithers."""
     want = state.units[unit].want
@@ -86,7 +86,7 @@ def go_for(tables: Tables, state: State, unit: int, index: int) -> int:
     return choose_target(tables, state, unit, index, np.inf)
 
 
-@kernel_apart
+@kernel_seldom
 def do_something_else(tables: Tables, state: State, unit: int, index: int) -> bool:
     """Carry out a play that uses no ability: hold back, flee, or fetch a supply. Says whether it was carried out."""
     me = state.units[unit]

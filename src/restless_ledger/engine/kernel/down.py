@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ..codes import AWAY, DOWN, FALLING, NEVER, ON_GOING_DOWN, ON_THE_FLOOR, SCRIPT
-from ..compiled import kernel, kernel_apart
+from ..compiled import kernel, kernel_seldom
 from ..layout import State, Tables
 from .buff import end_all_buffs
 from .entries import note_amount, write_event
@@ -24,7 +24,7 @@ def is_finished(tables: Tables, state: State, unit: int) -> bool:
     return me.up != 0 and (me.doomed != 0 or state.gauges[unit, tables.rules[0].downing].now == 0)
 
 
-@kernel_apart
+@kernel_seldom
 def go_down(tables: Tables, state: State, unit: int) -> None:
     """Take a unit down: what it winds up is broken off, its buffs end, nothing is due to it but a return."""
     me = state.units[unit]

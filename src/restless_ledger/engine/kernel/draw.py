@@ -37,7 +37,7 @@ def fight_key(seed, fight):  # type: ignore[no-untyped-def]
 def draw_at(state: State, unit: int, purpose: int, count: int) -> float:
     """Return the draw at an address, from 0 up to but not including 1."""
     place = np.uint64((count << COUNT_SHIFT) + (unit << UNIT_SHIFT) + purpose + 1)
-    return np.float64(mix(state.clock[0].key + place * GOLDEN) >> np.uint64(11)) * TO_UNIT
+    return np.float64(np.int64(mix(state.clock[0].key + place * GOLDEN) >> np.uint64(11))) * TO_UNIT
 
 
 @kernel

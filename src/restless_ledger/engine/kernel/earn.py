@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ..codes import BOOKED_FACT, EARN, THOUSAND
-from ..compiled import kernel, kernel_apart
+from ..compiled import kernel, kernel_seldom
 from ..layout import State, Tables
 from .booking import book_change, thousandths
 from .entries import explain_entry, keep_page
@@ -12,7 +12,7 @@ from .lines import read_line
 ACTING, DEALING, TAKING = range(3)
 
 
-@kernel_apart
+@kernel_seldom
 def earn(tables: Tables, state: State, unit: int, what: int, booked: int, cause: int, parent: int) -> None:
     """Book what a unit's gauges earn. Nothing is earned by the downed, or below zero."""
     if not state.units[unit].up:

@@ -18,7 +18,7 @@ from ..codes import (
     SOUND,
     STRIP_EFFECT,
 )
-from ..compiled import kernel, kernel_apart
+from ..compiled import kernel, kernel_apart, kernel_seldom
 from ..layout import State, Tables
 from .buff import give_buff, strip_buffs
 from .buildup import build_up
@@ -61,15 +61,16 @@ def carry_out(tables: Tables, state: State) -> None:
     while clock.frames > 0:
         at = clock.frames - 1
         frame = state.frames[at]
-        if frame.at >= frame.last or clock.fault != SOUND:
-            clock.frames = at
-            continue
         clock.depth = frame.depth
-        if frame.depth > 0:
-            show_booked(tables, state, at)
-        index = frame.at
-        frame.at = index + 1
-        carry_out_one(tables, state, at, index)
+        last = frame.last
+        while frame.at < last and clock.frames == at + 1:
+            index = frame.at
+            frame.at = index + 1
+            if frame.depth > 0:
+                show_booked(tables, state, at)
+            carry_out_one(tables, state, at, index)
+        if clock.frames == at + 1 or clock.fault != SOUND:
+            clock.frames = at
     clock.depth = 0
 
 
@@ -79,19 +80,27 @@ def carry_out_one(tables: Tables, state: State, at: int, index: int) -> None:
     frame = state.frames[at]
     effect = tables.effects[index]
     receiver = frame.user if effect.to_user else frame.target
-    what = effect.what
-    if what == REVIVE_EFFECT:
-        revive(tables, state, at, index, receiver)
-    elif not state.units[receiver].up or (frame.missed and not effect.to_user):
+    if not state.units[receiver].up:
+        if effect.what == REVIVE_EFFECT:
+            revive(tables, state, at, index, receiver)
+    elif frame.missed and not effect.to_user:
         return
-    elif what == DAMAGE_EFFECT:
+    elif effect.what == DAMAGE_EFFECT:
         if not strike(tables, state, at, index, receiver):
             frame.missed = 1
-    elif what == HEAL_EFFECT:
-        heal(tables, state, at, index, receiver)
-    elif what == GIVE_EFFECT:
+    elif effect.what == GIVE_EFFECT:
         strength = read_line(tables, state, frame.user, effect.line) if effect.line >= 0 else 1.0
         give_buff(tables, state, frame.user, receiver, effect.index, strength, frame.parent)
+    else:
+        carry_out_other(tables, state, at, index, receiver)
+
+
+@kernel_seldom
+def carry_out_other(tables: Tables, state: State, at: int, index: int, receiver: int) -> None:
+    """Carry out an effect that is neither a hit nor a buff."""
+    what = tables.effects[index].what
+    if what == HEAL_EFFECT:
+        heal(tables, state, at, index, receiver)
     elif what == DRAIN_EFFECT:
         drain(tables, state, at, index, receiver)
     elif what == BUILDUP_EFFECT:

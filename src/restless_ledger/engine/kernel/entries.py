@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..compiled import kernel, kernel_apart
+from ..compiled import kernel, kernel_seldom
 from ..layout import State
 
 
-@kernel_apart
+@kernel_seldom
 def write_entry(state: State, unit: int, gauge: int, asked: int, booked: int, verb: int, cause: int,
                 source: int, parent: int) -> None:  # fmt: skip
     """Write the next entry. Modifies the entries and their count, which goes on where the array is full."""
@@ -59,7 +59,7 @@ def write_event(state: State, unit: int, verb: int, cause: int, source: int, par
     return state.clock[0].entries - 1
 
 
-@kernel_apart
+@kernel_seldom
 def write_step(state: State, unit: int) -> None:
     """Write where a unit has come to. Modifies the paths and their count, which goes on where the array is full."""
     clock = state.clock[0]
@@ -80,7 +80,7 @@ def note_amount(state: State, number: int, amount: float) -> None:
         state.entries[number].amount = amount
 
 
-@kernel_apart
+@kernel_seldom
 def keep_page(state: State, unit: int) -> int:
     """Keep a copy of a unit's page as it is now; return its row."""
     clock = state.clock[0]

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ..codes import ARRIVE, CHOOSE, END_PHASE, LAND, MOVE, NEVER, ON_THE_FLOOR, PULSE, RUNNING, SETTLE, SOUND
-from ..compiled import kernel, kernel_apart
+from ..compiled import kernel, kernel_apart, kernel_seldom
 from ..layout import State, Tables
 from .buff import end_due_buffs
 from .choose import choose
@@ -80,7 +80,7 @@ def play_end(tables: Tables, state: State) -> None:
             end_due_buffs(tables, state, state.turn[at])
 
 
-@kernel_apart
+@kernel_seldom
 def play_arrive(tables: Tables, state: State) -> None:
     """Phase 3: projectiles, then falls and climbs, for each in turn; then the projectiles of those who are down."""
     clock = state.clock[0]
@@ -123,7 +123,7 @@ def play_land(tables: Tables, state: State) -> None:
             land(tables, state, state.turn[at])
 
 
-@kernel_apart
+@kernel_seldom
 def play_more_actions(tables: Tables, state: State) -> None:
     """In rounds, phases 4 and 5 again for those who may do more than one thing in a round."""
     clock = state.clock[0]
@@ -138,7 +138,7 @@ def play_more_actions(tables: Tables, state: State) -> None:
         play_land(tables, state)
 
 
-@kernel_apart
+@kernel_seldom
 def play_move(tables: Tables, state: State) -> None:
     """Phase 6 for everybody; then what lies where they stand is taken, and the objective is held."""
     clock = state.clock[0]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ..codes import HARM, IN_FRONT
-from ..compiled import kernel, kernel_apart
+from ..compiled import kernel, kernel_seldom
 from ..layout import State, Tables
 from .booking import book_change
 from .entries import last_entry
@@ -24,7 +24,7 @@ def book_harm(tables: Tables, state: State, unit: int, gauge: int, asked: int, c
     return taken - book_change(tables, state, unit, gauge, taken - asked, HARM, cause, source, parent)
 
 
-@kernel_apart
+@kernel_seldom
 def book_fronts(tables: Tables, state: State, unit: int, first: int, last: int, asked: int, cause: int, source: int,
                 parent: int) -> int:  # fmt: skip
     """Let each gauge in front take what it holds; return what they took together."""

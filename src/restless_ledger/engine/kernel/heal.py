@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ..codes import DRAIN, HEAL, REVIVE
-from ..compiled import kernel_apart
+from ..compiled import kernel_seldom
 from ..layout import State, Tables
 from .booking import book_change, thousandths
 from .entries import explain_entry, keep_page
@@ -11,7 +11,7 @@ from .lines import read_line
 from .rise import stand_up
 
 
-@kernel_apart
+@kernel_seldom
 def heal(tables: Tables, state: State, at: int, index: int, target: int) -> None:
     """Heal or drain one unit once. Nothing heals the downed; a formula below zero does nothing; overheal is waste."""
     frame = state.frames[at]
@@ -27,7 +27,7 @@ def heal(tables: Tables, state: State, at: int, index: int, target: int) -> None
     explain_entry(state, effect.line, page)
 
 
-@kernel_apart
+@kernel_seldom
 def drain(tables: Tables, state: State, at: int, index: int, target: int) -> None:
     """Empty a gauge of one unit by an amount: no hit, no soak, no invulnerability."""
     frame = state.frames[at]
@@ -41,14 +41,12 @@ def drain(tables: Tables, state: State, at: int, index: int, target: int) -> Non
     explain_entry(state, effect.line, page)
 
 
-@kernel_apart
+@kernel_seldom
 def revive(tables: Tables, state: State, at: int, index: int, target: int) -> None:
     """Bring back one who is down, with a share of the gauge that downs; on one who is up nothing happens."""
     frame = state.frames[at]
     effect = tables.effects[index]
     gauge = tables.rules[0].downing
-    if state.units[target].up:
-        return
     share = min(1.0, read_line(tables, state, frame.user, effect.line))
     asked = thousandths(tables, state, target, share * state.gauges[target, gauge].top / 1000.0)
     if asked <= 0:

@@ -5,12 +5,12 @@ from __future__ import annotations
 import math
 
 from ..codes import FAULT_ROW, NOT_FINITE, SOUND
-from ..compiled import kernel, kernel_apart
+from ..compiled import kernel, kernel_apart, kernel_seldom
 from ..layout import State, Tables
 from .evaluate import evaluate
 
 
-@kernel_apart
+@kernel_seldom
 def report_fault(tables: Tables, state: State, fault: int, line: int, unit: int) -> None:
     """Stop the fight at the end of this tick. Modifies the clock; keeps the page that the fault was read on."""
     clock = state.clock[0]

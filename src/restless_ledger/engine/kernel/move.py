@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from ..codes import AWAY, EXIT, FLED, NEVER, ON_THE_FLOOR, SCRIPT
-from ..compiled import kernel_apart
+from ..compiled import kernel_apart, kernel_seldom
 from ..layout import State, Tables
 from .distance import NEARLY, distance_between, length, nearest_foe
 from .edge import cross_edges
@@ -113,7 +113,7 @@ def flee(tables: Tables, state: State, unit: int) -> None:
         step_towards(tables, state, unit, x, y, 0.0)
 
 
-@kernel_apart
+@kernel_seldom
 def leave(state: State, unit: int) -> None:
     """Leave the fight: neither up nor down, and out of everybody's reach."""
     me = state.units[unit]

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from ..compiled import kernel_apart
+from ..compiled import kernel_seldom
 from ..layout import State
 from .entries import last_entry
 
 
-@kernel_apart
+@kernel_seldom
 def note_hit(state: State, dealer: int, kind: int) -> None:
     """Copy the steps of the hit in hand, and what its meeting came to, to the last entry."""
     number = last_entry(state)

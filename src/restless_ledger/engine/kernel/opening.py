@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from ..codes import NEVER, ON_THE_FLOOR, OPENING, RUNNING
-from ..compiled import kernel, kernel_apart
+from ..compiled import kernel, kernel_apart, kernel_seldom
 from ..layout import State, Tables
 from .booking import show_gauge, thousandths
 from .draw import draw_at
@@ -93,7 +93,7 @@ def fill_gauge(tables: Tables, state: State, unit: int, gauge: int, share: float
     show_gauge(tables, state, unit, gauge)
 
 
-@kernel_apart
+@kernel_seldom
 def draw_openings(tables: Tables, state: State) -> None:
     """Open anew, for one fight, the gauges that open anywhere in a range."""
     for unit in range(state.units.shape[0]):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ..codes import NEVER
-from ..compiled import kernel, kernel_apart
+from ..compiled import kernel, kernel_seldom
 from ..layout import State, Tables
 from .draw import draw_tie
 from .lines import read_line
@@ -28,7 +28,7 @@ def next_tick(tables: Tables, state: State) -> int:
     return max(soonest, clock.tick + clock.played)
 
 
-@kernel_apart
+@kernel_seldom
 def next_of_place(tables: Tables, state: State) -> int:
     """Return the next tick on which anything of the place is due: steps, arrivals, returns, supplies, the objective."""
     clock = state.clock[0]

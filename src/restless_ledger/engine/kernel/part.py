@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ..codes import BREAK, NEVER, ON_BREAKING, PART, WEAR
-from ..compiled import kernel, kernel_apart
+from ..compiled import kernel, kernel_seldom
 from ..layout import State, Tables
 from .draw import draw_at
 from .entries import last_entry, write_entry, write_event
@@ -28,7 +28,7 @@ def choose_part(tables: Tables, state: State, dealer: int, taker: int, number: i
     return part
 
 
-@kernel_apart
+@kernel_seldom
 def find_part(tables: Tables, state: State, dealer: int, taker: int, number: int, name: int) -> int:
     """Choose among the parts that are left: segments lose the last one first, others are hit by their shares."""
     first = tables.units[taker].first_part
@@ -69,7 +69,7 @@ def part_dodge(tables: Tables, state: State, taker: int, part: int, name: int) -
     return times
 
 
-@kernel_apart
+@kernel_seldom
 def wear_part(tables: Tables, state: State, taker: int, dealer: int, part: int, asked: int, cause: int,
               entry: int) -> None:  # fmt: skip
     """Book a hit on the part's own gauge; break it when that is empty. A segment without one goes at once."""
@@ -93,7 +93,7 @@ def wear_part(tables: Tables, state: State, taker: int, dealer: int, part: int, 
     break_part(tables, state, taker, dealer, part, cause, entry)
 
 
-@kernel_apart
+@kernel_seldom
 def break_part(tables: Tables, state: State, taker: int, dealer: int, part: int, cause: int, entry: int) -> None:
     """Break the part that was hit: what goes with it goes, and a vital one takes its owner down at settle."""
     row = state.parts[part]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ..codes import ON_THE_FLOOR, PUSH
-from ..compiled import kernel, kernel_apart
+from ..compiled import kernel, kernel_seldom
 from ..layout import State, Tables
 from .distance import distance_between, length, nearest_foe
 from .entries import note_amount, write_event, write_step
@@ -13,7 +13,7 @@ CLOSEST = 0.5
 """Metres that a lunge leaves between the two."""
 
 
-@kernel_apart
+@kernel_seldom
 def push(tables: Tables, state: State, at: int, index: int, unit: int) -> None:
     """Push a unit away from the user of an effect, or pull it nearer; its weight divides the speed."""
     frame = state.frames[at]
@@ -41,7 +41,7 @@ def set_moving(tables: Tables, state: State, start: int, unit: int, speed: float
         me.push_x += speed if me.x <= tables.place[0].width / 2 else -speed
 
 
-@kernel_apart
+@kernel_seldom
 def leap(tables: Tables, state: State, unit: int, ability: int, target: int) -> None:
     """Carry out the dash and the lunge of an ability that lands: relative to its target, or to the nearest foe."""
     if tables.rules[0].placed == 0:

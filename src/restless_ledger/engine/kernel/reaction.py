@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ..codes import BOOKED_FACT, MOST_FRAMES, STOPPED, THOUSAND, TO_ALLIES, TO_FOES, TO_SELF, TO_SOURCE
-from ..compiled import kernel, kernel_apart
+from ..compiled import kernel, kernel_seldom
 from ..layout import State, Tables
 from .distance import distance_between
 from .entries import write_event
@@ -19,7 +19,7 @@ def trigger(tables: Tables, state: State, event: int, unit: int, source: int, bo
         find_reactions(tables, state, event, unit, source, booked, parent, mark)
 
 
-@kernel_apart
+@kernel_seldom
 def find_reactions(tables: Tables, state: State, event: int, unit: int, source: int, booked: int, parent: int,
                    mark: int) -> None:  # fmt: skip
     """Go through the reactions of a unit's class and passive abilities, then of the buffs that it bears.
@@ -35,7 +35,7 @@ def find_reactions(tables: Tables, state: State, event: int, unit: int, source: 
         react(tables, state, index, event, unit, source, booked, parent, mark, 1.0)
 
 
-@kernel_apart
+@kernel_seldom
 def react(tables: Tables, state: State, index: int, event: int, unit: int, source: int, booked: int, parent: int,
           mark: int, scale: float) -> None:  # fmt: skip
     """Put one reaction's effects on the stack, if it is to this event and its condition holds."""
@@ -60,7 +60,7 @@ def react(tables: Tables, state: State, index: int, event: int, unit: int, sourc
             add_reaction(tables, state, index, unit, other, cause, parent, booked, scale)
 
 
-@kernel_apart
+@kernel_seldom
 def add_reaction(tables: Tables, state: State, index: int, unit: int, target: int, cause: int, parent: int, booked: int,
                  scale: float) -> None:  # fmt: skip
     """Put one reaction on one target on the stack."""

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from ..codes import RETURN, RETURNING, REVIVE
-from ..compiled import kernel_apart
+from ..compiled import kernel_seldom
 from ..layout import State, Tables
 from .booking import book_change, thousandths
 from .entries import note_amount, write_event, write_step
 from .rise import stand_up
 
 
-@kernel_apart
+@kernel_seldom
 def return_due(tables: Tables, state: State) -> None:
     """Bring back everybody whose delay ends now."""
     for unit in range(state.units.shape[0]):
@@ -20,7 +20,7 @@ def return_due(tables: Tables, state: State) -> None:
             bring_back(tables, state, unit)
 
 
-@kernel_apart
+@kernel_seldom
 def bring_back(tables: Tables, state: State, unit: int) -> None:
     """Stand a unit up at its last checkpoint, or where it first stood, with what its gauges return with."""
     me = state.units[unit]

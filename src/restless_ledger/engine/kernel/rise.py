@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from ..codes import NEVER, ON_THE_FLOOR
-from ..compiled import kernel, kernel_apart
+from ..compiled import kernel, kernel_seldom
 from ..layout import State, Tables
 from .due import note_due
 from .restat import restat_all
 
 
-@kernel_apart
+@kernel_seldom
 def stand_up(tables: Tables, state: State, unit: int) -> None:
     """Make a unit that is down act again from the next tick. Modifies its timers and its parts; its gauges not."""
     me = state.units[unit]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ..codes import FLED_ALL, HELD, MUTUAL, RUNNING, TIME_OUT, WIPED_OUT
-from ..compiled import kernel, kernel_apart
+from ..compiled import kernel, kernel_seldom
 from ..layout import State, Tables
 from .down import go_down, is_finished
 from .effects import carry_out
@@ -24,7 +24,7 @@ def settle(tables: Tables, state: State) -> None:
         clock.outcome = TIME_OUT
 
 
-@kernel_apart
+@kernel_seldom
 def take_down(tables: Tables, state: State) -> None:
     """Take down everybody at zero, let follow what reacts to it, and look again.
 
@@ -41,7 +41,7 @@ def take_down(tables: Tables, state: State) -> None:
         carry_out(tables, state)
 
 
-@kernel_apart
+@kernel_seldom
 def judge(tables: Tables, state: State) -> int:
     """Return the outcome: the one side that has somebody up or yet to return, nobody's side, or still running."""
     standing = -1

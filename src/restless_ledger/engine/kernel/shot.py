@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from ..codes import DAMAGE_EFFECT, LAUNCH, LOST, NEVER, ON_THE_FLOOR
-from ..compiled import kernel_apart
+from ..compiled import kernel_apart, kernel_seldom
 from ..layout import State, Tables
 from .area import reach_targets
 from .distance import distance_between
@@ -14,7 +14,7 @@ from .entries import note_amount, write_event
 from .lines import read_line
 
 
-@kernel_apart
+@kernel_seldom
 def launch(tables: Tables, state: State, unit: int, target: int) -> bool:
     """Launch a projectile; say whether there was one to launch. What the dealer brings is read now."""
     me = state.units[unit]

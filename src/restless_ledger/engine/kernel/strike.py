@@ -17,7 +17,7 @@ from ..codes import (
     ON_TAKING,
     SPREAD,
 )
-from ..compiled import kernel, kernel_apart
+from ..compiled import kernel, kernel_seldom
 from ..layout import State, Tables
 from .booking import book_change, thousandths
 from .buff import is_barred
@@ -128,7 +128,7 @@ def hit(tables: Tables, state: State, at: int, index: int, taker: int, number: i
     book_hit(tables, state, at, index, taker, asked, part)
 
 
-@kernel_apart
+@kernel_seldom
 def open_note(state: State, dealer: int, taker: int) -> None:
     """Begin the note of a hit that nothing has changed yet; keep both pages as they are before it."""
     note = state.hit[0]
@@ -148,7 +148,7 @@ def open_note(state: State, dealer: int, taker: int) -> None:
     keep_page(state, taker)
 
 
-@kernel_apart
+@kernel_seldom
 def hold_back(tables: Tables, state: State, kind: int, taker: int) -> float:
     """Return what the taker multiplies a hit by beside its soak: resistance, its class, its guard stance."""
     row = tables.kinds[kind]
@@ -189,7 +189,7 @@ def book_hit(tables: Tables, state: State, at: int, index: int, taker: int, aske
     go_down_at_once(tables, state, taker)
 
 
-@kernel_apart
+@kernel_seldom
 def follow_hit(tables: Tables, state: State, at: int, index: int, taker: int, booked: int, asked: int, part: int,
                entry: int) -> None:  # fmt: skip
     """Let follow what follows from a hit: wear, stealing, interruption, earning, invulnerability, reactions."""
@@ -220,7 +220,7 @@ def note_harm(state: State, taker: int, dealer: int, booked: int) -> None:
         state.units[dealer].dealt += booked
 
 
-@kernel_apart
+@kernel_seldom
 def steal(tables: Tables, state: State, at: int, index: int, booked: int, entry: int) -> None:
     """Heal the dealer by a share of what its hit booked. Nothing heals the downed."""
     frame = state.frames[at]

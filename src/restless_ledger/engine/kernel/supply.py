@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from ..codes import NEVER, ON_THE_FLOOR, SUPPLY, TAKE
-from ..compiled import kernel_apart
+from ..compiled import kernel_apart, kernel_seldom
 from ..layout import State, Tables
 from .distance import length
 from .effects import carry_out, push_frame
@@ -18,7 +18,7 @@ TAKING_RADIUS = 0.6
 """Metres from which a supply, or a checkpoint, is reached."""
 
 
-@kernel_apart
+@kernel_seldom
 def lay_out(tables: Tables, state: State) -> None:
     """Phase 1: let lie what appears now. Modifies the spots and when the next appears."""
     clock = state.clock[0]

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from ..codes import COST, NEVER, USE
-from ..compiled import kernel, kernel_apart
+from ..compiled import kernel, kernel_seldom
 from ..layout import State, Tables
 from .booking import book_change, thousandths
 from .earn import ACTING, earn
@@ -20,7 +20,7 @@ def is_ready(tables: Tables, state: State, known: int) -> int:
     return NEVER if row.uses == 0 else row.ready_at
 
 
-@kernel_apart
+@kernel_seldom
 def can_pay(tables: Tables, state: State, unit: int, ability: int) -> bool:
     """Say whether a unit's gauges hold the costs of an ability."""
     row = tables.abilities[ability]
@@ -51,9 +51,10 @@ def use(tables: Tables, state: State, unit: int, index: int, target: int) -> Non
     me.ability = play.ability
     me.target = target
     me.aimed_part = play.part
-    me.away = play.away
-    me.want = target
-    me.reach = row.reach
+    if tables.rules[0].placed:
+        me.away = play.away
+        me.want = target
+        me.reach = row.reach
     me.land_at = tick + row.windup
     me.free_at = me.land_at + row.recovery
     me.waiting = 0
@@ -89,7 +90,7 @@ def cool_down(tables: Tables, state: State, unit: int, known: int) -> None:
                 state.known[other].ready_at = max(state.known[other].ready_at, start + ticks)
 
 
-@kernel_apart
+@kernel_seldom
 def take_charge(state: State, known: int, most: int, start: int, ticks: int) -> None:
     """Take one of several charges; one comes back each cooldown, the first so long after the first was taken."""
     mine = state.known[known]
@@ -114,7 +115,7 @@ def next_ready(tables: Tables, state: State, unit: int) -> int:
     return soonest
 
 
-@kernel_apart
+@kernel_seldom
 def act_again(tables: Tables, state: State, unit: int) -> None:
     """In rounds, let a unit act again in the same round while it has actions left."""
     me = state.units[unit]
