@@ -18,7 +18,7 @@ from ..codes import (
     SOUND,
     STRIP_EFFECT,
 )
-from ..compiled import kernel, kernel_apart, kernel_seldom
+from ..compiled import kernel, kernel_seldom
 from ..layout import State, Tables
 from .buff import give_buff, strip_buffs
 from .buildup import build_up
@@ -54,11 +54,23 @@ def push_frame(state: State, first: int, last: int, user: int, target: int, caus
     return at
 
 
-@kernel_apart
-def carry_out(tables: Tables, state: State) -> None:
-    """Carry out the lists on the stack, the topmost first, until it is empty."""
+@kernel
+def carry_out_list(tables: Tables, state: State, at: int) -> None:
+    """Carry out the one list on the stack, and after each of its effects whatever that effect has caused."""
     clock = state.clock[0]
-    while clock.frames > 0:
+    first, last = state.frames[at].at, state.frames[at].last
+    for index in range(first, last):
+        carry_out_one(tables, state, at, index)
+        if clock.frames > at + 1:
+            carry_out(tables, state, at + 1)
+    clock.frames = at
+
+
+@kernel_seldom
+def carry_out(tables: Tables, state: State, lowest: int) -> None:
+    """Carry out the lists on the stack, the topmost first, down to and with the lowest that is given."""
+    clock = state.clock[0]
+    while clock.frames > lowest:
         at = clock.frames - 1
         frame = state.frames[at]
         clock.depth = frame.depth

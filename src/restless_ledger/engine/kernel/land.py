@@ -7,7 +7,7 @@ from ..compiled import kernel
 from ..layout import State, Tables
 from .area import reach_targets
 from .distance import NEARLY, distance_between
-from .effects import carry_out, push_frame
+from .effects import carry_out, carry_out_list, push_frame
 from .entries import write_event
 from .push import leap
 from .shot import launch
@@ -28,10 +28,10 @@ def land(tables: Tables, state: State, unit: int) -> None:
         cause = tables.rules[0].first_ability_cause + me.ability
         at = push_frame(state, row.first_effect, row.last_effect, unit, me.target, cause, me.use_entry, 1, 1.0)
         state.frames[at].part = me.aimed_part
-        carry_out(tables, state)
+        carry_out_list(tables, state, at)
     elif row.speed <= 0.0 or not launch(tables, state, unit, me.target):
         reach_targets(tables, state, me.ability, unit, me.target, me.aimed_part, me.use_entry, -1)
-        carry_out(tables, state)
+        carry_out(tables, state, 0)
 
 
 @kernel

@@ -7,7 +7,7 @@ from ..compiled import kernel, kernel_apart
 from ..layout import State, Tables
 from .due import note_next_beat, note_next_refill
 from .earn import add_to_gauge
-from .effects import carry_out, push_frame
+from .effects import carry_out_list, push_frame
 from .lines import read_line
 from .restat import buff_scale
 
@@ -36,9 +36,9 @@ def beat(tables: Tables, state: State, unit: int) -> None:
         if row.on and row.beats_at <= tick and state.units[unit].up:
             row.beats_at = tick + tables.buffs[buff].every
             cause = tables.rules[0].first_buff_cause + buff
-            push_frame(state, tables.buffs[buff].first_effect, tables.buffs[buff].last_effect, row.source, unit, cause,
+            at = push_frame(state, tables.buffs[buff].first_effect, tables.buffs[buff].last_effect, row.source, unit, cause,
                        row.entry, 0, buff_scale(state, unit, buff))  # fmt: skip
-            carry_out(tables, state)
+            carry_out_list(tables, state, at)
     if state.units[unit].up:
         note_next_beat(tables, state, unit)
 

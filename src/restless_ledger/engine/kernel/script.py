@@ -56,7 +56,7 @@ def poke(tables: Tables, state: State, unit: int, verb: int, index: int, amount:
         state.units[unit].drop = 0.0
     else:
         give_buff(tables, state, unit, unit, index, 1.0, -1)
-        carry_out(tables, state)
+        carry_out(tables, state, 0)
     state.clock[0].phase = SETTLE
     settle(tables, state)
 
@@ -89,4 +89,4 @@ def poke_hit(tables: Tables, state: State, unit: int, kind: int, power: float) -
     note_harm(state, unit, unit, booked)
     state.units[unit].harm_entry = entry
     trigger(tables, state, ON_TAKING, unit, -1, booked, entry, -1)
-    carry_out(tables, state)
+    carry_out(tables, state, 0)

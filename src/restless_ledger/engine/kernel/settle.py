@@ -38,7 +38,7 @@ def take_down(tables: Tables, state: State) -> None:
         for unit in range(state.units.shape[0]):
             if is_finished(tables, state, unit):
                 go_down(tables, state, unit)
-        carry_out(tables, state)
+        carry_out(tables, state, 0)
 
 
 @kernel_seldom

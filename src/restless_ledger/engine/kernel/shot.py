@@ -84,7 +84,7 @@ def arrive_shot(tables: Tables, state: State, number: int) -> None:
     target = state.units[shot.target]
     if target.up and target.where == ON_THE_FLOOR:
         reach_targets(tables, state, shot.ability, shot.user, shot.target, shot.part, shot.parent, number)
-        carry_out(tables, state)
+        carry_out(tables, state, 0)
     else:
         write_event(state, shot.target, LOST, cause, shot.user, shot.parent)
 

@@ -65,7 +65,7 @@ def take(tables: Tables, state: State, unit: int) -> None:
         clock.supply_at = min(clock.supply_at, row.at)
         entry = write_event(state, unit, TAKE, cause, unit, -1)
         push_frame(state, supply.first_effect, supply.last_effect, unit, unit, cause, entry, 0, 1.0)
-        carry_out(tables, state)
+        carry_out(tables, state, 0)
 
 
 @kernel_apart
