@@ -62,3 +62,7 @@ def print_sheet(sheet: Sheet) -> None:
     page.print(gauges)
     page.print()
     page.print(f"Knows: {', '.join(sheet.abilities) or 'nothing yet'}")
+    if sheet.passives:
+        page.print(f"Passively: {', '.join(sheet.passives)}")
+    for name, reason in sheet.barred.items():
+        page.print(f"Can't use {name}: {reason}")

@@ -35,7 +35,7 @@ class ProgramLibrary(JITCodeLibrary):
     def finalize(self) -> None:
         if not self.is_part:
             if self.name in PROGRAMS:
-                self._linking_libraries = list(self._gathered())
+                self._linking_libraries = self._gathered()
             super().finalize()
             return
         for library in self._linking_libraries:
@@ -48,17 +48,25 @@ class ProgramLibrary(JITCodeLibrary):
         self._finalize_dynamic_globals()
         self._finalized = True
 
-    def _gathered(self) -> Iterator[Any]:
-        """Yield every library that this one needs, once, those within those within too."""
+    def _gathered(self) -> list[Any]:
+        """Return every library that this one needs, those within those within too, each after all that use it.
+
+        The linker leaves out what nothing that is there already refers to, so the order matters.
+        """
+        done: list[Any] = []
         seen: set[int] = set()
-        waiting = list(self._linking_libraries)
-        while waiting:
-            library = waiting.pop()
+
+        def visit(library: Any) -> None:
             if id(library) not in seen:
                 seen.add(id(library))
-                yield library
-                if isinstance(library, ProgramLibrary) and library.is_part:
-                    waiting += library._linking_libraries
+                if isinstance(library, ProgramLibrary):
+                    for other in library._linking_libraries:
+                        visit(other)
+                done.append(library)
+
+        for library in self._linking_libraries:
+            visit(library)
+        return done[::-1]
 
     def _optimize_final_module(self) -> None:
         """Optimise the whole. Nobody calls the functions within from outside, and the optimiser may know it."""

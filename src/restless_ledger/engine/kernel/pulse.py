@@ -36,8 +36,9 @@ def beat(tables: Tables, state: State, unit: int) -> None:
         if row.on and row.beats_at <= tick and state.units[unit].up:
             row.beats_at = tick + tables.buffs[buff].every
             cause = tables.rules[0].first_buff_cause + buff
-            at = push_frame(state, tables.buffs[buff].first_effect, tables.buffs[buff].last_effect, row.source, unit, cause,
-                       row.entry, 0, buff_scale(state, unit, buff))  # fmt: skip
+            scale = buff_scale(state, unit, buff)
+            first, last = tables.buffs[buff].first_effect, tables.buffs[buff].last_effect
+            at = push_frame(state, first, last, row.source, unit, cause, row.entry, 0, scale)
             carry_out_list(tables, state, at)
     if state.units[unit].up:
         note_next_beat(tables, state, unit)
