@@ -163,6 +163,4 @@ def _gauge_figure(book: Rulebook, name: str, page: dict[str, float], owner: str)
                          f"    raise it, or give the class a list of gauges = [...] without {name}")  # fmt: skip
     opens = gauge.opens.amount(top)
     refill = f"{gauge.refill.amount} every {gauge.refill.every}" if gauge.refill else ""
-    if gauge.refill and gauge.refill.after_harm:
-        refill += f", {gauge.refill.after_harm} after harm"
     return GaugeFigure(name, gauge.label or name, top, opens, refill, explain(gauge.top, page), owner, place)
