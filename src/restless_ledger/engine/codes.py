@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from ..rulebook.buffs import AGAIN
 from ..rulebook.pages import FACTS
 from ..rulebook.reactions import EVENTS, RECEIVERS
 
@@ -52,7 +51,6 @@ PLAYS = ("use", "hold", "flee", "fetch")
 PLAY_USE, PLAY_HOLD, PLAY_FLEE, PLAY_FETCH = range(4)
 WAYS = ("set", "add", "scale", "times", "mark")
 SET, ADD, SCALE, TIMES, MARK = range(5)
-AGAINS = AGAIN
 AGAIN_REFRESH, AGAIN_EXTEND, AGAIN_STACK, AGAIN_STRONGEST, AGAIN_IGNORE = range(5)
 ON_DEALING, ON_TAKING, ON_BREAKING, ON_GOING_DOWN, ON_MARKED = range(len(EVENTS))
 TO_SELF, TO_SOURCE, TO_ALLIES, TO_FOES = range(len(RECEIVERS))

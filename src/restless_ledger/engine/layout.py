@@ -33,7 +33,7 @@ RULES = fields(
     sides="i8",
     downing="i8",  # the gauge that takes its character down
     initiative="i8",  # line; -1 where it is the same for all
-    first_ability_cause="i8", first_buff_cause="i8", first_class_cause="i8", first_supply_cause="i8",
+    first_ability_cause="i8", first_buff_cause="i8", first_supply_cause="i8",
     gauges_read="i8",  # 1: some line reads a gauge, so that pages must show them at once
     facts="i8",  # the first page slot of the facts of the moment
     invulnerable_next="i8",  # 1: invulnerability begins on the tick after the hit
@@ -43,7 +43,7 @@ RULES = fields(
     kept_off="i8",  # 1: something can keep a hit off, or make it land more or less often than its kind says
     earns="i8",  # 1: some gauge earns
     opens_drawn="i8",  # 1: some gauge opens anywhere in a range
-    rounds="i8", actions="i8",  # actions: line
+    actions="i8",  # line
     placed="i8",  # 1: the fight has a place
     seconds="f8",  # that a tick lasts
 )  # fmt: skip
@@ -113,7 +113,7 @@ EFFECTS = fields(
 BUFFS = fields(
     lasts="i8", every="i8", first_effect="i8", last_effect="i8", first_change="i8", last_change="i8",
     again="i8", most="i8", catches_at="f8", fades="f8",  # fades: a tick
-    first_bar="i8", last_bar="i8", first_reaction="i8", last_reaction="i8", outlasts="i8", debuff="i8",
+    first_bar="i8", last_bar="i8", first_reaction="i8", last_reaction="i8", outlasts="i8",
 )  # fmt: skip
 CHANGES = fields(way="i8", index="i8", amount="f8")  # index: the stat, or the page slot of a mark
 REACTIONS = fields(event="i8", mark="i8", condition="i8", to="i8", within="f8", first_effect="i8", last_effect="i8",
@@ -173,7 +173,7 @@ CLOCK = fields(
     fallen="i8",  # 1: somebody's gauge has come to zero since the last settle
     downs="i8",  # how many have gone down or away since the last judgement
     listed="i8",  # how many units the order of this tick holds
-    pulsing="i8", ending="i8", arriving="i8", acting="i8", moving="i8",  # who has something to do in those phases
+    pulsing="i8", ending="i8", acting="i8",  # who has something to do in those phases
     played="i8",  # 1: this tick has been played
     phase="i8", entries="i8", pages="i8", steps="i8",  # written so far, or wanted where the arrays are full
     frames="i8",  # lists of effects under way

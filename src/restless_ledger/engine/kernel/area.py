@@ -9,7 +9,7 @@ from ..compiled import kernel_seldom
 from ..layout import State, Tables
 from .distance import distance_between
 from .draw import draw
-from .effects import push_frame
+from .frame import push_frame
 
 
 @kernel_seldom

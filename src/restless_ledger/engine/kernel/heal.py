@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ..codes import DRAIN, HEAL, REVIVE
+from ..codes import DRAIN, HEAL, REVIVE, THOUSAND
 from ..compiled import kernel_seldom
 from ..layout import State, Tables
 from .booking import book_change, thousandths
@@ -48,7 +48,7 @@ def revive(tables: Tables, state: State, at: int, index: int, target: int) -> No
     effect = tables.effects[index]
     gauge = tables.rules[0].downing
     share = min(1.0, read_line(tables, state, frame.user, effect.line))
-    asked = thousandths(tables, state, target, share * state.gauges[target, gauge].top / 1000.0)
+    asked = thousandths(tables, state, target, share * state.gauges[target, gauge].top / THOUSAND)
     if asked <= 0:
         return
     page = keep_page(state, frame.user) if state.run[0].recording else -1

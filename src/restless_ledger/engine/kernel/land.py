@@ -7,8 +7,9 @@ from ..compiled import kernel
 from ..layout import State, Tables
 from .area import reach_targets
 from .distance import NEARLY, distance_between
-from .effects import carry_out, carry_out_list, push_frame
+from .effects import carry_out, carry_out_list
 from .entries import write_event
+from .frame import push_frame
 from .push import leap
 from .shot import launch
 

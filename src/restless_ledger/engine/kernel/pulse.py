@@ -7,7 +7,8 @@ from ..compiled import kernel, kernel_apart
 from ..layout import State, Tables
 from .due import note_next_beat, note_next_refill
 from .earn import add_to_gauge
-from .effects import carry_out_list, push_frame
+from .effects import carry_out_list
+from .frame import push_frame
 from .lines import read_line
 from .restat import buff_scale
 

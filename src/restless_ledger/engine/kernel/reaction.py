@@ -7,6 +7,7 @@ from ..compiled import kernel, kernel_seldom
 from ..layout import State, Tables
 from .distance import distance_between
 from .entries import write_event
+from .frame import push_frame
 from .lines import read_line
 from .restat import buff_scale
 
@@ -68,21 +69,10 @@ def add_reaction(tables: Tables, state: State, index: int, unit: int, target: in
     if clock.frames >= MOST_FRAMES:
         write_event(state, unit, STOPPED, cause, unit, parent)
         return
-    frame = state.frames[clock.frames]
-    clock.frames += 1
-    frame.at = tables.reactions[index].first_effect
-    frame.last = tables.reactions[index].last_effect
-    frame.user = unit
-    frame.target = target
-    frame.cause = cause
-    frame.parent = parent
-    frame.aimed = 1
-    frame.depth = clock.depth + 1
-    frame.missed = 0
-    frame.scale = scale
-    frame.booked = booked / THOUSAND
-    frame.part = -1
-    frame.shot = -1
+    row = tables.reactions[index]
+    at = push_frame(state, row.first_effect, row.last_effect, unit, target, cause, parent, 1, scale)
+    state.frames[at].depth += 1
+    state.frames[at].booked = booked / THOUSAND
 
 
 @kernel

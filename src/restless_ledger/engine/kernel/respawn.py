@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ..codes import RETURN, RETURNING, REVIVE
+from ..codes import RETURN, RETURNING, REVIVE, THOUSAND
 from ..compiled import kernel_seldom
 from ..layout import State, Tables
 from .booking import book_change, thousandths
@@ -38,7 +38,7 @@ def bring_back(tables: Tables, state: State, unit: int) -> None:
         row = state.gauges[unit, gauge]
         table = tables.gauges[gauge]
         if row.held:
-            amount = table.returns_share * row.top / 1000.0 + table.returns_points
+            amount = table.returns_share * row.top / THOUSAND + table.returns_points
             wanted = min(row.top, thousandths(tables, state, unit, amount))
             if gauge == tables.rules[0].downing:
                 wanted = max(1, wanted)

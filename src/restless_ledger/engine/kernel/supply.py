@@ -10,8 +10,9 @@ from ..codes import NEVER, ON_THE_FLOOR, SUPPLY, TAKE
 from ..compiled import kernel_apart, kernel_seldom
 from ..layout import State, Tables
 from .distance import length
-from .effects import carry_out, push_frame
+from .effects import carry_out
 from .entries import note_amount, write_event
+from .frame import push_frame
 from .lines import read_line
 
 TAKING_RADIUS = 0.6
