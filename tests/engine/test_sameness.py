@@ -6,9 +6,11 @@ import json
 import subprocess
 import sys
 import unittest
+from collections import Counter
 
 import restless_ledger as rl
 from restless_ledger.book import DEMO
+from restless_ledger.engine.layout import PlainTables
 
 from ..support import ROOT, book_of, sides
 
@@ -65,6 +67,18 @@ class Sameness(unittest.TestCase):
             self.assertEqual(counts, dict(trials.run.counts))
             harm = sum(int(fight.state.tally["harm"].sum()) for fight in alone)
             self.assertEqual(harm, int(trials.run.tally["harm"].sum()))
+
+    def test_plain_fights_are_as_all_others(self) -> None:
+        """Trials of a plain fight run a program of their own; one fight alone, recorded, runs the general one."""
+        book = rl.load(ROOT / "benchmarks" / "duel.toml")
+        for fights in (1, 400):
+            trials = rl.trials(book, "duel", fights, seed=2)
+            self.assertTrue(PlainTables.fit(trials.run.setup.tables))
+            alone = [rl.fight(book, "duel", seed=2, number=number) for number in range(fights)]
+            self.assertEqual(trials.run.counts, Counter((fight.state.clock[0].outcome, fight.ticks) for fight in alone))
+            harm = sum(fight.state.tally.harm for fight in alone)
+            self.assertEqual(trials.run.tally["harm"].tolist(), harm.tolist())
+        self.assertFalse(PlainTables.fit(rl.trials(rl.demo(), "landing_ambush", 1, seed=2).run.setup.tables))
 
     def test_seeds_and_numbers_are_told_apart(self) -> None:
         book = rl.demo()

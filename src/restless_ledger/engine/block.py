@@ -3,9 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import TYPE_CHECKING, Any, ClassVar
+from typing import TYPE_CHECKING, Any, ClassVar, TypeVar
 
 import numpy as np
+
+Kind = TypeVar("Kind", bound="Block")
+
+
+def copy_words(target: np.ndarray, source: np.ndarray) -> None:
+    """Copy a plain member of a block to the same member of another; compiled code does it in one go."""
+    target[:] = source
 
 
 class Block:
@@ -31,6 +38,12 @@ class Block:
             directory += [array.ctypes.data, *array.shape]
         self.directory = np.array(directory, np.int64)
         self.address = int(self.directory.ctypes.data)
+
+    def seen_as(self, kind: type[Kind]) -> Kind:
+        """Return the same memory as a block of another kind of the same layout."""
+        seen = kind.__new__(kind)
+        seen.__dict__.update(self.__dict__)
+        return seen
 
     @classmethod
     def directory_places(cls) -> dict[str, int]:

@@ -10,8 +10,8 @@ from ..rulebook.effects import BuildupEffect, Effect, GiveEffect
 from ..rulebook.stats import StatChange
 from .codes import MARK, NEVER, WAYS
 from .effect_rows import EffectWriter
-from .layout import BUFFS, CHANGES
 from .rows import Pool, row
+from .table_layout import BUFFS, CHANGES
 
 
 def given_by(effects: Iterable[Effect]) -> Iterator[str]:

@@ -6,6 +6,7 @@ import hashlib
 import os
 import sys
 from collections.abc import Callable
+from functools import lru_cache
 from pathlib import Path
 from typing import Any, TypeVar
 
@@ -71,16 +72,18 @@ def _compile(function: Function, cache: bool, **options: Any) -> Function:
     return dispatcher
 
 
-def is_cached() -> bool:
-    """Say whether a compiled kernel of these very sources lies ready."""
-    return INTERPRET or any((PACKAGE / "engine" / "kernel" / "__pycache__").glob("enter.enter*.nbc"))
+def is_cached(program: str) -> bool:
+    """Say whether a compiled program of the kernel, made from these very sources, lies ready."""
+    return INTERPRET or any((PACKAGE / "engine" / "kernel" / "__pycache__").glob(f"enter.{program}-*.nbc"))
 
 
-def announce_compile() -> None:
-    """Say once, on a terminal, that the rules are being compiled."""
-    if not is_cached() and sys.stderr is not None:
+@lru_cache
+def announce_compile(program: str) -> None:
+    """Say once that the rules are being compiled, where they are."""
+    if not is_cached(program) and sys.stderr is not None:
+        what = "the rules of combat" if program == "enter" else "the rules for plain fights, which are faster then"
         print(
-            "Compiling the rules of combat, once for this installation (about half a minute) …",
+            f"Compiling {what}, once for this installation (about half a minute) …",
             file=sys.stderr,
             flush=True,
         )

@@ -33,9 +33,9 @@ from .codes import (
     REVIVE_EFFECT,
     STRIP_EFFECT,
 )
-from .layout import EFFECTS, REACTIONS
 from .linebook import LineBook
 from .rows import Pool, row
+from .table_layout import EFFECTS, REACTIONS
 
 
 class EffectWriter:

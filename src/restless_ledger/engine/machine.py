@@ -2,15 +2,11 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 import numpy as np
 
 from .codes import ASK_DRAW, ASK_EVALUATE, ASK_FIGHTS, ASK_OPEN, ASK_POKE, ASK_RECONCILE, ASK_UNTIL
 from .compiled import announce_compile
-
-if TYPE_CHECKING:
-    from .layout import State, Tables
+from .layout import PlainState, PlainTables, State, Tables
 
 NOBODY = np.empty(0, np.int64)
 
@@ -25,7 +21,7 @@ def _ask(tables: Tables, opening: State, state: State, ask: int, first: int = 0,
 
 def open_units(tables: Tables, state: State) -> None:
     """Fill a state that holds only levels and which gauges are held."""
-    announce_compile()  # every fight and every live character opens before it does anything else
+    announce_compile("enter")  # every fight and every live character opens before it does anything else
     _ask(tables, state, state, ASK_OPEN)
 
 
@@ -35,6 +31,13 @@ def run_fights(tables: Tables, opening: State, state: State, seed: int, first: i
 
     Fills both; returns how many ended soundly: fewer only at a fault, told in the clock.
     """
+    if not state.run[0].recording and PlainTables.fit(tables):
+        from .kernel.enter import enter_plain
+
+        announce_compile("enter_plain")
+        blocks = tables.seen_as(PlainTables), opening.seen_as(PlainState), state.seen_as(PlainState)
+        with np.errstate(all="ignore"):
+            return int(enter_plain(*blocks, seed, first, len(outcomes), outcomes, ticks))
     return int(_ask(tables, opening, state, ASK_FIGHTS, seed, first, len(outcomes), 0.0, outcomes, ticks))
 
 

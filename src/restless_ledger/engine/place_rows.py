@@ -7,9 +7,9 @@ from ..rulebook.encounters import Encounter
 from ..rulebook.place import Arena, Ledge
 from .codes import EDGES, LEDGE
 from .effect_rows import EffectWriter
-from .layout import PLACE, SPOTS, SUPPLIES
 from .linebook import LineBook
 from .rows import row
+from .table_layout import PLACE, SPOTS, SUPPLIES
 
 
 def place_row(book: Rulebook, lines: LineBook, encounter: Encounter | None) -> tuple:

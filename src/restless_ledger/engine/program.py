@@ -13,6 +13,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from typing import Any
 
+from llvmlite import binding
 from llvmlite.binding import Linkage
 from numba.core.codegen import JITCodeLibrary
 from numba.core.registry import cpu_target
@@ -69,11 +70,19 @@ class ProgramLibrary(JITCodeLibrary):
         return done[::-1]
 
     def _optimize_final_module(self) -> None:
-        """Optimise the whole. Nobody calls the functions within from outside, and the optimiser may know it."""
+        """Optimise the whole. Nobody calls the functions within from outside, and the optimiser may know it.
+
+        Loops stay as they are: they run over a handful of units, gauges or buffs, and are done before a loop made
+        for many would have begun. Twice, since the first time leaves much that only then can be put together.
+        """
         for function in self._final_module.functions if self.name in PROGRAMS else ():
             if not function.is_declaration and function.linkage == Linkage.linkonce_odr:
                 function.linkage = "internal"
-        super()._optimize_final_module()
+        options = binding.create_pipeline_tuning_options(speed_level=3)
+        options.loop_vectorization = options.slp_vectorization = options.loop_unrolling = False
+        builder = binding.create_pass_builder(self._codegen._tm, options)
+        for _ in range(2):
+            builder.getModulePassManager().run(self._final_module, builder)
 
     def get_pointer_to_function(self, name: str) -> int:
         if self.is_part:

@@ -18,11 +18,12 @@ from ..sheet.resolve import ROUNDINGS
 from .buff_rows import BuffWriter, buffs_in_use
 from .codes import FIXED_CAUSES, NEVER, ON
 from .effect_rows import EffectWriter
-from .layout import ABILITIES, BASES, EFFECTS, EXTRAS, GAUGES, KINDS, RULES, STATS, UNITS, Tables
+from .layout import Tables
 from .linebook import LineBook
 from .place_rows import arena_of, place_row, supply_rows
 from .roster import Unit
 from .rows import Pool, row
+from .table_layout import ABILITIES, BASES, EFFECTS, EXTRAS, GAUGES, KINDS, LINES, RULES, STATS, UNITS
 from .unit_rows import UnitWriter
 
 
@@ -65,7 +66,7 @@ class TableWriter:
         self.first_ability_cause = len(FIXED_CAUSES) + len(self.gauges)
         self.first_buff_cause = self.first_ability_cause + len(self.abilities)
         self.buffs = BuffWriter(book, self.effects, self.first_buff_cause)
-        self.unit_rows = UnitWriter(book, self.effects, self.buffs, self.abilities)
+        self.unit_rows = UnitWriter(book, self.effects, self.buffs, self.abilities, units)
         self.classes = list(dict.fromkeys(unit.sheet.who for unit in units))
         self.supplies: list[str] = []
 
@@ -121,7 +122,7 @@ class TableWriter:
             for name, stat in book.stats.items()
         ]  # fmt: skip
         place = place_row(book, self.lines, self.encounter)
-        rules = self._rules(limit, sides, unit_rows)
+        rules = self._rules(limit, sides, unit_rows, kind_rows, extras)
         rows = {
             "rules": [rules], "units": unit_rows, "stats": stats, "gauges": gauges, "fronts": front_pool.items,
             "kinds": kind_rows, "bars": self.buffs.bars.items, "extras": extras.items, "parts": units.parts.items,
@@ -137,7 +138,8 @@ class TableWriter:
                        "against": units.against(self.units).reshape(len(kind_rows), -1),
                        "checkpoints": np.array(points, dtype=np.float64).reshape(-1, 2)})  # fmt: skip
 
-    def _rules(self, limit: int, sides: int, unit_rows: list[tuple]) -> tuple:
+    def _rules(self, limit: int, sides: int, unit_rows: list[tuple], kind_rows: list[tuple],
+               extras: Pool) -> tuple:  # fmt: skip
         book, clock = self.book, self.book.clock
         first_class = self.first_buff_cause + len(self.buff_names)
         events = {reaction[0] for reaction in self.effects.reactions}
@@ -164,12 +166,22 @@ class TableWriter:
             first_supply_cause=first_class + len(self.classes),
             gauges_read=int(any(moving for *_, moving, _ in self.lines.rows)), facts=self.lines.first_fact,
             invulnerable_next=int(clock.invulnerable_from == "next_tick"), reaction_depth=clock.reaction_depth,
-            reacts=sum(1 << event for event in events),
+            reacts=sum(1 << event for event in events), **self._reads(kind_rows, extras.items),
             earns=int(earns), follows=int(bool(follows)), kept_off=int(bool(kept_off)),
             opens_drawn=int(any(gauge.opens.high for gauge in book.gauges.values())),
             actions=actions,
             placed=int(arena_of(book, self.encounter) is not None), seconds=clock.seconds(1),
         )  # fmt: skip
+
+    def _reads(self, kind_rows: list[tuple], extra_rows: list[tuple]) -> dict[str, int]:
+        """Return the sets of slots that the lines of dealers, and those of takers, read in any meeting."""
+        kinds, extras = np.array(kind_rows, dtype=KINDS), np.array(extra_rows, dtype=EXTRAS)
+        read = np.array(self.lines.rows, dtype=LINES)["reads"]
+        of_dealers = extras["on_dealer"] == 1
+        dealing = [*(kinds[line] for line in ("power", "aim", "chance", "times")), extras["line"][of_dealers]]
+        taking = [kinds["dodge"], kinds["soak"], extras["line"][~of_dealers]]
+        sets = {"dealing_reads": np.concatenate(dealing), "taking_reads": np.concatenate(taking)}
+        return {name: int(np.bitwise_or.reduce(read[lines[lines >= 0]])) for name, lines in sets.items()}
 
     def _gauge(self, name: str, pool: Pool) -> tuple:
         gauge, clock = self.book.gauges[name], self.book.clock

@@ -11,21 +11,23 @@ from ..rulebook.playbooks import Play
 from .buff_rows import BuffWriter
 from .codes import AIMS, NEVER, PLAYS
 from .effect_rows import EffectWriter
-from .layout import KNOWN, PARTS, UNITS
-from .layout import PLAYS as PLAY_ROW
 from .roster import Unit
 from .rows import Pool, row
+from .table_layout import KNOWN, PARTS, UNITS
+from .table_layout import PLAYS as PLAY_ROW
 
 
 class UnitWriter:
     """Writes the units of an encounter."""
 
-    def __init__(self, book: Rulebook, effects: EffectWriter, buffs: BuffWriter, abilities: Sequence[str]) -> None:
+    def __init__(self, book: Rulebook, effects: EffectWriter, buffs: BuffWriter, abilities: Sequence[str],
+                 units: Sequence[Unit]) -> None:  # fmt: skip
         self.book = book
         self.effects = effects
         self.buffs = buffs
         self.abilities = abilities
         self.supplies: Sequence[str] = ()
+        self.units = units
         self.plays = Pool()
         self.known = Pool()
         self.parts = Pool()
@@ -40,7 +42,7 @@ class UnitWriter:
         used = list(dict.fromkeys(play.use for _, play in unit.plays if play.use))
         first_known, last_known = self.known.add([row(KNOWN, ability=self.abilities.index(name)) for name in used])
         known = {name: first_known + index for index, name in enumerate(used)}
-        first_play, last_play = self.plays.add([self._play(path, play, known) for path, play in unit.plays])
+        first_play, last_play = self.plays.add([self._play(path, play, known, unit) for path, play in unit.plays])
         first_part, last_part = self._body(who.body)
         first_reaction, last_reaction = self._reactions(unit)
         body = self.book.bodies[who.body] if who.body else None
@@ -59,7 +61,7 @@ class UnitWriter:
             class_cause=first_class_cause + classes.index(unit.sheet.who),
         )  # fmt: skip
 
-    def _play(self, path: tuple, play: Play, known: dict[str, int]) -> tuple:
+    def _play(self, path: tuple, play: Play, known: dict[str, int], unit: Unit) -> tuple:
         what = next(word for word in PLAYS if getattr(play, word))
         lines = self.effects.lines
         supply = self.supplies.index(play.fetch) if play.fetch in self.supplies else NEVER
@@ -68,8 +70,16 @@ class UnitWriter:
             ability=self.abilities.index(play.use) if play.use else 0, at=AIMS.index(play.at),
             when=lines.add((*path, "when"), play.when), condition=lines.add((*path, "if"), play.if_),
             part=self.effects.part(play.part), hold=self.book.clock.ticks(play.hold) if play.hold else 0,
-            supply=supply, away=int(play.to == "away"),
+            supply=supply, away=int(play.to == "away"), sole=self._sole_target(play, unit),
         )  # fmt: skip
+
+    def _sole_target(self, play: Play, unit: Unit) -> int:
+        """Return the number of the only unit that a play can ever be aimed at, or -1."""
+        on = self.book.abilities[play.use].on if play.use else "foe"
+        if on == "self":
+            return next(index for index, other in enumerate(self.units) if other is unit)
+        targets = [index for index, other in enumerate(self.units) if (other.side != unit.side) == (on == "foe")]
+        return targets[0] if len(targets) == 1 else -1
 
     def _reactions(self, unit: Unit) -> tuple[int, int]:
         """Write the reactions of a class and of the passive abilities that a unit knows, once for all like it."""

@@ -35,7 +35,7 @@ def carry_out_list(tables: Tables, state: State, at: int) -> None:
     first, last = state.frames[at].at, state.frames[at].last
     for index in range(first, last):
         carry_out_one(tables, state, at, index)
-        if clock.frames > at + 1:
+        if tables.rules[0].reacts and clock.frames > at + 1:
             carry_out(tables, state, at + 1)
     clock.frames = at
 

@@ -6,7 +6,7 @@ import numpy as np
 
 from ..codes import ASK_DRAW, ASK_EVALUATE, ASK_FIGHTS, ASK_OPEN, ASK_POKE, ASK_RECONCILE, ASK_UNTIL
 from ..compiled import kernel_program
-from ..layout import State, Tables
+from ..layout import PlainState, PlainTables, State, Tables
 from .draw import draw_at, fight_key
 from .evaluate import evaluate
 from .fight import play_until, run_fights
@@ -35,3 +35,10 @@ def enter(tables: Tables, opening: State, state: State, ask: int, first: int, se
         state.clock[0].key = fight_key(first, second)
         return draw_at(state, third >> 8, third & 255, int(amount))
     return 0.0
+
+
+@kernel_program
+def enter_plain(tables: PlainTables, opening: PlainState, state: PlainState, seed: int, first: int, count: int,
+                outcomes: np.ndarray, ticks: np.ndarray) -> int:  # fmt: skip
+    """Fight plain fights: the same rules, compiled once more without what such fights have none of."""
+    return run_fights(tables, opening, state, seed, first, count, outcomes, ticks)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from ..block import copy_words
 from ..codes import ARRIVE, CHOOSE, END_PHASE, LAND, MOVE, NEVER, ON_THE_FLOOR, PULSE, RUNNING, SETTLE, SOUND
 from ..compiled import kernel, kernel_apart, kernel_seldom
 from ..layout import State, Tables
@@ -182,8 +183,7 @@ def run_fights(tables: Tables, opening: State, state: State, seed: int, first: i
     is fewer than `count` only at a fault, told in the clock.
     """
     for index in range(count):
-        for word in range(state.memory.shape[0]):
-            state.memory[word] = opening.memory[word]
+        copy_words(state.memory, opening.memory)
         state.clock[0].key = fight_key(seed, first + index)
         for shot in range(state.shots.shape[0]):
             state.shots[shot].on = 0

@@ -15,7 +15,7 @@ from ..codes import (
     POWER_SLOT,
     SOAK_SLOT,
 )
-from ..compiled import kernel
+from ..compiled import kernel, kernel_apart
 from ..layout import State, Tables
 from .distance import distance_between
 from .evaluate import evaluate
@@ -36,12 +36,20 @@ def meet(tables: Tables, state: State, dealer: int, taker: int, kind: int, shot:
         row.moving == 0
         and shot < 0
         and meeting.taker == taker
-        and meeting.dealer_version == state.units[dealer].version
-        and meeting.taker_version == state.units[taker].version
+        and meeting.dealer_version == state.units[dealer].dealing_version
+        and meeting.taker_version == state.units[taker].taking_version
     ):
         return
-    meeting.dealer_version = state.units[dealer].version
-    meeting.taker_version = state.units[taker].version
+    meet_anew(tables, state, dealer, taker, kind, shot)
+
+
+@kernel_apart
+def meet_anew(tables: Tables, state: State, dealer: int, taker: int, kind: int, shot: int) -> None:
+    """Work a meeting out."""
+    meeting = state.meetings[dealer, kind]
+    row = tables.kinds[kind]
+    meeting.dealer_version = state.units[dealer].dealing_version
+    meeting.taker_version = state.units[taker].taking_version
     if shot >= 0:
         meeting.dealer_version = -1
         brought = state.launched[shot, kind]
@@ -55,11 +63,17 @@ def meet(tables: Tables, state: State, dealer: int, taker: int, kind: int, shot:
         if row.chance >= 0:
             meeting.chance = read_line(tables, state, dealer, row.chance)
             meeting.critical_times = max(0.0, read_line(tables, state, dealer, row.times))
-    same = meeting.taker == taker and meeting.power == power and meeting.aim == aim and row.moving == 0
+    stays = meeting.taker == taker and row.moving == 0 and row.last_extra == row.first_extra
+    same_chance = stays and meeting.aim == aim
+    same_amount = stays and meeting.power == power
     meeting.taker = taker
     meeting.power = power
     meeting.aim = aim
-    if not fill_taker(tables, state, dealer, taker, kind) and same:
+    dodge, soak = meeting.dodge, meeting.soak
+    fill_taker(tables, state, dealer, taker, kind)
+    same_chance = same_chance and meeting.dodge == dodge
+    same_amount = same_amount and meeting.soak == soak
+    if same_chance and same_amount:
         return
     at = state.units.shape[0] + MEETING_ROW
     state.pages[at, POWER_SLOT] = power
@@ -67,21 +81,21 @@ def meet(tables: Tables, state: State, dealer: int, taker: int, kind: int, shot:
     if tables.rules[0].placed:
         state.pages[at, DISTANCE_SLOT] = distance_between(tables, state, dealer, taker)
     state.pages[at, GAP_SLOT] = state.pages[dealer, 0] - state.pages[taker, 0]
-    meeting.lands = 1.0
-    if row.never_misses == 0:
+    if row.never_misses:
+        meeting.lands = 1.0
+    elif not same_chance:
         meeting.lands = min(max(evaluate_meeting(tables, state, row.lands, dealer), 0.0), 1.0)
     meeting.settled = max(0.0, evaluate_meeting(tables, state, row.settle, dealer))
 
 
 @kernel
-def fill_taker(tables: Tables, state: State, dealer: int, taker: int, kind: int) -> bool:
-    """Put the taker's lines, and the extra lines of both, into the meeting; say whether any may have changed."""
+def fill_taker(tables: Tables, state: State, dealer: int, taker: int, kind: int) -> None:
+    """Put the taker's lines, and the extra lines of both, into the meeting."""
     meeting = state.meetings[dealer, kind]
     row = tables.kinds[kind]
     at = state.units.shape[0] + MEETING_ROW
     dodge = read_line(tables, state, taker, row.dodge)
     soak = read_line(tables, state, taker, row.soak)
-    changed = meeting.dodge != dodge or meeting.soak != soak or row.last_extra > row.first_extra
     meeting.dodge = dodge
     meeting.soak = soak
     state.pages[at, DODGE_SLOT] = dodge
@@ -90,7 +104,6 @@ def fill_taker(tables: Tables, state: State, dealer: int, taker: int, kind: int)
         reader = dealer if tables.extras[index].on_dealer else taker
         slot = EXTRA_SLOT + index - row.first_extra
         state.pages[at, slot] = read_line(tables, state, reader, tables.extras[index].line)
-    return changed
 
 
 @kernel

@@ -14,7 +14,7 @@ from .stat import change_stat, hold_stat, round_figure, slot_bit
 def restat(tables: Tables, state: State, unit: int, buff: int, parent: int) -> None:
     """Work out anew what a buff that has begun or ended changes: stats, marks, and the gauges' tops.
 
-    Modifies the unit's page, its version and what is kept of its lines.
+    Modifies the unit's page, its versions and what is kept of its lines.
     """
     changed = 0
     for index in range(tables.buffs[buff].first_change, tables.buffs[buff].last_change):
@@ -64,9 +64,12 @@ def settle_all(tables: Tables, state: State, unit: int) -> None:
 
 @kernel
 def renew(tables: Tables, state: State, unit: int, changed: int) -> None:
-    """Give a unit a new version, and forget its lines that read anything of what has changed."""
+    """Forget a unit's lines that read anything of what has changed, and give it new versions where meetings read it."""
     state.run[0].versions += 1
-    state.units[unit].version = state.run[0].versions
+    if tables.rules[0].dealing_reads & changed:
+        state.units[unit].dealing_version = state.run[0].versions
+    if tables.rules[0].taking_reads & changed:
+        state.units[unit].taking_version = state.run[0].versions
     forget_lines(tables, state, unit, changed)
 
 

@@ -26,6 +26,9 @@ from .lines import read_line
 def choose_target(tables: Tables, state: State, unit: int, index: int, within: float) -> int:
     """Return the target of a play within a distance, or -1. Those that are equally good fall by a draw."""
     at = tables.plays[index].at
+    sole = tables.plays[index].sole
+    if sole >= 0:
+        return sole if may_target(tables, state, unit, sole, index, within) else -1
     best = 0.0
     count = 0
     first = -1
