@@ -33,9 +33,11 @@ class Wording:
         return getattr(self.book, chapter)[name].label or name
 
     def cause(self, index: int) -> str:
-        """Return the label of an ability or a buff, or the word for any other cause."""
+        """Return the label of an ability, a buff or a supply, or the word for any other cause."""
         name, kind = self.setup.names.causes[index], self.setup.names.cause_kind(index)
-        chapter = {"ability": "abilities", "buff": "buffs", "class": "classes", "supply": "supplies"}.get(kind)
+        if kind == "class":  # what a class does by itself: its reactions
+            return "answer"
+        chapter = {"ability": "abilities", "buff": "buffs", "supply": "supplies"}.get(kind)
         if chapter is None or name not in getattr(self.book, chapter):
             return name
         return getattr(self.book, chapter)[name].label or name
@@ -93,13 +95,13 @@ class Wording:
             case "interrupt":
                 return f"{unit}’s {cause} is interrupted{other}"
             case "stopped":
-                return f"{unit}’s reaction {cause} stops here: it is {self.book.clock.reaction_depth} deep"
+                return f"{unit}’s {cause} stops here: it is {self.book.clock.reaction_depth} deep"
             case "launch":
                 return f"{_possessive(source)} {cause} flies at {unit}, {amount} m"
             case "push":
                 return f"{unit} is pushed{other} at {amount} m/s"
             case "over the edge":
-                return f"{unit} goes over the edge" + (f", {amount} m deep{other}" if cause != "pit" else " into a pit")
+                return f"{unit} goes over the edge" + (f", {amount} m deep{_pushed(other)}" if cause != "pit" else " into a pit")
             case "landed":
                 return f"{unit} lands at {amount} m/s"
             case "supply":
@@ -151,3 +153,8 @@ def _possessive(name: str) -> str:
 
 def _whose(source: str, unit: str) -> str:
     return "its own" if source == unit else _possessive(source)
+
+
+def _pushed(other: str) -> str:
+    """Say who pushed, where somebody did."""
+    return f", pushed{other}" if other else ""
