@@ -6,16 +6,17 @@ import importlib
 from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
-    from .book import Book, demo, falls, fight, live, load, trials
+    from .book import Book, builds, curves, demo, falls, fight, live, load, odds, trials
     from .ledger import Change, Fight, Live
     from .rulebook import InputError, Rulebook, RulebookError, json_schema
     from .sheet import Sheet
-    from .study import Falls, Rate, Trials
+    from .study import Builds, Curves, Falls, OddsTable, Rate, Trials
 
 __version__ = "0.1.0"
 __all__ = [
-    "Book", "Change", "Falls", "Fight", "InputError", "Live", "Rate", "Rulebook", "RulebookError", "Sheet", "Trials",
-    "__version__", "demo", "falls", "fight", "json_schema", "live", "load", "trials",
+    "Book", "Builds", "Change", "Curves", "Falls", "Fight", "InputError", "Live", "OddsTable", "Rate", "Rulebook",
+    "RulebookError", "Sheet", "Trials", "__version__", "builds", "curves", "demo", "falls", "fight", "json_schema",
+    "live", "load", "odds", "trials",
 ]  # fmt: skip
 _ROOMS = ("book", "rulebook", "sheet", "ledger", "study")
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -13,7 +13,7 @@ from .sheet import Sheet, build_sheet
 if TYPE_CHECKING:
     from .engine.run import Progress
     from .ledger import Fight, Live
-    from .study import Falls, Trials
+    from .study import Builds, Curves, Falls, OddsTable, Trials
 
 DEMO = Path(__file__).parent / "demo" / "gullwick"
 
@@ -21,12 +21,15 @@ DEMO = Path(__file__).parent / "demo" / "gullwick"
 class Book(Rulebook):
     """A frozen rulebook that builds sheets."""
 
-    def sheet(self, who: str, level: int | None = None, buffs: Sequence[str] = ()) -> Sheet:
+    def sheet(self, who: str, level: int | None = None, buffs: Sequence[str] = (), origin: str | None = None,
+              attributes: Mapping[str, int] | None = None) -> Sheet:  # fmt: skip
         """Build a class at a level (the first there is unless given), with the named buffs on.
 
-        Raises `InputError` on an unknown name, a level there isn't, and a gauge whose top is not above zero.
+        With an origin, `attributes` are the values that the player chose; the others stay where they open. Raises
+        `InputError` on an unknown name, a level there isn't, a build that isn't allowed, and a gauge whose top is
+        not above zero.
         """
-        return build_sheet(self, who, level, buffs)
+        return build_sheet(self, who, level, buffs, origin, attributes)
 
 
 def load(path: str | Path) -> Book:
@@ -65,6 +68,36 @@ def trials(book: Rulebook, encounter: str, fights: int = 10_000, seed: int = 1, 
     from .picture.plots import PlottedTrials
 
     return PlottedTrials.play(set_up(book, encounter), fights, seed, threads, chunk, progress)
+
+
+def builds(book: Rulebook) -> Builds:
+    """Count the builds that character creation allows, exactly: per origin, and what the origins have in common.
+
+    Raises `InputError` where the rulebook has no origins or no attributes.
+    """
+    from .picture.plots import PlottedBuilds
+
+    return PlottedBuilds(book)
+
+
+def odds(book: Rulebook, checks: Sequence[str] = (), levels: Sequence[int] | None = None) -> OddsTable:
+    """Work out the exact chance of passing stat checks (all, unless some are named) by class and level.
+
+    Raises `InputError` on an unknown check, a level there isn't, and a formula without a finite value.
+    """
+    from .picture.plots import PlottedOdds
+
+    return PlottedOdds(book, checks, levels)
+
+
+def curves(book: Rulebook, who: Sequence[str] = (), figures: Sequence[str] = ()) -> Curves:
+    """Lay the stats, gauges and experience of classes (all unless some are named) side by side, level by level.
+
+    `figures` names stats and gauges; all are shown unless some are named. Raises `InputError` on an unknown name.
+    """
+    from .picture.plots import PlottedCurves
+
+    return PlottedCurves(book, who, figures)
 
 
 def falls(book: Rulebook, levels: Sequence[int] | None = None) -> Falls:

@@ -33,9 +33,37 @@ class Commands(unittest.TestCase):
         self.assertNotIn("Traceback", done.stderr)
         return done.stderr
 
+    def test_curves_builds_and_odds(self) -> None:
+        said = self.ok("curves", "demo", "rigger", "bellringer", "--stat", "nerve", "--out", "c.csv", "--plot", "c.png")
+        self.assertIn("Classes pass each other", self.ok("curves", "demo", "--stat", "brawn"))
+        self.assertIn("Nerve", said)
+        with (self.folder / "c.csv").open() as file:
+            rows = list(csv.DictReader(file))
+        self.assertEqual((len(rows), rows[0]["class"], rows[-1]["level"]), (120, "rigger", "60"))
+        said = self.ok("builds", "demo", "--best", "brawn + wits", "--out", "b.json", "--plot", "b.svg")
+        self.assertIn("Every build was tried.", said)
+        self.assertEqual(len(json.loads((self.folder / "b.json").read_text())), 3)
+        self.assertIn(
+            "Allowed.", self.ok("builds", "demo", "--origin", "quayfolk", "--set", "grit=4", "--set", "brawn=4")
+        )
+        done = command("builds", "demo", "--origin", "quayfolk", "--set", "grit=8")
+        self.assertEqual((done.returncode, "too many" in done.stdout), (1, True))
+        said = self.ok("odds", "demo", "light_in_wind", "--level", "5", "--level", "60", "--plot", "o.png")
+        self.assertIn("is closed to Warden up to level 5: it requires wits >= 20", " ".join(said.split()))
+        self.assertIn("cliffborn", self.ok("sheet", "demo", "rigger", "--origin", "cliffborn", "--set", "brawn=4",
+                                           "--set", "nerve=4"))  # fmt: skip
+        for words, told in ((("builds", "demo", "--set", "grit=1"), "name it with --origin"),
+                            (("sheet", "demo", "rigger", "--origin", "clifborn"), "did you mean cliffborn"),
+                            (("sheet", "demo", "rigger", "--origin", "cliffborn", "--set", "brawn=x"), "name=value"),
+                            (("odds", "demo", "nothing"), "there is no check nothing"),
+                            (("curves", "demo", "riger"), "did you mean rigger")):  # fmt: skip
+            self.assertIn(told, self.refused(*words))
+        for file in ("c.png", "b.svg", "o.png"):
+            self.assertGreater((self.folder / file).stat().st_size, 10_000)
+
     def test_help_lists_every_command_and_each_has_its_own(self) -> None:
         said = self.ok("--help")
-        for name in ("demo", "new", "sheet", "fight", "trials", "falls", "schema"):
+        for name in ("demo", "new", "sheet", "curves", "builds", "odds", "fight", "trials", "falls", "schema"):
             self.assertIn(f"  {name} ", said)
             self.assertIn("Usage:", self.ok(name, "--help"))
 

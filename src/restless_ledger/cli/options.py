@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Any
 
 import click
 
 from ..book import Book, demo, load
+from ..rulebook import InputError
 
 DEFAULT_SEED = 1
 
@@ -33,6 +34,18 @@ plot = click.option(
 out = click.option(
     "--out", type=click.Path(path_type=Path), help="Also write the table to this file (.csv, .json or .parquet)."
 )
+
+
+def assignments(words: Sequence[str]) -> dict[str, int]:
+    """Return what `name=value` words say. Raises `InputError` on a word that says nothing."""
+    found = {}
+    for word in words:
+        name, _, value = word.partition("=")
+        try:
+            found[name.strip()] = int(value)
+        except ValueError:
+            raise InputError(f"--set: an attribute is set as name=value, such as brawn=7\n    got: {word}") from None
+    return found
 
 
 def together(*options: Callable[[Any], Any]) -> Callable[[Any], Any]:

@@ -22,14 +22,18 @@ from .tables import console, ruled, told, write_records
 @click.option(
     "--buff", "buffs", multiple=True, metavar="NAME", help="Put a buff on; may be given several times, in order."
 )
+@click.option("--origin", metavar="NAME", help="Where the character comes from.")
+@click.option("--set", "chosen", multiple=True, metavar="ATTRIBUTE=VALUE",
+              help="An attribute as the player chose it; may be given several times.")  # fmt: skip
 @click.option("--why", metavar="STAT", help="Show only where this stat or gauge comes from, line by line.")
 @options.out
 def command(
-    rulebook: str, who: str, level: int | None, buffs: tuple[str, ...], why: str | None, out: Path | None
-) -> None:
+    rulebook: str, who: str, level: int | None, buffs: tuple[str, ...], origin: str | None, chosen: tuple[str, ...],
+    why: str | None, out: Path | None,
+) -> None:  # fmt: skip
     """Show the sheet of class WHO: every stat and gauge with its origin."""
     book = open_book(rulebook)
-    sheet = book.sheet(who, level, buffs)
+    sheet = book.sheet(who, level, buffs, origin, options.assignments(chosen))
     page = console()
     if why:
         if why not in tuple(sheet):
@@ -47,7 +51,8 @@ def print_sheet(sheet: Sheet) -> None:
     """Print a sheet: stats with their origin, gauges with their formulas, what is known."""
     page = console()
     buffs = f", with {', '.join(sheet.buffs)}" if sheet.buffs else ""
-    page.print(f"[bold]{sheet.label}[/], level {sheet.level}{buffs}")
+    origin = f", {sheet.origin}" if sheet.origin else ""
+    page.print(f"[bold]{sheet.label}[/], level {sheet.level}{origin}{buffs}")
     table = ruled("stat", ">value", "from", wide="from")
     for figure in sheet.stats.values():
         lines = "; ".join(f"{line.what}" for line in figure.lines)

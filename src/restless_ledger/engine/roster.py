@@ -40,13 +40,15 @@ def find_encounter(book: Rulebook, name: str) -> Encounter:
 
 def roster(book: Rulebook, encounter: Encounter) -> list[Unit]:
     """Return every unit of an encounter, in the order they are listed."""
-    sheets: dict[tuple[str, int], Sheet] = {}
+    sheets: dict[str, Sheet] = {}
     units: list[Unit] = []
     places = [(side, group) for side, entry in enumerate(encounter.sides) for group in entry.units]
     names = iter(_names(book, encounter))
     for side, group in places:
-        key = (group.who, group.level)
-        sheet = sheets[key] if key in sheets else sheets.setdefault(key, build_sheet(book, *key))
+        key = f"{group.who} {group.level} {group.origin} {group.attributes}"
+        if key not in sheets:
+            sheets[key] = build_sheet(book, group.who, group.level, (), group.origin, group.attributes)
+        sheet = sheets[key]
         plays = tuple(_plays(book, group, sheet))
         handling = group.handling or book.classes[group.who].handling
         playbook = group.playbook or book.classes[group.who].playbook

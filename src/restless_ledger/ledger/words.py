@@ -101,7 +101,9 @@ class Wording:
             case "push":
                 return f"{unit} is pushed{other} at {amount} m/s"
             case "over the edge":
-                return f"{unit} goes over the edge" + (f", {amount} m deep{_pushed(other)}" if cause != "pit" else " into a pit")
+                return f"{unit} goes over the edge" + (
+                    f", {amount} m deep{_pushed(other)}" if cause != "pit" else " into a pit"
+                )
             case "landed":
                 return f"{unit} lands at {amount} m/s"
             case "supply":

@@ -6,7 +6,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from ..ledger import Fight
-from ..study import Falls, Trials
+from ..study import Builds, Curves, Falls, OddsTable, Trials
 
 if TYPE_CHECKING:
     from matplotlib.figure import Figure
@@ -31,6 +31,39 @@ class PlottedFight(Fight):
         from .style import finish
 
         return finish(draw_paths(self), file)
+
+
+class PlottedBuilds(Builds):
+    """Builds with `plot`."""
+
+    def plot(self, file: str | Path | None = None) -> Figure:
+        """Draw builds by origin and overlaps; save it where a file is given. Returns the Matplotlib figure."""
+        from .builds import draw_builds
+        from .style import finish
+
+        return finish(draw_builds(self), file)
+
+
+class PlottedOdds(OddsTable):
+    """Odds with `plot`."""
+
+    def plot(self, file: str | Path | None = None) -> Figure:
+        """Draw the chance by level; save it where a file is given. Returns the Matplotlib figure."""
+        from .odds import draw_odds
+        from .style import finish
+
+        return finish(draw_odds(self), file)
+
+
+class PlottedCurves(Curves):
+    """Curves with `plot`."""
+
+    def plot(self, file: str | Path | None = None) -> Figure:
+        """Draw the curves side by side; save it where a file is given. Returns the Matplotlib figure."""
+        from .curves import draw_curves
+        from .style import finish
+
+        return finish(draw_curves(self), file)
 
 
 class PlottedFalls(Falls):

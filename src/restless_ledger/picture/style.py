@@ -29,14 +29,14 @@ def side_colour(side: int) -> str:
     return SIDES[side % len(SIDES)]
 
 
-def new_figure(rows: list[float], title: str, subtitle: str) -> tuple[Figure, list[Axes]]:
-    """Return a figure of 1280 × 800 with one panel a row (given their heights), a title and a line under it."""
+def new_figure(rows: list[float], title: str, subtitle: str, columns: int = 1) -> tuple[Figure, list[Axes]]:
+    """Return a figure of 1280 × 800 with rows of panels (given their heights), a title and a line under it."""
     from matplotlib.figure import Figure
 
     figure = Figure(figsize=(WIDTH, HEIGHT), dpi=DOTS, facecolor=PAPER, layout="constrained")
     figure.get_layout_engine().set(rect=(0.01, 0.015, 0.98, 0.895), h_pad=0.08)  # type: ignore[union-attr, call-arg]
-    grid = figure.add_gridspec(len(rows), 1, height_ratios=rows)
-    panels = [figure.add_subplot(grid[row]) for row in range(len(rows))]
+    grid = figure.add_gridspec(len(rows), columns, height_ratios=rows)
+    panels = [figure.add_subplot(grid[row, column]) for row in range(len(rows)) for column in range(columns)]
     for panel in panels:
         dress(panel)
     figure.text(0.022, 0.972, title, fontsize=17, color=INK, weight="bold", va="top", family="serif")

@@ -6,10 +6,13 @@ from . import (
     abilities,
     bodies,
     buffs,
+    checks,
     classes,
     clock,
+    creation,
     damage,
     encounters,
+    experience,
     gauges,
     handlings,
     lives,
@@ -21,7 +24,8 @@ from .problems import Report
 from .rulebook import Rulebook
 
 CHAPTERS = (
-    clock, stats, gauges, damage, bodies, classes, abilities, buffs, playbooks, handlings, lives, place, encounters,
+    clock, stats, gauges, damage, bodies, classes, experience, creation, checks, abilities, buffs, playbooks, handlings,
+    lives, place, encounters,
 )  # fmt: skip
 
 

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING, Annotated
 
 from pydantic import Field
 
-from .growth import Growth
+from .growth import Growth, check_growth
 from .problems import Report
 from .quantities import DurationField, Entry, Label, Name, SpeedField, WholeKeys
 from .reactions import Reaction, check_reactions
@@ -35,13 +35,16 @@ class Jump(Entry):
 class CharacterClass(Entry):
     """`[classes.rigger]`. A class holds every gauge and may use every school unless it lists its own.
 
-    `learns` goes by level. A heedless character walks over open edges instead of stopping at them.
+    `learns` goes by level. `experience` is a curve of its own, `experience_times` a factor. A heedless character walks
+    over open edges instead of stopping at them.
     """
 
     label: Label | None = None
     body: Name | None = None
     gauges: list[Name] | None = None
     growth: dict[Name, Growth] = Field(default_factory=dict)
+    experience: Growth | None = None
+    experience_times: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] = 1.0
     schools: list[Name] | None = None
     reacts: list[Reaction] = Field(default_factory=list)
     invulnerable: Invulnerable | None = None
@@ -79,6 +82,9 @@ def check(book: Rulebook, report: Report) -> None:
             report.reference((*here, "jumps", index, "unlock"), "ability", jump.unlock, "abilities", book.abilities)
         for stat in who.growth:
             report.reference((*here, "growth", stat), "stat", stat, "stats", book.stats)
+            check_growth(report, (*here, "growth", stat), who.growth[stat], book.rulebook.levels)
+        if who.experience is not None:
+            check_growth(report, (*here, "experience"), who.experience, book.rulebook.levels)
         for index, gauge in enumerate(who.gauges or ()):
             report.reference((*here, "gauges", index), "gauge", gauge, "gauges", book.gauges)
         downing = book.downing_gauge

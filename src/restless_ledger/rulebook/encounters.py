@@ -19,7 +19,8 @@ MOST_UNITS = 400
 class UnitGroup(Entry):
     """`{ class = "slate_crab", level = 7, count = 3, at = [11, 3] }`.
 
-    Playbook, handling and lives are the class's own unless they are written. `at` is where the first one stands;
+    Playbook, handling and lives are the class's own unless they are written; `origin` and `attributes` say how it was
+    made. `at` is where the first one stands;
     the others of the group stand a metre apart beside it.
     """
 
@@ -31,6 +32,8 @@ class UnitGroup(Entry):
     handling: Name | None = None
     name: Label | None = None
     playbook: Name | None = None
+    origin: Name | None = None
+    attributes: dict[Name, int] = Field(default_factory=dict)
 
 
 class Side(Entry):
@@ -76,6 +79,7 @@ def check(book: Rulebook, report: Report) -> None:
                 report.reference((*path, "class"), "class", group.who, "classes", book.classes)
                 report.reference((*path, "handling"), "handling", group.handling, "handlings", book.handlings)
                 _check_places(book, report, path, encounter, group)
+                report.reference((*path, "origin"), "origin", group.origin, "origins", book.origins)
                 report.reference((*path, "playbook"), "playbook", group.playbook, "playbooks", book.playbooks)
                 if not first <= group.level <= last:
                     report.add((*path, "level"), f"levels go from {first} to {last}", group.level, "choose one of them")

@@ -1,15 +1,22 @@
-"""Growth: how a stat of a class rises with its level."""
+"""Growth: how a figure rises with the level. Stats of a class and experience take the same forms."""
 
 from __future__ import annotations
 
 from typing import TYPE_CHECKING, Annotated
 
-from pydantic import Discriminator, Field, Tag
+from pydantic import Discriminator, Field, Tag, model_validator
+from pydantic.json_schema import SkipJsonSchema
+from pydantic_core import PydanticCustomError
 
-from .quantities import Entry, Number, named_one_of
+from .pages import Page
+from .quantities import Entry, Formula, Number, WholeKeys, named_one_of
 
 if TYPE_CHECKING:
     from typing import Any
+
+    from .problems import Report
+
+LEVEL_PAGE = Page("a curve by level", ("level",))
 
 
 class Rise(Entry):
@@ -33,7 +40,40 @@ class Cadence(Entry):
     every: int = Field(1, ge=1)
 
 
-_form_by_key = named_one_of(**{"from": "Rise", "base": "Cadence"})
+class Through(Entry):
+    """`{ points = { 1 = 12, 20 = 40 } }`: a smooth curve through the points, which rises and falls only where they do.
+
+    Below the first point and beyond the last it is flat.
+    """
+
+    points: Annotated[dict[int, Number], WholeKeys, Field(min_length=1)]
+
+
+class ByFormula(Entry):
+    """`{ formula = "12 + 0.8 * level" }`: a formula that reads `level`."""
+
+    formula: Formula
+
+
+class Tabled(Entry):
+    """`{ table = "guard.csv", column = "rigger" }`: a column of a CSV file that lies beside the rulebook's files.
+
+    The file has a column `level`, with a row for each level of the rulebook. `values` is read from it.
+    """
+
+    table: Annotated[str, Field(min_length=1)]
+    column: Annotated[str, Field(min_length=1)]
+    values: SkipJsonSchema[Annotated[dict[int, Number], WholeKeys]] = Field(default_factory=dict)
+
+    @model_validator(mode="after")
+    def _named(self) -> Tabled:
+        if self.column == "level":
+            raise PydanticCustomError("column", "the column level holds the levels; name another column")
+        return self
+
+
+_form_by_key = named_one_of(**{"from": "Rise", "base": "Cadence", "points": "Through", "formula": "ByFormula",
+                               "table": "Tabled"})  # fmt: skip
 
 
 def _form(value: Any) -> str | None:
@@ -45,10 +85,35 @@ def _form(value: Any) -> str | None:
 
 
 Growth = Annotated[
-    Annotated[Number, Tag("Flat")] | Annotated[Rise, Tag("Rise")] | Annotated[Cadence, Tag("Cadence")],
+    Annotated[Number, Tag("Flat")]
+    | Annotated[Rise, Tag("Rise")]
+    | Annotated[Cadence, Tag("Cadence")]
+    | Annotated[Through, Tag("Through")]
+    | Annotated[ByFormula, Tag("ByFormula")]
+    | Annotated[Tabled, Tag("Tabled")],
     Discriminator(
         _form,
         custom_error_type="growth",
-        custom_error_message="growth is a number, { from, to, bend } or { base, add, every }",
+        custom_error_message="growth is a number, { from, to, bend }, { base, add, every }, { points }, { formula } or "
+        "{ table, column }",
     ),
 ]
+
+
+def check_growth(report: Report, path: tuple, growth: Growth, levels: list[int]) -> None:
+    """Report a formula that reads more than `level`, and points or rows that don't fit the levels there are."""
+    first, last = levels
+    match growth:
+        case ByFormula():
+            report.formula((*path, "formula"), growth.formula, LEVEL_PAGE)
+        case Through():
+            for level in growth.points:
+                if not first <= level <= last:
+                    report.add((*path, "points", str(level)), f"levels go from {first} to {last}", level,
+                               "move it to one of them")  # fmt: skip
+        case Tabled() if growth.values:
+            missing = [level for level in range(first, last + 1) if level not in growth.values]
+            if missing:
+                shown = ", ".join(map(str, missing[:8])) + (" …" if len(missing) > 8 else "")
+                report.add(path, f"{growth.table} has no row for {len(missing)} of the levels from {first} to {last}",
+                           f"missing: {shown}", "add the rows")  # fmt: skip

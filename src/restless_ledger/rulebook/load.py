@@ -13,6 +13,7 @@ from typing import Any, TypeVar, get_args
 from pydantic import BaseModel, TypeAdapter, ValidationError
 
 from .check import check
+from .csv_tables import fill_tables
 from .positions import line_positions
 from .problems import InputError, Problem, Report, RulebookError, dotted, nearest
 from .rulebook import SINGLE_CHAPTERS, Rulebook
@@ -26,10 +27,11 @@ def load(path: str | Path, into: type[Book] = Rulebook) -> Book:  # type: ignore
     Raises `RulebookError`, which lists all that is wrong, each with file and line, dotted path and remedy;
     `InputError` when there is nothing to read at all.
     """
-    files = _find_files(Path(path))
+    root = Path(path)
     source = Source()
-    for file in files:
-        source.read(file, _short_name(file, Path(path)))
+    for file in _find_files(root):
+        source.read(file, _short_name(file, root))
+    fill_tables(source, root if root.is_dir() else root.parent)
     return assemble(source, into)
 
 

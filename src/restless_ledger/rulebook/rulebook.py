@@ -10,11 +10,15 @@ from pydantic_core import PydanticCustomError
 from .abilities import Ability
 from .bodies import Body
 from .buffs import Buff
+from .checks import Check
 from .classes import CharacterClass
 from .clock import Clock
+from .creation import Creation, Origin
 from .damage import DamageKind
 from .encounters import Encounter
+from .experience import Experience
 from .gauges import Gauge
+from .growth import Growth
 from .handlings import Handling
 from .lives import Lives
 from .place import Arena, Falls, Movement, Supply
@@ -41,7 +45,7 @@ class Heading(Entry):
         return self
 
 
-SINGLE_CHAPTERS = ("rulebook", "clock", "movement", "falls", "lives")
+SINGLE_CHAPTERS = ("rulebook", "clock", "creation", "experience", "movement", "falls", "lives")
 """The chapters that are one entry; all the others are tables of named entries."""
 
 
@@ -56,6 +60,10 @@ class Rulebook(Entry):
     healing: dict[Name, DamageKind] = Field(default_factory=dict)
     bodies: dict[Name, Body] = Field(default_factory=dict)
     classes: dict[Name, CharacterClass] = Field(default_factory=dict)
+    experience: Experience = Field(default_factory=Experience)
+    creation: Creation = Field(default_factory=Creation)
+    origins: dict[Name, Origin] = Field(default_factory=dict)
+    checks: dict[Name, Check] = Field(default_factory=dict)
     abilities: dict[Name, Ability] = Field(default_factory=dict)
     buffs: dict[Name, Buff] = Field(default_factory=dict)
     playbooks: dict[Name, Playbook] = Field(default_factory=dict)
@@ -73,6 +81,11 @@ class Rulebook(Entry):
     def downing_gauge(self) -> str | None:
         """The gauge that takes its character down at zero."""
         return next((name for name, gauge in self.gauges.items() if gauge.downs), None)
+
+    def experience_of(self, who: str) -> Growth | None:
+        """Return the curve of what it takes a class to reach the next level: its own, or that of all."""
+        own = self.classes[who].experience
+        return self.experience.to_next if own is None else own
 
     def place(self, *path: str | int) -> str:
         """Return `file:line` of a dotted path, or an empty text for a rulebook that was not read from files."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from types import MappingProxyType
 
 from ..formula import evaluate, explain
@@ -12,25 +12,31 @@ from ..rulebook import InputError, Rulebook
 from ..rulebook.pages import gauge_names, marks
 from ..rulebook.problems import nearest
 from ..rulebook.quantities import LARGEST_AMOUNT
-from ..rulebook.stats import Stat
+from ..rulebook.stats import Stat, StatChange
+from .creation import judge_build
 from .growth import describe_growth, growth_at
 from .resolve import ROUNDINGS, change_stat, hold_stat, round_figure
 from .sheet import GaugeFigure, Line, Sheet, StatFigure
 
 
-def build_sheet(book: Rulebook, who: str, level: int | None = None, buffs: Sequence[str] = ()) -> Sheet:
+def build_sheet(book: Rulebook, who: str, level: int | None = None, buffs: Sequence[str] = (),
+                origin: str | None = None, attributes: Mapping[str, int] | None = None) -> Sheet:  # fmt: skip
     """Build a class at a level, with the named buffs on, given in that order.
 
-    The level is the first there is unless given. Raises `InputError` on an unknown class or buff, a level the
-    rulebook doesn't have, and a gauge whose top is not above zero.
+    The level is the first there is unless given. With an origin, `attributes` are what the player chose; those that
+    are not named stay where they open. Raises `InputError` on an unknown class, buff, origin or attribute, a level
+    the rulebook doesn't have, a build that is not allowed, and a gauge whose top is not above zero.
     """
     level = book.rulebook.levels[0] if level is None else level
     _check_request(book, who, level, buffs)
-    owner = f"{who}, level {level}" + (f", with {', '.join(buffs)}" if buffs else "")
+    chosen = _chosen(book, who, origin, attributes)
+    owner = f"{who}, level {level}" + (f", {origin}" if origin else "")
+    owner += f", with {', '.join(buffs)}" if buffs else ""
     known = book.classes[who].knows(level)
     passives = tuple(name for name in known if book.abilities[name].passive
                      and book.classes[who].may_use(book.abilities[name].school))  # fmt: skip
-    stats = {name: _stat_figure(book, who, level, name, (passives, buffs), owner) for name in book.stats}
+    stats = {name: _stat_figure(book, own_lines(book, who, level, name, origin, chosen), name, (passives, buffs), owner)
+             for name in book.stats}  # fmt: skip
     borne = {mark for buff in buffs for mark in book.buffs[buff].marks}
     page = {"level": float(level), **{name: figure.value for name, figure in stats.items()},
             **{f"marked({mark})": float(mark in borne) for mark in marks(book)}}  # fmt: skip
@@ -46,6 +52,8 @@ def build_sheet(book: Rulebook, who: str, level: int | None = None, buffs: Seque
         label,
         level,
         tuple(buffs),
+        origin,
+        MappingProxyType(chosen),
         MappingProxyType(stats),
         MappingProxyType(gauges),
         tuple(name for name in known if name not in barred and not book.abilities[name].passive),
@@ -61,10 +69,55 @@ def held_gauges(book: Rulebook, who: str) -> list[str]:
     return [name for name in book.gauges if own is None or name in own]
 
 
-def base_figure(book: Rulebook, who: str, level: int, stat: str) -> float:
-    """Return a stat before any buff, limit or rounding: the class's growth, or the stat's own base."""
+def own_lines(book: Rulebook, who: str, level: int, stat: str, origin: str | None,
+              attributes: Mapping[str, int]) -> list[Line]:  # fmt: skip
+    """Return the lines of a stat before any buff, limit or rounding: the class's growth or the stat's own base, what
+    the origin changes, and the points that were chosen."""
+    growth = book.classes[who].growth.get(stat)
+    value = _grown(book, who, level, stat)
+    if growth is None:
+        lines = [Line("base", "the stat's own", value, book.place("stats", stat))]
+    else:
+        lines = [Line("growth", describe_growth(growth), value, book.place("classes", who, "growth", stat))]
+    if origin is not None and stat in book.origins[origin].stats:
+        change = book.origins[origin].stats[stat]
+        parts = {"set": value, "add": 0.0, "scale": 0.0, "times": 1.0} | {change.way: change.amount}
+        value = change_stat(parts["set"], parts["add"], parts["scale"], parts["times"])
+        lines.append(
+            Line("origin", f"{_said(change)} by {origin}", value, book.place("origins", origin, "stats", stat))
+        )
+    if attributes.get(stat):
+        value += attributes[stat]
+        lines.append(Line("points", f"{attributes[stat]:+g} chosen".replace("-", "−"), value,
+                          book.place("origins", origin or "", "ranges", stat)))  # fmt: skip
+    return lines
+
+
+def _chosen(book: Rulebook, who: str, origin: str | None, attributes: Mapping[str, int] | None) -> dict[str, int]:
+    """Return every attribute as chosen; nothing without an origin."""
+    if origin is None:
+        if attributes:
+            raise InputError("attributes are chosen within the ranges of an origin\n    name the origin as well")
+        return {}
+    verdict = judge_build(book, origin, attributes)
+    classes = book.origins[origin].classes
+    if classes is not None and who not in classes:
+        raise InputError(f"{book.place('origins', origin, 'classes')}: origins.{origin}: {who} is none of its classes\n"
+                         f"    they are: {', '.join(classes)}")  # fmt: skip
+    if not verdict.allowed:
+        raise InputError(f"{who} of {origin}: this build is not allowed: {'; '.join(verdict.problems)}")
+    return dict(verdict.attributes)
+
+
+def _grown(book: Rulebook, who: str, level: int, stat: str) -> float:
+    """Return what a class's growth comes to, or the stat's own base."""
     growth = book.classes[who].growth.get(stat, book.stats[stat].base)
-    return growth_at(growth, level, book.rulebook.levels)
+    value = growth_at(growth, level, book.rulebook.levels)
+    if not abs(value) <= LARGEST_AMOUNT:
+        raise InputError(f"{book.place('classes', who, 'growth', stat)}: classes.{who}.growth.{stat}: at level {level} "
+                         f"this curve has no figure that can be used\n    got: {number(value)}\n"
+                         "    keep it from dividing by zero and from growing without end")  # fmt: skip
+    return value
 
 
 def _check_request(book: Rulebook, who: str, level: int, buffs: Iterable[str]) -> None:
@@ -80,7 +133,8 @@ def _check_request(book: Rulebook, who: str, level: int, buffs: Iterable[str]) -
 
 def stat_base(book: Rulebook, sheet: Sheet, stat: str) -> tuple[float, float, float, float]:
     """Return what a fight's buffs start from: base, what is added, summed percentages, factors; before any limit."""
-    base, added, scaled, times = base_figure(book, sheet.who, sheet.level, stat), 0.0, 0.0, 1.0
+    lines = own_lines(book, sheet.who, sheet.level, stat, sheet.origin, sheet.attributes)
+    base, added, scaled, times = lines[-1].value, 0.0, 0.0, 1.0
     for name in sheet.passives:
         change = book.abilities[name].stats.get(stat)
         match change and change.way:
@@ -95,15 +149,21 @@ def stat_base(book: Rulebook, sheet: Sheet, stat: str) -> tuple[float, float, fl
     return base, added, scaled, times
 
 
-def _stat_figure(book: Rulebook, who: str, level: int, name: str, more: tuple[Sequence[str], Sequence[str]],
+def _said(change: StatChange) -> str:
+    """Say a change of a stat: to 3, +2, −10%, × 1.5."""
+    match change.way:
+        case "set":
+            return f"to {number(change.amount)}"
+        case "add":
+            return f"{change.amount:+g}".replace("-", "−")
+        case "scale":
+            return f"{change.amount:+.0%}".replace("-", "−")
+    return f"× {number(change.amount)}"
+
+
+def _stat_figure(book: Rulebook, lines: list[Line], name: str, more: tuple[Sequence[str], Sequence[str]],
                  owner: str) -> StatFigure:  # fmt: skip
     stat = book.stats[name]
-    growth = book.classes[who].growth.get(name)
-    value = base_figure(book, who, level, name)
-    if growth is None:
-        lines = [Line("base", "the stat's own", value, book.place("stats", name))]
-    else:
-        lines = [Line("growth", describe_growth(growth), value, book.place("classes", who, "growth", name))]
     value = _add_change_lines(book, name, *more, lines)
     return StatFigure(
         name, stat.label or name, _add_limit_lines(stat, value, lines, book.place("stats", name)), tuple(lines), owner
@@ -118,22 +178,22 @@ def _add_change_lines(book: Rulebook, name: str, passives: Sequence[str], buffs:
                if name in book.abilities[each].stats]  # fmt: skip
     changes += [("buffs", each, book.buffs[each].stats[name]) for each in dict.fromkeys(buffs)
                 if name in book.buffs[each].stats]  # fmt: skip
-    base, added, scaled, times = lines[0].value, 0.0, 0.0, 1.0
+    base, added, scaled, times = lines[-1].value, 0.0, 0.0, 1.0
     for way in ("set", "add", "scale", "times"):
         for chapter, source, change in changes:
             if change.way != way:
                 continue
             match way:
                 case "set":
-                    base, what = change.amount, f"to {number(change.amount)}"
+                    base = change.amount
                 case "add":
-                    added, what = added + change.amount, f"{change.amount:+g}".replace("-", "−")
+                    added += change.amount
                 case "scale":
-                    scaled, what = scaled + change.amount, f"{change.amount:+.0%}".replace("-", "−")
+                    scaled += change.amount
                 case _:
-                    times, what = times * change.amount, f"× {number(change.amount)}"
+                    times *= change.amount
             place = book.place(chapter, source, "stats", name)
-            lines.append(Line(way, f"{what} by {source}", change_stat(base, added, scaled, times), place))
+            lines.append(Line(way, f"{_said(change)} by {source}", change_stat(base, added, scaled, times), place))
     return change_stat(base, added, scaled, times)
 
 

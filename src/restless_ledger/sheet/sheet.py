@@ -71,6 +71,9 @@ class Sheet:
     label: str
     level: int
     buffs: tuple[str, ...]
+    origin: str | None
+    attributes: Mapping[str, int]
+    """What the player chose, before what the origin adds."""
     stats: Mapping[str, StatFigure]
     gauges: Mapping[str, GaugeFigure]
     abilities: tuple[str, ...]

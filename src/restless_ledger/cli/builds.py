@@ -1,0 +1,107 @@
+"""`restless-ledger builds`: what character creation allows, and how distinct the origins are."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import click
+
+from .. import book as library
+from ..formula.explain import number
+from ..rulebook import InputError
+from ..sheet.creation import judge_build
+from ..study.best_build import best_build
+from ..study.builds import Builds
+from ..study.dice import at_least, distribution, mean
+from . import options
+from .options import open_book
+from .tables import console, ruled, told, write_records
+
+
+@click.command("builds")
+@options.rulebook
+@click.option("--best", metavar="FORMULA", help="Also find the build of each origin that makes this greatest.")
+@click.option("--origin", metavar="NAME", help="Test one build of this origin, given by --set.")
+@click.option("--set", "chosen", multiple=True, metavar="ATTRIBUTE=VALUE",
+              help="An attribute of the build to test; may be given several times.")  # fmt: skip
+@options.plot
+@options.out
+def command(rulebook: str, best: str | None, origin: str | None, chosen: tuple[str, ...], plot: Path | None,
+            out: Path | None) -> int:  # fmt: skip
+    """Count the builds that character creation allows. With --origin, test one build: exit 1 if it isn't allowed."""
+    book = open_book(rulebook)
+    if chosen and not origin:
+        raise InputError("--set: a build is tested for an origin\n    name it with --origin")
+    if origin:
+        return _test_build(book, origin, options.assignments(chosen))
+    builds = library.builds(book)
+    print_builds(builds)
+    if best:
+        _print_best(builds, best)
+    if plot:
+        builds.plot(plot)  # type: ignore[attr-defined]
+    if out:
+        write_records(builds.rows(), out)
+    for line in [*told("Figure", [plot]), *told("Table", [out])]:
+        console().print(line)
+    return 0
+
+
+def _test_build(book: library.Book, origin: str, chosen: dict[str, int]) -> int:
+    verdict, page = judge_build(book, origin, chosen), console()
+    said = ", ".join(f"{name} {value}" for name, value in verdict.attributes.items())
+    page.print(f"{origin}: {said}")
+    page.print(f"It spends {verdict.spent} points of {verdict.budget}.")
+    for problem in verdict.problems:
+        page.print(f"Not allowed: {problem}", style="red")
+    if verdict.allowed:
+        page.print("Allowed.")
+    return int(not verdict.allowed)
+
+
+def print_builds(builds: Builds) -> None:
+    """Print a row for each origin, the overlaps, what additions are worth, and the dice."""
+    page, creation = console(), builds.creation
+    spend = "all to be spent" if creation.spend == "all" else "some may be left"
+    page.print(f"[bold]Builds[/]: {builds.book.rulebook.title}; {creation.budget} points, {spend}")
+    table = ruled("origin", ">builds", ">own", *(f">as {builds.label(name)}" for name in builds.origins))
+    for name in builds.origins:
+        count, overlaps = builds.count(name), (builds.overlap(name, other) for other in builds.origins)
+        share = f"{builds.only(name) / count:.1%}" if count else ""
+        table.add_row(builds.label(name), _count(count), share,
+                      *("" if other == name else f"{overlap:.1%}"
+                        for other, overlap in zip(builds.origins, overlaps, strict=True)))  # fmt: skip
+    page.print(table)
+    page.print("Own: open to no other origin. As: the share of the builds of either that both allow.")
+    for worth in builds.worths():
+        points = "1 point" if abs(worth.points) == 1 else f"{abs(worth.points)} points"
+        how = "costs" if worth.added > 0 else "gives back"
+        page.print(f"{builds.label(worth.origin)}: {worth.added:+d} {worth.attribute}; to buy as much {how} {points}."
+                   .replace("-", "−"))  # fmt: skip
+    for name, dice in creation.dice.items():
+        chances = distribution(dice)
+        low, high = next(iter(chances)), list(chances)[-1]
+        page.print(f"{name} rolled, {dice}: {low} to {high}, mean {float(mean(chances)):.3f}, "
+                   f"{float(at_least(chances, high)):.2%} for {high}")  # fmt: skip
+    page.print(f"{builds.finding()}.")
+    for line in list(builds.findings())[1:]:
+        page.print(f"{line}.")
+
+
+def _print_best(builds: Builds, formula: str) -> None:
+    page = console()
+    page.print()
+    table = ruled("best for", f">{formula}", "build", wide="build")
+    sure = True
+    for name in builds.origins:
+        found = best_build(builds.book, name, formula)
+        sure = sure and found.tried_all
+        said = ", ".join(f"{attribute} {value}" for attribute, value in found.attributes.items())
+        table.add_row(builds.label(name), number(found.value), said)
+    page.print(table)
+    page.print("Every build was tried." if sure else "The best found by exchanging points; not every build was tried.")
+
+
+def _count(count: int) -> str:
+    """Write a number of builds; a huge one by its first digits."""
+    return f"{count:,}" if count < 10**12 else f"{count:.3e}"

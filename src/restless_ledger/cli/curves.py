@@ -1,0 +1,55 @@
+"""`restless-ledger curves`: growth by level, classes side by side, and where they cross."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import click
+import numpy as np
+
+from .. import book as library
+from ..formula.explain import number
+from ..study.curves import Curves, told_crossings
+from . import options
+from .options import open_book
+from .tables import console, ruled, told, write_records
+
+COLUMNS = 6
+
+
+@click.command("curves")
+@options.rulebook
+@click.argument("who", metavar="[WHO ...]", nargs=-1)
+@click.option("--stat", "figures", multiple=True, metavar="NAME",
+              help="Only this stat or gauge; may be given several times.")  # fmt: skip
+@options.plot
+@options.out
+def command(rulebook: str, who: tuple[str, ...], figures: tuple[str, ...], plot: Path | None, out: Path | None) -> None:
+    """Show stats, gauges and experience by level, the classes WHO (all of them, if none is named) side by side."""
+    curves = library.curves(open_book(rulebook), who, figures)
+    print_curves(curves)
+    if plot:
+        curves.plot(plot)  # type: ignore[attr-defined]
+    if out:
+        write_records(curves.rows(), out)
+    for line in [*told("Figure", [plot]), *told("Table", [out])]:
+        console().print(line)
+
+
+def print_curves(curves: Curves) -> None:
+    """Print a block of rows for each figure, at some levels from the first to the last."""
+    page = console()
+    page.print(f"[bold]Curves[/]: {curves.book.rulebook.title}; the numbers above the columns are levels")
+    count = min(COLUMNS, len(curves.levels))
+    places = sorted({round(place) for place in np.linspace(0, len(curves.levels) - 1, count)})
+    table = ruled("figure", "class", *(f">{curves.levels[place]}" for place in places), wide="figure")
+    for figure in curves.figures:
+        label = curves.label(figure)
+        for who, row in curves.values[figure].items():
+            shown = ("" if np.isnan(row[place]) else number(round(float(row[place]), 1)) for place in places)
+            table.add_row(label, curves.class_label(who), *shown)
+            label = ""
+    page.print(table)
+    page.print(f"{curves.finding()}.")
+    for line in told_crossings(curves):
+        page.print(line)

@@ -1,0 +1,66 @@
+"""`restless-ledger odds`: the exact chance of passing each stat check, by class and level, and why not."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import click
+import numpy as np
+
+from .. import book as library
+from ..study.odds import Odds, OddsTable
+from . import options
+from .options import open_book
+from .tables import console, ruled, told, write_records
+
+COLUMNS = 6
+
+
+@click.command("odds")
+@options.rulebook
+@click.argument("checks", metavar="[CHECK ...]", nargs=-1)
+@click.option("--level", "levels", type=int, multiple=True,
+              help="A level; may be given several times. All there are unless given.")  # fmt: skip
+@options.plot
+@options.out
+def command(rulebook: str, checks: tuple[str, ...], levels: tuple[int, ...], plot: Path | None,
+            out: Path | None) -> None:  # fmt: skip
+    """Show the exact chance of passing each CHECK (all of them, if none is named), and why it is nil or certain."""
+    odds = library.odds(open_book(rulebook), checks, levels or None)
+    print_odds(odds)
+    if plot:
+        odds.plot(plot)  # type: ignore[attr-defined]
+    if out:
+        write_records(odds.rows(), out)
+    for line in [*told("Figure", [plot]), *told("Table", [out])]:
+        console().print(line)
+
+
+def print_odds(odds: OddsTable) -> None:
+    """Print a block of rows for each check, at some levels from the first to the last."""
+    page = console()
+    page.print(f"[bold]Odds[/]: {odds.book.rulebook.title}; the numbers above the columns are levels")
+    count = min(COLUMNS, len(odds.levels))
+    shown = [odds.levels[place] for place in sorted({round(at) for at in np.linspace(0, len(odds.levels) - 1, count)})]
+    for check in odds.checks:
+        entry = odds.book.checks[check]
+        often = f", {entry.rolls} rolls of which the {entry.keep} counts" if entry.rolls > 1 else ""
+        tries = f", {entry.tries} tries" if entry.tries > 1 else ""
+        page.print()
+        page.print(f"[bold]{odds.label(check)}[/]: {entry.value} + {entry.roll}{often}{tries}; needs {entry.needs}")
+        table = ruled("class", *(f">{level}" for level in shown))
+        mine = [record for record in odds.records if record.check == check]
+        for who in dict.fromkeys(record.who for record in mine):
+            cells = (_cell(record) for record in mine if record.who == who and record.level in shown)
+            table.add_row(odds.class_label(who), *cells)
+        page.print(table)
+        for record in [each for each in mine if each.level == shown[-1] and each.why][:4]:
+            page.print(f"{odds.class_label(record.who)}, level {record.level}: {record.verdict}; {record.why}.")
+    page.print()
+    for line in odds.closed():
+        page.print(f"{line}.")
+    page.print(f"{odds.finding()}.")
+
+
+def _cell(record: Odds) -> str:
+    return {"impossible": "never", "certain": "sure"}.get(record.verdict) or f"{float(record.chance):.1%}"

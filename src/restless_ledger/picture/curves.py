@@ -1,0 +1,53 @@
+"""Curves: a panel for each stat or gauge, a line for each class, a ring where one passes another."""
+
+from __future__ import annotations
+
+import math
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from ..study.curves import Curves
+from .by_level import draw_lines, name_lines
+from .style import INK, new_figure
+
+if TYPE_CHECKING:
+    from matplotlib.axes import Axes
+    from matplotlib.figure import Figure
+
+MOST_PANELS = 12
+
+
+def draw_curves(curves: Curves) -> Figure:
+    """Draw the first twelve figures that differ by class or level."""
+    shown = [figure for figure in curves.figures if _tells_something(curves, figure)] or list(curves.figures)
+    left_out = len(shown) - MOST_PANELS
+    shown = shown[:MOST_PANELS]
+    columns = min(4, math.ceil(math.sqrt(len(shown))))
+    rows = math.ceil(len(shown) / columns)
+    more = f" · {left_out} more in the table" if left_out > 0 else ""
+    subtitle = f"{curves.book.rulebook.title} · by level; a ring where one class passes another{more}"
+    figure, panels = new_figure([1.0] * rows, curves.finding(), subtitle, columns)
+    for panel, name in zip(panels, shown, strict=False):
+        _draw_panel(panel, curves, name, small=columns > 2)
+    for panel in panels[len(shown) :]:
+        panel.set_axis_off()
+    for panel in panels[max(0, len(shown) - columns) : len(shown)]:
+        panel.set_xlabel("level")
+    name_lines(figure, panels[0])
+    return figure
+
+
+def _tells_something(curves: Curves, figure: str) -> bool:
+    rows = list(curves.values[figure].values())
+    return bool(rows) and any(np.nanmin(row) != np.nanmin(rows[0]) or np.nanmax(row) != np.nanmin(row) for row in rows)
+
+
+def _draw_panel(panel: Axes, curves: Curves, name: str, small: bool) -> None:
+    labels = {who: curves.class_label(who) for who in curves.who}
+    draw_lines(panel, curves.label(name), curves.levels, curves.values[name], labels, small)
+    for crossing in curves.crossings:
+        if crossing.figure == name:
+            height = curves.values[name][crossing.passes][crossing.level - curves.levels[0]]
+            panel.plot(crossing.level, height, marker="o", markersize=8, markerfacecolor="none", markeredgecolor=INK,
+                       markeredgewidth=0.9, linestyle="", zorder=5)  # fmt: skip

@@ -1,0 +1,79 @@
+"""Stat checks: a figure of one character, plus a roll, against what is needed."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Annotated, Any, Literal
+
+from pydantic import Discriminator, Field, Tag, model_validator
+from pydantic_core import PydanticCustomError
+
+from .dice import Dice
+from .pages import character_page
+from .problems import Report
+from .quantities import Entry, Formula, Label, Name, Number, named_one_of
+
+if TYPE_CHECKING:
+    from .rulebook import Rulebook
+
+
+class Between(Entry):
+    """`{ between = [1, 20] }`: every whole number of a range alike; with `whole = false`, any number in it."""
+
+    between: Annotated[list[Number], Field(min_length=2, max_length=2)]
+    whole: bool = True
+
+    @model_validator(mode="after")
+    def _right_way_up(self) -> Between:
+        low, high = self.between
+        if low > high:
+            raise PydanticCustomError("range", "a roll goes from its lowest to its highest number")
+        if self.whole and (low != int(low) or high != int(high)):
+            raise PydanticCustomError("range", "a roll of whole numbers has whole ends; or write whole = false")
+        return self
+
+    def __str__(self) -> str:
+        low, high = self.between
+        return f"{'a whole number' if self.whole else 'a number'} from {low:g} to {high:g}"
+
+
+_by_key = named_one_of(between="Between", dice="Dice")
+
+
+def _form(value: Any) -> str | None:
+    return _by_key(value)
+
+
+Roll = Annotated[
+    Annotated[Between, Tag("Between")] | Annotated[Dice, Tag("Dice")],
+    Discriminator(_form, custom_error_type="roll",
+                  custom_error_message="a roll is { between = [1, 20] } or { dice = 2, sides = 6 }"),
+]  # fmt: skip
+
+
+class Check(Entry):
+    """`[checks.read_the_fog] value = "lore", roll = { between = [1, 20] }, needs = 24`.
+
+    It is passed where value plus roll comes to at least what is needed. A character that does not meet `requires`
+    can't try at all. Of several `rolls` one is kept, the best or the worst; whoever fails may try as often as `tries`
+    says. `classes` names who it is for, where it is not for all.
+    """
+
+    label: Label | None = None
+    value: Formula
+    needs: Formula
+    roll: Roll
+    requires: Formula | None = None
+    rolls: int = Field(1, ge=1, le=100)
+    keep: Literal["best", "worst"] = "best"
+    tries: int = Field(1, ge=1, le=1000)
+    classes: list[Name] | None = None
+
+
+def check(book: Rulebook, report: Report) -> None:
+    """Formulas are read on the page of the one who tries."""
+    page = character_page(book)
+    for name, entry in book.checks.items():
+        for index, who in enumerate(entry.classes or ()):
+            report.reference(("checks", name, "classes", index), "class", who, "classes", book.classes)
+        for key in ("value", "needs", "requires"):
+            report.formula(("checks", name, key), getattr(entry, key), page)

@@ -1,0 +1,148 @@
+"""Creation: how a character starts: origins, attributes bought with points, or rolled with dice."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Annotated, Literal
+
+from pydantic import Field, model_validator
+from pydantic_core import PydanticCustomError
+
+from .dice import Dice
+from .problems import Report, nearest
+from .quantities import Entry, Label, Name, WholeKeys
+from .stats import StatChange
+
+if TYPE_CHECKING:
+    from .rulebook import Rulebook
+
+MOST_VALUES = 1000
+Whole = Annotated[int, Field(ge=-10_000, le=10_000)]
+Range = Annotated[list[Whole], Field(min_length=2, max_length=2)]
+Price = Annotated[int, Field(ge=0, le=1_000_000)]
+
+
+class Creation(Entry):
+    """`[creation]`: the attributes that a player sets, and the points there are to spend.
+
+    Every attribute opens somewhere in its range; a point above that costs, a point below gives back. `cost` is a
+    number, or what one more point costs by the value it is raised from: `{ 1 = 1, 14 = 2 }`. Under
+    `spend = "up_to"` points may be left, under `"all"` none may.
+    """
+
+    attributes: list[Name] = Field(default_factory=list)
+    outside: list[Name] = Field(default_factory=list)
+    budget: Annotated[int, Field(ge=0, le=1_000_000)] = 0
+    spend: Literal["up_to", "all"] = "up_to"
+    opens: Literal["lowest", "middle", "highest"] = "middle"
+    round: Literal["down", "up"] = "down"
+    cost: Price | Annotated[dict[int, Price], WholeKeys, Field(min_length=1)] = 1
+    gives_back: bool = True
+    dice: dict[Name, Dice] = Field(default_factory=dict)
+
+    def price(self, value: int) -> int:
+        """Return what one more point costs an attribute that stands at this value."""
+        if isinstance(self.cost, int):
+            return self.cost
+        reached = [at for at in self.cost if at <= value]
+        return self.cost[max(reached) if reached else min(self.cost)]
+
+    def opening(self, low: int, high: int) -> int:
+        """Return where an attribute opens in its range; the middle is rounded as declared."""
+        if self.opens == "middle":
+            return (low + high + (self.round == "up")) // 2
+        return low if self.opens == "lowest" else high
+
+    def points(self, attribute: str, low: int, high: int) -> dict[int, int]:
+        """Return what each value of a range costs an attribute, in points; below where it opens it gives back."""
+        opening = self.opening(low, high)
+        if attribute in self.outside:
+            return dict.fromkeys(range(low, high + 1), 0)
+        costs, spent = {opening: 0}, 0
+        for value in range(opening, high):
+            spent += self.price(value)
+            costs[value + 1] = spent
+        spent = 0
+        for value in range(opening - 1, low - 1, -1):
+            spent -= self.price(value) if self.gives_back else 0
+            costs[value] = spent
+        return dict(sorted(costs.items()))
+
+    def set_by_player(self) -> tuple[str, ...]:
+        """Return every attribute that is chosen, in the budget or outside it."""
+        return (*self.attributes, *self.outside)
+
+
+class Origin(Entry):
+    """`[origins.cliffborn]`: where a character comes from: the range of each attribute, and what it changes.
+
+    `ranges` are the whole numbers that the player may choose from; `stats` are changes that come after that.
+    """
+
+    label: Label | None = None
+    ranges: dict[Name, Range] = Field(default_factory=dict)
+    stats: dict[Name, StatChange] = Field(default_factory=dict)
+    classes: list[Name] | None = None
+
+    @model_validator(mode="after")
+    def _right_way_up(self) -> Origin:
+        for name, (low, high) in self.ranges.items():
+            if low > high:
+                raise PydanticCustomError(
+                    "range", "{name} goes from {low} to {high}: a range goes from its lowest to its highest value",
+                    {"name": name, "low": low, "high": high},
+                )  # fmt: skip
+            if high - low >= MOST_VALUES:
+                raise PydanticCustomError("range", f"a range holds at most {MOST_VALUES} values")
+        return self
+
+    def added(self, attribute: str) -> int:
+        """Return what this origin adds to an attribute after it was chosen."""
+        change = self.stats.get(attribute)
+        return int(change.amount) if change and change.way == "add" else 0
+
+
+def check(book: Rulebook, report: Report) -> None:
+    """Attributes are stats, each once; an origin has a range for each, and changes them by whole points only."""
+    creation, here = book.creation, ("creation",)
+    chosen = creation.set_by_player()
+    for key in ("attributes", "outside", "dice"):
+        for index, name in enumerate(getattr(creation, key)):
+            path = (*here, key, name if key == "dice" else index)
+            report.reference(path, "stat", name, "stats", book.stats)
+            if key != "dice" and chosen.count(name) > 1:
+                report.add(path, "this attribute is named twice", name, "remove one of the two")
+    for name, origin in book.origins.items():
+        _check_origin(book, report, name, origin)
+    if chosen and not book.origins and not report.broken.get("origins"):
+        report.add(here, "attributes are chosen within the ranges of an origin, and there is no origin", "",
+                   "write [origins.some_name] ranges = { … }")  # fmt: skip
+
+
+def _check_origin(book: Rulebook, report: Report, name: str, origin: Origin) -> None:
+    creation, here = book.creation, ("origins", name)
+    chosen = creation.set_by_player()
+    for index, who in enumerate(origin.classes or ()):
+        report.reference((*here, "classes", index), "class", who, "classes", book.classes)
+    for stat, change in origin.stats.items():
+        report.reference((*here, "stats", stat), "stat", stat, "stats", book.stats)
+        if stat in chosen and (change.way != "add" or change.amount != int(change.amount)):
+            report.add((*here, "stats", stat), "an origin changes an attribute by adding whole points", f"{change.way} "
+                       f"{change.amount:g}", "write { add = 2 }; other stats may change in every way")  # fmt: skip
+    for attribute in origin.ranges:
+        if attribute not in chosen:
+            report.add((*here, "ranges", attribute), "this is none of the attributes of [creation]", attribute,
+                       nearest(attribute, chosen))  # fmt: skip
+    missing = [attribute for attribute in chosen if attribute not in origin.ranges]
+    if missing and name not in report.broken.get("origins", ()):
+        report.add((*here, "ranges"), "every attribute needs a range", f"missing: {', '.join(missing)}", "write it")
+    elif not missing:
+        _check_budget(report, creation, origin, (*here, "ranges"))
+
+
+def _check_budget(report: Report, creation: Creation, origin: Origin, path: tuple) -> None:
+    """A budget that must be spent whole must be within reach."""
+    costs = [creation.points(attribute, *origin.ranges[attribute]).values() for attribute in creation.attributes]
+    most, least = sum(map(max, costs)), sum(map(min, costs))
+    if creation.spend == "all" and costs and not least <= creation.budget <= most:
+        report.add(path, f"the budget is out of reach: these ranges cost {least} to {most} points", creation.budget,
+                   'widen the ranges, change the budget, or write spend = "up_to"')  # fmt: skip

@@ -1,0 +1,56 @@
+"""Dice: how a random whole number is rolled."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import Field, model_validator
+from pydantic_core import PydanticCustomError
+
+from .quantities import Entry
+
+MOST_DICE, MOST_SIDES, MOST_SORTED = 200, 1000, 20
+
+
+class Dice(Entry):
+    """`{ dice = 4, sides = 6, drop_lowest = 1, add = 2, reroll = [1] }`: so many dice, summed.
+
+    Faces in `reroll` are rolled again, once or, with `reroll_until_gone`, until none shows. Then the lowest and the
+    highest are dropped, and `add` is added.
+    """
+
+    dice: Annotated[int, Field(ge=1, le=MOST_DICE)]
+    sides: Annotated[int, Field(ge=1, le=MOST_SIDES)]
+    drop_lowest: Annotated[int, Field(ge=0)] = 0
+    drop_highest: Annotated[int, Field(ge=0)] = 0
+    add: Annotated[int, Field(ge=-100_000, le=100_000)] = 0
+    reroll: list[int] = Field(default_factory=list)
+    reroll_until_gone: bool = False
+
+    @model_validator(mode="after")
+    def _some_left(self) -> Dice:
+        dropped = self.drop_lowest + self.drop_highest
+        if dropped >= self.dice:
+            raise PydanticCustomError("dice", "of {dice} dice {dropped} are dropped; keep at least one",
+                                      {"dice": self.dice, "dropped": dropped})  # fmt: skip
+        if dropped and (self.dice > MOST_SORTED or self.sides > 100):
+            raise PydanticCustomError("dice", f"dice of which some are dropped are at most {MOST_SORTED}, of 100 sides")
+        wrong = [face for face in self.reroll if not 1 <= face <= self.sides]
+        if wrong:
+            raise PydanticCustomError("dice", "a die of {sides} sides has no face {face}",
+                                      {"sides": self.sides, "face": wrong[0]})  # fmt: skip
+        if self.reroll_until_gone and len(set(self.reroll)) == self.sides:
+            raise PydanticCustomError("dice", "every face is rolled again for ever; leave at least one")
+        return self
+
+    def __str__(self) -> str:
+        parts = [f"{self.dice} dice of {self.sides} sides"]
+        if self.reroll:
+            often = "until gone" if self.reroll_until_gone else "once"
+            parts.append(f"{', '.join(map(str, self.reroll))} rolled again {often}")
+        for count, which in ((self.drop_lowest, "lowest"), (self.drop_highest, "highest")):
+            if count:
+                parts.append(f"the {which} {count if count > 1 else ''} dropped".replace("  ", " "))
+        if self.add:
+            parts.append(f"{self.add:+d}".replace("-", "−"))
+        return ", ".join(parts)

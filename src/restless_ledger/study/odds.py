@@ -1,0 +1,179 @@
+"""Odds: the exact chance of passing each stat check, by class and level, and why not."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+from functools import cached_property
+from typing import TYPE_CHECKING, Any
+
+from ..formula import evaluate, explain
+from ..formula.explain import number
+from ..rulebook import InputError, Rulebook
+from ..rulebook.checks import Between, Check
+from ..rulebook.problems import nearest
+from ..sheet import Sheet, build_sheet
+from .dice import at_least, distribution
+
+if TYPE_CHECKING:
+    import pandas as pd
+
+REQUIRES = "it requires"
+NO_CHECKS = "checks: this rulebook has no stat checks\n    write one: [checks.some_name] with value, needs and roll"
+NEARLY = 1e-9
+"""A sum this close to what is needed counts as it, so that 0.1 + 0.2 passes where 0.3 is needed."""
+
+
+@dataclass(frozen=True)
+class Odds:
+    """One check for one class at one level. `chance` is exact: a fraction, where the roll is of whole numbers."""
+
+    check: str
+    who: str
+    level: int
+    chance: Fraction | float
+    value: float
+    needs: float
+    why: str
+    """Why it is impossible or certain, in words; empty where it is neither."""
+
+    @property
+    def verdict(self) -> str:
+        return "impossible" if self.chance == 0 else "certain" if self.chance == 1 else ""
+
+
+def chance_of(check: Check, wanted: float) -> Fraction | float:
+    """Return the chance that a check's roll comes to at least so much, with all its rolls and tries.
+
+    With chance p of one roll, the best of r rolls has 1 − (1 − p)^r, the worst p^r; n tries have 1 − (1 − p)^n.
+    """
+    one = _one_roll(check, wanted)
+    kept = 1 - (1 - one) ** check.rolls if check.keep == "best" else one**check.rolls
+    return 1 - (1 - kept) ** check.tries
+
+
+def _one_roll(check: Check, wanted: float) -> Fraction | float:
+    roll = check.roll
+    if not isinstance(roll, Between):
+        return at_least(distribution(roll), wanted - NEARLY)
+    low, high = roll.between
+    if roll.whole:
+        passing = high - max(low, math.ceil(wanted - NEARLY)) + 1
+        return Fraction(max(0, int(passing)), int(high - low) + 1)
+    if high == low:
+        return float(high >= wanted - NEARLY)
+    return min(1.0, max(0.0, (high - wanted) / (high - low)))
+
+
+class OddsTable:
+    """The odds of some checks (all, unless some are named) for every class at some levels.
+
+    Raises `InputError` on an unknown check, a level there isn't, and a formula without a finite value.
+    """
+
+    def __init__(self, book: Rulebook, checks: Sequence[str] = (), levels: Sequence[int] | None = None) -> None:
+        if not book.checks:
+            raise InputError(
+                "checks: this rulebook has no stat checks\n    write [checks.some_name] value, needs, roll"
+            )
+        for name in checks:
+            if name not in book.checks:
+                raise InputError(f"checks: there is no check {name}\n    {nearest(name, book.checks)}")
+        first, last = book.rulebook.levels
+        self.book = book
+        self.checks = tuple(dict.fromkeys(checks)) or tuple(book.checks)
+        self.levels = sorted(set(levels)) if levels else list(range(first, last + 1))
+
+    @cached_property
+    def records(self) -> list[Odds]:
+        """One record for each check, class and level."""
+        sheets = [build_sheet(self.book, who, level) for who in self.book.classes for level in self.levels]
+        for_whom = {name: self.book.checks[name].classes or list(self.book.classes) for name in self.checks}
+        return [self._odds(name, sheet) for name in self.checks for sheet in sheets if sheet.who in for_whom[name]]
+
+    def _odds(self, name: str, sheet: Sheet) -> Odds:
+        check = self.book.checks[name]
+        value, needs = (self._figure(name, key, sheet) for key in ("value", "needs"))
+        if check.requires is not None and not self._figure(name, "requires", sheet):
+            has = ", ".join(f"{word} is {number(sheet.page[word])}" for word in check.requires.names)
+            why = f"{REQUIRES} {check.requires}" + (f", and {has}" if has else "")
+            return Odds(name, sheet.who, sheet.level, Fraction(0), value, needs, why)
+        chance = chance_of(check, needs - value)
+        why = ""
+        if chance in (0, 1):
+            why = (f"{number(value)} and the {'best' if chance == 0 else 'worst'} roll come to "
+                   f"{number(value + self._end(check, best=chance == 0))}; {number(needs)} is needed")  # fmt: skip
+        return Odds(name, sheet.who, sheet.level, chance, value, needs, why)
+
+    def _figure(self, name: str, key: str, sheet: Sheet) -> float:
+        program = getattr(self.book.checks[name], key)
+        value = float(evaluate(program, dict(sheet.page)))
+        if not math.isfinite(value):
+            raise InputError(f"{self.book.place('checks', name, key)}: checks.{name}.{key}: this formula has no finite "
+                             f"value for {sheet.who}, level {sheet.level}\n    got: {explain(program, sheet.page)}\n"
+                             "    keep it from dividing by zero and from growing without end")  # fmt: skip
+        return value
+
+    @staticmethod
+    def _end(check: Check, best: bool) -> float:
+        """Return the best or the worst that a roll can come to."""
+        if isinstance(check.roll, Between):
+            return check.roll.between[1 if best else 0]
+        sums = list(distribution(check.roll))
+        return sums[-1 if best else 0]
+
+    def label(self, check: str) -> str:
+        return self.book.checks[check].label or check
+
+    def class_label(self, who: str) -> str:
+        return self.book.classes[who].label or who
+
+    def findings(self) -> Iterator[str]:
+        """Yield a sentence for each check that is no choice: nobody or everybody passes it, or all pass it alike."""
+        for name in self.checks:
+            chances = [record.chance for record in self.records if record.check == name]
+            if not any(chances):
+                yield f"{self.label(name)} is impossible for everybody"
+            elif min(chances) == 1:
+                yield f"{self.label(name)} is certain for everybody"
+            elif len(set(chances)) == 1 and len(chances) > 1:
+                yield f"{self.label(name)} makes no difference between classes or levels"
+
+    def closed(self) -> Iterator[str]:
+        """Yield a sentence for each class that can't try a check at some level, because of what it requires."""
+        for name in self.checks:
+            for who in dict.fromkeys(record.who for record in self.records if record.check == name):
+                mine = [record for record in self.records if record.check == name and record.who == who]
+                shut = [record.level for record in mine if record.why.startswith(REQUIRES)]
+                if shut:
+                    until = "always" if len(shut) == len(mine) else f"up to level {shut[-1]}"
+                    yield (f"{self.label(name)} is closed to {self.class_label(who)} {until}: "
+                           f"{REQUIRES} {self.book.checks[name].requires}")  # fmt: skip
+
+    def finding(self) -> str:
+        """Say in a sentence what the odds show."""
+        said = next(self.findings(), "")
+        barred = sorted({self.class_label(record.who) for record in self.records if record.why.startswith(REQUIRES)
+                         and record.level == self.levels[-1]})  # fmt: skip
+        if said:
+            return said
+        if barred:
+            return f"Even at level {self.levels[-1]} something stays closed to {' and '.join(barred)}"
+        return f"Each of {len(self.checks)} checks is open to somebody and certain to nobody"
+
+    def rows(self) -> list[dict[str, Any]]:
+        """Return a record for each check, class and level; `exact` is the chance as a fraction, where there is one."""
+        return [
+            {"check": record.check, "class": record.who, "level": record.level, "chance": float(record.chance),
+             "exact": str(record.chance) if isinstance(record.chance, Fraction) else "", "value": record.value,
+             "needs": record.needs, "verdict": record.verdict, "why": record.why}
+            for record in self.records
+        ]  # fmt: skip
+
+    def frame(self) -> pd.DataFrame:
+        """Return `rows` as a DataFrame."""
+        import pandas as pd
+
+        return pd.DataFrame.from_records(self.rows())

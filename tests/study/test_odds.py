@@ -1,0 +1,126 @@
+"""Dice and stat checks, against every roll listed one by one."""
+
+from __future__ import annotations
+
+import itertools
+import unittest
+from collections import Counter
+from fractions import Fraction
+
+import restless_ledger as rl
+from restless_ledger.rulebook.dice import Dice
+from restless_ledger.study import distribution
+
+from ..support import TINY, book_of, problems_of
+
+
+def listed(dice: Dice) -> dict[int, Fraction]:
+    """Return the chance of each sum, by listing every way the dice can fall, those rolled again too."""
+    faces: Counter[int] = Counter()
+    keep = [face for face in range(1, dice.sides + 1) if face not in dice.reroll]
+    for first in range(1, dice.sides + 1):
+        if first not in dice.reroll:
+            faces[first] += Fraction(1, dice.sides)
+        elif dice.reroll_until_gone:
+            for face in keep:
+                faces[face] += Fraction(1, dice.sides * len(keep))
+        else:
+            for face in range(1, dice.sides + 1):
+                faces[face] += Fraction(1, dice.sides**2)
+    found: Counter[int] = Counter()
+    for rolled in itertools.product(faces, repeat=dice.dice):
+        kept = sorted(rolled)[dice.drop_lowest : dice.dice - dice.drop_highest]
+        chance = Fraction(1)
+        for face in rolled:
+            chance *= faces[face]
+        found[sum(kept) + dice.add] += chance
+    return {value: chance for value, chance in sorted(found.items()) if chance}
+
+
+class DiceCases(unittest.TestCase):
+    def test_as_exact_rationals(self) -> None:
+        for case in (
+            {"dice": 1, "sides": 1}, {"dice": 3, "sides": 6}, {"dice": 4, "sides": 6, "drop_lowest": 1},
+            {"dice": 4, "sides": 6, "drop_lowest": 1, "reroll": [1]}, {"dice": 2, "sides": 20, "drop_lowest": 1, "add": -3},
+            {"dice": 5, "sides": 4, "drop_lowest": 2, "drop_highest": 1}, {"dice": 3, "sides": 6, "reroll": [1, 2]},
+            {"dice": 3, "sides": 6, "reroll": [1, 6], "reroll_until_gone": True, "drop_highest": 1},
+        ):  # fmt: skip
+            with self.subTest(case):
+                dice = Dice.model_validate(case)
+                self.assertEqual(distribution(dice), listed(dice))
+
+    def test_many_dice_sum_to_one_with_the_mean_they_must_have(self) -> None:
+        chances = distribution(Dice(dice=200, sides=20, add=5))
+        self.assertEqual(sum(chances.values()), 1)
+        self.assertEqual(sum(value * chance for value, chance in chances.items()), 200 * Fraction(21, 2) + 5)
+
+    def test_faults(self) -> None:
+        for inside, words in (
+            ("dice = 2, sides = 6, drop_lowest = 2", "of 2 dice 2 are dropped; keep at least one"),
+            ("dice = 2, sides = 6, reroll = [7]", "a die of 6 sides has no face 7"),
+            ("dice = 1, sides = 2, reroll = [1, 2], reroll_until_gone = true", "every face is rolled again for ever"),
+            ("dice = 0, sides = 6", "at least 1"),
+            ("between = [6, 1]", "from its lowest to its highest"),
+            ("between = [1, 6.5]", "or write whole = false"),
+        ):
+            with self.subTest(inside):
+                text = f"{TINY}[checks.x]\nvalue = 1\nneeds = 2\nroll = {{ {inside} }}\n"
+                self.assertIn(words, problems_of(text))
+
+
+class Checks(unittest.TestCase):
+    def chance(self, text: str, level: int = 1) -> object:
+        return rl.odds(book_of(f"{TINY}[checks.x]\n{text}\n"), levels=[level]).records[0].chance
+
+    def test_as_every_roll_listed(self) -> None:
+        for needs, rolls, keep, tries in itertools.product((0, 11, 16, 18.5, 40), (1, 2, 3), ("best", "worst"), (1, 2)):
+            text = f'value = "might"\nneeds = {needs}\nroll = {{ between = [1, 8] }}\nrolls = {rolls}\nkeep = "{keep}"\ntries = {tries}'
+            pick = max if keep == "best" else min
+            every = list(itertools.product(itertools.product(range(1, 9), repeat=rolls), repeat=tries))
+            passed = sum(any(10 + pick(one) >= needs for one in attempt) for attempt in every)
+            self.assertEqual(self.chance(text), Fraction(passed, len(every)), (needs, rolls, keep, tries))
+
+    def test_dice_and_any_number_in_a_range(self) -> None:
+        dice = self.chance('value = "might / 4"\nneeds = 9.5\nroll = { dice = 2, sides = 6 }')
+        self.assertEqual(dice, Fraction(sum(a + b >= 7 for a in range(1, 7) for b in range(1, 7)), 36))
+        self.assertAlmostEqual(self.chance("value = 2\nneeds = 9\nroll = { between = [3, 11], whole = false }"), 4 / 8)
+        self.assertEqual(self.chance("value = 0.1\nneeds = 0.3\nroll = { between = [0.2, 0.2], whole = false }"), 1)
+
+    def test_impossible_certain_and_why(self) -> None:
+        book = book_of(
+            TINY
+            + """
+[checks.low]
+value = "might"
+needs = 4
+roll = { between = [1, 6] }
+[checks.wall]
+value = "might"
+needs = 40
+roll = { between = [1, 6] }
+[checks.strong]
+value = "might"
+needs = 12
+roll = { between = [1, 6] }
+requires = "might >= 5"
+classes = ["ox", "post"]
+"""
+        )
+        odds = rl.odds(book, levels=[1])
+        said = {(record.check, record.who): (record.verdict, record.why) for record in odds.records}
+        self.assertEqual(said["low", "ox"], ("certain", "10 and the worst roll come to 11; 4 is needed"))
+        self.assertEqual(said["wall", "ox"], ("impossible", "10 and the best roll come to 16; 40 is needed"))
+        self.assertEqual(said["strong", "post"], ("impossible", "it requires might >= 5, and might is 0"))
+        self.assertEqual(said["strong", "ox"], ("", ""))
+        self.assertEqual(list(odds.findings()), ["wall is impossible for everybody"])
+        self.assertEqual(list(odds.closed()), ["strong is closed to post always: it requires might >= 5"])
+
+    def test_faults(self) -> None:
+        with self.assertRaisesRegex(rl.InputError, "has no stat checks"):
+            rl.odds(book_of(TINY))
+        with self.assertRaisesRegex(rl.InputError, "this formula has no finite value for post"):
+            rl.odds(book_of(TINY + '[checks.x]\nvalue = "1 / might"\nneeds = 3\nroll = { between = [1, 6] }\n')).rows()
+        with self.assertRaisesRegex(rl.InputError, "did you mean read_the_fog"):
+            rl.odds(rl.demo(), ["read_the_frog"])
+        with self.assertRaisesRegex(rl.InputError, "there is no level 99"):
+            rl.odds(rl.demo(), levels=[99]).rows()
