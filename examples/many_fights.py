@@ -1,6 +1,7 @@
 """Fight the same encounter at several levels, and see whether it stays fair."""
 
 from pathlib import Path
+from shutil import copytree
 from tempfile import TemporaryDirectory
 
 import restless_ledger as rl
@@ -17,8 +18,7 @@ units = [{{ class = "warden", level = {level} }}]
 
 for level in (3, 8, 20, 40, 60):
     with TemporaryDirectory() as folder:
-        for file in RULES.glob("*.toml"):
-            (Path(folder) / file.name).write_text(file.read_text(encoding="utf-8"), encoding="utf-8")
+        copytree(RULES, folder, dirs_exist_ok=True)
         (Path(folder) / "duel.toml").write_text(DUEL.format(level=level), encoding="utf-8")
         trials = rl.trials(rl.load(folder), "duel", fights=4_000, seed=7)
     median = trials.seconds(0.5)

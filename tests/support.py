@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import os
+import shutil
 import subprocess
 import sys
 import tempfile
 from pathlib import Path
 
 import restless_ledger as rl
+from restless_ledger.book import DEMO
 
 ROOT = Path(__file__).parents[1]
 
@@ -61,6 +63,19 @@ def book_of(text: str) -> rl.Book:
     """Load a rulebook from one text."""
     with tempfile.TemporaryDirectory() as folder:
         (Path(folder) / "book.toml").write_text(text, encoding="utf-8")
+        return rl.load(folder)
+
+
+def demo_with(text: str, *changes: tuple[str, str]) -> rl.Book:
+    """Load the demo rulebook with one more text, and with pieces of its own replaced."""
+    with tempfile.TemporaryDirectory() as folder:
+        shutil.copytree(DEMO, folder, dirs_exist_ok=True)
+        (Path(folder) / "more.toml").write_text(text, encoding="utf-8")
+        for file in Path(folder).glob("*.toml"):
+            own = file.read_text(encoding="utf-8")
+            for old, new in changes:
+                own = own.replace(old, new)
+            file.write_text(own, encoding="utf-8")
         return rl.load(folder)
 
 

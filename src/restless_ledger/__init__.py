@@ -6,19 +6,35 @@ import importlib
 from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
-    from .book import Book, builds, curves, demo, falls, fight, live, load, odds, trials
+    from .book import (
+        Book,
+        builds,
+        curves,
+        demo,
+        drops,
+        falls,
+        fight,
+        live,
+        load,
+        odds,
+        roll_attributes,
+        spend,
+        trials,
+        upgrades,
+    )
     from .ledger import Change, Fight, Live
+    from .progress import Drops, Upgrades
     from .rulebook import InputError, Rulebook, RulebookError, json_schema
-    from .sheet import Sheet
+    from .sheet import Item, Sheet
     from .study import Builds, Curves, Falls, OddsTable, Rate, Trials
 
 __version__ = "0.1.0"
 __all__ = [
-    "Book", "Builds", "Change", "Curves", "Falls", "Fight", "InputError", "Live", "OddsTable", "Rate", "Rulebook",
-    "RulebookError", "Sheet", "Trials", "__version__", "builds", "curves", "demo", "falls", "fight", "json_schema",
-    "live", "load", "odds", "trials",
+    "Book", "Builds", "Change", "Curves", "Drops", "Falls", "Fight", "InputError", "Item", "Live", "OddsTable",
+    "Rate", "Rulebook", "RulebookError", "Sheet", "Trials", "Upgrades", "__version__", "builds", "curves", "demo",
+    "drops", "falls", "fight", "json_schema", "live", "load", "odds", "roll_attributes", "spend", "trials", "upgrades",
 ]  # fmt: skip
-_ROOMS = ("book", "rulebook", "sheet", "ledger", "study")
+_ROOMS = ("book", "rulebook", "sheet", "ledger", "study", "progress")
 
 
 def __getattr__(name: str) -> Any:

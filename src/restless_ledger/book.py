@@ -8,11 +8,14 @@ from typing import TYPE_CHECKING
 
 from . import rulebook
 from .rulebook import Rulebook
-from .sheet import Sheet, build_sheet
+from .sheet import Item, Sheet, build_sheet
 
 if TYPE_CHECKING:
+    import numpy as np
+
     from .engine.run import Progress
     from .ledger import Fight, Live
+    from .progress import Drops, Spent, Upgrades
     from .study import Builds, Curves, Falls, OddsTable, Trials
 
 DEMO = Path(__file__).parent / "demo" / "gullwick"
@@ -22,14 +25,16 @@ class Book(Rulebook):
     """A frozen rulebook that builds sheets."""
 
     def sheet(self, who: str, level: int | None = None, buffs: Sequence[str] = (), origin: str | None = None,
-              attributes: Mapping[str, int] | None = None) -> Sheet:  # fmt: skip
+              attributes: Mapping[str, int] | None = None, gear: Sequence[str | Item] = (),
+              taught: Sequence[str] = (), bought: Mapping[str, int] | None = None) -> Sheet:  # fmt: skip
         """Build a class at a level (the first there is unless given), with the named buffs on.
 
-        With an origin, `attributes` are the values that the player chose; the others stay where they open. Raises
-        `InputError` on an unknown name, a level there isn't, a build that isn't allowed, and a gauge whose top is
-        not above zero.
+        With an origin, `attributes` are the values that the player chose; the others stay where they open. `gear` is
+        worn: names, whose rolled changes are as they are on average, or items of drops. `taught` are abilities that an
+        event has taught, `bought` the levels of upgrades. Raises `InputError` on an unknown name, a level there isn't,
+        a build or gear that isn't allowed, and a gauge whose top is not above zero.
         """
-        return build_sheet(self, who, level, buffs, origin, attributes)
+        return build_sheet(self, who, level, buffs, origin, attributes, gear, taught, bought)
 
 
 def load(path: str | Path) -> Book:
@@ -98,6 +103,40 @@ def curves(book: Rulebook, who: Sequence[str] = (), figures: Sequence[str] = ())
     from .picture.plots import PlottedCurves
 
     return PlottedCurves(book, who, figures)
+
+
+def drops(book: Rulebook, table: str, count: int = 1, seed: int = 1) -> Drops:
+    """Roll a drop table so many times; each drop has its own rolled changes. Drop k of a seed is always the same.
+
+    Raises `InputError` on an unknown table.
+    """
+    from .progress import Drops
+
+    return Drops(book, table, count, seed)
+
+
+def roll_attributes(book: Rulebook, count: int = 1, seed: int = 1) -> dict[str, np.ndarray]:
+    """Roll the dice of creation for so many characters; return each attribute's values, of shape (count,).
+
+    Raises `InputError` where the rulebook rolls none.
+    """
+    from . import progress
+
+    return progress.roll_attributes(book, count, seed)
+
+
+def upgrades(book: Rulebook, who: str, level: int | None = None) -> Upgrades:
+    """Say what each level of each upgrade costs a class and gives it. Raises `InputError` on an unknown name."""
+    from .progress import Upgrades
+
+    return Upgrades(book, who, level)
+
+
+def spend(book: Rulebook, plan: str, coin: int, bought: Mapping[str, int] | None = None) -> Spent:
+    """Spend coin by a plan, from what has been bought before. Raises `InputError` on an unknown plan."""
+    from . import progress
+
+    return progress.spend(book, plan, coin, bought)
 
 
 def falls(book: Rulebook, levels: Sequence[int] | None = None) -> Falls:

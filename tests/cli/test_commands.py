@@ -52,10 +52,17 @@ class Commands(unittest.TestCase):
         self.assertIn("is closed to Warden up to level 5: it requires wits >= 20", " ".join(said.split()))
         self.assertIn("cliffborn", self.ok("sheet", "demo", "rigger", "--origin", "cliffborn", "--set", "brawn=4",
                                            "--set", "nerve=4"))  # fmt: skip
+        said = self.ok("upgrades", "demo", "rigger", "--plan", "hook_first", "--coin", "90", "--out", "u.csv")
+        self.assertIn("hook_first with 90: keen_hook 2; 26 left, waiting for keen_hook.", said)
+        said = self.ok("sheet", "demo", "warden", "--level", "6", "--gear", "cork_coat", "--bought", "keen_hook=2")
+        self.assertIn("Yet to learn: sure_foot at level 9", said)
+        self.assertIn("it is learned at level 9", self.ok("sheet", "demo", "warden", "--why", "sure_foot"))
         for words, told in ((("builds", "demo", "--set", "grit=1"), "name it with --origin"),
                             (("sheet", "demo", "rigger", "--origin", "clifborn"), "did you mean cliffborn"),
                             (("sheet", "demo", "rigger", "--origin", "cliffborn", "--set", "brawn=x"), "name=value"),
                             (("odds", "demo", "nothing"), "there is no check nothing"),
+                            (("upgrades", "demo", "rigger", "--coin", "5"), "give both --plan and --coin"),
+                            (("sheet", "demo", "rigger", "--gear", "chain_apron"), "it is for warden"),
                             (("curves", "demo", "riger"), "did you mean rigger")):  # fmt: skip
             self.assertIn(told, self.refused(*words))
         for file in ("c.png", "b.svg", "o.png"):
@@ -63,7 +70,19 @@ class Commands(unittest.TestCase):
 
     def test_help_lists_every_command_and_each_has_its_own(self) -> None:
         said = self.ok("--help")
-        for name in ("demo", "new", "sheet", "curves", "builds", "odds", "fight", "trials", "falls", "schema"):
+        for name in (
+            "demo",
+            "new",
+            "sheet",
+            "curves",
+            "builds",
+            "odds",
+            "upgrades",
+            "fight",
+            "trials",
+            "falls",
+            "schema",
+        ):
             self.assertIn(f"  {name} ", said)
             self.assertIn("Usage:", self.ok(name, "--help"))
 

@@ -9,16 +9,14 @@ import unittest
 from collections import Counter
 
 import restless_ledger as rl
-from restless_ledger.book import DEMO
 from restless_ledger.engine.layout import PlainTables
 
-from ..support import ROOT, book_of, sides
+from ..support import ROOT, demo_with, sides
 
 MIRROR_FIGHTS = 200_000
 SCRIPT = """
 import json, sys
 import restless_ledger as rl
-from restless_ledger.book import DEMO
 book = rl.demo()
 found = []
 for encounter, fights in (("stair_duel", 3), ("landing_ambush", 1)):
@@ -106,13 +104,9 @@ class Mirror(unittest.TestCase):
     """Two alike on either side of a fight are even, whoever is listed first."""
 
     def check(self, who: str, level: int, downs: str, fights: int) -> None:
-        text = "".join(
-            (DEMO / f"{name}.toml").read_text("utf-8")
-            for name in ("rulebook", "harm", "watch", "fog", "deeds", "playbooks", "places")
-        )
-        text = text.replace('downs = "end_of_tick"', f'downs = "{downs}"')
         unit = f'{{ class = "{who}", level = {level} }}'
-        trials = rl.trials(book_of(text + sides("mirror", unit, unit)), "mirror", fights, seed=21)
+        book = demo_with(sides("mirror", unit, unit), ('downs = "end_of_tick"', f'downs = "{downs}"'))
+        trials = rl.trials(book, "mirror", fights, seed=21)
         left, right = trials.rate("left").count, trials.rate("right").count
         self.assertGreater(left + right, fights / 3)
         # of the fights that somebody wins, the left wins a binomial half: four standard errors
@@ -125,11 +119,7 @@ class Mirror(unittest.TestCase):
         self.check("warden", 20, "at_once", MIRROR_FIGHTS // 4)
 
     def test_several_a_side(self) -> None:
-        text = "".join(
-            (DEMO / f"{name}.toml").read_text("utf-8")
-            for name in ("rulebook", "harm", "watch", "fog", "deeds", "playbooks", "places")
-        )
         side = '{ class = "rigger", level = 5 }, { class = "bellringer", level = 5 }, { class = "brine_moth", level = 6, count = 2 }'
-        trials = rl.trials(book_of(text + sides("mirror", side, side)), "mirror", 20_000, seed=2)
+        trials = rl.trials(demo_with(sides("mirror", side, side)), "mirror", 20_000, seed=2)
         left, right = trials.rate("left").count, trials.rate("right").count
         self.assertLess(abs(left - right), 4 * (left + right) ** 0.5)

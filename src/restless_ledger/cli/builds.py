@@ -10,9 +10,9 @@ from .. import book as library
 from ..formula.explain import number
 from ..rulebook import InputError
 from ..sheet.creation import judge_build
+from ..sheet.dice import at_least, distribution, mean
 from ..study.best_build import best_build
 from ..study.builds import Builds
-from ..study.dice import at_least, distribution, mean
 from . import options
 from .options import open_book
 from .tables import console, ruled, told, write_records

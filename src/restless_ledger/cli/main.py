@@ -17,6 +17,7 @@ COMMANDS = {
     "builds": "What character creation allows, and how distinct the origins are.",
     "curves": "Growth by level, classes side by side, and where they cross.",
     "odds": "The exact chance of passing each stat check, and why not.",
+    "upgrades": "What a level of each upgrade costs and gives, and what a plan buys.",
     "fight": "Play one fight and show its ledger.",
     "trials": "Fight many times: win rates, time to kill, who did what.",
     "falls": "From what height each class is hurt and killed, by its own jumps too.",

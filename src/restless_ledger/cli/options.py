@@ -36,7 +36,7 @@ out = click.option(
 )
 
 
-def assignments(words: Sequence[str]) -> dict[str, int]:
+def assignments(words: Sequence[str], option: str = "--set") -> dict[str, int]:
     """Return what `name=value` words say. Raises `InputError` on a word that says nothing."""
     found = {}
     for word in words:
@@ -44,7 +44,7 @@ def assignments(words: Sequence[str]) -> dict[str, int]:
         try:
             found[name.strip()] = int(value)
         except ValueError:
-            raise InputError(f"--set: an attribute is set as name=value, such as brawn=7\n    got: {word}") from None
+            raise InputError(f"{option}: write name=number, such as brawn=7\n    got: {word}") from None
     return found
 
 

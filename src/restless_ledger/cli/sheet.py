@@ -7,8 +7,6 @@ from pathlib import Path
 import click
 
 from ..formula.explain import number
-from ..rulebook import InputError
-from ..rulebook.problems import nearest
 from ..sheet import Sheet
 from . import options
 from .options import open_book
@@ -25,20 +23,24 @@ from .tables import console, ruled, told, write_records
 @click.option("--origin", metavar="NAME", help="Where the character comes from.")
 @click.option("--set", "chosen", multiple=True, metavar="ATTRIBUTE=VALUE",
               help="An attribute as the player chose it; may be given several times.")  # fmt: skip
-@click.option("--why", metavar="STAT", help="Show only where this stat or gauge comes from, line by line.")
+@click.option("--gear", multiple=True, metavar="NAME", help="Wear this; may be given several times.")
+@click.option("--taught", multiple=True, metavar="ABILITY", help="Know this too, as if an event had taught it.")
+@click.option("--bought", multiple=True, metavar="UPGRADE=LEVEL", help="Have so many levels of an upgrade.")
+@click.option("--why", metavar="NAME",
+              help="Show only where this stat or gauge comes from, or whether this ability can be used.")  # fmt: skip
 @options.out
 def command(
     rulebook: str, who: str, level: int | None, buffs: tuple[str, ...], origin: str | None, chosen: tuple[str, ...],
-    why: str | None, out: Path | None,
+    gear: tuple[str, ...], taught: tuple[str, ...], bought: tuple[str, ...], why: str | None, out: Path | None,
 ) -> None:  # fmt: skip
     """Show the sheet of class WHO: every stat and gauge with its origin."""
     book = open_book(rulebook)
-    sheet = book.sheet(who, level, buffs, origin, options.assignments(chosen))
+    sheet = book.sheet(
+        who, level, buffs, origin, options.assignments(chosen), gear, taught, options.assignments(bought, "--bought")
+    )
     page = console()
     if why:
-        if why not in tuple(sheet):
-            raise InputError(f"sheet: {who} has no stat or gauge {why}\n    {nearest(why, sheet)}")
-        page.print(sheet[why].why(), markup=False, soft_wrap=True)
+        page.print(sheet.why(why), markup=False, soft_wrap=True)
     else:
         print_sheet(sheet)
     if out:
@@ -52,7 +54,8 @@ def print_sheet(sheet: Sheet) -> None:
     page = console()
     buffs = f", with {', '.join(sheet.buffs)}" if sheet.buffs else ""
     origin = f", {sheet.origin}" if sheet.origin else ""
-    page.print(f"[bold]{sheet.label}[/], level {sheet.level}{origin}{buffs}")
+    gear = f", wearing {', '.join(map(str, sheet.gear))}" if sheet.gear else ""
+    page.print(f"[bold]{sheet.label}[/], level {sheet.level}{origin}{gear}{buffs}")
     table = ruled("stat", ">value", "from", wide="from")
     for figure in sheet.stats.values():
         lines = "; ".join(f"{line.what}" for line in figure.lines)
@@ -69,5 +72,7 @@ def print_sheet(sheet: Sheet) -> None:
     page.print(f"Knows: {', '.join(sheet.abilities) or 'nothing yet'}")
     if sheet.passives:
         page.print(f"Passively: {', '.join(sheet.passives)}")
+    if sheet.to_come:
+        page.print(f"Yet to learn: {', '.join(f'{name} at level {at}' for name, at in sheet.to_come.items())}")
     for name, reason in sheet.barred.items():
         page.print(f"Can't use {name}: {reason}")

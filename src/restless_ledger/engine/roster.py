@@ -45,9 +45,10 @@ def roster(book: Rulebook, encounter: Encounter) -> list[Unit]:
     places = [(side, group) for side, entry in enumerate(encounter.sides) for group in entry.units]
     names = iter(_names(book, encounter))
     for side, group in places:
-        key = f"{group.who} {group.level} {group.origin} {group.attributes}"
+        key = f"{group.who} {group.level} {group.origin} {group.attributes} {group.gear} {group.taught} {group.bought}"
         if key not in sheets:
-            sheets[key] = build_sheet(book, group.who, group.level, (), group.origin, group.attributes)
+            made = (group.origin, group.attributes, group.gear, group.taught, group.bought)
+            sheets[key] = build_sheet(book, group.who, group.level, (), *made)
         sheet = sheets[key]
         plays = tuple(_plays(book, group, sheet))
         handling = group.handling or book.classes[group.who].handling

@@ -14,18 +14,20 @@ from . import (
     encounters,
     experience,
     gauges,
+    gear,
     handlings,
     lives,
     place,
     playbooks,
     stats,
+    upgrades,
 )
 from .problems import Report
 from .rulebook import Rulebook
 
 CHAPTERS = (
-    clock, stats, gauges, damage, bodies, classes, experience, creation, checks, abilities, buffs, playbooks, handlings,
-    lives, place, encounters,
+    clock, stats, gauges, damage, bodies, classes, experience, creation, checks, gear, upgrades, abilities, buffs,
+    playbooks, handlings, lives, place, encounters,
 )  # fmt: skip
 
 

@@ -109,7 +109,7 @@ def check(book: Rulebook, report: Report) -> None:
         for index, name in enumerate(getattr(creation, key)):
             path = (*here, key, name if key == "dice" else index)
             report.reference(path, "stat", name, "stats", book.stats)
-            if key != "dice" and chosen.count(name) > 1:
+            if (*chosen, *creation.dice).count(name) > 1:
                 report.add(path, "this attribute is named twice", name, "remove one of the two")
     for name, origin in book.origins.items():
         _check_origin(book, report, name, origin)

@@ -20,7 +20,8 @@ class UnitGroup(Entry):
     """`{ class = "slate_crab", level = 7, count = 3, at = [11, 3] }`.
 
     Playbook, handling and lives are the class's own unless they are written; `origin` and `attributes` say how it was
-    made. `at` is where the first one stands;
+    made, `gear` what it wears, `taught` what it knows besides, `bought` levels of
+    upgrades. `at` is where the first one stands;
     the others of the group stand a metre apart beside it.
     """
 
@@ -34,6 +35,9 @@ class UnitGroup(Entry):
     playbook: Name | None = None
     origin: Name | None = None
     attributes: dict[Name, int] = Field(default_factory=dict)
+    gear: list[Name] = Field(default_factory=list)
+    taught: list[Name] = Field(default_factory=list)
+    bought: dict[Name, int] = Field(default_factory=dict)
 
 
 class Side(Entry):
@@ -79,6 +83,10 @@ def check(book: Rulebook, report: Report) -> None:
                 report.reference((*path, "class"), "class", group.who, "classes", book.classes)
                 report.reference((*path, "handling"), "handling", group.handling, "handlings", book.handlings)
                 _check_places(book, report, path, encounter, group)
+                for key, noun, chapter in (("gear", "gear", book.gear), ("taught", "ability", book.abilities)):
+                    for place, word in enumerate(getattr(group, key)):
+                        where = "gear" if key == "gear" else "abilities"
+                        report.reference((*path, key, place), noun, word, where, chapter)
                 report.reference((*path, "origin"), "origin", group.origin, "origins", book.origins)
                 report.reference((*path, "playbook"), "playbook", group.playbook, "playbooks", book.playbooks)
                 if not first <= group.level <= last:

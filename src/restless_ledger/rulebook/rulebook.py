@@ -18,6 +18,7 @@ from .damage import DamageKind
 from .encounters import Encounter
 from .experience import Experience
 from .gauges import Gauge
+from .gear import DropTable, Gear, GearSet, Rarity, Slot
 from .growth import Growth
 from .handlings import Handling
 from .lives import Lives
@@ -25,6 +26,7 @@ from .place import Arena, Falls, Movement, Supply
 from .playbooks import Playbook
 from .quantities import Entry, Label, Name
 from .stats import Stat
+from .upgrades import Plan, Upgrade
 
 LAST_LEVEL = 1000
 
@@ -64,6 +66,13 @@ class Rulebook(Entry):
     creation: Creation = Field(default_factory=Creation)
     origins: dict[Name, Origin] = Field(default_factory=dict)
     checks: dict[Name, Check] = Field(default_factory=dict)
+    slots: dict[Name, Slot] = Field(default_factory=dict)
+    gear: dict[Name, Gear] = Field(default_factory=dict)
+    gear_sets: dict[Name, GearSet] = Field(default_factory=dict)
+    rarities: dict[Name, Rarity] = Field(default_factory=dict)
+    drops: dict[Name, DropTable] = Field(default_factory=dict)
+    upgrades: dict[Name, Upgrade] = Field(default_factory=dict)
+    plans: dict[Name, Plan] = Field(default_factory=dict)
     abilities: dict[Name, Ability] = Field(default_factory=dict)
     buffs: dict[Name, Buff] = Field(default_factory=dict)
     playbooks: dict[Name, Playbook] = Field(default_factory=dict)

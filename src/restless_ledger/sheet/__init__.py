@@ -1,6 +1,7 @@
 """Sheets: a class at a level, every figure with its lines of origin."""
 
 from .build import build_sheet
+from .gear import Item
 from .sheet import GaugeFigure, Line, Sheet, StatFigure
 
-__all__ = ["GaugeFigure", "Line", "Sheet", "StatFigure", "build_sheet"]
+__all__ = ["GaugeFigure", "Item", "Line", "Sheet", "StatFigure", "build_sheet"]

@@ -1,9 +1,9 @@
-"""Rulebook + class + level → sheet."""
+"""Rulebook + class + level, origin, gear and buffs → sheet."""
 
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from types import MappingProxyType
 
 from ..formula import evaluate, explain
@@ -12,55 +12,56 @@ from ..rulebook import InputError, Rulebook
 from ..rulebook.pages import gauge_names, marks
 from ..rulebook.problems import nearest
 from ..rulebook.quantities import LARGEST_AMOUNT
-from ..rulebook.stats import Stat, StatChange
 from .creation import judge_build
-from .growth import describe_growth, growth_at
-from .resolve import ROUNDINGS, change_stat, hold_stat, round_figure
-from .sheet import GaugeFigure, Line, Sheet, StatFigure
+from .gear import Item, Standing, check_wearing, granted_by, opened_by, standing_of, take_items
+from .sheet import GaugeFigure, Sheet
+from .stat_lines import own_lines, stat_figure, summed
+from .unlocks import what_it_knows
+from .upgrades import check_bought
 
 
 def build_sheet(book: Rulebook, who: str, level: int | None = None, buffs: Sequence[str] = (),
-                origin: str | None = None, attributes: Mapping[str, int] | None = None) -> Sheet:  # fmt: skip
+                origin: str | None = None, attributes: Mapping[str, int] | None = None, gear: Sequence[str | Item] = (),
+                taught: Sequence[str] = (), bought: Mapping[str, int] | None = None) -> Sheet:  # fmt: skip
     """Build a class at a level, with the named buffs on, given in that order.
 
     The level is the first there is unless given. With an origin, `attributes` are what the player chose; those that
-    are not named stay where they open. Raises `InputError` on an unknown class, buff, origin or attribute, a level
-    the rulebook doesn't have, a build that is not allowed, and a gauge whose top is not above zero.
+    are not named stay where they open. `gear` is worn: a piece by its name, its rolled changes as they are on
+    average, or an `Item` of a drop. `taught` are abilities that some event has taught, `bought` the levels of
+    upgrades. Raises `InputError` on an unknown name, a level the rulebook doesn't have, a build or gear that is not
+    allowed, and a gauge whose top is not above zero.
     """
     level = book.rulebook.levels[0] if level is None else level
-    _check_request(book, who, level, buffs)
+    _check_request(book, who, level, buffs, taught)
     chosen = _chosen(book, who, origin, attributes)
-    owner = f"{who}, level {level}" + (f", {origin}" if origin else "")
-    owner += f", with {', '.join(buffs)}" if buffs else ""
-    known = book.classes[who].knows(level)
-    passives = tuple(name for name in known if book.abilities[name].passive
-                     and book.classes[who].may_use(book.abilities[name].school))  # fmt: skip
-    stats = {name: _stat_figure(book, own_lines(book, who, level, name, origin, chosen), name, (passives, buffs), owner)
-             for name in book.stats}  # fmt: skip
-    borne = {mark for buff in buffs for mark in book.buffs[buff].marks}
-    page = {"level": float(level), **{name: figure.value for name, figure in stats.items()},
-            **{f"marked({mark})": float(mark in borne) for mark in marks(book)}}  # fmt: skip
+    owned = check_bought(book, who, bought or {})
+    items = take_items(book, gear)
+    parts = (f"{who}, level {level}", *((origin,) if origin else ()),
+             *((f"wearing {', '.join(map(str, items))}",) if items else ()),
+             *((f"with {', '.join(buffs)}",) if buffs else ()))  # fmt: skip
+    owner = ", ".join(parts)
+    own = {name: own_lines(book, who, level, name, origin, chosen, owned) for name in book.stats}
+    known = what_it_knows(book, who, level, [*taught, *granted_by(book, items)], opened_by(book, items))
+    passives = [Standing(("abilities", name), name, book.abilities[name].stats) for name in known.passives]
+    if items:
+        bare = {name: stat_figure(book, own[name], name, passives, owner).value for name in book.stats}
+        check_wearing(book, who, level, items, {"level": float(level), **bare, **_marks(book, ())})
+    standing = [*passives, *standing_of(book, items)]
+    worn = [*standing, *(Standing(("buffs", name), name, book.buffs[name].stats) for name in dict.fromkeys(buffs))]
+    stats = {name: stat_figure(book, own[name], name, worn, owner) for name in book.stats}
+    page = {"level": float(level), **{name: figure.value for name, figure in stats.items()}, **_marks(book, buffs)}
     gauges = {name: _gauge_figure(book, name, page, owner) for name in held_gauges(book, who)}
     for name in book.gauges:
         now, top = (gauges[name].opens, gauges[name].top) if name in gauges else (0.0, 0.0)
         page.update(zip(gauge_names(name), (now, top, now / top if top else 0.0), strict=True))
-    label = book.classes[who].label or who
-    barred = {name: f"its school, {book.abilities[name].school}, is closed to {who}" for name in known
-              if not book.classes[who].may_use(book.abilities[name].school)}  # fmt: skip
     return Sheet(
-        who,
-        label,
-        level,
-        tuple(buffs),
-        origin,
-        MappingProxyType(chosen),
-        MappingProxyType(stats),
-        MappingProxyType(gauges),
-        tuple(name for name in known if name not in barred and not book.abilities[name].passive),
-        passives,
-        MappingProxyType(barred),
-        MappingProxyType(page),
-    )
+        who=who, label=book.classes[who].label or who, level=level, buffs=tuple(buffs), origin=origin,
+        attributes=MappingProxyType(chosen), gear=items, taught=tuple(taught), bought=MappingProxyType(owned),
+        stats=MappingProxyType(stats), gauges=MappingProxyType(gauges), abilities=known.abilities,
+        passives=known.passives,
+        barred=MappingProxyType({**known.barred, **_too_dear(book, known.abilities, gauges, page)}),
+        to_come=MappingProxyType(known.to_come), standing=tuple(standing), page=MappingProxyType(page), book=book,
+    )  # fmt: skip
 
 
 def held_gauges(book: Rulebook, who: str) -> list[str]:
@@ -69,28 +70,28 @@ def held_gauges(book: Rulebook, who: str) -> list[str]:
     return [name for name in book.gauges if own is None or name in own]
 
 
-def own_lines(book: Rulebook, who: str, level: int, stat: str, origin: str | None,
-              attributes: Mapping[str, int]) -> list[Line]:  # fmt: skip
-    """Return the lines of a stat before any buff, limit or rounding: the class's growth or the stat's own base, what
-    the origin changes, and the points that were chosen."""
-    growth = book.classes[who].growth.get(stat)
-    value = _grown(book, who, level, stat)
-    if growth is None:
-        lines = [Line("base", "the stat's own", value, book.place("stats", stat))]
-    else:
-        lines = [Line("growth", describe_growth(growth), value, book.place("classes", who, "growth", stat))]
-    if origin is not None and stat in book.origins[origin].stats:
-        change = book.origins[origin].stats[stat]
-        parts = {"set": value, "add": 0.0, "scale": 0.0, "times": 1.0} | {change.way: change.amount}
-        value = change_stat(parts["set"], parts["add"], parts["scale"], parts["times"])
-        lines.append(
-            Line("origin", f"{_said(change)} by {origin}", value, book.place("origins", origin, "stats", stat))
-        )
-    if attributes.get(stat):
-        value += attributes[stat]
-        lines.append(Line("points", f"{attributes[stat]:+g} chosen".replace("-", "−"), value,
-                          book.place("origins", origin or "", "ranges", stat)))  # fmt: skip
-    return lines
+def stat_base(book: Rulebook, sheet: Sheet, stat: str) -> tuple[float, float, float, float]:
+    """Return what a fight's buffs start from: base, what is added, summed percentages, factors; before any limit."""
+    lines = own_lines(book, sheet.who, sheet.level, stat, sheet.origin, sheet.attributes, sheet.bought)
+    return summed(sheet.standing, stat, lines[-1].value)
+
+
+def _marks(book: Rulebook, buffs: Sequence[str]) -> dict[str, float]:
+    borne = {mark for buff in buffs for mark in book.buffs[buff].marks}
+    return {f"marked({mark})": float(mark in borne) for mark in marks(book)}
+
+
+def _check_request(book: Rulebook, who: str, level: int, buffs: Sequence[str], taught: Sequence[str]) -> None:
+    if who not in book.classes:
+        raise InputError(f"classes: there is no class {who}\n    {nearest(who, book.classes)}")
+    first, last = book.rulebook.levels
+    if not first <= level <= last:
+        raise InputError(f"{who}: there is no level {level}\n    this rulebook's levels go from {first} to {last}")
+    for noun, chapter, names in (("buff", book.buffs, buffs), ("ability", book.abilities, taught)):
+        for name in names:
+            if name not in chapter:
+                where = "buffs" if noun == "buff" else "abilities"
+                raise InputError(f"{where}: there is no {noun} {name}\n    {nearest(name, chapter)}")
 
 
 def _chosen(book: Rulebook, who: str, origin: str | None, attributes: Mapping[str, int] | None) -> dict[str, int]:
@@ -109,104 +110,18 @@ def _chosen(book: Rulebook, who: str, origin: str | None, attributes: Mapping[st
     return dict(verdict.attributes)
 
 
-def _grown(book: Rulebook, who: str, level: int, stat: str) -> float:
-    """Return what a class's growth comes to, or the stat's own base."""
-    growth = book.classes[who].growth.get(stat, book.stats[stat].base)
-    value = growth_at(growth, level, book.rulebook.levels)
-    if not abs(value) <= LARGEST_AMOUNT:
-        raise InputError(f"{book.place('classes', who, 'growth', stat)}: classes.{who}.growth.{stat}: at level {level} "
-                         f"this curve has no figure that can be used\n    got: {number(value)}\n"
-                         "    keep it from dividing by zero and from growing without end")  # fmt: skip
-    return value
-
-
-def _check_request(book: Rulebook, who: str, level: int, buffs: Iterable[str]) -> None:
-    if who not in book.classes:
-        raise InputError(f"classes: there is no class {who}\n    {nearest(who, book.classes)}")
-    first, last = book.rulebook.levels
-    if not first <= level <= last:
-        raise InputError(f"{who}: there is no level {level}\n    this rulebook's levels go from {first} to {last}")
-    for buff in buffs:
-        if buff not in book.buffs:
-            raise InputError(f"buffs: there is no buff {buff}\n    {nearest(buff, book.buffs)}")
-
-
-def stat_base(book: Rulebook, sheet: Sheet, stat: str) -> tuple[float, float, float, float]:
-    """Return what a fight's buffs start from: base, what is added, summed percentages, factors; before any limit."""
-    lines = own_lines(book, sheet.who, sheet.level, stat, sheet.origin, sheet.attributes)
-    base, added, scaled, times = lines[-1].value, 0.0, 0.0, 1.0
-    for name in sheet.passives:
-        change = book.abilities[name].stats.get(stat)
-        match change and change.way:
-            case "set":
-                base = change.amount  # type: ignore[union-attr]
-            case "add":
-                added += change.amount  # type: ignore[union-attr]
-            case "scale":
-                scaled += change.amount  # type: ignore[union-attr]
-            case "times":
-                times *= change.amount  # type: ignore[union-attr]
-    return base, added, scaled, times
-
-
-def _said(change: StatChange) -> str:
-    """Say a change of a stat: to 3, +2, −10%, × 1.5."""
-    match change.way:
-        case "set":
-            return f"to {number(change.amount)}"
-        case "add":
-            return f"{change.amount:+g}".replace("-", "−")
-        case "scale":
-            return f"{change.amount:+.0%}".replace("-", "−")
-    return f"× {number(change.amount)}"
-
-
-def _stat_figure(book: Rulebook, lines: list[Line], name: str, more: tuple[Sequence[str], Sequence[str]],
-                 owner: str) -> StatFigure:  # fmt: skip
-    stat = book.stats[name]
-    value = _add_change_lines(book, name, *more, lines)
-    return StatFigure(
-        name, stat.label or name, _add_limit_lines(stat, value, lines, book.place("stats", name)), tuple(lines), owner
-    )
-
-
-def _add_change_lines(book: Rulebook, name: str, passives: Sequence[str], buffs: Sequence[str],
-                      lines: list[Line]) -> float:  # fmt: skip
-    """Add a line for each change of a passive ability or a buff, in the order in which changes count; return the value
-    after them."""
-    changes = [("abilities", each, book.abilities[each].stats[name]) for each in passives
-               if name in book.abilities[each].stats]  # fmt: skip
-    changes += [("buffs", each, book.buffs[each].stats[name]) for each in dict.fromkeys(buffs)
-                if name in book.buffs[each].stats]  # fmt: skip
-    base, added, scaled, times = lines[-1].value, 0.0, 0.0, 1.0
-    for way in ("set", "add", "scale", "times"):
-        for chapter, source, change in changes:
-            if change.way != way:
-                continue
-            match way:
-                case "set":
-                    base = change.amount
-                case "add":
-                    added += change.amount
-                case "scale":
-                    scaled += change.amount
-                case _:
-                    times *= change.amount
-            place = book.place(chapter, source, "stats", name)
-            lines.append(Line(way, f"{_said(change)} by {source}", change_stat(base, added, scaled, times), place))
-    return change_stat(base, added, scaled, times)
-
-
-def _add_limit_lines(stat: Stat, value: float, lines: list[Line], place: str) -> float:
-    """Add a line for the floor, the ceiling and the rounding where they change the value; return the last."""
-    held = hold_stat(value, stat.floor, stat.ceiling)
-    if held != value:
-        step, word = ("floor", "lower") if held > value else ("ceiling", "higher")
-        lines.append(Line(step, f"no {word} than {number(held)}", held, place))
-    rounded = float(round_figure(held, ROUNDINGS.index(stat.round)))
-    if rounded != held:
-        lines.append(Line("round", f"{stat.round} to a whole number", rounded, place))
-    return rounded
+def _too_dear(book: Rulebook, abilities: Sequence[str], gauges: Mapping[str, GaugeFigure],
+              page: Mapping[str, float]) -> dict[str, str]:  # fmt: skip
+    """Return the abilities that cost more than a full gauge holds, or of a gauge the class has not, and why."""
+    found = {}
+    for name in abilities:
+        for gauge, cost in book.abilities[name].cost.items():
+            asked = float(evaluate(cost, dict(page)))
+            if gauge not in gauges:
+                found[name] = f"it costs {gauge}, and this class has none"
+            elif asked > gauges[gauge].top:
+                found[name] = f"it costs {number(asked)} {gauge}, and a full one holds {number(gauges[gauge].top)}"
+    return found
 
 
 def _gauge_figure(book: Rulebook, name: str, page: dict[str, float], owner: str) -> GaugeFigure:

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from math import floor
 
 from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import nearest
+from .dice import distribution, mean
 
 
 @dataclass(frozen=True)
@@ -30,9 +32,13 @@ class Verdict:
 
 
 def opening_attributes(book: Rulebook, origin: str) -> dict[str, int]:
-    """Return where an origin's attributes open. Raises `InputError` on an unknown origin."""
+    """Return where an origin's attributes open; rolled ones at their mean, rounded down.
+
+    Raises `InputError` on an unknown origin.
+    """
     ranges = _origin(book, origin).ranges
-    return {name: book.creation.opening(*ranges[name]) for name in book.creation.set_by_player()}
+    chosen = {name: book.creation.opening(*ranges[name]) for name in book.creation.set_by_player()}
+    return {**chosen, **{name: floor(mean(distribution(dice))) for name, dice in book.creation.dice.items()}}
 
 
 def judge_build(book: Rulebook, origin: str, attributes: Mapping[str, int] | None = None) -> Verdict:
@@ -48,6 +54,11 @@ def judge_build(book: Rulebook, origin: str, attributes: Mapping[str, int] | Non
         chosen[name] = value
     problems, spent = [], 0
     for name, value in chosen.items():
+        if name in creation.dice:
+            sums = distribution(creation.dice[name])
+            if value not in sums:
+                problems.append(f"{name} is {value:g}, and {creation.dice[name]} never come to that")
+            continue
         low, high = ranges[name]
         if value != int(value) or not low <= value <= high:
             problems.append(f"{name} is {value:g}, and {origin} goes from {low} to {high}")

@@ -4,9 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
+from typing import TYPE_CHECKING, Any
 
 from ..formula import Explanation
 from ..formula.explain import number
+from ..rulebook import InputError, Rulebook
+from ..rulebook.problems import nearest
+
+if TYPE_CHECKING:
+    from .gear import Item, Standing
 
 
 @dataclass(frozen=True)
@@ -74,13 +80,22 @@ class Sheet:
     origin: str | None
     attributes: Mapping[str, int]
     """What the player chose, before what the origin adds."""
+    gear: tuple[Item, ...]
+    taught: tuple[str, ...]
+    bought: Mapping[str, int]
+    """The levels of upgrades."""
     stats: Mapping[str, StatFigure]
     gauges: Mapping[str, GaugeFigure]
     abilities: tuple[str, ...]
     passives: tuple[str, ...]
     barred: Mapping[str, str]
     """What is known but can't be used, each with the reason."""
+    to_come: Mapping[str, int]
+    """What the class has yet to learn, and at which level."""
+    standing: tuple[Standing, ...] = field(repr=False)
+    """What passive abilities, gear and sets change."""
     page: Mapping[str, float] = field(repr=False)
+    book: Rulebook = field(repr=False, compare=False)
 
     def __getitem__(self, name: str) -> StatFigure | GaugeFigure:
         if name in self.stats:
@@ -89,6 +104,34 @@ class Sheet:
 
     def __iter__(self) -> Iterator[str]:
         return iter((*self.stats, *self.gauges))
+
+    def change(self, **what: Any) -> Sheet:
+        """Return the sheet of the same character with something else: `who`, `level`, `buffs`, `origin`, `attributes`,
+        `gear`, `taught` or `bought`. Raises as building it anew does."""
+        from .build import build_sheet
+
+        kept = ("who", "level", "buffs", "origin", "attributes", "gear", "taught", "bought")
+        return build_sheet(self.book, **{**{name: getattr(self, name) for name in kept}, **what})
+
+    def why(self, name: str) -> str:
+        """Say where a stat or gauge comes from, or whether an ability can be used, and if not why. Raises `InputError`
+        on an unknown name."""
+        if name in tuple(self):
+            return self[name].why()
+        if name not in self.book.abilities:
+            known = [*self, *self.abilities, *self.passives, *self.barred, *self.to_come]
+            raise InputError(f"sheet: {self.who} has no stat, gauge or ability {name}\n    {nearest(name, known)}")
+        place = self.book.place("abilities", name)
+        if name in self.barred:
+            return f"{self.who}, level {self.level}, knows {name} but can't use it: {self.barred[name]}  {place}"
+        if name in self.abilities or name in self.passives:
+            passive = ", passively" if name in self.passives else ""
+            return f"{self.who}, level {self.level}, knows {name}{passive}  {place}"
+        if name in self.to_come:
+            at = str(self.to_come[name])
+            where = self.book.place("classes", self.who, "learns", at)
+            return f"{self.who}, level {self.level}, does not know {name} yet: it is learned at level {at}  {where}"
+        return f"{self.who} never learns {name} by itself: only an event or gear can bring it  {place}"
 
     def rows(self) -> list[dict[str, object]]:
         """Return the sheet as records: name, what it is, value, and where the value comes from."""

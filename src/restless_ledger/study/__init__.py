@@ -1,9 +1,9 @@
 """Studies: many fights, and what can be said of them with how much confidence."""
 
+from ..sheet.dice import distribution
 from .best_build import Best, best_build
 from .builds import Builds, Worth
 from .curves import Crossing, Curves
-from .dice import distribution
 from .falls import FallRecord, Falls, Jump
 from .intervals import Quantile, Rate, quantile, wilson
 from .odds import Odds, OddsTable

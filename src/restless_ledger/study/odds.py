@@ -15,7 +15,7 @@ from ..rulebook import InputError, Rulebook
 from ..rulebook.checks import Between, Check
 from ..rulebook.problems import nearest
 from ..sheet import Sheet, build_sheet
-from .dice import at_least, distribution
+from ..sheet.dice import at_least, distribution
 
 if TYPE_CHECKING:
     import pandas as pd

@@ -1,0 +1,144 @@
+"""Drops: what a drop table gives, piece by piece, each with its own rolled changes."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from functools import cached_property, lru_cache
+from types import MappingProxyType
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+
+from ..rulebook import InputError, Rulebook
+from ..rulebook.checks import Between, Roll
+from ..rulebook.gear import Gear
+from ..rulebook.problems import nearest
+from ..sheet.dice import distribution
+from ..sheet.gear import Item, change_of
+from .luck import PURPOSES, draw, pick
+
+if TYPE_CHECKING:
+    import pandas as pd
+
+PIECE, RARITY, ROLLS = 0, 1, 2
+"""Purposes of draws. Each rolled line has two: whether a piece gets it, and its amount."""
+MOST_LINES = (PURPOSES - ROLLS) // 2
+MOST_DROPS = 1 << 40
+
+
+class Drops:
+    """Drops 0 to `count - 1` of a table, for one seed. Drop k is the same in every run of that seed.
+
+    Raises `InputError` on an unknown table, a seed or a count that can't be.
+    """
+
+    def __init__(self, book: Rulebook, table: str, count: int = 1, seed: int = 1) -> None:
+        if table not in book.drops:
+            raise InputError(f"drops: there is no drop table {table}\n    {nearest(table, book.drops)}")
+        if not 0 <= seed < 1 << 63:
+            raise InputError(f"seed: a seed is a whole number from 0 to 2**63 - 1\n    got: {seed}")
+        if not 0 <= count <= MOST_DROPS:
+            raise InputError(f"count: from 0 drops to {MOST_DROPS}\n    got: {count}")
+        self.book, self.table, self.count, self.seed = book, table, count, seed
+
+    def draws(self, numbers: np.ndarray, purpose: int) -> np.ndarray:
+        return draw(self.seed, numbers, purpose)
+
+    def pieces(self, numbers: np.ndarray) -> np.ndarray:
+        """Return which piece of the table each drop is, or −1 for nothing."""
+        table = self.book.drops[self.table]
+        found = pick([*(piece.weight for piece in table.pieces), table.nothing], self.draws(numbers, PIECE))
+        return np.where(found == len(table.pieces), -1, found)
+
+    def rarities(self, numbers: np.ndarray) -> np.ndarray:
+        """Return the rarity of each drop, as an index into the rulebook's, or −1 where it has none."""
+        weights = [rarity.weight for rarity in self.book.rarities.values()]
+        return pick(weights, self.draws(numbers, RARITY)) if weights else np.full(len(numbers), -1)
+
+    def lines(self, gear: Gear, numbers: np.ndarray, most: np.ndarray) -> dict[str, np.ndarray]:
+        """Return by stat the amount that each drop of this gear rolled, before its rarity's factor; NaN where it did
+        not get the line. `most` is how many lines each gets; which ones is drawn."""
+        names = list(gear.rolled)
+        if len(names) > MOST_LINES:
+            raise InputError(f"gear: at most {MOST_LINES} rolled lines a piece\n    got: {len(names)}")
+        drawn = np.array([self.draws(numbers, ROLLS + 2 * index) for index in range(len(names))])
+        place = np.argsort(np.argsort(drawn, axis=0), axis=0)  # of each line among the lines of its piece
+        found = {}
+        for index, name in enumerate(names):
+            amount = roll(gear.rolled[name].roll, self.draws(numbers, ROLLS + 2 * index + 1))
+            found[name] = np.where(place[index] < most, amount, np.nan)
+        return found
+
+    def _lines_of(self, gear: Gear, rarities: np.ndarray) -> np.ndarray:
+        """Return how many rolled lines pieces of some rarities get."""
+        limits = [len(gear.rolled) if rarity.lines is None else rarity.lines for rarity in self.book.rarities.values()]
+        return np.array([*limits, len(gear.rolled)])[rarities]
+
+    def item(self, number: int) -> Item | None:
+        """Return one drop, or None where it is nothing. Worked out from its number alone."""
+        if not 0 <= number < self.count:
+            raise InputError(f"number: drops are numbered from 0 to {self.count - 1}\n    got: {number}")
+        numbers = np.array([number])
+        piece, rarity = int(self.pieces(numbers)[0]), int(self.rarities(numbers)[0])
+        if piece < 0:
+            return None
+        name = self.book.drops[self.table].pieces[piece].gear
+        gear = self.book.gear[name]
+        lines = self.lines(gear, numbers, self._lines_of(gear, np.array([rarity])))
+        times = list(self.book.rarities.values())[rarity].times if rarity >= 0 else 1.0
+        rolled = {stat: change_of(gear.rolled[stat].way, amount[0] * times)
+                  for stat, amount in lines.items() if not np.isnan(amount[0])}  # fmt: skip
+        return Item(name, list(self.book.rarities)[rarity] if rarity >= 0 else None, MappingProxyType(rolled))
+
+    def __len__(self) -> int:
+        return self.count
+
+    def __iter__(self) -> Iterator[Item | None]:
+        return (self.item(number) for number in range(self.count))
+
+    @cached_property
+    def columns(self) -> Mapping[str, np.ndarray]:
+        """All drops as columns: `gear` (empty for nothing), `rarity`, and a column of amounts for each rolled stat,
+        after the rarity's factor; NaN where there is none. Each of shape (drops,)."""
+        numbers = np.arange(self.count)
+        pieces, rarities = self.pieces(numbers), self.rarities(numbers)
+        names = np.array([*(piece.gear for piece in self.book.drops[self.table].pieces), ""], dtype=object)
+        titles = np.array([*self.book.rarities, ""], dtype=object)
+        found = {"gear": names[pieces], "rarity": np.where(pieces < 0, "", titles[rarities])}
+        factors = np.array([*(rarity.times for rarity in self.book.rarities.values()), 1.0])
+        for piece in dict.fromkeys(names[:-1]):
+            mine = np.flatnonzero(found["gear"] == piece)
+            lines = self.lines(self.book.gear[piece], mine, self._lines_of(self.book.gear[piece], rarities[mine]))
+            for stat, amounts in lines.items():
+                column = found.setdefault(stat, np.full(self.count, np.nan))
+                column[mine] = amounts * factors[rarities[mine]]
+        return MappingProxyType(found)
+
+    def frame(self) -> pd.DataFrame:
+        """Return the drops as a DataFrame, a row each."""
+        import pandas as pd
+
+        return pd.DataFrame(dict(self.columns))
+
+    def rows(self) -> list[dict[str, Any]]:
+        """Return the drops as records."""
+        names = list(self.columns)
+        return [dict(zip(names, row, strict=True)) for row in zip(*self.columns.values(), strict=True)]
+
+
+def roll(what: Roll, draws: np.ndarray) -> np.ndarray:
+    """Return what draws (from 0 up to 1) come to as rolls."""
+    if isinstance(what, Between):
+        low, high = what.between
+        return low + np.floor(draws * (high - low + 1)) if what.whole else low + draws * (high - low)
+    sums, ends = _steps(what.model_dump_json())
+    return sums[np.minimum(np.searchsorted(ends, draws, side="right"), len(sums) - 1)]
+
+
+@lru_cache(maxsize=256)
+def _steps(text: str) -> tuple[np.ndarray, np.ndarray]:
+    """Return the sums that dice can come to, and the chance of at most each."""
+    from ..rulebook.dice import Dice
+
+    chances = distribution(Dice.model_validate_json(text))
+    return np.array(list(chances), dtype=float), np.cumsum([float(chance) for chance in chances.values()])

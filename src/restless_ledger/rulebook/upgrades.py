@@ -1,0 +1,73 @@
+"""Upgrades: stats that are bought for coin, level by level, and the plans by which coin is spent."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Annotated, Literal
+
+from pydantic import Field
+
+from .growth import Growth, check_growth
+from .problems import Report
+from .quantities import Entry, Label, Name, Number
+
+if TYPE_CHECKING:
+    from .rulebook import Rulebook
+
+MOST_LEVELS = 1000
+
+
+class Gain(Entry):
+    """`{ add = 2, every = 3 }`: so much more at every so many levels of an upgrade."""
+
+    add: Number
+    every: int = Field(1, ge=1, le=MOST_LEVELS)
+
+
+class Upgrade(Entry):
+    """`[upgrades.keen_hook] price = { formula = "20 * level ** 1.4" }, levels = 12, stats = { brawn = { add = 1 } }`.
+
+    `price` is a curve by the level that is bought, from 1 to `levels`, rounded to whole coins.
+    """
+
+    label: Label | None = None
+    price: Growth
+    levels: int = Field(10, ge=1, le=MOST_LEVELS)
+    stats: Annotated[dict[Name, Gain], Field(min_length=1)]
+    classes: list[Name] | None = None
+
+    def bought(self, stat: str, level: int) -> float:
+        """Return what so many levels bring a stat."""
+        gain = self.stats.get(stat)
+        return gain.add * (level // gain.every) if gain else 0.0
+
+
+class Plan(Entry):
+    """`[plans.hook_first] buys = ["keen_hook", "thick_soles"], way = "in_order"`: how coin is spent.
+
+    `in_order`: the first of the list as far as it goes (or to its level in `up_to`), then the next; `in_turn`: a level
+    of each, round and round; `cheapest`: always what costs least, the first of the list where some cost the same. What
+    can't be paid yet is waited for.
+    """
+
+    label: Label | None = None
+    buys: Annotated[list[Name], Field(min_length=1)]
+    way: Literal["in_order", "in_turn", "cheapest"] = "in_order"
+    up_to: dict[Name, Annotated[int, Field(ge=0)]] = Field(default_factory=dict)
+
+
+def check(book: Rulebook, report: Report) -> None:
+    """Everything an upgrade or a plan names must exist."""
+    for name, upgrade in book.upgrades.items():
+        here = ("upgrades", name)
+        check_growth(report, (*here, "price"), upgrade.price, [1, upgrade.levels])
+        for stat in upgrade.stats:
+            report.reference((*here, "stats", stat), "stat", stat, "stats", book.stats)
+        for index, who in enumerate(upgrade.classes or ()):
+            report.reference((*here, "classes", index), "class", who, "classes", book.classes)
+    for name, plan in book.plans.items():
+        for index, upgrade_name in enumerate(plan.buys):
+            report.reference(("plans", name, "buys", index), "upgrade", upgrade_name, "upgrades", book.upgrades)
+            if plan.buys.count(upgrade_name) > 1:
+                report.add(("plans", name, "buys", index), "this plan names it twice", upgrade_name, "remove one")
+        for upgrade_name in plan.up_to:
+            report.reference(("plans", name, "up_to", upgrade_name), "upgrade", upgrade_name, "plans", plan.buys)

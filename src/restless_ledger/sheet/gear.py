@@ -1,0 +1,125 @@
+"""Gear that is worn: pieces, who may wear them, and what they change together."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from types import MappingProxyType
+
+from ..formula import evaluate
+from ..formula.explain import number
+from ..rulebook import InputError, Rulebook
+from ..rulebook.checks import Between
+from ..rulebook.gear import RolledChange
+from ..rulebook.problems import nearest
+from ..rulebook.stats import StatChange
+from .dice import distribution, mean
+
+
+@dataclass(frozen=True)
+class Item:
+    """One piece of gear with its own rolled changes. A value: two drops share nothing that can change."""
+
+    gear: str
+    rarity: str | None = None
+    rolled: Mapping[str, StatChange] = field(default_factory=lambda: MappingProxyType({}))
+
+    def __str__(self) -> str:
+        return f"{self.rarity} {self.gear}" if self.rarity else self.gear
+
+
+@dataclass(frozen=True)
+class Standing:
+    """Changes that last as long as the sheet: of a passive ability, a piece of gear, or a set."""
+
+    path: tuple[str, ...]
+    name: str
+    stats: Mapping[str, StatChange]
+    rolled: bool = False
+
+    def place(self, book: Rulebook, stat: str) -> str:
+        return book.place(*self.path, "rolled" if self.rolled else "stats", stat)
+
+
+def mean_roll(change: RolledChange) -> float:
+    """Return what a rolled change comes to on average."""
+    roll = change.roll
+    return sum(roll.between) / 2 if isinstance(roll, Between) else float(mean(distribution(roll)))
+
+
+def change_of(way: str, amount: float) -> StatChange:
+    return StatChange.model_validate({way: float(amount)})
+
+
+def take_items(book: Rulebook, gear: Sequence[str | Item]) -> tuple[Item, ...]:
+    """Return the pieces that are asked for: a name stands for one whose rolled changes are as they are on average.
+
+    Raises `InputError` on an unknown name.
+    """
+    items = []
+    for piece in gear:
+        name = piece if isinstance(piece, str) else piece.gear
+        if name not in book.gear:
+            raise InputError(f"gear: there is no gear {name}\n    {nearest(name, book.gear)}")
+        if isinstance(piece, str):
+            rolled = book.gear[name].rolled
+            piece = Item(name, None, MappingProxyType({stat: change_of(change.way, mean_roll(change))
+                                                       for stat, change in rolled.items()}))  # fmt: skip
+        items.append(piece)
+    return tuple(items)
+
+
+def check_wearing(book: Rulebook, who: str, level: int, items: Sequence[Item], page: Mapping[str, float]) -> None:
+    """Raise `InputError` where a class at a level may not wear something, or has no room for it.
+
+    `page` holds its stats as they are without gear and buffs: what a piece brings never helps to put on another.
+    """
+    slots = Counter(book.gear[item.gear].slot for item in items)
+    for item in items:
+        gear = book.gear[item.gear]
+        place = book.place("gear", item.gear)
+        if gear.classes is not None and who not in gear.classes:
+            raise InputError(f"{place}: {who} may not wear {item.gear}\n    it is for {', '.join(gear.classes)}")
+        if gear.level is not None and level < gear.level:
+            what = f"{who} may not wear {item.gear} at level {level}"
+            raise InputError(f"{place}: {what}\n    it is for level {gear.level} on")
+        if gear.requires is not None and not evaluate(gear.requires, dict(page)):
+            has = ", ".join(f"{word} is {number(page[word])}" for word in gear.requires.names)
+            raise InputError(f"{place}: {who} may not wear {item.gear}: it requires {gear.requires}\n    {has}")
+        room = book.slots[gear.slot].count
+        if slots[gear.slot] > room:
+            what = f"there is room for {room} in the slot {gear.slot}"
+            raise InputError(f"{place}: {what}\n    got: {slots[gear.slot]} pieces")
+
+
+def standing_of(book: Rulebook, items: Sequence[Item]) -> list[Standing]:
+    """Return what gear and its sets change, piece by piece."""
+    found = []
+    for item in items:
+        gear = book.gear[item.gear]
+        found.append(Standing(("gear", item.gear), str(item), gear.stats))
+        found.append(Standing(("gear", item.gear), f"{item}, rolled", item.rolled, rolled=True))
+    for name, count, bonus in _bonuses(book, items):
+        found.append(Standing(("gear_sets", name, "worn", str(count)), f"{count} of {name}", bonus.stats))
+    return [standing for standing in found if standing.stats]
+
+
+def granted_by(book: Rulebook, items: Sequence[Item]) -> list[str]:
+    """Return the abilities that gear and its sets grant."""
+    names = [name for item in items for name in book.gear[item.gear].grants]
+    return list(dict.fromkeys([*names, *(name for _, _, bonus in _bonuses(book, items) for name in bonus.grants)]))
+
+
+def opened_by(book: Rulebook, items: Sequence[Item]) -> set[str]:
+    """Return the schools that gear opens."""
+    return {school for item in items for school in book.gear[item.gear].opens}
+
+
+def _bonuses(book: Rulebook, items: Sequence[Item]):  # type: ignore[no-untyped-def]
+    """Yield each bonus of each set of which enough different pieces are worn."""
+    worn = Counter(book.gear[name].belongs_to for name in {item.gear for item in items})
+    for name, entry in book.gear_sets.items():
+        for count, bonus in sorted(entry.worn.items()):
+            if worn[name] >= count:
+                yield name, count, bonus

@@ -1,0 +1,120 @@
+"""The lines of origin of a stat: how its figure comes about, step by step."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+
+from ..formula.explain import number
+from ..rulebook import InputError, Rulebook
+from ..rulebook.quantities import LARGEST_AMOUNT
+from ..rulebook.stats import Stat, StatChange
+from .gear import Standing
+from .growth import describe_growth, growth_at
+from .resolve import ROUNDINGS, change_stat, hold_stat, round_figure
+from .sheet import Line, StatFigure
+
+WAYS = ("set", "add", "scale", "times")
+
+
+def stat_figure(book: Rulebook, own: list[Line], name: str, changes: Sequence[Standing], owner: str) -> StatFigure:
+    """Return a stat with all its lines: its own (see `own_lines`), what changes it, its limits and its rounding."""
+    stat = book.stats[name]
+    lines = list(own)
+    value = _add_change_lines(book, name, changes, lines)
+    value = _add_limit_lines(stat, value, lines, book.place("stats", name))
+    return StatFigure(name, stat.label or name, value, tuple(lines), owner)
+
+
+def own_lines(book: Rulebook, who: str, level: int, stat: str, origin: str | None,
+              attributes: Mapping[str, int], bought: Mapping[str, int]) -> list[Line]:  # fmt: skip
+    """Return the lines of a stat before what changes it: the class's growth or the stat's own base, what the origin
+    changes, the points that were chosen, and what was bought."""
+    growth = book.classes[who].growth.get(stat)
+    value = _grown(book, who, level, stat)
+    if growth is None:
+        lines = [Line("base", "the stat's own", value, book.place("stats", stat))]
+    else:
+        lines = [Line("growth", describe_growth(growth), value, book.place("classes", who, "growth", stat))]
+    if origin is not None and stat in book.origins[origin].stats:
+        change = book.origins[origin].stats[stat]
+        value = change_stat(*_applied([change], value))
+        place = book.place("origins", origin, "stats", stat)
+        lines.append(Line("origin", f"{said(change)} by {origin}", value, place))
+    if attributes.get(stat):
+        value += attributes[stat]
+        lines.append(Line("points", f"{attributes[stat]:+g} chosen".replace("-", "−"), value,
+                          book.place("origins", origin or "", "ranges", stat)))  # fmt: skip
+    for name, levels in bought.items():
+        if gained := book.upgrades[name].bought(stat, levels):
+            value += gained
+            lines.append(Line("bought", f"{gained:+g} by level {levels} of {name}".replace("-", "−"), value,
+                              book.place("upgrades", name, "stats", stat)))  # fmt: skip
+    return lines
+
+
+def summed(changes: Sequence[Standing], stat: str, base: float) -> tuple[float, float, float, float]:
+    """Return what changes of a stat come to together: base, what is added, summed percentages, factors."""
+    return _applied([change.stats[stat] for change in changes if stat in change.stats], base)
+
+
+def _applied(changes: Sequence[StatChange], base: float) -> tuple[float, float, float, float]:
+    added, scaled, times = 0.0, 0.0, 1.0
+    for change in changes:
+        match change.way:
+            case "set":
+                base = change.amount
+            case "add":
+                added += change.amount
+            case "scale":
+                scaled += change.amount
+            case _:
+                times *= change.amount
+    return base, added, scaled, times
+
+
+def said(change: StatChange) -> str:
+    """Say a change of a stat: to 3, +2, −10%, × 1.5."""
+    match change.way:
+        case "set":
+            return f"to {number(change.amount)}"
+        case "add":
+            return f"{change.amount:+g}".replace("-", "−")
+        case "scale":
+            return f"{change.amount:+.0%}".replace("-", "−")
+    return f"× {number(change.amount)}"
+
+
+def _grown(book: Rulebook, who: str, level: int, stat: str) -> float:
+    """Return what a class's growth comes to, or the stat's own base."""
+    growth = book.classes[who].growth.get(stat, book.stats[stat].base)
+    value = growth_at(growth, level, book.rulebook.levels)
+    if not abs(value) <= LARGEST_AMOUNT:
+        raise InputError(f"{book.place('classes', who, 'growth', stat)}: classes.{who}.growth.{stat}: at level {level} "
+                         f"this curve has no figure that can be used\n    got: {number(value)}\n"
+                         "    keep it from dividing by zero and from growing without end")  # fmt: skip
+    return value
+
+
+def _add_change_lines(book: Rulebook, name: str, changes: Sequence[Standing], lines: list[Line]) -> float:
+    """Add a line for each change, in the order in which changes count; return the value after them."""
+    base, so_far = lines[-1].value, list[StatChange]()
+    for way in WAYS:
+        for source in changes:
+            if name in source.stats and source.stats[name].way == way:
+                change = source.stats[name]
+                so_far.append(change)
+                value = change_stat(*_applied(so_far, base))
+                lines.append(Line(way, f"{said(change)} by {source.name}", value, source.place(book, name)))
+    return change_stat(*_applied(so_far, base))
+
+
+def _add_limit_lines(stat: Stat, value: float, lines: list[Line], place: str) -> float:
+    """Add a line for the floor, the ceiling and the rounding where they change the value; return the last."""
+    held = hold_stat(value, stat.floor, stat.ceiling)
+    if held != value:
+        step, word = ("floor", "lower") if held > value else ("ceiling", "higher")
+        lines.append(Line(step, f"no {word} than {number(held)}", held, place))
+    rounded = float(round_figure(held, ROUNDINGS.index(stat.round)))
+    if rounded != held:
+        lines.append(Line("round", f"{stat.round} to a whole number", rounded, place))
+    return rounded
