@@ -123,15 +123,15 @@ class Sheet:
             raise InputError(f"sheet: {self.who} has no stat, gauge or ability {name}\n    {nearest(name, known)}")
         place = self.book.place("abilities", name)
         if name in self.barred:
-            return f"{self.who}, level {self.level}, knows {name} but can't use it: {self.barred[name]}  {place}"
+            return f"{self.who}, level {self.level}, knows {name} but can't use it: {self.barred[name]}\n  {place}"
         if name in self.abilities or name in self.passives:
             passive = ", passively" if name in self.passives else ""
-            return f"{self.who}, level {self.level}, knows {name}{passive}  {place}"
+            return f"{self.who}, level {self.level}, knows {name}{passive}\n  {place}"
         if name in self.to_come:
             at = str(self.to_come[name])
             where = self.book.place("classes", self.who, "learns", at)
-            return f"{self.who}, level {self.level}, does not know {name} yet: it is learned at level {at}  {where}"
-        return f"{self.who} never learns {name} by itself: only an event or gear can bring it  {place}"
+            return f"{self.who}, level {self.level}, does not know {name} yet: it is learned at level {at}\n  {where}"
+        return f"{self.who} never learns {name} by itself: only an event or gear can bring it\n  {place}"
 
     def rows(self) -> list[dict[str, object]]:
         """Return the sheet as records: name, what it is, value, and where the value comes from."""
