@@ -59,7 +59,7 @@ class Commands(unittest.TestCase):
         self.assertIn("it is learned at level 9", self.ok("sheet", "demo", "warden", "--why", "sure_foot"))
         for words, told in ((("builds", "demo", "--set", "grit=1"), "name it with --origin"),
                             (("sheet", "demo", "rigger", "--origin", "clifborn"), "did you mean cliffborn"),
-                            (("sheet", "demo", "rigger", "--origin", "cliffborn", "--set", "brawn=x"), "name=value"),
+                            (("sheet", "demo", "rigger", "--origin", "cliffborn", "--set", "brawn=x"), "name=number"),
                             (("odds", "demo", "nothing"), "there is no check nothing"),
                             (("upgrades", "demo", "rigger", "--coin", "5"), "give both --plan and --coin"),
                             (("sheet", "demo", "rigger", "--gear", "chain_apron"), "it is for warden"),

@@ -39,8 +39,8 @@ def draw_curves(curves: Curves) -> Figure:
 
 
 def _tells_something(curves: Curves, figure: str) -> bool:
-    rows = list(curves.values[figure].values())
-    return bool(rows) and any(np.nanmin(row) != np.nanmin(rows[0]) or np.nanmax(row) != np.nanmin(row) for row in rows)
+    rows = [row[~np.isnan(row)] for row in curves.values[figure].values()]
+    return len(np.unique(np.concatenate(rows))) > 1 if rows else False
 
 
 def _draw_panel(panel: Axes, curves: Curves, name: str, small: bool) -> None:

@@ -153,7 +153,7 @@ class Builds:
         """Say in a sentence how far the origins differ."""
         said = next(self.findings(), "")
         if said or len(self.origins) == 1:
-            return said or f"{self.label(self.origins[0])} allows {self.total:,} builds"
+            return said or f"{self.label(self.origins[0])} allows {self.total:,} build{'s' if self.total != 1 else ''}"
         one, other = max(combinations(self.origins, 2), key=lambda pair: self.overlap(*pair))
         agree = f"{self.overlap(one, other):.0%} of their builds agree"
         return f"{self.label(one)} and {self.label(other)} are the nearest: {agree}"
