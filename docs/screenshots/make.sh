@@ -10,6 +10,7 @@ command=$(cd "$1" && pwd)/restless-ledger
 "$command" fight demo quay_battle --seed 2 --paths "$here/figure-paths.png" >/dev/null
 "$command" curves demo rigger warden lampwright bellringer --plot "$here/figure-curves.png" >/dev/null
 "$command" builds demo --plot "$here/figure-builds.png" >/dev/null
+"$command" journey demo winter --runs 1000 --plot "$here/figure-journey.png" >/dev/null
 "$command" odds demo --plot "$here/figure-odds.png" >/dev/null
 "$command" falls demo --plot "$here/figure-falls.png" >/dev/null
 "$command" trials demo landing_ambush --fights 20000 --seed 1 --plot "$here/figure-trials.png" >/dev/null

@@ -23,16 +23,17 @@ if TYPE_CHECKING:
         upgrades,
     )
     from .ledger import Change, Fight, Live
-    from .progress import Drops, Upgrades
+    from .progress import Drops, Journeys, Upgrades
     from .rulebook import InputError, Rulebook, RulebookError, json_schema
     from .sheet import Item, Sheet
     from .study import Builds, Curves, Falls, OddsTable, Rate, Trials
 
 __version__ = "0.1.0"
 __all__ = [
-    "Book", "Builds", "Change", "Curves", "Drops", "Falls", "Fight", "InputError", "Item", "Live", "OddsTable",
-    "Rate", "Rulebook", "RulebookError", "Sheet", "Trials", "Upgrades", "__version__", "builds", "curves", "demo",
-    "drops", "falls", "fight", "json_schema", "live", "load", "odds", "roll_attributes", "spend", "trials", "upgrades",
+    "Book", "Builds", "Change", "Curves", "Drops", "Falls", "Fight", "InputError", "Item", "Journeys", "Live",
+    "OddsTable", "Rate", "Rulebook", "RulebookError", "Sheet", "Trials", "Upgrades", "__version__", "builds",
+    "curves", "demo", "drops", "falls", "fight", "journey", "json_schema", "live", "load", "odds", "roll_attributes",
+    "spend", "trials", "upgrades",
 ]  # fmt: skip
 _ROOMS = ("book", "rulebook", "sheet", "ledger", "study", "progress")
 

@@ -15,7 +15,7 @@ if TYPE_CHECKING:
 
     from .engine.run import Progress
     from .ledger import Fight, Live
-    from .progress import Drops, Spent, Upgrades
+    from .progress import Drops, Journeys, Spent, Upgrades
     from .study import Builds, Curves, Falls, OddsTable, Trials
 
 DEMO = Path(__file__).parent / "demo" / "gullwick"
@@ -113,6 +113,18 @@ def drops(book: Rulebook, table: str, count: int = 1, seed: int = 1) -> Drops:
     from .progress import Drops
 
     return Drops(book, table, count, seed)
+
+
+def journey(book: Rulebook, name: str, runs: int = 1000, seed: int = 1, threads: int | None = None,
+            progress: Progress | None = None) -> Journeys:  # fmt: skip
+    """Walk a journey many times, every fight really fought. The seed alone decides what comes out.
+
+    `progress` is called with (done, asked). At Ctrl-C the journeys hold the runs done so far. Raises `InputError` on an
+    unknown journey and a member that can't be built, `FightFault` where a formula has no finite value.
+    """
+    from .picture.plots import PlottedJourneys
+
+    return PlottedJourneys(book, name, runs, seed, threads, progress)
 
 
 def roll_attributes(book: Rulebook, count: int = 1, seed: int = 1) -> dict[str, np.ndarray]:

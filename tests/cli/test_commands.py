@@ -68,6 +68,18 @@ class Commands(unittest.TestCase):
         for file in ("c.png", "b.svg", "o.png"):
             self.assertGreater((self.folder / file).stat().st_size, 10_000)
 
+    def test_journey(self) -> None:
+        said = self.ok("journey", "demo", "winter", "--runs", "20", "--out", "j.csv", "--plot", "j.png")
+        self.assertIn("To the end:", said)
+        with (self.folder / "j.csv").open() as file:
+            self.assertEqual([row["stage"] for row in csv.DictReader(file)][-1], "thaw")
+        said = self.ok("journey", "demo", "winter", "--number", "5", "--out", "books.json")
+        books = json.loads((self.folder / "books.json").read_text())
+        self.assertIn(f"The books of {len(books)} entries balance", said)
+        self.assertIn("did you mean winter", self.refused("journey", "demo", "wintre"))
+        self.assertIn("numbered from 0", self.refused("journey", "demo", "winter", "--number", "-1"))
+        self.assertGreater((self.folder / "j.png").stat().st_size, 10_000)
+
     def test_help_lists_every_command_and_each_has_its_own(self) -> None:
         said = self.ok("--help")
         for name in (
@@ -78,6 +90,7 @@ class Commands(unittest.TestCase):
             "builds",
             "odds",
             "upgrades",
+            "journey",
             "fight",
             "trials",
             "falls",

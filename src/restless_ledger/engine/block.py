@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import TYPE_CHECKING, Any, ClassVar, TypeVar
+from typing import TYPE_CHECKING, Any, ClassVar, Self, TypeVar
 
 import numpy as np
 
@@ -44,6 +44,20 @@ class Block:
         seen = kind.__new__(kind)
         seen.__dict__.update(self.__dict__)
         return seen
+
+    def with_member(self, name: str, array: np.ndarray) -> Self:
+        """Return a block that shares all but one of its arrays with this one."""
+        kind, axes = self.LAYOUT[name]
+        if array.dtype != kind or array.ndim != len(axes.split()) or not array.flags.c_contiguous:
+            raise TypeError(f"{name} must be {kind} over {axes}, in one piece")
+        other = type(self).__new__(type(self))
+        other.__dict__.update(self.__dict__)
+        setattr(other, name, array.view(np.recarray) if kind.names else array)
+        other.directory = self.directory.copy()
+        place = self.directory_places()[name]
+        other.directory[place : place + 1 + array.ndim] = [array.ctypes.data, *array.shape]
+        other.address = int(other.directory.ctypes.data)
+        return other
 
     @classmethod
     def directory_places(cls) -> dict[str, int]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 
 from ..formula import evaluate, parse
@@ -36,6 +36,37 @@ def find_encounter(book: Rulebook, name: str) -> Encounter:
     if name not in book.encounters:
         raise InputError(f"encounters: there is no encounter {name}\n    {nearest(name, book.encounters)}")
     return book.encounters[name]
+
+
+@dataclass(frozen=True)
+class Player:
+    """One who takes part in an encounter in the place of a unit of one side."""
+
+    name: str
+    sheet: Sheet
+    playbook: str | None = None
+    handling: str | None = None
+
+
+def with_players(book: Rulebook, encounter: Encounter, side: str, players: Sequence[Player]) -> list[Unit]:
+    """Return the units of an encounter of which one side is taken by players; they stand where that side's units
+    would, the next ones beside the first."""
+    units = roster(book, encounter)
+    index = [each.name for each in encounter.sides].index(side)
+    spots = [unit.at for unit in units if unit.side == index]
+    others = [unit for unit in units if unit.side != index]
+    foreign = {unit.name for unit in others}
+    taken = []
+    for number, player in enumerate(players):
+        group = UnitGroup.model_validate({"class": player.sheet.who, "level": player.sheet.level,
+                                          "playbook": player.playbook, "handling": player.handling})  # fmt: skip
+        who, plays = book.classes[group.who], tuple(_plays(book, group, player.sheet))
+        handling, playbook = player.handling or who.handling, player.playbook or who.playbook
+        name = f"{player.name} ({side})" if player.name in foreign else player.name
+        taken.append(Unit(name, index, player.sheet, plays, book.handlings[handling] if handling else Handling(),
+                          who.lives, (book.playbooks[playbook].keeps or 0.0) if playbook else 0.0,
+                          spots[number % len(spots)]))  # fmt: skip
+    return [*(unit for unit in others if unit.side < index), *taken, *(unit for unit in others if unit.side > index)]
 
 
 def roster(book: Rulebook, encounter: Encounter) -> list[Unit]:

@@ -12,7 +12,7 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from ..rulebook import InputError
-from .codes import MUTUAL, WAYS_TO_WIN
+from .codes import MUTUAL, THOUSAND, WAYS_TO_WIN
 from .layout import TALLY, State
 from .machine import run_fights
 from .setup import Setup
@@ -57,21 +57,40 @@ def check_seed(seed: int) -> int:
     return int(seed)
 
 
-def fight_once(setup: Setup, seed: int, number: int) -> State:
-    """Fight fight `number` of a seed with every entry kept; return the state at its end."""
+def fight_once(setup: Setup, seed: int, number: int, opening: State | None = None) -> State:
+    """Fight fight `number` of a seed with every entry kept, from an opening of one's own if one is given; return the
+    state at its end."""
     check_seed(seed)
     if not 0 <= number < MOST_FIGHTS:
         raise InputError(f"number: fights are numbered from 0\n    got: {number}")
     room = FIRST_ENTRIES
     while True:
         state = setup.new_state(room)
-        _run_chunk(setup, state, seed, number, 1)
-        setup.raise_fault(state)
+        fight_from(setup, setup.opening if opening is None else opening, state, seed, number)
         clock = state.clock[0]
         steps = int(clock.steps) if setup.tables.rules[0].placed else 0
         if clock.entries <= room and clock.pages <= 2 * room and steps <= 16 * room:
             return state
         room = max(int(clock.entries), (int(clock.pages) + 1) // 2, (steps + 15) // 16)
+
+
+def fight_from(setup: Setup, opening: State, state: State, seed: int, number: int) -> tuple[int, int]:
+    """Fight one fight from an opening of one's own (see `open_with`); return its outcome and its ticks.
+
+    Modifies the state, which holds the fight's end; nothing is checked that `fight_once` would check.
+    """
+    outcomes, ticks = np.empty(1, np.int64), np.empty(1, np.int64)
+    run_fights(setup.tables, opening, state, seed, number, outcomes, ticks)
+    setup.raise_fault(state)
+    return int(outcomes[0]), int(ticks[0])
+
+
+def open_with(setup: Setup, opening: State, unit: int, gauge: int, amount: int) -> None:
+    """Let a gauge open at an amount (thousandths of a point), at most its top. Modifies the opening."""
+    row, slot = opening.gauges[unit, gauge], int(setup.tables.gauges[gauge].slot)
+    row.now = row.opened = min(int(row.top), max(0, amount))
+    opening.pages[unit, slot] = row.now / THOUSAND
+    opening.pages[unit, slot + 2] = row.now / row.top if row.top else 0.0
 
 
 def fight_many(setup: Setup, fights: int, seed: int, threads: int | None = None, chunk: int | None = None,

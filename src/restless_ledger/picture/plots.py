@@ -6,6 +6,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from ..ledger import Fight
+from ..progress.journeys import Journeys
 from ..study import Builds, Curves, Falls, OddsTable, Trials
 
 if TYPE_CHECKING:
@@ -31,6 +32,17 @@ class PlottedFight(Fight):
         from .style import finish
 
         return finish(draw_paths(self), file)
+
+
+class PlottedJourneys(Journeys):
+    """Journeys with `plot`."""
+
+    def plot(self, file: str | Path | None = None) -> Figure:
+        """Draw how far the runs come; save it where a file is given. Returns the Matplotlib figure."""
+        from .journey import draw_journey
+        from .style import finish
+
+        return finish(draw_journey(self), file)
 
 
 class PlottedBuilds(Builds):

@@ -16,6 +16,7 @@ from . import (
     gauges,
     gear,
     handlings,
+    journeys,
     lives,
     place,
     playbooks,
@@ -27,7 +28,7 @@ from .rulebook import Rulebook
 
 CHAPTERS = (
     clock, stats, gauges, damage, bodies, classes, experience, creation, checks, gear, upgrades, abilities, buffs,
-    playbooks, handlings, lives, place, encounters,
+    playbooks, handlings, lives, place, encounters, journeys,
 )  # fmt: skip
 
 

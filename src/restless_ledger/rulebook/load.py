@@ -137,8 +137,17 @@ class Source:
         lines = self._lines[name]
         return next((lines[path[:length]] for length in range(len(path), 0, -1) if path[:length] in lines), 1)
 
+    @cached_property
+    def _places(self) -> dict[tuple, str]:
+        return {}
+
     def place(self, path: tuple) -> str:
         """Return `file:line` of a path, or of the nearest thing above it."""
+        if path not in self._places:
+            self._places[path] = self._find_place(path)
+        return self._places[path]
+
+    def _find_place(self, path: tuple) -> str:
         for length in range(len(path), 0, -1):
             if path[:length] in self.owners:
                 name = self.owners[path[:length]]

@@ -21,6 +21,7 @@ from .gauges import Gauge
 from .gear import DropTable, Gear, GearSet, Rarity, Slot
 from .growth import Growth
 from .handlings import Handling
+from .journeys import Journey, Stage
 from .lives import Lives
 from .place import Arena, Falls, Movement, Supply
 from .playbooks import Playbook
@@ -83,8 +84,12 @@ class Rulebook(Entry):
     supplies: dict[Name, Supply] = Field(default_factory=dict)
     arenas: dict[Name, Arena] = Field(default_factory=dict)
     encounters: dict[Name, Encounter] = Field(default_factory=dict)
+    stages: dict[Name, Stage] = Field(default_factory=dict)
+    journeys: dict[Name, Journey] = Field(default_factory=dict)
 
     _source: Any = PrivateAttr(None)
+    _kept: dict[Any, Any] = PrivateAttr(default_factory=dict)
+    """What was worked out from this book and can be used again; nothing in it can change."""
 
     @property
     def downing_gauge(self) -> str | None:

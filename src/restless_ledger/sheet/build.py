@@ -15,7 +15,7 @@ from ..rulebook.quantities import LARGEST_AMOUNT
 from .creation import judge_build
 from .gear import Item, Standing, check_wearing, granted_by, opened_by, standing_of, take_items
 from .sheet import GaugeFigure, Sheet
-from .stat_lines import own_lines, stat_figure, summed
+from .stat_lines import own_lines_of, stat_figure, summed
 from .unlocks import what_it_knows
 from .upgrades import check_bought
 
@@ -40,7 +40,7 @@ def build_sheet(book: Rulebook, who: str, level: int | None = None, buffs: Seque
              *((f"wearing {', '.join(map(str, items))}",) if items else ()),
              *((f"with {', '.join(buffs)}",) if buffs else ()))  # fmt: skip
     owner = ", ".join(parts)
-    own = {name: own_lines(book, who, level, name, origin, chosen, owned) for name in book.stats}
+    own = own_lines_of(book, who, level, origin, chosen, owned)
     known = what_it_knows(book, who, level, [*taught, *granted_by(book, items)], opened_by(book, items))
     passives = [Standing(("abilities", name), name, book.abilities[name].stats) for name in known.passives]
     if items:
@@ -72,8 +72,8 @@ def held_gauges(book: Rulebook, who: str) -> list[str]:
 
 def stat_base(book: Rulebook, sheet: Sheet, stat: str) -> tuple[float, float, float, float]:
     """Return what a fight's buffs start from: base, what is added, summed percentages, factors; before any limit."""
-    lines = own_lines(book, sheet.who, sheet.level, stat, sheet.origin, sheet.attributes, sheet.bought)
-    return summed(sheet.standing, stat, lines[-1].value)
+    own = own_lines_of(book, sheet.who, sheet.level, sheet.origin, sheet.attributes, sheet.bought)
+    return summed(sheet.standing, stat, own[stat][-1].value)
 
 
 def _marks(book: Rulebook, buffs: Sequence[str]) -> dict[str, float]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from types import MappingProxyType
 
 from ..formula.explain import number
 from ..rulebook import InputError, Rulebook
@@ -14,15 +15,30 @@ from .resolve import ROUNDINGS, change_stat, hold_stat, round_figure
 from .sheet import Line, StatFigure
 
 WAYS = ("set", "add", "scale", "times")
+MOST_KEPT = 4096
 
 
-def stat_figure(book: Rulebook, own: list[Line], name: str, changes: Sequence[Standing], owner: str) -> StatFigure:
+def stat_figure(book: Rulebook, own: Sequence[Line], name: str, changes: Sequence[Standing], owner: str) -> StatFigure:
     """Return a stat with all its lines: its own (see `own_lines`), what changes it, its limits and its rounding."""
     stat = book.stats[name]
     lines = list(own)
     value = _add_change_lines(book, name, changes, lines)
     value = _add_limit_lines(stat, value, lines, book.place("stats", name))
     return StatFigure(name, stat.label or name, value, tuple(lines), owner)
+
+
+def own_lines_of(book: Rulebook, who: str, level: int, origin: str | None, attributes: Mapping[str, int],
+                 bought: Mapping[str, int]) -> Mapping[str, tuple[Line, ...]]:  # fmt: skip
+    """Return `own_lines` of every stat. Kept, as the same character is built again and again with other gear."""
+    key = ("own lines", who, level, origin, tuple(attributes.items()), tuple(bought.items()))
+    kept = book._kept
+    if key not in kept:
+        if len(kept) >= MOST_KEPT:
+            kept.clear()
+        kept[key] = MappingProxyType({
+            stat: tuple(own_lines(book, who, level, stat, origin, attributes, bought)) for stat in book.stats
+        })  # fmt: skip
+    return kept[key]
 
 
 def own_lines(book: Rulebook, who: str, level: int, stat: str, origin: str | None,

@@ -1,0 +1,105 @@
+"""`restless-ledger journey`: hours, levels, attempts and walls along a journey."""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path
+
+import click
+
+from .. import book as library
+from ..book import Book
+from ..progress.journeys import Journeys, Story
+from . import options
+from .options import open_book
+from .tables import console, ruled, told, write_records
+
+
+@click.command("journey")
+@options.rulebook
+@click.argument("journey", metavar="JOURNEY")
+@click.option("--runs", type=int, default=1000, show_default=True, help="How many runs.")
+@options.seed
+@click.option("--number", type=int, help="Read this one run instead, visit by visit, with its books.")
+@click.option("--threads", type=int, help="How many threads; all cores unless given. Changes only the time it takes.")
+@options.plot
+@options.out
+def command(rulebook: str, journey: str, runs: int, seed: int, number: int | None, threads: int | None,
+            plot: Path | None, out: Path | None) -> None:  # fmt: skip
+    """Walk JOURNEY many times, every fight really fought: hours, levels on arrival, attempts, and where runs stop."""
+    book, page = open_book(rulebook), console()
+    if number is not None:
+        story = library.journey(book, journey, 1, seed).story(number)
+        print_story(story)
+        if out:
+            write_records(story.entries, out)
+        for line in told("Books", [out]):
+            page.print(line)
+        return
+    journeys = walk_with_progress(book, journey, runs, seed, threads)
+    if not journeys.runs:
+        raise KeyboardInterrupt
+    print_journeys(journeys)
+    if plot:
+        journeys.plot(plot)  # type: ignore[attr-defined]
+    if out:
+        write_records(journeys.records, out)
+    for line in [*told("Figure", [plot]), *told("Table", [out])]:
+        page.print(line)
+
+
+def walk_with_progress(book: Book, journey: str, runs: int, seed: int, threads: int | None) -> Journeys:
+    """Walk with a progress bar on standard error, shown only on a terminal."""
+    if threads is not None and not 1 <= threads <= 64:
+        raise click.BadParameter("between 1 and 64", param_hint="--threads")
+    if not sys.stderr.isatty():
+        return library.journey(book, journey, runs, seed, threads)
+    from rich.console import Console
+    from rich.progress import BarColumn, MofNCompleteColumn, Progress, TextColumn, TimeRemainingColumn
+
+    bar = Progress(TextColumn("{task.description}"), BarColumn(), MofNCompleteColumn(), TimeRemainingColumn(),
+                   console=Console(stderr=True), transient=True)  # fmt: skip
+    with bar:
+        task = bar.add_task("runs", total=runs)
+        return library.journey(book, journey, runs, seed, threads, lambda done, _: bar.update(task, completed=done))
+
+
+def print_journeys(journeys: Journeys) -> None:
+    """Print a row for each stage, what was bought, and how many come to the end."""
+    page = console()
+    label = journeys.journey.label or journeys.name
+    more = "" if len(journeys.runs) == journeys.asked else f" of {journeys.asked:,} asked for"
+    page.print(f"[bold]{label}[/]: {len(journeys.runs):,} runs{more}, seed {journeys.seed}")
+    table = ruled("stage", ">come", ">level", ">10 to 90%", ">tries", ">min", ">stop", ">95% interval", wide="stage")
+    for record in journeys.records:
+        stop = f"{record['stop_share']:.1%}" if record["stops"] else ""
+        interval = f"{record['stop_low']:.1%} to {record['stop_high']:.1%}" if record["reached"] else ""
+        table.add_row(journeys.label(record["stage"]), f"{record['reached']:,}", f"{record['level']:g}",
+                      f"{record['level_10']:g} to {record['level_90']:g}", f"{record['attempts']:.2f}",
+                      f"{record['minutes']:.1f}", stop, interval)  # fmt: skip
+    page.print(table)
+    page.print("Level: the lowest of the party on arrival. Min: minutes there. Stop: of those who come.")
+    for name, bought in journeys.bought.items():
+        if bought:
+            page.print(f"{name} buys: {', '.join(f'{what} {level:.1f}' for what, level in bought.items())} on average.")
+    page.print(f"To the end: {journeys.finish_rate}, in {journeys.hours(0.1):.2f} to {journeys.hours(0.9):.2f} hours "
+               "(10% to 90%).")  # fmt: skip
+    page.print(f"{journeys.finding()}.")
+
+
+def print_story(story: Story) -> None:
+    """Print one run: its visits, then what its books come to."""
+    page, run = console(), story.run
+    book = story.stock.book
+    page.print(f"[bold]{story.stock.journey.label or 'A journey'}[/]: run {story.number}, seed {story.seed}")
+    table = ruled(">visit", "stage", ">level", ">s", "what happened", wide="what happened")
+    for index, visit in enumerate(run.visits):
+        name = book.stages[visit.stage].label or visit.stage
+        again = " (again)" if visit.grinding else ""
+        told = visit.told if visit.passed else f"[red]{visit.told}[/]"
+        table.add_row(str(index), f"{name}{again}", str(visit.level), f"{visit.seconds:.0f}", told)
+    page.print(table)
+    ends = ", ".join(f"{name} level {level}" for name, level in zip(story.stock.names, run.levels, strict=True))
+    how = "Came to the end" if run.finished else f"Stopped at {run.stopped_at}"
+    page.print(f"{how} after {run.seconds / 3600:.2f} hours: {ends}; {run.coin:,} coin left.")
+    page.print(f"The books of {len(story.run.entries or ())} entries balance; --out writes them.")

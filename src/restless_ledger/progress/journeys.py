@@ -1,0 +1,165 @@
+"""Journeys: a party's way through its stages, thousands of times: hours, attempts, levels, and where players stop."""
+
+from __future__ import annotations
+
+import os
+from collections import Counter
+from collections.abc import Callable
+from concurrent.futures import Future, ThreadPoolExecutor
+from functools import cached_property
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+
+from ..engine import fight_once
+from ..ledger import Fight
+from ..rulebook import InputError, Rulebook
+from ..rulebook.problems import nearest
+from ..study import Rate, wilson
+from .party import Stock
+from .walk import Run, Walker
+
+if TYPE_CHECKING:
+    import pandas as pd
+
+CHUNK = 16
+MOST_RUNS = 1 << 23
+
+
+class Story:
+    """One run of a journey, to be read: its visits, the entries of its books, and the ledger of each of its fights."""
+
+    def __init__(self, stock: Stock, seed: int, number: int) -> None:
+        self.stock, self.seed, self.number = stock, seed, number
+        self.run = Walker(stock, seed, number, record=True).walk()
+
+    @property
+    def entries(self) -> list[dict[str, Any]]:
+        """The entries of coin and experience, as records."""
+        return [vars(entry).copy() for entry in self.run.entries or ()]
+
+    def fight(self, visit: int) -> Fight:
+        """Return the fight of a visit, with every entry. Raises `InputError` where that visit had none."""
+        chosen = self.run.visits[visit] if 0 <= visit < len(self.run.visits) else None
+        if chosen is None or chosen.ready is None:
+            last = len(self.run.visits) - 1
+            raise InputError(f"visit: there was no fight at visit {visit}\n    visits go from 0 to {last}")
+        setup = chosen.ready.setup
+        opening, state = chosen.ready.take(chosen.party)
+        fight = Fight(setup, fight_once(setup, self.seed, chosen.number, opening), self.seed, chosen.number)
+        chosen.ready.states.append((opening, state))
+        return fight
+
+
+class Journeys:
+    """Many runs of one journey. Run k of a seed is always the same, whatever the threads and however many there are."""
+
+    def __init__(self, book: Rulebook, journey: str, runs: int = 1000, seed: int = 1, threads: int | None = None,
+                 progress: Callable[[int, int], None] | None = None) -> None:  # fmt: skip
+        if journey not in book.journeys:
+            raise InputError(f"journeys: there is no journey {journey}\n    {nearest(journey, book.journeys)}")
+        if not 1 <= runs <= MOST_RUNS:
+            raise InputError(f"runs: from 1 to {MOST_RUNS}\n    got: {runs}")
+        if not 0 <= seed < 1 << 63:
+            raise InputError(f"seed: a seed is a whole number from 0 to 2**63 - 1\n    got: {seed}")
+        self.book, self.name, self.asked, self.seed = book, journey, runs, seed
+        self.journey = book.journeys[journey]
+        self.stock = Stock(book, self.journey)
+        self.stock.travellers()  # says at once who can't be built
+        self.runs = self._walk(threads or min(os.cpu_count() or 1, 64), progress)
+
+    def _walk(self, threads: int, progress: Callable[[int, int], None] | None) -> list[Run]:
+        """Walk every run, in chunks on threads; at Ctrl-C return those that are done, without a gap."""
+        done: list[Run] = []
+        with ThreadPoolExecutor(threads) as pool:
+            waiting: list[Future] = []
+            try:
+                for first in range(0, self.asked, CHUNK):
+                    if len(waiting) >= 2 * threads:
+                        done += waiting.pop(0).result()
+                        if progress:
+                            progress(len(done), self.asked)
+                    waiting.append(pool.submit(self._chunk, first))
+                while waiting:
+                    done += waiting.pop(0).result()
+                    if progress:
+                        progress(len(done), self.asked)
+            except KeyboardInterrupt:
+                for future in waiting:
+                    if not (future.done() and future.exception() is None):
+                        break
+                    done += future.result()
+            finally:
+                for future in waiting:
+                    future.cancel()
+        return done
+
+    def _chunk(self, first: int) -> list[Run]:
+        return [Walker(self.stock, self.seed, number).walk() for number in range(first, min(first + CHUNK, self.asked))]
+
+    def story(self, number: int) -> Story:
+        """Return one run to be read. Raises `InputError` on a number below zero."""
+        if not 0 <= number < MOST_RUNS:
+            raise InputError(f"number: runs are numbered from 0\n    got: {number}")
+        return Story(self.stock, self.seed, number)
+
+    @property
+    def finish_rate(self) -> Rate:
+        """The share of the runs that come to the end, with Wilson's interval."""
+        return wilson(sum(run.finished for run in self.runs), len(self.runs))
+
+    @cached_property
+    def records(self) -> list[dict[str, Any]]:
+        """A record for each stage: how many runs come there, the level on arrival (the lowest of the party; median,
+        10% and 90%), attempts until it is passed or given up (mean, 90%), minutes spent there (median), how many stop
+        there, and that share of those who come with its 95% interval."""
+        found = []
+        for name in self.journey.stages:
+            mine = [[visit for visit in run.visits if visit.stage == name] for run in self.runs]
+            mine = [visits for visits in mine if visits]
+            stops = sum(run.stopped_at == name for run in self.runs)
+            levels = [float(visits[0].level) for visits in mine] or [np.nan]
+            tries = [float(sum(not visit.grinding for visit in visits)) for visits in mine] or [np.nan]
+            minutes = [sum(visit.seconds for visit in visits) / 60 for visits in mine] or [np.nan]
+            rate = wilson(stops, len(mine))
+            found.append({
+                "stage": name, "reached": len(mine), "level": float(np.median(levels)),
+                "level_10": float(np.quantile(levels, 0.1)), "level_90": float(np.quantile(levels, 0.9)),
+                "attempts": float(np.mean(tries)), "attempts_90": float(np.quantile(tries, 0.9)),
+                "minutes": float(np.median(minutes)), "stops": stops, "stop_share": rate.estimate,
+                "stop_low": rate.low, "stop_high": rate.high,
+            })  # fmt: skip
+        return found
+
+    @cached_property
+    def bought(self) -> dict[str, dict[str, float]]:
+        """What was bought: by member and upgrade, the mean level at the end."""
+        found = {}
+        for place, name in enumerate(self.stock.names):
+            total: Counter[str] = Counter()
+            for run in self.runs:
+                total.update(run.bought[place])
+            found[name] = {upgrade: count / len(self.runs) for upgrade, count in total.items()}
+        return found
+
+    def hours(self, share: float) -> float:
+        """Return a quantile of the hours that runs to the end take; NaN where none comes there."""
+        ends = [run.seconds / 3600 for run in self.runs if run.finished]
+        return float(np.quantile(ends, share)) if ends else float("nan")
+
+    def label(self, stage: str) -> str:
+        return self.book.stages[stage].label or stage
+
+    def finding(self) -> str:
+        """Say in a sentence what the runs show."""
+        wall = max(self.records, key=lambda record: record["stops"])
+        share = f"{self.finish_rate.estimate:.0%} come to the end"
+        if not wall["stops"]:
+            return f"Everybody comes to the end, in {self.hours(0.5):.1f} hours"
+        return f"{share}; most stop at {self.label(wall['stage'])} ({wall['stop_share']:.0%} of those who come there)"
+
+    def frame(self) -> pd.DataFrame:
+        """Return the records as a DataFrame."""
+        import pandas as pd
+
+        return pd.DataFrame.from_records(self.records)

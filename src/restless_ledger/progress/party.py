@@ -1,0 +1,204 @@
+"""A party on its way: who its members are by now, what they hold, and the books of experience and coin."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+from functools import cached_property
+from threading import Lock
+
+import numpy as np
+
+from ..engine import Player, Setup, open_with, set_up
+from ..engine.codes import THOUSAND
+from ..engine.layout import State
+from ..rulebook import InputError, Rulebook
+from ..rulebook.journeys import Journey, Member
+from ..sheet import Item, Sheet, build_sheet
+from ..sheet.experience import experience_totals
+
+COIN = "coin"
+MOST_KEPT = 2000
+"""How many encounters made ready are kept; the oldest gives way."""
+
+
+@dataclass(frozen=True)
+class JourneyEntry:
+    """One change of an account on the way: coin, or somebody's experience. What could not be booked is waste."""
+
+    stage: str
+    account: str
+    asked: int
+    booked: int
+    balance: int
+    cause: str
+
+
+@dataclass
+class Traveller:
+    """One of the party. `fill` is what each gauge holds, in thousandths; a gauge that is not there opens as it does."""
+
+    member: Member
+    name: str
+    level: int
+    experience: int
+    gear: tuple[Item, ...]
+    taught: tuple[str, ...]
+    bought: dict[str, int] = field(default_factory=dict)
+    fill: dict[str, int] = field(default_factory=dict)
+
+    @property
+    def key(self) -> tuple:
+        """What decides this one's sheet."""
+        worn = tuple((item.gear, item.rarity, tuple(sorted((stat, change.way, change.amount)
+                      for stat, change in item.rolled.items()))) for item in self.gear)  # fmt: skip
+        return self.name, self.level, worn, self.taught, tuple(sorted(self.bought.items()))
+
+
+class Stock:
+    """Sheets and encounters that are made ready once and used by every run that comes to the same ones."""
+
+    def __init__(self, book: Rulebook, journey: Journey) -> None:
+        self.book = book
+        self.journey = journey
+        self.lock = Lock()
+        self.sheets: dict[tuple, Sheet] = {}
+        self.shapes: dict[tuple, Setup] = {}
+        self.states: dict[int, list[tuple[State, State]]] = {}
+        self.ready: dict[tuple, Ready] = {}
+        self.totals = {member.who: experience_totals(book, member.who) for member in journey.party}
+        names: list[str] = []
+        for member in journey.party:
+            label = member.name or book.classes[member.who].label or member.who
+            count = sum(name == label or name.startswith(f"{label} ") for name in names)
+            names.append(f"{label} {count + 1}" if count else label)
+        self.names = names
+
+    def travellers(self) -> list[Traveller]:
+        """Return the party as it sets out. Raises `InputError` where a member can't be built."""
+        return [replace(one, bought={}, fill={}) for one in self._setting_out]
+
+    @cached_property
+    def _setting_out(self) -> list[Traveller]:
+        first = self.book.rulebook.levels[0]
+        party = []
+        for member, name in zip(self.journey.party, self.names, strict=True):
+            level = first if member.level is None else member.level
+            sheet = build_sheet(self.book, member.who, level, (), member.origin, member.attributes, member.gear,
+                                member.taught)  # fmt: skip
+            totals = self.totals[member.who]
+            begins = totals[level - first] if len(totals) > 1 else 0
+            party.append(Traveller(member, name, level, begins, sheet.gear, tuple(member.taught)))
+        return party
+
+    def sheet(self, one: Traveller) -> Sheet:
+        """Return a member's sheet as it is now."""
+        key = one.key
+        found = self.sheets.get(key)
+        if found is None:
+            member = one.member
+            if len(self.sheets) > 10 * MOST_KEPT:
+                self.sheets.clear()
+            made = (member.origin, member.attributes, one.gear, one.taught, one.bought)
+            found = self.sheets[key] = build_sheet(self.book, member.who, one.level, (), *made)
+        return found
+
+    def encounter(self, encounter: str, side: str, party: list[Traveller]) -> Ready:
+        """Return an encounter made ready for the party as it is now."""
+        key = (encounter, side, tuple(one.key for one in party))
+        with self.lock:
+            if key not in self.ready:
+                if len(self.ready) >= MOST_KEPT:
+                    del self.ready[next(iter(self.ready))]
+                setup = self._made_ready(encounter, side, party)
+                at = setup.names.sides.index(side)
+                places = [index for index, unit in enumerate(setup.units) if unit.side == at]
+                states = self.states.setdefault(id(setup.names), [])  # the same for all that differ only in stats
+                self.ready[key] = Ready(setup, places, setup.opening.memory.copy(), states)
+                setup.__dict__.pop("opening")  # its memory is all that is needed
+            return self.ready[key]
+
+    def _made_ready(self, encounter: str, side: str, party: list[Traveller]) -> Setup:
+        """Make an encounter ready; where only stats differ from one that was, by exchanging those."""
+        players = [Player(one.name, self.sheet(one), one.member.playbook, one.member.handling) for one in party]
+        sheets = [player.sheet for player in players]
+        shape = (encounter, side, tuple((sheet.abilities, sheet.passives) for sheet in sheets))
+        if shape not in self.shapes:
+            self.shapes[shape] = set_up(self.book, encounter, side, players)
+            return self.shapes[shape]
+        like = self.shapes[shape]
+        at = like.names.sides.index(side)
+        taken = iter(sheets)
+        units = [replace(unit, sheet=next(taken)) if unit.side == at else unit for unit in like.units]
+        if any(not one.member.playbook and not self.book.classes[one.member.who].playbook for one in party):
+            return set_up(self.book, encounter, side, players)  # what they do by themselves goes by their stats
+        return like.with_units(units)
+
+
+@dataclass(frozen=True)
+class Ready:
+    """An encounter made ready for a party as it is: where its members are among the units, and how it opens.
+
+    `states` are pairs of an opening and a state that no thread is using, of all encounters that differ only in stats.
+    """
+
+    setup: Setup
+    units: list[int]
+    memory: np.ndarray
+    states: list[tuple[State, State]]
+
+    def take(self, party: list[Traveller]) -> tuple[State, State]:
+        """Return an opening in which the party's gauges hold what they hold now, and a state to fight in."""
+        try:
+            opening, state = self.states.pop()
+        except IndexError:
+            opening, state = self.setup.new_state(), self.setup.new_state()
+        opening.memory[:] = self.memory
+        state.meetings.taker[:] = -1  # what was worked out for others' stats
+        gauges = self.setup.names.gauges
+        for unit, one in zip(self.units, party, strict=True):
+            for name, amount in one.fill.items():
+                open_with(self.setup, opening, unit, gauges.index(name), amount)
+        return opening, state
+
+
+class Books:
+    """The accounts of one run: coin, and each member's experience. Every change is an entry; the books must balance."""
+
+    def __init__(self, opening: Mapping[str, int], keep: bool) -> None:
+        self.opening = dict(opening)
+        self.balance = dict(opening)
+        self.booked = dict.fromkeys(opening, 0)
+        self.entries: list[JourneyEntry] | None = [] if keep else None
+
+    def book(self, stage: str, account: str, asked: int, cause: str, top: int | None = None) -> int:
+        """Book a change, no further than zero and the top; return what was booked."""
+        before = self.balance[account]
+        after = max(0, before + asked if top is None else min(before + asked, max(top, before)))
+        self.balance[account] = after
+        self.booked[account] += after - before
+        if self.entries is not None and asked:
+            self.entries.append(JourneyEntry(stage, account, asked, after - before, after, cause))
+        return after - before
+
+    def reconcile(self) -> None:
+        """Raise `InputError` where an account does not come to its opening and all that was booked."""
+        for account, opening in self.opening.items():
+            if opening + self.booked[account] != self.balance[account]:
+                raise InputError(
+                    f"the books of {account} do not balance; this is a fault of the engine, please report it"
+                )
+
+
+def carry_over(one: Traveller, sheet: Sheet, gauges: tuple[str, ...], row: list[int], up: bool, restores: float,
+               returns: float) -> None:  # fmt: skip
+    """Note what a member's gauges hold after a fight: what is left, and the share that comes back of what is missing
+    up to where the gauge opens. Who is down stands up with a share of the gauge that was empty."""
+    for index, name in enumerate(gauges):
+        if name not in sheet.gauges:
+            continue
+        figure = sheet.gauges[name]
+        now, opens = row[index], round(figure.opens * THOUSAND)
+        if not up:
+            now = max(now, round(returns * figure.top * THOUSAND)) if sheet.book.gauges[name].downs else now
+        one.fill[name] = now + round(restores * max(0, opens - now))

@@ -1,0 +1,214 @@
+"""One run of a journey, from its first stage to its last, or to where the party stops."""
+
+from __future__ import annotations
+
+from bisect import bisect_right
+from dataclasses import dataclass, field, replace
+
+import numpy as np
+
+from ..engine import fight_from
+from ..formula import evaluate
+from ..rulebook import InputError, Rulebook
+from ..rulebook.journeys import Stage
+from ..sheet import Item
+from ..sheet.gear import check_wearing
+from ..study.odds import chance_of
+from .drops import Drops
+from .luck import draw
+from .party import COIN, Books, JourneyEntry, Ready, Stock, Traveller, carry_over
+from .spending import spend
+
+VISITS = 1 << 16
+"""How many visits of stages one run has room for; run and visit together number its fights, drops and checks."""
+CHECK = 62  # the purpose of a check's draw
+
+
+@dataclass
+class Visit:
+    """One attempt at a stage. `number` is the fight's among those of the journey's seed; `level` the party's lowest."""
+
+    stage: str
+    number: int
+    level: int
+    passed: bool
+    seconds: float
+    grinding: bool
+    told: str
+    ready: Ready | None = field(default=None, repr=False)
+    party: list[Traveller] = field(default_factory=list, repr=False)
+
+
+@dataclass
+class Run:
+    """One run: its visits, whether it came to the end, and what everybody had become."""
+
+    number: int
+    finished: bool
+    visits: list[Visit]
+    levels: list[int]
+    bought: list[dict[str, int]]
+    coin: int
+    entries: list[JourneyEntry] | None = None
+
+    @property
+    def seconds(self) -> float:
+        return sum(visit.seconds for visit in self.visits)
+
+    @property
+    def stopped_at(self) -> str | None:
+        return None if self.finished else self.visits[-1].stage
+
+
+class Walker:
+    """Walks one party through a journey. Each run is a pure function of the journey, the seed and its number."""
+
+    def __init__(self, stock: Stock, seed: int, number: int, record: bool = False) -> None:
+        self.stock, self.seed, self.number, self.record = stock, seed, number, record
+        self.book: Rulebook = stock.book
+        self.journey = stock.journey
+        self.party = stock.travellers()
+        accounts = {COIN: self.journey.coin, **{self._account(one): one.experience for one in self.party}}
+        self.books = Books(accounts, record)
+        self.visits: list[Visit] = []
+
+    @staticmethod
+    def _account(one: Traveller) -> str:
+        return f"experience of {one.name}"
+
+    def walk(self) -> Run:
+        """Walk to the end, or to where the party stops; balance the books."""
+        journey, at = self.journey, 0
+        tried = dict.fromkeys(journey.stages, 0)
+        ground = dict.fromkeys(journey.stages, 0)
+        finished = False
+        while len(self.visits) < VISITS - 1:
+            name = journey.stages[at]
+            stage = self.book.stages[name]
+            passed = self._visit(name, stage, ground[name] > 0)
+            if passed:
+                self._reward(name, stage)
+                if stage.grind and self.lowest < stage.grind.below and ground[name] < stage.grind.most:
+                    ground[name] += 1
+                    continue
+                at += 1
+                if at == len(journey.stages):
+                    finished = True
+                    break
+                continue
+            tried[name] += 1
+            self._lose(name)
+            if journey.defeat == "end" or tried[name] >= journey.attempts:
+                break
+            if journey.defeat == "checkpoint":
+                at = max((journey.stages.index(point) for point in journey.checkpoints
+                          if journey.stages.index(point) <= at), default=0)  # fmt: skip
+        self.books.reconcile()
+        return Run(self.number, finished, self.visits, [one.level for one in self.party],
+                   [dict(one.bought) for one in self.party], self.books.balance[COIN], self.books.entries)  # fmt: skip
+
+    @property
+    def lowest(self) -> int:
+        return min(one.level for one in self.party)
+
+    def _visit(self, name: str, stage: Stage, grinding: bool) -> bool:
+        """Attempt a stage once; say whether it was passed."""
+        number = self.number * VISITS + len(self.visits)
+        visit = Visit(name, number, self.lowest, True, stage.minutes * 60.0, grinding, "goes on")
+        if stage.encounter and stage.side:
+            self._fight(visit, stage)
+        elif stage.check:
+            self._try(visit, stage)
+        self.visits.append(visit)
+        return visit.passed
+
+    def _fight(self, visit: Visit, stage: Stage) -> None:
+        ready = self.stock.encounter(stage.encounter or "", stage.side or "", self.party)
+        if self.record:
+            visit.ready, visit.party = ready, [replace(one, fill=dict(one.fill)) for one in self.party]
+        opening, state = ready.take(self.party)
+        outcome, ticks = fight_from(ready.setup, opening, state, self.seed, visit.number)
+        sides = ready.setup.names.sides
+        winner = sides[outcome % len(sides)] if outcome >= 0 else None
+        visit.passed = winner == stage.side
+        visit.seconds += self.book.clock.seconds(ticks)
+        visit.told = f"{winner} won" if winner else "nobody won"
+        up, now = state.units.up[ready.units].tolist(), state.gauges.now[ready.units].tolist()
+        visit.told += f", {sum(up)} of {len(self.party)} standing"
+        for one, row, stands in zip(self.party, now, up, strict=True):
+            carry_over(one, self.stock.sheet(one), ready.setup.names.gauges, row, bool(stands), stage.restores,
+                       stage.returns)  # fmt: skip
+        ready.states.append((opening, state))
+
+    def _try(self, visit: Visit, stage: Stage) -> None:
+        """Let the member with the best chance try a check; the first of those with the same."""
+        check = self.book.checks[stage.check or ""]
+        best, who = 0.0, None
+        for one in self.party:
+            page = dict(self.stock.sheet(one).page)
+            if check.classes is not None and one.member.who not in check.classes:
+                continue
+            if check.requires is not None and not evaluate(check.requires, page):
+                continue
+            wanted = float(evaluate(check.needs, page)) - float(evaluate(check.value, page))
+            chance = float(chance_of(check, wanted))
+            if who is None or chance > best:
+                best, who = chance, one
+        drawn = float(draw(self.seed, np.array([visit.number]), CHECK)[0])
+        visit.passed = who is not None and drawn < best
+        did = "passes" if visit.passed else "fails"
+        visit.told = f"{who.name} {did}, with a chance of {best:.1%}" if who else "nobody can try"
+
+    def _reward(self, name: str, stage: Stage) -> None:
+        """Book what a stage that was passed brings, and spend coin where there is a shop."""
+        first = self.book.rulebook.levels[0]
+        for one in self.party:
+            totals = self.stock.totals[one.member.who]
+            if stage.experience and len(totals) > 1:
+                self.books.book(name, self._account(one), stage.experience, "reward", totals[-1])
+                one.experience = self.books.balance[self._account(one)]
+                reached = first + bisect_right(totals, one.experience) - 1
+                if reached > one.level:
+                    one.level = reached
+                    one.fill.clear()  # whoever rises stands there fresh
+            for ability in stage.teaches.get(one.member.who, ()):
+                if ability not in one.taught:
+                    one.taught = (*one.taught, ability)
+        self.books.book(name, COIN, stage.coin, "reward")
+        if stage.drop:
+            item = Drops(self.book, stage.drop, VISITS << 24, self.seed).item(self.visits[-1].number)
+            if item is not None:
+                self._take(item)
+        if stage.shop:
+            self._buy(name)
+
+    def _take(self, item: Item) -> None:
+        """Give a piece to the first who may wear it and has room; otherwise it is left."""
+        for one in self.party:
+            bare = self.stock.sheet(replace(one, gear=()))
+            try:
+                check_wearing(self.book, one.member.who, one.level, [*one.gear, item], bare.page)
+            except InputError:
+                continue
+            one.gear = (*one.gear, item)
+            self.visits[-1].told += f"; {one.name} takes {item}"
+            return
+        self.visits[-1].told += f"; nobody has use for {item}"
+
+    def _buy(self, name: str) -> None:
+        """Let each in turn spend an even share of what there is, by its plan."""
+        for place, one in enumerate(self.party):
+            if one.member.plan is None:
+                continue
+            left = sum(other.member.plan is not None for other in self.party[place:])
+            share = self.books.balance[COIN] // left
+            spent = spend(self.book, one.member.plan, share, one.bought)
+            for purchase in spent.purchases:
+                self.books.book(name, COIN, -purchase.price, f"{one.name} buys {purchase.upgrade} {purchase.level}")
+            one.bought = dict(spent.bought)
+
+    def _lose(self, name: str) -> None:
+        """After a defeat: a share of the coin is gone, and everybody stands fresh before the next attempt."""
+        self.books.book(name, COIN, -int(self.journey.loses * self.books.balance[COIN]), "defeat")
+        for one in self.party:
+            one.fill.clear()

@@ -1,0 +1,179 @@
+"""Journeys: the same whatever the threads, as a plain restatement says where chance is simple, and with books that balance."""
+
+from __future__ import annotations
+
+import unittest
+
+import numpy as np
+
+import restless_ledger as rl
+from restless_ledger.progress import Journeys
+
+from ..support import TINY, book_of, problems_of
+
+ROAD = (
+    TINY
+    + """
+[experience]
+to_next = 10
+[upgrades.edge]
+price = 15
+levels = 4
+stats = { might = { add = 2 } }
+[plans.edges]
+buys = ["edge"]
+[checks.ford]
+value = "might"
+needs = 15
+roll = { between = [1, 10] }
+[encounters.bout]
+[[encounters.bout.sides]]
+name = "us"
+units = [{ class = "post", level = 1 }]
+[[encounters.bout.sides]]
+name = "them"
+units = [{ class = "ox", level = 1 }]
+[stages.camp]
+experience = 7
+coin = 20
+minutes = 30
+shop = true
+[stages.river]
+check = "ford"
+experience = 5
+[stages.gate]
+encounter = "bout"
+side = "us"
+restores = 0.5
+coin = 8
+[journeys.walk]
+party = [{ class = "ox", plan = "edges" }]
+stages = ["camp", "river", "gate"]
+coin = 11
+attempts = 3
+loses = 0.25
+"""
+)
+
+
+class Sameness(unittest.TestCase):
+    def test_threads_and_number_of_runs_change_nothing(self) -> None:
+        book = rl.demo()
+
+        def told(journeys: Journeys) -> list:
+            return [(run.number, run.finished, run.levels, run.coin, run.bought,
+                     [(visit.stage, visit.passed, visit.seconds, visit.told) for visit in run.visits])
+                    for run in journeys.runs]  # fmt: skip
+
+        many = told(rl.journey(book, "winter", 40, seed=5, threads=1))
+        self.assertEqual(told(rl.journey(book, "winter", 40, seed=5, threads=3)), many)
+        self.assertEqual(told(rl.journey(book, "winter", 9, seed=5)), many[:9])
+        self.assertNotEqual(told(rl.journey(book, "winter", 9, seed=6)), many[:9])
+
+    def test_a_story_is_that_run_and_its_fights_can_be_read(self) -> None:
+        journeys = rl.journey(rl.demo(), "winter", 6, seed=5)
+        for run in journeys.runs:
+            story = rl.journey(rl.demo(), "winter", 1, seed=5).story(run.number)
+            self.assertEqual([visit.told for visit in story.run.visits], [visit.told for visit in run.visits])
+        for place, visit in enumerate(story.run.visits):
+            if visit.ready:
+                fight = story.fight(place)
+                self.assertEqual(fight.winner == "watch", visit.passed)
+                self.assertAlmostEqual(visit.seconds - fight.seconds, 60 * rl.demo().stages[visit.stage].minutes)
+                self.assertEqual(set(fight.reconcile()["difference"]), {0.0})
+        with self.assertRaisesRegex(rl.InputError, "there was no fight at visit 99"):
+            story.fight(99)
+
+
+class Rules(unittest.TestCase):
+    def setUp(self) -> None:
+        self.book = book_of(ROAD)
+
+    def test_rewards_purchases_levels_and_books(self) -> None:
+        story = rl.journey(self.book, "walk", 1, seed=1).story(0)
+        entries = story.entries
+        camp = [(entry["account"], entry["booked"], entry["cause"]) for entry in entries if entry["stage"] == "camp"]
+        self.assertEqual(camp, [("experience of ox", 7, "reward"), ("coin", 20, "reward"), ("coin", -15, "ox buys edge 1"),
+                                ("coin", -15, "ox buys edge 2")])  # fmt: skip
+        for account, opening in (("coin", 11), ("experience of ox", 0)):
+            mine = [entry for entry in entries if entry["account"] == account]
+            balances = opening + np.cumsum([entry["booked"] for entry in mine])
+            self.assertEqual([entry["balance"] for entry in mine], balances.tolist())
+        self.assertEqual((story.run.bought, story.run.levels), ([{"edge": 2}], [2]))
+        self.assertEqual(story.run.coin, entries[-1]["balance"])
+
+    def test_a_check_is_passed_as_often_as_its_chance_says(self) -> None:
+        """With might 14, 15 or more takes a roll of 1 or more: certain; without the shop, 10, so a roll of 5 or more: p = 0.6.
+        Three attempts leave (1 − p)³; the mean number of attempts of those who come is (1 − (1 − p)³) / p."""
+        book = book_of(ROAD.replace("shop = true", "").replace('"river", "gate"]', '"river"]'))
+        journeys = rl.journey(book, "walk", 4000, seed=3)
+        river = journeys.records[1]
+        stay, mean = 0.4**3, (1 - 0.4**3) / 0.6
+        self.assertLess(abs(river["stops"] / 4000 - stay), 4 * (stay * (1 - stay) / 4000) ** 0.5)
+        variance = sum(k * k * p for k, p in ((1, 0.6), (2, 0.24), (3, 0.16))) - mean**2
+        self.assertLess(abs(river["attempts"] - mean), 4 * (variance / 4000) ** 0.5)
+        self.assertEqual(journeys.finish_rate.count, 4000 - river["stops"])
+        self.assertEqual(rl.journey(self.book, "walk", 50, seed=3).records[1]["stops"], 0)
+
+    def test_gauges_are_carried_over_and_restored_by_a_share(self) -> None:
+        """Ours hits for 20 and theirs for 10, both each second: it wins by the fifth hit and has taken five, so 50 are left;
+        half of what is missing comes back: 75."""
+        text = (
+            ROAD.replace("add = 2", "add = 5").replace(
+                'stages = ["camp", "river", "gate"]', 'stages = ["camp", "gate", "second"]'
+            )
+            + """
+[stages.second]
+encounter = "bout"
+side = "us"
+"""
+        )
+        story = rl.journey(book_of(text), "walk", 1, seed=1).story(0)
+        self.assertEqual([visit.passed for visit in story.run.visits], [True] * 3)
+        ours = [next(row for row in story.fight(place).balances() if row["unit"] == "ox (us)") for place in (1, 2)]
+        self.assertEqual([(row["opening"], row["closing"]) for row in ours], [(100.0, 50.0), (75.0, 25.0)])
+        self.assertIn("1 of 1 standing", story.run.visits[1].told)
+
+    def test_defeat(self) -> None:
+        weak = ROAD.replace('party = [{ class = "ox", plan = "edges" }]', 'party = [{ class = "post" }]').replace(
+            "needs = 15", "needs = 0")  # fmt: skip
+        run = rl.journey(book_of(weak), "walk", 1, seed=1).story(0).run
+        self.assertEqual((run.finished, run.stopped_at, len(run.visits)), (False, "gate", 2 + 3))
+        coin = 31
+        for _ in range(3):
+            coin -= int(coin * 0.25)
+        self.assertEqual(run.coin, coin)
+        ends = rl.journey(book_of(weak.replace("attempts = 3", 'attempts = 3\ndefeat = "end"')), "walk", 1).runs[0]
+        self.assertEqual(len(ends.visits), 3)
+        back = weak.replace("attempts = 3", 'attempts = 3\ndefeat = "checkpoint"\ncheckpoints = ["river"]')
+        run = rl.journey(book_of(back), "walk", 1).runs[0]
+        self.assertEqual([visit.stage for visit in run.visits], ["camp"] + ["river", "gate"] * 3)
+
+    def test_grinding_goes_on_to_a_level_and_no_further(self) -> None:
+        for most, visits in ((20, 5), (3, 4)):  # 7 experience a time, 10 a level: level 4 takes 30, so five times
+            text = ROAD.replace("minutes = 30", f"minutes = 30\ngrind = {{ below = 4, most = {most} }}")
+            run = rl.journey(book_of(text), "walk", 1).runs[0]
+            self.assertEqual(sum(visit.stage == "camp" for visit in run.visits), visits)
+
+    def test_experience_beyond_the_last_level_is_not_booked(self) -> None:
+        story = rl.journey(book_of(ROAD.replace("experience = 7", "experience = 500")), "walk", 1).story(0)
+        self.assertEqual((story.run.levels, story.entries[0]["asked"], story.entries[0]["booked"]), ([10], 500, 90))
+
+    def test_bad_input(self) -> None:
+        for old, new, words in (
+            ('"river", "gate"]', '"rivre", "gate"]', "did you mean river?"),
+            ('"river", "gate"]', '"river", "camp"]', "it would go in a circle"),
+            ('encounter = "bout"', 'encounter = "bou"', "did you mean bout?"),
+            ('side = "us"', 'side = "uss"', "did you mean us?"),
+            ('side = "us"\n', "", "the party takes the place of one side"),
+            ('check = "ford"', 'check = "ford"\nencounter = "bout"\nside = "us"', "an encounter or a check"),
+            ("attempts = 3", 'defeat = "checkpoint"', "there is no checkpoint to go back to"),
+            ('plan = "edges"', 'plan = "edgse"', "did you mean edges?"),
+            ('{ class = "ox", plan', '{ class = "ox", level = 44, plan', "levels go from 1 to 10"),
+            ("minutes = 30", "grind = { below = 99 }", "levels go from 1 to 10"),
+        ):
+            with self.subTest(new):
+                self.assertIn(words, problems_of(ROAD.replace(old, new, 1)))
+        for arguments, words in ((("wlak",), "did you mean walk"), (("walk", 0), "runs"), (("walk", 1, -1), "seed")):
+            with self.assertRaisesRegex(rl.InputError, words):
+                rl.journey(self.book, *arguments)
