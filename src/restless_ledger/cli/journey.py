@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-import sys
 from pathlib import Path
 
 import click
 
 from .. import book as library
-from ..book import Book
 from ..progress.journeys import Journeys, Story
 from . import options
 from .options import open_book
+from .progress import check_threads, with_progress
 from .tables import console, ruled, told, write_records
 
 
@@ -36,7 +35,10 @@ def command(rulebook: str, journey: str, runs: int, seed: int, number: int | Non
         for line in told("Books", [out]):
             page.print(line)
         return
-    journeys = walk_with_progress(book, journey, runs, seed, threads)
+    check_threads(threads)
+    journeys = with_progress(
+        "runs", runs, lambda progress: library.journey(book, journey, runs, seed, threads, progress)
+    )
     if not journeys.runs:
         raise KeyboardInterrupt
     print_journeys(journeys)
@@ -46,22 +48,6 @@ def command(rulebook: str, journey: str, runs: int, seed: int, number: int | Non
         write_records(journeys.records, out)
     for line in [*told("Figure", [plot]), *told("Table", [out])]:
         page.print(line)
-
-
-def walk_with_progress(book: Book, journey: str, runs: int, seed: int, threads: int | None) -> Journeys:
-    """Walk with a progress bar on standard error, shown only on a terminal."""
-    if threads is not None and not 1 <= threads <= 64:
-        raise click.BadParameter("between 1 and 64", param_hint="--threads")
-    if not sys.stderr.isatty():
-        return library.journey(book, journey, runs, seed, threads)
-    from rich.console import Console
-    from rich.progress import BarColumn, MofNCompleteColumn, Progress, TextColumn, TimeRemainingColumn
-
-    bar = Progress(TextColumn("{task.description}"), BarColumn(), MofNCompleteColumn(), TimeRemainingColumn(),
-                   console=Console(stderr=True), transient=True)  # fmt: skip
-    with bar:
-        task = bar.add_task("runs", total=runs)
-        return library.journey(book, journey, runs, seed, threads, lambda done, _: bar.update(task, completed=done))
 
 
 def print_journeys(journeys: Journeys) -> None:

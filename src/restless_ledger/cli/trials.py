@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import sys
 from pathlib import Path
 
 import click
@@ -12,6 +11,7 @@ from ..book import Book
 from ..study import Trials
 from . import options
 from .options import open_book
+from .progress import check_threads, with_progress
 from .tables import amount, console, ruled, told, write_records
 
 
@@ -41,21 +41,11 @@ def command(
 
 
 def run_with_progress(book: Book, encounter: str, fights: int, seed: int, threads: int | None = None) -> Trials:
-    """Run trials with a progress bar on standard error, shown only on a terminal."""
-    if threads is not None and not 1 <= threads <= 64:
-        raise click.BadParameter("between 1 and 64", param_hint="--threads")
-    if not sys.stderr.isatty():
-        return library.trials(book, encounter, fights, seed, threads)
-    from rich.console import Console
-    from rich.progress import BarColumn, MofNCompleteColumn, Progress, TextColumn, TimeRemainingColumn
-
-    bar = Progress(TextColumn("{task.description}"), BarColumn(), MofNCompleteColumn(), TimeRemainingColumn(),
-                   console=Console(stderr=True), transient=True)  # fmt: skip
-    with bar:
-        task = bar.add_task("fights", total=fights)
-        return library.trials(
-            book, encounter, fights, seed, threads, progress=lambda done, _: bar.update(task, completed=done)
-        )
+    """Run trials with a progress bar."""
+    check_threads(threads)
+    return with_progress(
+        "fights", fights, lambda progress: library.trials(book, encounter, fights, seed, threads, progress=progress)
+    )
 
 
 def print_trials(trials: Trials, most: int = 40) -> None:

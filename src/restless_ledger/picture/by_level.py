@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping, Sequence
 from typing import TYPE_CHECKING
 
@@ -30,8 +31,18 @@ def draw_lines(panel: Axes, title: str, levels: Sequence[int], rows: Mapping[str
     panel.set_facecolor(PAPER)
 
 
-def name_lines(figure: Figure, panel: Axes) -> None:
-    """Put the names of the lines under the figure."""
-    handles, labels = panel.get_legend_handles_labels()
+def lay_out(count: int) -> tuple[int, int]:
+    """Return rows and columns for so many panels: as square as can be, at most four wide."""
+    columns = min(4, math.ceil(math.sqrt(count)))
+    return math.ceil(count / columns), columns
+
+
+def finish_panels(figure: Figure, panels: Sequence[Axes], count: int, columns: int) -> None:
+    """Empty the panels beyond the count, name the levels under the lowest, and the lines under the figure."""
+    for panel in panels[count:]:
+        panel.set_axis_off()
+    for panel in panels[max(0, count - columns) : count]:
+        panel.set_xlabel("level")
+    handles, labels = panels[0].get_legend_handles_labels()
     figure.legend(handles, labels, loc="outside lower center", ncols=min(6, len(labels)), frameon=False, fontsize=9,
                   labelcolor=INK)  # fmt: skip

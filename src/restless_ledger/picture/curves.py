@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import math
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from ..study.curves import Curves
-from .by_level import draw_lines, name_lines
+from .by_level import draw_lines, finish_panels, lay_out
 from .style import INK, new_figure
 
 if TYPE_CHECKING:
@@ -23,18 +22,13 @@ def draw_curves(curves: Curves) -> Figure:
     shown = [figure for figure in curves.figures if _tells_something(curves, figure)] or list(curves.figures)
     left_out = len(shown) - MOST_PANELS
     shown = shown[:MOST_PANELS]
-    columns = min(4, math.ceil(math.sqrt(len(shown))))
-    rows = math.ceil(len(shown) / columns)
+    rows, columns = lay_out(len(shown))
     more = f" · {left_out} more in the table" if left_out > 0 else ""
     subtitle = f"{curves.book.rulebook.title} · by level; a ring where one class passes another{more}"
     figure, panels = new_figure([1.0] * rows, curves.finding(), subtitle, columns)
     for panel, name in zip(panels, shown, strict=False):
         _draw_panel(panel, curves, name, small=columns > 2)
-    for panel in panels[len(shown) :]:
-        panel.set_axis_off()
-    for panel in panels[max(0, len(shown) - columns) : len(shown)]:
-        panel.set_xlabel("level")
-    name_lines(figure, panels[0])
+    finish_panels(figure, panels, len(shown), columns)
     return figure
 
 

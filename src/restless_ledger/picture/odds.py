@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import math
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from ..study.odds import OddsTable
-from .by_level import draw_lines, name_lines
+from .by_level import draw_lines, finish_panels, lay_out
 from .style import new_figure
 
 if TYPE_CHECKING:
@@ -20,8 +19,7 @@ MOST_PANELS = 12
 def draw_odds(odds: OddsTable) -> Figure:
     """Draw the chance of passing by level, for the first twelve checks."""
     shown = odds.checks[:MOST_PANELS]
-    columns = min(4, math.ceil(math.sqrt(len(shown))))
-    rows = math.ceil(len(shown) / columns)
+    rows, columns = lay_out(len(shown))
     subtitle = f"{odds.book.rulebook.title} · exact chance of passing, by class and level; at zero it can’t be passed"
     figure, panels = new_figure([1.0] * rows, odds.finding(), subtitle, columns)
     who = dict.fromkeys(record.who for record in odds.records if record.check in shown)
@@ -34,9 +32,5 @@ def draw_odds(odds: OddsTable) -> Figure:
         panel.set_ylim(-0.03, 1.03)
         panel.yaxis.set_major_formatter(lambda chance, _place: f"{chance:.0%}")
         panel.set_ylabel("chance")
-    for panel in panels[len(shown) :]:
-        panel.set_axis_off()
-    for panel in panels[max(0, len(shown) - columns) : len(shown)]:
-        panel.set_xlabel("level")
-    name_lines(figure, panels[0])
+    finish_panels(figure, panels, len(shown), columns)
     return figure

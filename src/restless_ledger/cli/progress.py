@@ -1,0 +1,32 @@
+"""Long work with a progress bar on standard error, shown only on a terminal."""
+
+from __future__ import annotations
+
+import sys
+from collections.abc import Callable
+from typing import TypeVar
+
+import click
+
+Result = TypeVar("Result")
+MOST_THREADS = 64
+
+
+def with_progress(noun: str, total: int, work: Callable[[Callable[[int, int], None] | None], Result]) -> Result:
+    """Do work that reports (done, asked), and show how far it is; `noun` is what is counted."""
+    if not sys.stderr.isatty():
+        return work(None)
+    from rich.console import Console
+    from rich.progress import BarColumn, MofNCompleteColumn, Progress, TextColumn, TimeRemainingColumn
+
+    bar = Progress(TextColumn("{task.description}"), BarColumn(), MofNCompleteColumn(), TimeRemainingColumn(),
+                   console=Console(stderr=True), transient=True)  # fmt: skip
+    with bar:
+        task = bar.add_task(noun, total=total)
+        return work(lambda done, _: bar.update(task, completed=done))
+
+
+def check_threads(threads: int | None) -> None:
+    """Refuse a number of threads that can't be."""
+    if threads is not None and not 1 <= threads <= MOST_THREADS:
+        raise click.BadParameter(f"between 1 and {MOST_THREADS}", param_hint="--threads")
