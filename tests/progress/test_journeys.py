@@ -149,6 +149,36 @@ side = "us"
         run = rl.journey(book_of(back), "walk", 1).runs[0]
         self.assertEqual([visit.stage for visit in run.visits], ["camp"] + ["river", "gate"] * 3)
 
+    def test_gear_that_is_given_goes_to_who_may_wear_it_and_has_room(self) -> None:
+        text = (
+            ROAD.replace("shop = true", 'gives = ["cap", "cap", "crown"]').replace('"river", "gate"]', '"gate"]')
+            + """
+[slots.head]
+[gear.cap]
+slot = "head"
+stats = { might = { add = 4 } }
+[gear.crown]
+slot = "head"
+classes = ["post"]
+"""
+        )
+        text = text.replace(
+            'party = [{ class = "ox", plan = "edges" }]', 'party = [{ class = "post" }, { class = "ox" }]'
+        )
+        story = rl.journey(book_of(text), "walk", 1).story(0)
+        self.assertEqual(story.run.visits[0].told, "goes on; post takes cap; ox takes cap; nobody has use for crown")
+        self.assertEqual(max(-row["booked"] for row in story.fight(1).records() if row["verb"] == "harm"), 14.0)
+
+    def test_intervals_hold_what_they_are_of(self) -> None:
+        journeys = rl.journey(rl.demo(), "winter", 60, seed=2)
+        for record in journeys.records:
+            self.assertLessEqual(record["attempts_low"], record["attempts"])
+            self.assertLessEqual(record["attempts"], record["attempts_high"])
+            self.assertLessEqual(record["minutes_low"], record["minutes"] + 1e-3)
+            self.assertLessEqual(record["minutes"], record["minutes_high"] + 1e-3)
+        low, high = journeys.hours_interval
+        self.assertTrue(low <= journeys.hours(0.5) <= high)
+
     def test_grinding_goes_on_to_a_level_and_no_further(self) -> None:
         for most, visits in ((20, 5), (3, 4)):  # 7 experience a time, 10 a level: level 4 takes 30, so five times
             text = ROAD.replace("minutes = 30", f"minutes = 30\ngrind = {{ below = 4, most = {most} }}")

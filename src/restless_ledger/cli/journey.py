@@ -68,8 +68,11 @@ def print_journeys(journeys: Journeys) -> None:
     for name, bought in journeys.bought.items():
         if bought:
             page.print(f"{name} buys: {', '.join(f'{what} {level:.1f}' for what, level in bought.items())} on average.")
-    page.print(f"To the end: {journeys.finish_rate}, in {journeys.hours(0.1):.2f} to {journeys.hours(0.9):.2f} hours "
-               "(10% to 90%).")  # fmt: skip
+    low, high = journeys.hours_interval
+    page.print(f"To the end: {journeys.finish_rate}.")
+    if journeys.finish_rate.count:
+        page.print(f"Hours: median {journeys.hours(0.5):.2f} ({low:.2f} to {high:.2f}), 10% to 90% of runs "
+                   f"{journeys.hours(0.1):.2f} to {journeys.hours(0.9):.2f}.")  # fmt: skip
     page.print(f"{journeys.finding()}.")
 
 

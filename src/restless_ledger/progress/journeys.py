@@ -15,7 +15,7 @@ from ..engine import fight_once
 from ..ledger import Fight
 from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import nearest
-from ..study import Rate, wilson
+from ..study import Rate, quantile, wilson
 from .party import Stock
 from .walk import Run, Walker
 
@@ -111,8 +111,9 @@ class Journeys:
     @cached_property
     def records(self) -> list[dict[str, Any]]:
         """A record for each stage: how many runs come there, the level on arrival (the lowest of the party; median,
-        10% and 90%), attempts until it is passed or given up (mean, 90%), minutes spent there (median), how many stop
-        there, and that share of those who come with its 95% interval."""
+        10% and 90%), attempts until it is passed or given up (mean), minutes spent there (median), how many stop there,
+        and that share of those who come. `_low` and `_high` are 95% intervals: of a mean by its standard error, of a
+        median by order statistics, of a share Wilson's."""
         found = []
         for name in self.journey.stages:
             mine = [[visit for visit in run.visits if visit.stage == name] for run in self.runs]
@@ -122,11 +123,15 @@ class Journeys:
             tries = [float(sum(not visit.grinding for visit in visits)) for visits in mine] or [np.nan]
             minutes = [sum(visit.seconds for visit in visits) / 60 for visits in mine] or [np.nan]
             rate = wilson(stops, len(mine))
+            error = 1.96 * float(np.std(tries)) / len(tries) ** 0.5
+            spent = quantile(Counter(round(1000 * minute) for minute in minutes), 0.5) if mine else None
             found.append({
                 "stage": name, "reached": len(mine), "level": float(np.median(levels)),
                 "level_10": float(np.quantile(levels, 0.1)), "level_90": float(np.quantile(levels, 0.9)),
-                "attempts": float(np.mean(tries)), "attempts_90": float(np.quantile(tries, 0.9)),
-                "minutes": float(np.median(minutes)), "stops": stops, "stop_share": rate.estimate,
+                "attempts": float(np.mean(tries)), "attempts_low": max(1.0, float(np.mean(tries)) - error),
+                "attempts_high": float(np.mean(tries)) + error, "minutes": float(np.median(minutes)),
+                "minutes_low": spent.low / 1000 if spent else np.nan,
+                "minutes_high": spent.high / 1000 if spent else np.nan, "stops": stops, "stop_share": rate.estimate,
                 "stop_low": rate.low, "stop_high": rate.high,
             })  # fmt: skip
         return found
@@ -146,6 +151,12 @@ class Journeys:
         """Return a quantile of the hours that runs to the end take; NaN where none comes there."""
         ends = [run.seconds / 3600 for run in self.runs if run.finished]
         return float(np.quantile(ends, share)) if ends else float("nan")
+
+    @property
+    def hours_interval(self) -> tuple[float, float]:
+        """The 95% interval of the median of the hours, by order statistics; NaN where no run comes to the end."""
+        found = quantile(Counter(round(run.seconds) for run in self.runs if run.finished), 0.5)
+        return found.low / 3600, found.high / 3600
 
     def label(self, stage: str) -> str:
         return self.book.stages[stage].label or stage

@@ -12,7 +12,7 @@ from ..formula import evaluate
 from ..rulebook import InputError, Rulebook
 from ..rulebook.journeys import Stage
 from ..sheet import Item
-from ..sheet.gear import check_wearing
+from ..sheet.gear import check_wearing, take_items
 from ..study.odds import chance_of
 from .drops import Drops
 from .luck import draw
@@ -179,6 +179,8 @@ class Walker:
             item = Drops(self.book, stage.drop, VISITS << 24, self.seed).item(self.visits[-1].number)
             if item is not None:
                 self._take(item)
+        for item in take_items(self.book, stage.gives):
+            self._take(item)
         if stage.shop:
             self._buy(name)
 

@@ -46,9 +46,10 @@ class Stage(Entry):
     """`[stages.first_watch] encounter = "stair_duel", side = "watch", experience = 60, coin = 20`.
 
     The party takes the place of one side of an encounter; or somebody tries a check, the one with the best chance. A
-    stage that is passed brings its rewards: experience to each, coin, a drop, what it teaches. `restores` is the share
-    of what the gauges lack that comes back afterwards, and `returns` with what share of a full gauge the downed stand
-    up. A `shop` spends the coin by the members' plans. A stage without encounter or check is passed as it is.
+    stage that is passed brings its rewards: experience to each, coin, a drop, gear that it gives for certain, what it
+    teaches. `restores` is the share of what the gauges lack that comes back afterwards, and `returns` with what share
+    of a full gauge the downed stand up. A `shop` spends the coin by the members' plans. A stage without encounter or
+    check is passed as it is.
     """
 
     label: Label | None = None
@@ -58,6 +59,7 @@ class Stage(Entry):
     experience: Amount = 0
     coin: Amount = 0
     drop: Name | None = None
+    gives: list[Name] = Field(default_factory=list)
     teaches: dict[Name, list[Name]] = Field(default_factory=dict)
     restores: Share = 1.0
     returns: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)] = 0.5
@@ -118,6 +120,8 @@ def _check_stage(book: Rulebook, report: Report, here: tuple, stage: Stage) -> N
             report.add(here, "the party takes the place of one side", "", f"write side = one of {', '.join(names)}")
         else:
             report.reference((*here, "side"), "side", stage.side, "encounters", names)
+    for index, piece in enumerate(stage.gives):
+        report.reference((*here, "gives", index), "gear", piece, "gear", book.gear)
     for who, abilities in stage.teaches.items():
         report.reference((*here, "teaches", who), "class", who, "classes", book.classes)
         for index, ability in enumerate(abilities):
