@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property
 from itertools import combinations
+from operator import add, gt
 from typing import TYPE_CHECKING, Any
 
 from ..rulebook import InputError, Rulebook
@@ -16,6 +17,8 @@ if TYPE_CHECKING:
     import pandas as pd
 
 NOT_ALLOWED = None
+Costs = tuple[int | None, ...]
+"""What each origin has spent, or that it is out."""
 
 
 @dataclass(frozen=True)
@@ -47,7 +50,7 @@ class Builds:
                 "    write [creation] attributes = [ … ] and [origins.some_name] ranges = { … }"
             )
 
-    def _values(self, attribute: str) -> dict[int, tuple[int | None, ...]]:
+    def _values(self, attribute: str) -> dict[int, Costs]:
         """Return, for each value that any origin can come to, what it costs each of them, or that it can't."""
         costs: dict[int, list[int | None]] = defaultdict(lambda: [NOT_ALLOWED] * len(self.origins))
         for index, origin in enumerate(self.book.origins.values()):
@@ -60,18 +63,15 @@ class Builds:
         """By the set of origins that allow them, the number of builds: exact whole numbers of any size."""
         tables = [self._values(attribute) for attribute in self.attributes]
         least = self._least_to_come(tables)
-        budget = self.creation.budget
-        states: dict[tuple[int | None, ...], int] = {(0,) * len(self.origins): 1}
+        budget, nobody = self.creation.budget, (NOT_ALLOWED,) * len(self.origins)
+        states: dict[Costs, int] = {(0,) * len(self.origins): 1}
         for place, table in enumerate(tables):
-            following: dict[tuple[int | None, ...], int] = defaultdict(int)
+            following: dict[Costs, int] = defaultdict(int)
             room = [budget - each for each in least[place + 1]]
             for spent, ways in states.items():
                 for costs in table.values():
-                    state = tuple(
-                        NOT_ALLOWED if one is None or more is None or one + more > most else one + more
-                        for one, more, most in zip(spent, costs, room, strict=True)
-                    )
-                    if any(each is not None for each in state):
+                    state = _add_up(spent, costs, room)
+                    if state != nobody:
                         following[state] += ways
             states = following
         found: dict[frozenset[str], int] = defaultdict(int)
@@ -83,7 +83,7 @@ class Builds:
                 found[allowed] += ways
         return dict(found)
 
-    def _least_to_come(self, tables: list[dict[int, tuple[int | None, ...]]]) -> list[list[int]]:
+    def _least_to_come(self, tables: list[dict[int, Costs]]) -> list[list[int]]:
         """Return for each attribute, and each origin, the least that the attributes from there on can cost."""
         least = [[0] * len(self.origins)]
         for table in reversed(tables):
@@ -178,3 +178,15 @@ class Builds:
         import pandas as pd
 
         return pd.DataFrame.from_records(self.rows())
+
+
+def _add_up(spent: tuple[Any, ...], costs: tuple[Any, ...], room: list[int]) -> Costs:
+    """Return what each origin has spent after one more attribute; an origin that comes beyond its room is out."""
+    if NOT_ALLOWED not in spent and NOT_ALLOWED not in costs:
+        state: tuple[Any, ...] = tuple(map(add, spent, costs))
+        if not any(map(gt, state, room)):
+            return state
+    return tuple([
+        NOT_ALLOWED if one is None or more is None or one + more > most else one + more
+        for one, more, most in zip(spent, costs, room, strict=True)
+    ])  # fmt: skip
