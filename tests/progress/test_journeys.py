@@ -134,6 +134,13 @@ side = "us"
         self.assertEqual([(row["opening"], row["closing"]) for row in ours], [(100.0, 50.0), (75.0, 25.0)])
         self.assertIn("1 of 1 standing", story.run.visits[1].told)
 
+    def test_a_rest_restores_as_well(self) -> None:
+        text = ROAD.replace("add = 2", "add = 5").replace("restores = 0.5", "restores = 0").replace(
+            'stages = ["camp", "river", "gate"]', 'stages = ["camp", "gate", "rest", "second"]')  # fmt: skip
+        text += '[stages.rest]\nrestores = 0.8\n[stages.second]\nencounter = "bout"\nside = "us"\n'
+        fight = rl.journey(book_of(text), "walk", 1, seed=1).story(0).fight(3)
+        self.assertEqual(next(row["opening"] for row in fight.balances() if row["unit"] == "ox (us)"), 90.0)
+
     def test_defeat(self) -> None:
         weak = ROAD.replace('party = [{ class = "ox", plan = "edges" }]', 'party = [{ class = "post" }]').replace(
             "needs = 15", "needs = 0")  # fmt: skip

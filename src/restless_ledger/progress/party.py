@@ -190,15 +190,16 @@ class Books:
                 )
 
 
-def carry_over(one: Traveller, sheet: Sheet, gauges: tuple[str, ...], row: list[int], up: bool, restores: float,
+def carry_over(one: Traveller, sheet: Sheet, gauges: tuple[str, ...], row: list[int], up: bool,
                returns: float) -> None:  # fmt: skip
-    """Note what a member's gauges hold after a fight: what is left, and the share that comes back of what is missing
-    up to where the gauge opens. Who is down stands up with a share of the gauge that was empty."""
-    for index, name in enumerate(gauges):
-        if name not in sheet.gauges:
-            continue
-        figure = sheet.gauges[name]
-        now, opens = row[index], round(figure.opens * THOUSAND)
-        if not up:
-            now = max(now, round(returns * figure.top * THOUSAND)) if sheet.book.gauges[name].downs else now
-        one.fill[name] = now + round(restores * max(0, opens - now))
+    """Note what gauges hold after a fight. Who is down stands up with a share of the gauge that was empty."""
+    for name, now in zip(gauges, row, strict=True):
+        if name in sheet.gauges:
+            least = round(returns * sheet.gauges[name].top * THOUSAND) if sheet.book.gauges[name].downs else 0
+            one.fill[name] = now if up else max(now, least)
+
+
+def restore(one: Traveller, sheet: Sheet, share: float) -> None:
+    """Give a member's gauges back a share of what they lack, up to where each opens."""
+    for name, now in one.fill.items():
+        one.fill[name] = now + round(share * max(0, round(sheet.gauges[name].opens * THOUSAND) - now))

@@ -16,7 +16,7 @@ from ..sheet.gear import check_wearing, take_items
 from ..study.odds import chance_of
 from .drops import Drops
 from .luck import draw
-from .party import COIN, Books, JourneyEntry, Ready, Stock, Traveller, carry_over
+from .party import COIN, Books, JourneyEntry, Ready, Stock, Traveller, carry_over, restore
 from .spending import spend
 
 VISITS = 1 << 16
@@ -119,6 +119,8 @@ class Walker:
             self._fight(visit, stage)
         elif stage.check:
             self._try(visit, stage)
+        for one in self.party:
+            restore(one, self.stock.sheet(one), stage.restores)
         self.visits.append(visit)
         return visit.passed
 
@@ -136,8 +138,7 @@ class Walker:
         up, now = state.units.up[ready.units].tolist(), state.gauges.now[ready.units].tolist()
         visit.told += f", {sum(up)} of {len(self.party)} standing"
         for one, row, stands in zip(self.party, now, up, strict=True):
-            carry_over(one, self.stock.sheet(one), ready.setup.names.gauges, row, bool(stands), stage.restores,
-                       stage.returns)  # fmt: skip
+            carry_over(one, self.stock.sheet(one), ready.setup.names.gauges, row, bool(stands), stage.returns)
         ready.states.append((opening, state))
 
     def _try(self, visit: Visit, stage: Stage) -> None:
