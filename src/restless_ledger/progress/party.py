@@ -63,8 +63,7 @@ class Stock:
         self.journey = journey
         self.lock = Lock()
         self.sheets: dict[tuple, Sheet] = {}
-        self.shapes: dict[tuple, Setup] = {}
-        self.states: dict[int, list[tuple[State, State]]] = {}
+        self.shapes: dict[tuple, tuple[Setup, list[tuple[State, State]]]] = {}
         self.ready: dict[tuple, Ready] = {}
         self.totals = {member.who: experience_totals(book, member.who) for member in journey.party}
         names: list[str] = []
@@ -110,29 +109,30 @@ class Stock:
             if key not in self.ready:
                 if len(self.ready) >= MOST_KEPT:
                     del self.ready[next(iter(self.ready))]
-                setup = self._made_ready(encounter, side, party)
+                setup, states = self._made_ready(encounter, side, party)
                 at = setup.names.sides.index(side)
                 places = [index for index, unit in enumerate(setup.units) if unit.side == at]
-                states = self.states.setdefault(id(setup.names), [])  # the same for all that differ only in stats
                 self.ready[key] = Ready(setup, places, setup.opening.memory.copy(), states)
                 setup.__dict__.pop("opening")  # its memory is all that is needed
             return self.ready[key]
 
-    def _made_ready(self, encounter: str, side: str, party: list[Traveller]) -> Setup:
-        """Make an encounter ready; where only stats differ from one that was, by exchanging those."""
+    def _made_ready(self, encounter: str, side: str,
+                    party: list[Traveller]) -> tuple[Setup, list[tuple[State, State]]]:  # fmt: skip
+        """Make an encounter ready, and return it with the states it can be fought in: the same for all that differ
+        only in stats from one made before, which is then made ready by exchanging those."""
         players = [Player(one.name, self.sheet(one), one.member.playbook, one.member.handling) for one in party]
         sheets = [player.sheet for player in players]
         shape = (encounter, side, tuple((sheet.abilities, sheet.passives) for sheet in sheets))
         if shape not in self.shapes:
-            self.shapes[shape] = set_up(self.book, encounter, side, players)
+            self.shapes[shape] = set_up(self.book, encounter, side, players), []
             return self.shapes[shape]
-        like = self.shapes[shape]
+        like, states = self.shapes[shape]
         at = like.names.sides.index(side)
         taken = iter(sheets)
         units = [replace(unit, sheet=next(taken)) if unit.side == at else unit for unit in like.units]
         if any(not one.member.playbook and not self.book.classes[one.member.who].playbook for one in party):
-            return set_up(self.book, encounter, side, players)  # what they do by themselves goes by their stats
-        return like.with_units(units)
+            return set_up(self.book, encounter, side, players), []  # what they do by themselves goes by their stats
+        return like.with_units(units), states
 
 
 @dataclass(frozen=True)
