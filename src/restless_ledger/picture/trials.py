@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -14,6 +15,7 @@ if TYPE_CHECKING:
     from matplotlib.axes import Axes
     from matplotlib.figure import Figure
 
+MOST_SHOWN = 0.998
 MOST_BINS = 60
 
 
@@ -47,9 +49,21 @@ def bin_edges(ticks: list[int]) -> np.ndarray:
     return np.arange(first, last + width + 1, width) - 0.5
 
 
+def last_shown(trials: Trials, shown: list[str]) -> int:
+    """Return the longest length that is drawn, in ticks: a few fights that go on very long would flatten all others."""
+    counts: Counter[int] = Counter()
+    for name in shown:
+        counts.update(trials.ticks[name])
+    ticks = sorted(counts)
+    reached = np.cumsum([counts[tick] for tick in ticks])
+    usual = ticks[int(np.searchsorted(reached, MOST_SHOWN * reached[-1]))]
+    return ticks[-1] if ticks[-1] - ticks[0] <= 1.5 * (usual - ticks[0]) else usual
+
+
 def _draw_lengths(trials: Trials, panel: Axes, shown: list[str]) -> None:
     clock = trials.setup.book.clock
-    edges = bin_edges([tick for name in shown for tick in trials.ticks[name]])
+    last = last_shown(trials, shown)
+    edges = bin_edges([tick for name in shown for tick in trials.ticks[name] if tick <= last])
     below = np.zeros(len(edges) - 1)
     for index, name in enumerate(shown):
         lengths = trials.ticks[name]
@@ -85,6 +99,10 @@ def _draw_lengths(trials: Trials, panel: Axes, shown: list[str]) -> None:
         family="serif",
         bbox={"facecolor": PAPER, "edgecolor": "none", "pad": 1.5, "alpha": 0.85},
     )
+    longer = {tick: count for name in shown for tick, count in trials.ticks[name].items() if tick > last}
+    if longer:
+        said = f"{sum(longer.values()):,} longer, up to {clock.seconds(max(longer)):.4g} {clock.unit} →"
+        panel.annotate(said, (0.995, 0.8), xycoords="axes fraction", ha="right", va="top", fontsize=9.5, color=INK)
     panel.legend(frameon=False, fontsize=10, labelcolor=INK, loc="upper right")
 
 
