@@ -12,7 +12,7 @@ from ..formula.explain import number
 from ..study.curves import Curves, told_crossings
 from . import options
 from .options import open_book
-from .tables import console, ruled, told, write_records
+from .tables import console, ruled, spread, told, write_records
 
 COLUMNS = 6
 
@@ -40,8 +40,7 @@ def print_curves(curves: Curves) -> None:
     """Print a block of rows for each figure, at some levels from the first to the last."""
     page = console()
     page.print(f"[bold]Curves[/]: {curves.book.rulebook.title}; the numbers above the columns are levels")
-    count = min(COLUMNS, len(curves.levels))
-    places = sorted({round(place) for place in np.linspace(0, len(curves.levels) - 1, count)})
+    places = spread(len(curves.levels), COLUMNS)
     table = ruled("figure", "class", *(f">{curves.levels[place]}" for place in places), wide="figure")
     for figure in curves.figures:
         label = curves.label(figure)

@@ -5,13 +5,12 @@ from __future__ import annotations
 from pathlib import Path
 
 import click
-import numpy as np
 
 from .. import book as library
 from ..study.odds import Odds, OddsTable
 from . import options
 from .options import open_book
-from .tables import console, ruled, told, write_records
+from .tables import console, ruled, spread, told, write_records
 
 COLUMNS = 6
 
@@ -40,8 +39,7 @@ def print_odds(odds: OddsTable) -> None:
     """Print a block of rows for each check, at some levels from the first to the last."""
     page = console()
     page.print(f"[bold]Odds[/]: {odds.book.rulebook.title}; the numbers above the columns are levels")
-    count = min(COLUMNS, len(odds.levels))
-    shown = [odds.levels[place] for place in sorted({round(at) for at in np.linspace(0, len(odds.levels) - 1, count)})]
+    shown = [odds.levels[place] for place in spread(len(odds.levels), COLUMNS)]
     for check in odds.checks:
         entry = odds.book.checks[check]
         often = f", {entry.rolls} rolls of which the {entry.keep} counts" if entry.rolls > 1 else ""

@@ -8,8 +8,9 @@ from typing import TypeVar
 
 import click
 
+from ..engine.run import MOST_THREADS
+
 Result = TypeVar("Result")
-MOST_THREADS = 64
 
 
 def with_progress(noun: str, total: int, work: Callable[[Callable[[int, int], None] | None], Result]) -> Result:

@@ -42,6 +42,11 @@ def ruled(*columns: str, wide: str = "") -> Table:
     return table
 
 
+def spread(count: int, most: int) -> list[int]:
+    """Return the places of some of so many things, from the first to the last, evenly spread: at most so many."""
+    return sorted({round(at * (count - 1) / (most - 1)) for at in range(most)}) if count > most else list(range(count))
+
+
 def money(text: str) -> str:
     """Mark a debit (an amount with a minus) in red; it reads the same without colour."""
     return f"[{DEBIT}]{text}[/]" if text.startswith("−") else text

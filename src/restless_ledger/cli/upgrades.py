@@ -5,14 +5,13 @@ from __future__ import annotations
 from pathlib import Path
 
 import click
-import numpy as np
 
 from .. import book as library
 from ..progress import Spent, Upgrades
 from ..rulebook import InputError
 from . import options
 from .options import open_book
-from .tables import console, ruled, told, write_records
+from .tables import console, ruled, spread, told, write_records
 
 ROWS = 6
 
@@ -46,11 +45,10 @@ def print_upgrades(upgrades: Upgrades) -> None:
     table = ruled("upgrade", ">level", ">price", ">in all", "gives", wide="gives")
     for name in upgrades.names:
         rows = [record for record in upgrades.records if record["upgrade"] == name]
-        label = upgrades.label(name)
-        for place in sorted({round(at) for at in np.linspace(0, len(rows) - 1, min(ROWS, len(rows)))}):
+        label, figures = upgrades.label(name), upgrades.figures(name)
+        for place in spread(len(rows), ROWS):
             row = rows[place]
-            gives = ", ".join(f"{row[figure]:+g} {figure}".replace("-", "−") for figure in upgrades.figures(name)
-                              if row[figure])  # fmt: skip
+            gives = ", ".join(f"{row[figure]:+g} {figure}".replace("-", "−") for figure in figures if row[figure])
             table.add_row(label, str(row["level"]), f"{row['price']:,}", f"{row['total']:,}", gives or "nothing yet")
             label = ""
     page.print(table)

@@ -152,9 +152,12 @@ class PlainTables(Tables):
     @staticmethod
     def fit(tables: Tables) -> bool:
         """Say whether tables are those of a plain fight."""
-        fixed = ((member, field, value) for member, row in PLAIN.items() if member in Tables.LAYOUT
-                 for field, value in row.items())  # fmt: skip
-        return all((getattr(tables, member)[field] == value).all() for member, field, value in fixed)
+        kept = tables.__dict__
+        if "plain" not in kept:  # asked before every chunk, and in a journey before every fight
+            fixed = ((member, field, value) for member, row in PLAIN.items() if member in Tables.LAYOUT
+                     for field, value in row.items())  # fmt: skip
+            kept["plain"] = all((getattr(tables, member)[field] == value).all() for member, field, value in fixed)
+        return kept["plain"]
 
 
 class PlainState(State):

@@ -58,14 +58,9 @@ def with_players(book: Rulebook, encounter: Encounter, side: str, players: Seque
     foreign = {unit.name for unit in others}
     taken = []
     for number, player in enumerate(players):
-        group = UnitGroup.model_validate({"class": player.sheet.who, "level": player.sheet.level,
-                                          "playbook": player.playbook, "handling": player.handling})  # fmt: skip
-        who, plays = book.classes[group.who], tuple(_plays(book, group, player.sheet))
-        handling, playbook = player.handling or who.handling, player.playbook or who.playbook
         name = f"{player.name} ({side})" if player.name in foreign else player.name
-        taken.append(Unit(name, index, player.sheet, plays, book.handlings[handling] if handling else Handling(),
-                          who.lives, (book.playbooks[playbook].keeps or 0.0) if playbook else 0.0,
-                          spots[number % len(spots)]))  # fmt: skip
+        habits = _habits(book, player.sheet, player.playbook, player.handling, None)
+        taken.append(Unit(name, index, player.sheet, *habits, spots[number % len(spots)]))
     return [*(unit for unit in others if unit.side < index), *taken, *(unit for unit in others if unit.side > index)]
 
 
@@ -81,19 +76,25 @@ def roster(book: Rulebook, encounter: Encounter) -> list[Unit]:
             made = (group.origin, group.attributes, group.gear, group.taught, group.bought)
             sheets[key] = build_sheet(book, group.who, group.level, (), *made)
         sheet = sheets[key]
-        plays = tuple(_plays(book, group, sheet))
-        handling = group.handling or book.classes[group.who].handling
-        playbook = group.playbook or book.classes[group.who].playbook
-        more = (
-            book.handlings[handling] if handling else Handling(),
-            group.lives or book.classes[group.who].lives,
-            (book.playbooks[playbook].keeps or 0.0) if playbook else 0.0,
-        )
+        habits = _habits(book, sheet, group.playbook, group.handling, group.lives)
         units += [
-            Unit(next(names), side, sheet, plays, *more, _spot(book, encounter, group, number))
+            Unit(next(names), side, sheet, *habits, _spot(book, encounter, group, number))
             for number in range(group.count)
         ]
     return units
+
+
+def _habits(book: Rulebook, sheet: Sheet, playbook: str | None, handling: str | None,
+            lives: int | None) -> tuple[tuple[tuple[tuple, Play], ...], Handling, int, float]:  # fmt: skip
+    """Return plays, handling, lives and the distance that is kept: what is named, or else the class's own."""
+    who = book.classes[sheet.who]
+    chosen, handled = playbook or who.playbook, handling or who.handling
+    return (
+        tuple(_plays(book, chosen, sheet)),
+        book.handlings[handled] if handled else Handling(),
+        lives or who.lives,
+        (book.playbooks[chosen].keeps or 0.0) if chosen else 0.0,
+    )
 
 
 def _spot(book: Rulebook, encounter: Encounter, group: UnitGroup, number: int) -> tuple[float, float] | None:
@@ -118,9 +119,8 @@ def _names(book: Rulebook, encounter: Encounter) -> list[str]:
     return names
 
 
-def _plays(book: Rulebook, group: UnitGroup, sheet: Sheet) -> Iterator[tuple[tuple, Play]]:
+def _plays(book: Rulebook, chosen: str | None, sheet: Sheet) -> Iterator[tuple[tuple, Play]]:
     """Yield the plays a unit can ever carry out: those of its playbook whose abilities it knows."""
-    chosen = group.playbook or book.classes[group.who].playbook
     if chosen is None:
         yield from _default_plays(book, sheet)
         return

@@ -6,12 +6,12 @@ import os
 import time
 from collections import Counter
 from collections.abc import Callable, Iterator
-from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass, field
 
 import numpy as np
 
 from ..rulebook import InputError
+from .chunks import in_order
 from .codes import MUTUAL, THOUSAND, WAYS_TO_WIN
 from .layout import TALLY, State
 from .machine import run_fights
@@ -19,6 +19,7 @@ from .setup import Setup
 
 LARGEST_SEED = (1 << 63) - 1
 MOST_FIGHTS = 1 << 40
+MOST_THREADS = 64
 CHUNK_SECONDS = 0.1
 FIRST_ENTRIES = 4096
 Progress = Callable[[int, int], None]
@@ -55,6 +56,11 @@ def check_seed(seed: int) -> int:
     if not 0 <= seed <= LARGEST_SEED:
         raise InputError(f"seed: a seed is a whole number from 0 to 2**63 - 1\n    got: {seed}")
     return int(seed)
+
+
+def usual_threads() -> int:
+    """Return how many threads work is done on unless it is said: as many as there are processors, up to 64."""
+    return min(os.cpu_count() or 1, MOST_THREADS)
 
 
 def fight_once(setup: Setup, seed: int, number: int, opening: State | None = None) -> State:
@@ -103,24 +109,19 @@ def fight_many(setup: Setup, fights: int, seed: int, threads: int | None = None,
     check_seed(seed)
     if not 1 <= fights <= MOST_FIGHTS:
         raise InputError(f"fights: ask for at least 1 fight\n    got: {fights}")
-    threads = threads or min(os.cpu_count() or 1, 64)
+    threads = threads or usual_threads()
     run = Run(setup, seed, fights)
-    chunks = _chunks(setup, seed, fights, chunk)
-    with ThreadPoolExecutor(threads) as pool:
-        states: list[State] = [setup.new_state() for _ in range(threads)]
-        waiting: list[Future] = []
-        try:
-            for first, count in chunks:
-                if len(waiting) >= 2 * threads:
-                    _collect(run, waiting.pop(0), progress)
-                waiting.append(pool.submit(_work, setup, states, seed, first, count))
-            while waiting:
-                _collect(run, waiting.pop(0), progress)
-        except KeyboardInterrupt:
-            _keep_finished(run, waiting)
-        finally:
-            for future in waiting:
-                future.cancel()
+    states = [setup.new_state() for _ in range(threads)]
+
+    def work(first: int, count: int) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        return _work(setup, states, seed, first, count)
+
+    def collect(result: tuple[np.ndarray, np.ndarray, np.ndarray]) -> None:
+        run.add(*result)
+        if progress:
+            progress(run.done, run.asked)
+
+    in_order(work, _chunks(setup, seed, fights, chunk), threads, collect)
     return run
 
 
@@ -158,19 +159,3 @@ def _run_chunk(setup: Setup, state: State, seed: int, first: int, count: int) ->
     outcomes, ticks = np.empty(count, np.int64), np.empty(count, np.int64)
     run_fights(setup.tables, setup.opening, state, seed, first, outcomes, ticks)
     return outcomes, ticks
-
-
-def _collect(run: Run, future: Future, progress: Progress | None) -> None:
-    run.add(*future.result())
-    if progress:
-        progress(run.done, run.asked)
-
-
-def _keep_finished(run: Run, waiting: list[Future]) -> None:
-    """After Ctrl-C, add the chunks that are done, up to the first that is not."""
-    for future in waiting[1:]:
-        future.cancel()
-    for future in waiting:
-        if not future.done() or future.cancelled() or future.exception():
-            return
-        run.add(*future.result())

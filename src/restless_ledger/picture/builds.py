@@ -11,6 +11,7 @@ from .style import INK, PAPER, RULE, new_figure, side_colour
 
 if TYPE_CHECKING:
     from matplotlib.axes import Axes
+    from matplotlib.colors import LinearSegmentedColormap
     from matplotlib.figure import Figure
 
 
@@ -64,7 +65,7 @@ def _draw_overlaps(panel: Axes, builds: Builds) -> None:
     panel.set_title("Share of the builds of either that both allow", fontsize=11, color=INK, family="serif", loc="left")
 
 
-def _ink_on_paper():  # type: ignore[no-untyped-def]
+def _ink_on_paper() -> LinearSegmentedColormap:
     from matplotlib.colors import LinearSegmentedColormap
 
     return LinearSegmentedColormap.from_list("ink on paper", [PAPER, side_colour(0)])

@@ -9,8 +9,10 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
+from ..engine.run import check_seed
 from ..rulebook import InputError, Rulebook
 from ..rulebook.checks import Between, Roll
+from ..rulebook.dice import Dice
 from ..rulebook.gear import Gear
 from ..rulebook.problems import nearest
 from ..sheet.dice import distribution
@@ -35,11 +37,9 @@ class Drops:
     def __init__(self, book: Rulebook, table: str, count: int = 1, seed: int = 1) -> None:
         if table not in book.drops:
             raise InputError(f"drops: there is no drop table {table}\n    {nearest(table, book.drops)}")
-        if not 0 <= seed < 1 << 63:
-            raise InputError(f"seed: a seed is a whole number from 0 to 2**63 - 1\n    got: {seed}")
         if not 0 <= count <= MOST_DROPS:
             raise InputError(f"count: from 0 drops to {MOST_DROPS}\n    got: {count}")
-        self.book, self.table, self.count, self.seed = book, table, count, seed
+        self.book, self.table, self.count, self.seed = book, table, count, check_seed(seed)
 
     def draws(self, numbers: np.ndarray, purpose: int) -> np.ndarray:
         return draw(self.seed, numbers, purpose)
@@ -78,17 +78,12 @@ class Drops:
         """Return one drop, or None where it is nothing. Worked out from its number alone."""
         if not 0 <= number < self.count:
             raise InputError(f"number: drops are numbered from 0 to {self.count - 1}\n    got: {number}")
-        numbers = np.array([number])
-        piece, rarity = int(self.pieces(numbers)[0]), int(self.rarities(numbers)[0])
-        if piece < 0:
+        gear, rarity, amounts = self._found(np.array([number]))
+        if not gear[0]:
             return None
-        name = self.book.drops[self.table].pieces[piece].gear
-        gear = self.book.gear[name]
-        lines = self.lines(gear, numbers, self._lines_of(gear, np.array([rarity])))
-        times = list(self.book.rarities.values())[rarity].times if rarity >= 0 else 1.0
-        rolled = {stat: change_of(gear.rolled[stat].way, amount[0] * times)
-                  for stat, amount in lines.items() if not np.isnan(amount[0])}  # fmt: skip
-        return Item(name, list(self.book.rarities)[rarity] if rarity >= 0 else None, MappingProxyType(rolled))
+        ways = {stat: change.way for stat, change in self.book.gear[gear[0]].rolled.items()}
+        rolled = {stat: change_of(ways[stat], amount[0]) for stat, amount in amounts.items() if not np.isnan(amount[0])}
+        return Item(gear[0], rarity[0] or None, MappingProxyType(rolled))
 
     def __len__(self) -> int:
         return self.count
@@ -100,19 +95,25 @@ class Drops:
     def columns(self) -> Mapping[str, np.ndarray]:
         """All drops as columns: `gear` (empty for nothing), `rarity`, and a column of amounts for each rolled stat,
         after the rarity's factor; NaN where there is none. Each of shape (drops,)."""
-        numbers = np.arange(self.count)
+        gear, rarity, amounts = self._found(np.arange(self.count))
+        return MappingProxyType({"gear": gear, "rarity": rarity, **amounts})
+
+    def _found(self, numbers: np.ndarray) -> tuple[np.ndarray, np.ndarray, dict[str, np.ndarray]]:
+        """Return the gear and the rarity of drops, and by stat the amounts they rolled, as `columns` tells them."""
         pieces, rarities = self.pieces(numbers), self.rarities(numbers)
         names = np.array([*(piece.gear for piece in self.book.drops[self.table].pieces), ""], dtype=object)
         titles = np.array([*self.book.rarities, ""], dtype=object)
-        found = {"gear": names[pieces], "rarity": np.where(pieces < 0, "", titles[rarities])}
         factors = np.array([*(rarity.times for rarity in self.book.rarities.values()), 1.0])
+        gear, amounts = names[pieces], dict[str, np.ndarray]()
         for piece in dict.fromkeys(names[:-1]):
-            mine = np.flatnonzero(found["gear"] == piece)
-            lines = self.lines(self.book.gear[piece], mine, self._lines_of(self.book.gear[piece], rarities[mine]))
-            for stat, amounts in lines.items():
-                column = found.setdefault(stat, np.full(self.count, np.nan))
-                column[mine] = amounts * factors[rarities[mine]]
-        return MappingProxyType(found)
+            entry, mine = self.book.gear[piece], np.flatnonzero(gear == piece)
+            for stat in entry.rolled:
+                amounts.setdefault(stat, np.full(len(numbers), np.nan))
+            if len(mine):
+                lines = self.lines(entry, numbers[mine], self._lines_of(entry, rarities[mine]))
+                for stat, rolled in lines.items():
+                    amounts[stat][mine] = rolled * factors[rarities[mine]]
+        return gear, np.where(pieces < 0, "", titles[rarities]), amounts
 
     def frame(self) -> pd.DataFrame:
         """Return the drops as a DataFrame, a row each."""
@@ -138,7 +139,5 @@ def roll(what: Roll, draws: np.ndarray) -> np.ndarray:
 @lru_cache(maxsize=256)
 def _steps(text: str) -> tuple[np.ndarray, np.ndarray]:
     """Return the sums that dice can come to, and the chance of at most each."""
-    from ..rulebook.dice import Dice
-
     chances = distribution(Dice.model_validate_json(text))
     return np.array(list(chances), dtype=float), np.cumsum([float(chance) for chance in chances.values()])

@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-import os
 from collections import Counter
 from collections.abc import Callable
-from concurrent.futures import Future, ThreadPoolExecutor
 from functools import cached_property
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
 from ..engine import fight_once
+from ..engine.chunks import in_order
+from ..engine.run import check_seed, usual_threads
 from ..ledger import Fight
 from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import nearest
@@ -60,38 +60,22 @@ class Journeys:
             raise InputError(f"journeys: there is no journey {journey}\n    {nearest(journey, book.journeys)}")
         if not 1 <= runs <= MOST_RUNS:
             raise InputError(f"runs: from 1 to {MOST_RUNS}\n    got: {runs}")
-        if not 0 <= seed < 1 << 63:
-            raise InputError(f"seed: a seed is a whole number from 0 to 2**63 - 1\n    got: {seed}")
-        self.book, self.name, self.asked, self.seed = book, journey, runs, seed
+        self.book, self.name, self.asked, self.seed = book, journey, runs, check_seed(seed)
         self.journey = book.journeys[journey]
         self.stock = Stock(book, self.journey)
         self.stock.travellers()  # says at once who can't be built
-        self.runs = self._walk(threads or min(os.cpu_count() or 1, 64), progress)
+        self.runs = self._walk(threads or usual_threads(), progress)
 
     def _walk(self, threads: int, progress: Callable[[int, int], None] | None) -> list[Run]:
         """Walk every run, in chunks on threads; at Ctrl-C return those that are done, without a gap."""
         done: list[Run] = []
-        with ThreadPoolExecutor(threads) as pool:
-            waiting: list[Future] = []
-            try:
-                for first in range(0, self.asked, CHUNK):
-                    if len(waiting) >= 2 * threads:
-                        done += waiting.pop(0).result()
-                        if progress:
-                            progress(len(done), self.asked)
-                    waiting.append(pool.submit(self._chunk, first))
-                while waiting:
-                    done += waiting.pop(0).result()
-                    if progress:
-                        progress(len(done), self.asked)
-            except KeyboardInterrupt:
-                for future in waiting:
-                    if not (future.done() and future.exception() is None):
-                        break
-                    done += future.result()
-            finally:
-                for future in waiting:
-                    future.cancel()
+
+        def collect(runs: list[Run]) -> None:
+            done.extend(runs)
+            if progress:
+                progress(len(done), self.asked)
+
+        in_order(self._chunk, ((first,) for first in range(0, self.asked, CHUNK)), threads, collect)
         return done
 
     def _chunk(self, first: int) -> list[Run]:

@@ -36,12 +36,13 @@ class JourneyEntry:
 
 @dataclass
 class Traveller:
-    """One of the party. `fill` is what each gauge holds, in thousandths; a gauge that is not there opens as it does."""
+    """One of the party. `began_with` is the experience it set out with; `fill` what each gauge holds, in thousandths: a
+    gauge that is not there opens as it does."""
 
     member: Member
     name: str
     level: int
-    experience: int
+    began_with: int
     gear: tuple[Item, ...]
     taught: tuple[str, ...]
     bought: dict[str, int] = field(default_factory=dict)
@@ -65,13 +66,14 @@ class Stock:
         self.sheets: dict[tuple, Sheet] = {}
         self.shapes: dict[tuple, tuple[Setup, list[tuple[State, State]]]] = {}
         self.ready: dict[tuple, Ready] = {}
-        self.totals = {member.who: experience_totals(book, member.who) for member in journey.party}
-        names: list[str] = []
+        self.names: list[str] = []
         for member in journey.party:
-            label = member.name or book.classes[member.who].label or member.who
-            count = sum(name == label or name.startswith(f"{label} ") for name in names)
-            names.append(f"{label} {count + 1}" if count else label)
-        self.names = names
+            name = label = member.name or book.classes[member.who].label or member.who
+            number = 1
+            while name in self.names:
+                number += 1
+                name = f"{label} {number}"
+            self.names.append(name)
 
     def travellers(self) -> list[Traveller]:
         """Return the party as it sets out. Raises `InputError` where a member can't be built."""
@@ -85,7 +87,7 @@ class Stock:
             level = first if member.level is None else member.level
             sheet = build_sheet(self.book, member.who, level, (), member.origin, member.attributes, member.gear,
                                 member.taught)  # fmt: skip
-            totals = self.totals[member.who]
+            totals = experience_totals(self.book, member.who)
             begins = totals[level - first] if len(totals) > 1 else 0
             party.append(Traveller(member, name, level, begins, sheet.gear, tuple(member.taught)))
         return party

@@ -2,19 +2,18 @@
 
 from __future__ import annotations
 
-from bisect import bisect_right
 from dataclasses import dataclass, field, replace
 
 import numpy as np
 
 from ..engine import fight_from
-from ..formula import evaluate
 from ..rulebook import InputError, Rulebook
 from ..rulebook.journeys import Stage
 from ..sheet import Item
+from ..sheet.experience import experience_totals, level_at
 from ..sheet.gear import check_wearing, take_items
-from ..study.odds import chance_of
-from .drops import Drops
+from ..study.odds import odds_of
+from .drops import MOST_DROPS, Drops
 from .luck import draw
 from .party import COIN, Books, JourneyEntry, Ready, Stock, Traveller, carry_over, restore
 from .spending import spend
@@ -68,7 +67,7 @@ class Walker:
         self.book: Rulebook = stock.book
         self.journey = stock.journey
         self.party = stock.travellers()
-        accounts = {COIN: self.journey.coin, **{self._account(one): one.experience for one in self.party}}
+        accounts = {COIN: self.journey.coin, **{self._account(one): one.began_with for one in self.party}}
         self.books = Books(accounts, record)
         self.visits: list[Visit] = []
 
@@ -143,18 +142,13 @@ class Walker:
 
     def _try(self, visit: Visit, stage: Stage) -> None:
         """Let the member with the best chance try a check; the first of those with the same."""
-        check = self.book.checks[stage.check or ""]
-        best, who = 0.0, None
+        name, best, who = stage.check or "", 0.0, None
         for one in self.party:
-            page = dict(self.stock.sheet(one).page)
-            if check.classes is not None and one.member.who not in check.classes:
+            if not self.book.checks[name].is_for(one.member.who):
                 continue
-            if check.requires is not None and not evaluate(check.requires, page):
-                continue
-            wanted = float(evaluate(check.needs, page)) - float(evaluate(check.value, page))
-            chance = float(chance_of(check, wanted))
-            if who is None or chance > best:
-                best, who = chance, one
+            odds = odds_of(self.book, name, self.stock.sheet(one))
+            if not odds.barred and (who is None or odds.chance > best):
+                best, who = float(odds.chance), one
         drawn = float(draw(self.seed, np.array([visit.number]), CHECK)[0])
         visit.passed = who is not None and drawn < best
         did = "passes" if visit.passed else "fails"
@@ -162,13 +156,11 @@ class Walker:
 
     def _reward(self, name: str, stage: Stage) -> None:
         """Book what a stage that was passed brings, and spend coin where there is a shop."""
-        first = self.book.rulebook.levels[0]
         for one in self.party:
-            totals = self.stock.totals[one.member.who]
+            totals = experience_totals(self.book, one.member.who)
             if stage.experience and len(totals) > 1:
                 self.books.book(name, self._account(one), stage.experience, "reward", totals[-1])
-                one.experience = self.books.balance[self._account(one)]
-                reached = first + bisect_right(totals, one.experience) - 1
+                reached = level_at(self.book, one.member.who, self.books.balance[self._account(one)])
                 if reached > one.level:
                     one.level = reached
                     one.fill.clear()  # whoever rises stands there fresh
@@ -177,7 +169,7 @@ class Walker:
                     one.taught = (*one.taught, ability)
         self.books.book(name, COIN, stage.coin, "reward")
         if stage.drop:
-            item = Drops(self.book, stage.drop, VISITS << 24, self.seed).item(self.visits[-1].number)
+            item = Drops(self.book, stage.drop, MOST_DROPS, self.seed).item(self.visits[-1].number)
             if item is not None:
                 self._take(item)
         for item in take_items(self.book, stage.gives):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Annotated, Any, Literal
+from typing import TYPE_CHECKING, Annotated, Literal
 
 from pydantic import Discriminator, Field, Tag, model_validator
 from pydantic_core import PydanticCustomError
@@ -36,16 +36,9 @@ class Between(Entry):
         return f"{'a whole number' if self.whole else 'a number'} from {low:g} to {high:g}"
 
 
-_by_key = named_one_of(between="Between", dice="Dice")
-
-
-def _form(value: Any) -> str | None:
-    return _by_key(value)
-
-
 Roll = Annotated[
     Annotated[Between, Tag("Between")] | Annotated[Dice, Tag("Dice")],
-    Discriminator(_form, custom_error_type="roll",
+    Discriminator(named_one_of(between="Between", dice="Dice"), custom_error_type="roll",
                   custom_error_message="a roll is { between = [1, 20] } or { dice = 2, sides = 6 }"),
 ]  # fmt: skip
 
@@ -67,6 +60,10 @@ class Check(Entry):
     keep: Literal["best", "worst"] = "best"
     tries: int = Field(1, ge=1, le=1000)
     classes: list[Name] | None = None
+
+    def is_for(self, who: str) -> bool:
+        """Say whether a class may try it."""
+        return self.classes is None or who in self.classes
 
 
 def check(book: Rulebook, report: Report) -> None:

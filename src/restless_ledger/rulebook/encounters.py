@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING, Annotated
 
 from pydantic import Field
 
+from .characters import Character, check_character
 from .place import Point, check_point
 from .problems import Report
 from .quantities import DurationField, Entry, Label, LengthField, Name
@@ -16,27 +17,17 @@ if TYPE_CHECKING:
 MOST_UNITS = 400
 
 
-class UnitGroup(Entry):
+class UnitGroup(Character):
     """`{ class = "slate_crab", level = 7, count = 3, at = [11, 3] }`.
 
-    Playbook, handling and lives are the class's own unless they are written; `origin` and `attributes` say how it was
-    made, `gear` what it wears, `taught` what it knows besides, `bought` levels of
-    upgrades. `at` is where the first one stands;
-    the others of the group stand a metre apart beside it.
+    Lives are the class's own unless they are written; `bought` are levels of upgrades. `at` is where the first one
+    stands; the others of the group stand a metre apart beside it.
     """
 
-    who: Name = Field(alias="class")
     level: int
     count: int = Field(1, ge=1, le=MOST_UNITS)
     at: Point | None = None
     lives: int | None = Field(None, ge=1, le=1000)
-    handling: Name | None = None
-    name: Label | None = None
-    playbook: Name | None = None
-    origin: Name | None = None
-    attributes: dict[Name, int] = Field(default_factory=dict)
-    gear: list[Name] = Field(default_factory=list)
-    taught: list[Name] = Field(default_factory=list)
     bought: dict[Name, int] = Field(default_factory=dict)
 
 
@@ -70,7 +61,6 @@ class Encounter(Entry):
 
 def check(book: Rulebook, report: Report) -> None:
     """Everybody in an encounter must exist, at a level there is, and the sides must be told apart."""
-    first, last = book.rulebook.levels
     for name, encounter in book.encounters.items():
         seen: set[str] = set()
         for index, side in enumerate(encounter.sides):
@@ -80,17 +70,8 @@ def check(book: Rulebook, report: Report) -> None:
             seen.add(side.name)
             for number, group in enumerate(side.units):
                 path = (*here, "units", number)
-                report.reference((*path, "class"), "class", group.who, "classes", book.classes)
-                report.reference((*path, "handling"), "handling", group.handling, "handlings", book.handlings)
+                check_character(book, report, path, group, group.level)
                 _check_places(book, report, path, encounter, group)
-                for key, noun, chapter in (("gear", "gear", book.gear), ("taught", "ability", book.abilities)):
-                    for place, word in enumerate(getattr(group, key)):
-                        where = "gear" if key == "gear" else "abilities"
-                        report.reference((*path, key, place), noun, word, where, chapter)
-                report.reference((*path, "origin"), "origin", group.origin, "origins", book.origins)
-                report.reference((*path, "playbook"), "playbook", group.playbook, "playbooks", book.playbooks)
-                if not first <= group.level <= last:
-                    report.add((*path, "level"), f"levels go from {first} to {last}", group.level, "choose one of them")
         report.reference(("encounters", name, "arena"), "arena", encounter.arena, "arenas", book.arenas)
         if encounter.objective and encounter.arena in book.arenas:
             check_point(report, ("encounters", name, "objective", "at"), book.arenas[encounter.arena],

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Annotated
+from typing import TYPE_CHECKING, Annotated, ClassVar
 
 from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
@@ -11,7 +11,7 @@ from .checks import Roll
 from .pages import steady_page
 from .problems import Report
 from .quantities import Entry, Formula, Label, Name, WholeKeys
-from .stats import StatChange
+from .stats import OneWay, StatChange
 
 if TYPE_CHECKING:
     from .rulebook import Rulebook
@@ -26,23 +26,15 @@ class Slot(Entry):
     count: int = Field(1, ge=1, le=100)
 
 
-class RolledChange(Entry):
+class RolledChange(OneWay):
     """`{ add = { between = [2, 6] } }`: a stat change whose amount is rolled for each drop."""
+
+    NOUN: ClassVar = "rolled change"
 
     set: Roll | None = None
     add: Roll | None = None
     scale: Roll | None = None
     times: Roll | None = None
-
-    @model_validator(mode="after")
-    def _one_way(self) -> RolledChange:
-        if len(self.model_fields_set) != 1:
-            raise PydanticCustomError("change", "a rolled change has exactly one of set, add, scale or times")
-        return self
-
-    @property
-    def way(self) -> str:
-        return next(iter(self.model_fields_set))
 
     @property
     def roll(self) -> Roll:

@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING, Annotated, Literal
 
 from pydantic import Field
 
+from .characters import Character, check_character
 from .problems import Report
 from .quantities import Entry, Label, Name
 
@@ -17,21 +18,13 @@ Amount = Annotated[int, Field(ge=0, le=10**9)]
 MOST_PARTY = 40
 
 
-class Member(Entry):
+class Member(Character):
     """`{ class = "rigger", origin = "cliffborn", plan = "hook_first" }`: one of the party, as it sets out.
 
     The level is the first there is unless it is written; `plan` says what is bought in shops.
     """
 
-    who: Name = Field(alias="class")
-    name: Label | None = None
     level: int | None = None
-    origin: Name | None = None
-    attributes: dict[Name, int] = Field(default_factory=dict)
-    gear: list[Name] = Field(default_factory=list)
-    taught: list[Name] = Field(default_factory=list)
-    playbook: Name | None = None
-    handling: Name | None = None
     plan: Name | None = None
 
 
@@ -105,7 +98,9 @@ def check(book: Rulebook, report: Report) -> None:
                 (*here, "defeat"), "there is no checkpoint to go back to", "checkpoint", "write checkpoints = [ … ]"
             )
         for index, member in enumerate(journey.party):
-            _check_member(book, report, (*here, "party", index), member)
+            path = (*here, "party", index)
+            check_character(book, report, path, member, member.level)
+            report.reference((*path, "plan"), "plan", member.plan, "plans", book.plans)
 
 
 def _check_stage(book: Rulebook, report: Report, here: tuple, stage: Stage) -> None:
@@ -129,20 +124,3 @@ def _check_stage(book: Rulebook, report: Report, here: tuple, stage: Stage) -> N
     first, last = book.rulebook.levels
     if stage.grind and not first <= stage.grind.below <= last:
         report.add((*here, "grind", "below"), f"levels go from {first} to {last}", stage.grind.below, "choose one")
-
-
-def _check_member(book: Rulebook, report: Report, here: tuple, member: Member) -> None:
-    for key, noun, got, chapter, names in (
-        ("class", "class", member.who, "classes", book.classes), ("plan", "plan", member.plan, "plans", book.plans),
-        ("origin", "origin", member.origin, "origins", book.origins),
-        ("playbook", "playbook", member.playbook, "playbooks", book.playbooks),
-        ("handling", "handling", member.handling, "handlings", book.handlings),
-    ):  # fmt: skip
-        report.reference((*here, key), noun, got, chapter, names)
-    for index, piece in enumerate(member.gear):
-        report.reference((*here, "gear", index), "gear", piece, "gear", book.gear)
-    for index, ability in enumerate(member.taught):
-        report.reference((*here, "taught", index), "ability", ability, "abilities", book.abilities)
-    first, last = book.rulebook.levels
-    if member.level is not None and not first <= member.level <= last:
-        report.add((*here, "level"), f"levels go from {first} to {last}", member.level, "choose one of them")

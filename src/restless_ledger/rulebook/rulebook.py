@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any
+from collections.abc import Callable, Hashable
+from typing import Annotated, Any, TypeVar
 
 from pydantic import Field, PrivateAttr, model_validator
 from pydantic_core import PydanticCustomError
@@ -30,6 +31,8 @@ from .stats import Stat
 from .upgrades import Plan, Upgrade
 
 LAST_LEVEL = 1000
+MOST_KEPT = 4096
+Kept = TypeVar("Kept")
 
 
 class Heading(Entry):
@@ -89,7 +92,14 @@ class Rulebook(Entry):
 
     _source: Any = PrivateAttr(None)
     _kept: dict[Any, Any] = PrivateAttr(default_factory=dict)
-    """What was worked out from this book and can be used again; nothing in it can change."""
+
+    def kept(self, key: Hashable, work_out: Callable[[], Kept]) -> Kept:
+        """Return what was worked out from this book before, or work it out and keep it: a book never changes."""
+        if key not in self._kept:
+            if len(self._kept) >= MOST_KEPT:
+                self._kept.clear()
+            self._kept[key] = work_out()
+        return self._kept[key]
 
     @property
     def downing_gauge(self) -> str | None:

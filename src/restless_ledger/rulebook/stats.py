@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Annotated, Literal
+from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, Self
 
 from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
@@ -16,23 +16,29 @@ if TYPE_CHECKING:
 Rounding = Literal["none", "down", "nearest", "up"]
 
 
-class StatChange(Entry):
+class OneWay(Entry):
+    """What changes a stat in exactly one of the ways that there are."""
+
+    NOUN: ClassVar = "stat change"
+
+    @model_validator(mode="after")
+    def _one_way(self) -> Self:
+        if len(self.model_fields_set) != 1:
+            raise PydanticCustomError("change", f"a {self.NOUN} has exactly one of set, add, scale or times")
+        return self
+
+    @property
+    def way(self) -> str:
+        return next(iter(self.model_fields_set))
+
+
+class StatChange(OneWay):
     """`{ scale = -0.25 }`: exactly one of set, add, scale (percentages that are summed) and times (factors)."""
 
     set: Number | None = None
     add: Number | None = None
     scale: Number | None = None
     times: Annotated[Number, Field(ge=0)] | None = None
-
-    @model_validator(mode="after")
-    def _one_way(self) -> StatChange:
-        if len(self.model_fields_set) != 1:
-            raise PydanticCustomError("change", "a stat change has exactly one of set, add, scale or times")
-        return self
-
-    @property
-    def way(self) -> str:
-        return next(iter(self.model_fields_set))
 
     @property
     def amount(self) -> float:

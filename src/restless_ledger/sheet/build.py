@@ -87,11 +87,11 @@ def _check_request(book: Rulebook, who: str, level: int, buffs: Sequence[str], t
     first, last = book.rulebook.levels
     if not first <= level <= last:
         raise InputError(f"{who}: there is no level {level}\n    this rulebook's levels go from {first} to {last}")
-    for noun, chapter, names in (("buff", book.buffs, buffs), ("ability", book.abilities, taught)):
+    for chapter, noun, known, names in (("buffs", "buff", book.buffs, buffs),
+                                        ("abilities", "ability", book.abilities, taught)):  # fmt: skip
         for name in names:
-            if name not in chapter:
-                where = "buffs" if noun == "buff" else "abilities"
-                raise InputError(f"{where}: there is no {noun} {name}\n    {nearest(name, chapter)}")
+            if name not in known:
+                raise InputError(f"{chapter}: there is no {noun} {name}\n    {nearest(name, known)}")
 
 
 def _chosen(book: Rulebook, who: str, origin: str | None, attributes: Mapping[str, int] | None) -> dict[str, int]:

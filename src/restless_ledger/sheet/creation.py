@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from math import floor
 
 from ..rulebook import InputError, Rulebook
+from ..rulebook.creation import Origin
 from ..rulebook.problems import nearest
 from .dice import distribution, mean
 
@@ -36,7 +37,7 @@ def opening_attributes(book: Rulebook, origin: str) -> dict[str, int]:
 
     Raises `InputError` on an unknown origin.
     """
-    ranges = _origin(book, origin).ranges
+    ranges = find_origin(book, origin).ranges
     chosen = {name: book.creation.opening(*ranges[name]) for name in book.creation.set_by_player()}
     return {**chosen, **{name: floor(mean(distribution(dice))) for name, dice in book.creation.dice.items()}}
 
@@ -46,7 +47,7 @@ def judge_build(book: Rulebook, origin: str, attributes: Mapping[str, int] | Non
 
     What is not named stays where it opens. Raises `InputError` on an unknown origin or attribute.
     """
-    creation, ranges = book.creation, _origin(book, origin).ranges
+    creation, ranges = book.creation, find_origin(book, origin).ranges
     chosen = opening_attributes(book, origin)
     for name, value in (attributes or {}).items():
         if name not in chosen:
@@ -71,7 +72,8 @@ def judge_build(book: Rulebook, origin: str, attributes: Mapping[str, int] | Non
     return Verdict(origin, chosen, spent, creation.budget, tuple(problems))
 
 
-def _origin(book: Rulebook, name: str):  # type: ignore[no-untyped-def]
+def find_origin(book: Rulebook, name: str) -> Origin:
+    """Return an origin by its name; raises `InputError` with the nearest name."""
     if name not in book.origins:
         raise InputError(f"origins: there is no origin {name}\n    {nearest(name, book.origins)}")
     return book.origins[name]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from types import MappingProxyType
 
@@ -11,7 +11,7 @@ from ..formula import evaluate
 from ..formula.explain import number
 from ..rulebook import InputError, Rulebook
 from ..rulebook.checks import Between
-from ..rulebook.gear import RolledChange
+from ..rulebook.gear import RolledChange, SetBonus
 from ..rulebook.problems import nearest
 from ..rulebook.stats import StatChange
 from .dice import distribution, mean
@@ -116,7 +116,7 @@ def opened_by(book: Rulebook, items: Sequence[Item]) -> set[str]:
     return {school for item in items for school in book.gear[item.gear].opens}
 
 
-def _bonuses(book: Rulebook, items: Sequence[Item]):  # type: ignore[no-untyped-def]
+def _bonuses(book: Rulebook, items: Sequence[Item]) -> Iterator[tuple[str, int, SetBonus]]:
     """Yield each bonus of each set of which enough different pieces are worn."""
     worn = Counter(book.gear[name].belongs_to for name in {item.gear for item in items})
     for name, entry in book.gear_sets.items():

@@ -15,7 +15,6 @@ from .resolve import ROUNDINGS, change_stat, hold_stat, round_figure
 from .sheet import Line, StatFigure
 
 WAYS = ("set", "add", "scale", "times")
-MOST_KEPT = 4096
 
 
 def stat_figure(book: Rulebook, own: Sequence[Line], name: str, changes: Sequence[Standing], owner: str) -> StatFigure:
@@ -31,14 +30,9 @@ def own_lines_of(book: Rulebook, who: str, level: int, origin: str | None, attri
                  bought: Mapping[str, int]) -> Mapping[str, tuple[Line, ...]]:  # fmt: skip
     """Return `own_lines` of every stat. Kept, as the same character is built again and again with other gear."""
     key = ("own lines", who, level, origin, tuple(attributes.items()), tuple(bought.items()))
-    kept = book._kept
-    if key not in kept:
-        if len(kept) >= MOST_KEPT:
-            kept.clear()
-        kept[key] = MappingProxyType({
-            stat: tuple(own_lines(book, who, level, stat, origin, attributes, bought)) for stat in book.stats
-        })  # fmt: skip
-    return kept[key]
+    return book.kept(key, lambda: MappingProxyType({
+        stat: tuple(own_lines(book, who, level, stat, origin, attributes, bought)) for stat in book.stats
+    }))  # fmt: skip
 
 
 def own_lines(book: Rulebook, who: str, level: int, stat: str, origin: str | None,

@@ -9,6 +9,8 @@ import numpy as np
 
 from ..formula import FormulaError, Program, evaluate, parse, unknown_names
 from ..rulebook import InputError, Rulebook
+from ..rulebook.creation import Origin
+from ..sheet.creation import find_origin
 from .builds import Builds
 
 MOST_TRIED = 2_000_000
@@ -34,10 +36,7 @@ def best_build(book: Rulebook, origin: str, formula: str) -> Best:
     `InputError` on a formula that reads anything else than attributes, and where no build is allowed.
     """
     builds = Builds(book)
-    if origin not in builds.origins:
-        raise InputError(f"origins: there is no origin {origin}\n    there are: {', '.join(builds.origins)}")
-    program = _program(builds, formula)
-    search = _Search(builds, origin, program)
+    search = _Search(builds, find_origin(book, origin), _program(builds, formula))
     tried_all = bool(np.prod([float(len(values)) for values in search.values]) <= MOST_TRIED)
     chosen = search.try_all() if tried_all else search.exchange()
     if chosen is None:
@@ -59,13 +58,12 @@ def _program(builds: Builds, formula: str) -> Program:
 class _Search:
     """The combinations of one origin's ranges; an array of them has shape (attributes, combinations)."""
 
-    def __init__(self, builds: Builds, origin: str, program: Program) -> None:
+    def __init__(self, builds: Builds, origin: Origin, program: Program) -> None:
         self.creation, self.names, self.program = builds.creation, builds.attributes, program
-        entry = builds.book.origins[origin]
-        costs = [self.creation.points(name, *entry.ranges[name]) for name in self.names]
+        costs = [self.creation.points(name, *origin.ranges[name]) for name in self.names]
         self.values = [np.array(list(each)) for each in costs]
         self.costs = [np.array(list(each.values())) for each in costs]
-        self.added = [entry.added(name) for name in self.names]
+        self.added = [origin.added(name) for name in self.names]
 
     def worth(self, chosen: np.ndarray) -> np.ndarray:
         page = {

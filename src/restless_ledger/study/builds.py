@@ -6,7 +6,7 @@ from collections import defaultdict
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property
-from itertools import combinations
+from itertools import combinations, permutations
 from operator import add, gt
 from typing import TYPE_CHECKING, Any
 
@@ -115,9 +115,7 @@ class Builds:
 
     def subsets(self) -> list[tuple[str, str]]:
         """Return each pair of which the first origin allows nothing that the second doesn't."""
-        return [
-            (one, other) for one in self.origins for other in self.origins if one != other and self.within(one, other)
-        ]
+        return [pair for pair in permutations(self.origins, 2) if self.within(*pair)]
 
     def worths(self) -> list[Worth]:
         """Return what each addition of an origin is worth in points: the price of buying as much, from where the

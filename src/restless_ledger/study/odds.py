@@ -20,7 +20,6 @@ from ..sheet.dice import at_least, distribution
 if TYPE_CHECKING:
     import pandas as pd
 
-REQUIRES = "it requires"
 NO_CHECKS = "checks: this rulebook has no stat checks\n    write one: [checks.some_name] with value, needs and roll"
 NEARLY = 1e-9
 """A sum this close to what is needed counts as it, so that 0.1 + 0.2 passes where 0.3 is needed."""
@@ -38,6 +37,8 @@ class Odds:
     needs: float
     why: str
     """Why it is impossible or certain, in words; empty where it is neither."""
+    barred: bool = False
+    """Whether it can't even be tried, because of what it requires."""
 
     @property
     def verdict(self) -> str:
@@ -67,6 +68,40 @@ def _one_roll(check: Check, wanted: float) -> Fraction | float:
     return min(1.0, max(0.0, (high - wanted) / (high - low)))
 
 
+def odds_of(book: Rulebook, name: str, sheet: Sheet) -> Odds:
+    """Return the odds of a check for one character. Raises `InputError` on a formula without a finite value."""
+    check = book.checks[name]
+    value, needs = (_figure(book, name, key, sheet) for key in ("value", "needs"))
+    if check.requires is not None and not _figure(book, name, "requires", sheet):
+        has = ", ".join(f"{word} is {number(sheet.page[word])}" for word in check.requires.names)
+        why = f"it requires {check.requires}" + (f", and {has}" if has else "")
+        return Odds(name, sheet.who, sheet.level, Fraction(0), value, needs, why, barred=True)
+    chance = chance_of(check, needs - value)
+    why = ""
+    if chance in (0, 1):
+        why = (f"{number(value)} and the {'best' if chance == 0 else 'worst'} roll come to "
+               f"{number(value + _end(check, best=chance == 0))}; {number(needs)} is needed")  # fmt: skip
+    return Odds(name, sheet.who, sheet.level, chance, value, needs, why)
+
+
+def _figure(book: Rulebook, name: str, key: str, sheet: Sheet) -> float:
+    program = getattr(book.checks[name], key)
+    value = float(evaluate(program, dict(sheet.page)))
+    if not math.isfinite(value):
+        raise InputError(f"{book.place('checks', name, key)}: checks.{name}.{key}: this formula has no finite "
+                         f"value for {sheet.who}, level {sheet.level}\n    got: {explain(program, sheet.page)}\n"
+                         "    keep it from dividing by zero and from growing without end")  # fmt: skip
+    return value
+
+
+def _end(check: Check, best: bool) -> float:
+    """Return the best or the worst that a roll can come to."""
+    if isinstance(check.roll, Between):
+        return check.roll.between[1 if best else 0]
+    sums = list(distribution(check.roll))
+    return sums[-1 if best else 0]
+
+
 class OddsTable:
     """The odds of some checks (all, unless some are named) for every class at some levels.
 
@@ -90,39 +125,8 @@ class OddsTable:
     def records(self) -> list[Odds]:
         """One record for each check, class and level."""
         sheets = [build_sheet(self.book, who, level) for who in self.book.classes for level in self.levels]
-        for_whom = {name: self.book.checks[name].classes or list(self.book.classes) for name in self.checks}
-        return [self._odds(name, sheet) for name in self.checks for sheet in sheets if sheet.who in for_whom[name]]
-
-    def _odds(self, name: str, sheet: Sheet) -> Odds:
-        check = self.book.checks[name]
-        value, needs = (self._figure(name, key, sheet) for key in ("value", "needs"))
-        if check.requires is not None and not self._figure(name, "requires", sheet):
-            has = ", ".join(f"{word} is {number(sheet.page[word])}" for word in check.requires.names)
-            why = f"{REQUIRES} {check.requires}" + (f", and {has}" if has else "")
-            return Odds(name, sheet.who, sheet.level, Fraction(0), value, needs, why)
-        chance = chance_of(check, needs - value)
-        why = ""
-        if chance in (0, 1):
-            why = (f"{number(value)} and the {'best' if chance == 0 else 'worst'} roll come to "
-                   f"{number(value + self._end(check, best=chance == 0))}; {number(needs)} is needed")  # fmt: skip
-        return Odds(name, sheet.who, sheet.level, chance, value, needs, why)
-
-    def _figure(self, name: str, key: str, sheet: Sheet) -> float:
-        program = getattr(self.book.checks[name], key)
-        value = float(evaluate(program, dict(sheet.page)))
-        if not math.isfinite(value):
-            raise InputError(f"{self.book.place('checks', name, key)}: checks.{name}.{key}: this formula has no finite "
-                             f"value for {sheet.who}, level {sheet.level}\n    got: {explain(program, sheet.page)}\n"
-                             "    keep it from dividing by zero and from growing without end")  # fmt: skip
-        return value
-
-    @staticmethod
-    def _end(check: Check, best: bool) -> float:
-        """Return the best or the worst that a roll can come to."""
-        if isinstance(check.roll, Between):
-            return check.roll.between[1 if best else 0]
-        sums = list(distribution(check.roll))
-        return sums[-1 if best else 0]
+        return [odds_of(self.book, name, sheet) for name in self.checks for sheet in sheets
+                if self.book.checks[name].is_for(sheet.who)]  # fmt: skip
 
     def label(self, check: str) -> str:
         return self.book.checks[check].label or check
@@ -146,16 +150,16 @@ class OddsTable:
         for name in self.checks:
             for who in dict.fromkeys(record.who for record in self.records if record.check == name):
                 mine = [record for record in self.records if record.check == name and record.who == who]
-                shut = [record.level for record in mine if record.why.startswith(REQUIRES)]
+                shut = [record.level for record in mine if record.barred]
                 if shut:
                     until = "always" if len(shut) == len(mine) else f"up to level {shut[-1]}"
                     yield (f"{self.label(name)} is closed to {self.class_label(who)} {until}: "
-                           f"{REQUIRES} {self.book.checks[name].requires}")  # fmt: skip
+                           f"it requires {self.book.checks[name].requires}")  # fmt: skip
 
     def finding(self) -> str:
         """Say in a sentence what the odds show."""
         said = next(self.findings(), "")
-        barred = sorted({self.class_label(record.who) for record in self.records if record.why.startswith(REQUIRES)
+        barred = sorted({self.class_label(record.who) for record in self.records if record.barred
                          and record.level == self.levels[-1]})  # fmt: skip
         if said:
             return said

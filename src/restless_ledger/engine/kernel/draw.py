@@ -8,23 +8,16 @@ from __future__ import annotations
 
 import numpy as np
 
+from .. import scatter
 from ..codes import INITIATIVE, LANDS
 from ..compiled import kernel
 from ..layout import State
+from ..scatter import GOLDEN, TO_UNIT
 
-GOLDEN = np.uint64(0x9E3779B97F4A7C15)
-FIRST = np.uint64(0xBF58476D1CE4E5B9)
-SECOND = np.uint64(0x94D049BB133111EB)
-TO_UNIT = 1.0 / 9007199254740992.0
 UNIT_SHIFT, COUNT_SHIFT = 4, 20  # room for 15 purposes and 65,536 units
 
 
-@kernel
-def mix(z):  # type: ignore[no-untyped-def]
-    """Scatter the bits of a 64-bit number."""
-    z = (z ^ (z >> np.uint64(30))) * FIRST
-    z = (z ^ (z >> np.uint64(27))) * SECOND
-    return z ^ (z >> np.uint64(31))
+mix = kernel(scatter.mix)
 
 
 @kernel

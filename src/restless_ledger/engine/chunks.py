@@ -1,0 +1,42 @@
+"""Work done in chunks on threads, its results taken in order."""
+
+from __future__ import annotations
+
+from collections import deque
+from collections.abc import Callable, Iterable
+from concurrent.futures import Future, ThreadPoolExecutor
+from typing import Any, TypeVar
+
+Result = TypeVar("Result")
+
+
+def in_order(work: Callable[..., Result], chunks: Iterable[tuple[Any, ...]], threads: int,
+             collect: Callable[[Result], None]) -> None:  # fmt: skip
+    """Do work on each chunk, and hand every result to `collect` in the order of the chunks.
+
+    At Ctrl-C no more is begun, and what is done by then is still handed over, up to the first chunk that is not. What
+    `work` raises is raised here.
+    """
+    with ThreadPoolExecutor(threads) as pool:
+        waiting: deque[Future[Result]] = deque()
+
+        def take_first() -> None:
+            result = waiting[0].result()  # it leaves the queue only then: Ctrl-C while waiting for it loses nothing
+            waiting.popleft()
+            collect(result)
+
+        try:
+            for chunk in chunks:
+                if len(waiting) >= 2 * threads:
+                    take_first()
+                waiting.append(pool.submit(work, *chunk))
+            while waiting:
+                take_first()
+        except KeyboardInterrupt:
+            for future in list(waiting)[1:]:
+                future.cancel()
+            while waiting and waiting[0].done() and not waiting[0].cancelled() and not waiting[0].exception():
+                take_first()
+        finally:
+            for future in waiting:
+                future.cancel()
