@@ -9,8 +9,9 @@ import numpy as np
 
 import restless_ledger as rl
 from restless_ledger.engine import set_up
+from restless_ledger.engine.chunks import collect_finished
 from restless_ledger.engine.machine import draw
-from restless_ledger.engine.run import Run, _keep_finished, fight_many
+from restless_ledger.engine.run import Run, fight_many
 
 from ..support import OX_AND_POST, TINY, book_of, changed, one, sides
 
@@ -138,7 +139,7 @@ class Interruption(unittest.TestCase):
             future.set_result((np.zeros(4, np.int64), np.ones(4, np.int64), tally))
         running.set_running_or_notify_cancel()
         run = Run(setup, 1, 100)
-        _keep_finished(run, [done, running, later])
+        collect_finished([done, running, later], lambda result: run.add(*result))
         self.assertEqual(run.done, 4)
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import deque
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from concurrent.futures import Future, ThreadPoolExecutor
 from typing import Any, TypeVar
 
@@ -11,10 +11,10 @@ Result = TypeVar("Result")
 
 
 def in_order(work: Callable[..., Result], chunks: Iterable[tuple[Any, ...]], threads: int,
-             collect: Callable[[Result], None]) -> None:  # fmt: skip
-    """Do work on each chunk, and hand every result to `collect` in the order of the chunks.
+             collect: Callable[[Result], None], report: Callable[[], None]) -> None:  # fmt: skip
+    """Do work on each chunk, hand every result to `collect` in the order of the chunks, and report after each.
 
-    At Ctrl-C no more is begun, and what is done by then is still handed over, up to the first chunk that is not. What
+    At Ctrl-C no more is begun, and what is done by then is still collected, up to the first chunk that is not. What
     `work` raises is raised here.
     """
     with ThreadPoolExecutor(threads) as pool:
@@ -24,6 +24,7 @@ def in_order(work: Callable[..., Result], chunks: Iterable[tuple[Any, ...]], thr
             result = waiting[0].result()  # it leaves the queue only then: Ctrl-C while waiting for it loses nothing
             waiting.popleft()
             collect(result)
+            report()
 
         try:
             for chunk in chunks:
@@ -33,10 +34,17 @@ def in_order(work: Callable[..., Result], chunks: Iterable[tuple[Any, ...]], thr
             while waiting:
                 take_first()
         except KeyboardInterrupt:
-            for future in list(waiting)[1:]:
-                future.cancel()
-            while waiting and waiting[0].done() and not waiting[0].cancelled() and not waiting[0].exception():
-                take_first()
+            collect_finished(waiting, collect)
         finally:
             for future in waiting:
                 future.cancel()
+
+
+def collect_finished(waiting: Sequence[Future[Result]], collect: Callable[[Result], None]) -> None:
+    """Collect what is done, up to the first that is not; nothing after the first is begun any more."""
+    for future in list(waiting)[1:]:
+        future.cancel()
+    for future in waiting:
+        if not future.done() or future.cancelled() or future.exception():
+            return
+        collect(future.result())

@@ -116,12 +116,11 @@ def fight_many(setup: Setup, fights: int, seed: int, threads: int | None = None,
     def work(first: int, count: int) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
         return _work(setup, states, seed, first, count)
 
-    def collect(result: tuple[np.ndarray, np.ndarray, np.ndarray]) -> None:
-        run.add(*result)
+    def report() -> None:
         if progress:
             progress(run.done, run.asked)
 
-    in_order(work, _chunks(setup, seed, fights, chunk), threads, collect)
+    in_order(work, _chunks(setup, seed, fights, chunk), threads, lambda result: run.add(*result), report)
     return run
 
 

@@ -70,12 +70,11 @@ class Journeys:
         """Walk every run, in chunks on threads; at Ctrl-C return those that are done, without a gap."""
         done: list[Run] = []
 
-        def collect(runs: list[Run]) -> None:
-            done.extend(runs)
+        def report() -> None:
             if progress:
                 progress(len(done), self.asked)
 
-        in_order(self._chunk, ((first,) for first in range(0, self.asked, CHUNK)), threads, collect)
+        in_order(self._chunk, ((first,) for first in range(0, self.asked, CHUNK)), threads, done.extend, report)
         return done
 
     def _chunk(self, first: int) -> list[Run]:
