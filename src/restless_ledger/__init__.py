@@ -6,13 +6,16 @@ import importlib
 from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
+    from .auditing import Audit, Finding, Judgement
     from .book import (
         Book,
+        audit,
         builds,
         curves,
         demo,
         drops,
         falls,
+        faulty,
         fight,
         live,
         load,
@@ -30,12 +33,12 @@ if TYPE_CHECKING:
 
 __version__ = "0.1.0"
 __all__ = [
-    "Book", "Builds", "Change", "Curves", "Drops", "Falls", "Fight", "InputError", "Item", "Journeys", "Live",
-    "OddsTable", "Rate", "Rulebook", "RulebookError", "Sheet", "Trials", "Upgrades", "__version__", "builds",
-    "curves", "demo", "drops", "falls", "fight", "journey", "json_schema", "live", "load", "odds", "roll_attributes",
-    "spend", "trials", "upgrades",
+    "Audit", "Book", "Builds", "Change", "Curves", "Drops", "Falls", "Fight", "Finding", "InputError", "Item",
+    "Journeys", "Judgement", "Live", "OddsTable", "Rate", "Rulebook", "RulebookError", "Sheet", "Trials", "Upgrades",
+    "__version__", "audit", "builds", "curves", "demo", "drops", "falls", "faulty", "fight", "journey", "json_schema",
+    "live", "load", "odds", "roll_attributes", "spend", "trials", "upgrades",
 ]  # fmt: skip
-_ROOMS = ("book", "rulebook", "sheet", "ledger", "study", "progress")
+_ROOMS = ("book", "rulebook", "sheet", "ledger", "study", "progress", "auditing")
 
 
 def __getattr__(name: str) -> Any:

@@ -13,12 +13,14 @@ from .sheet import Item, Sheet, build_sheet
 if TYPE_CHECKING:
     import numpy as np
 
+    from .auditing import Audit
     from .engine.run import Progress
     from .ledger import Fight, Live
     from .progress import Drops, Journeys, Spent, Upgrades
     from .study import Builds, Curves, Falls, OddsTable, Trials
 
 DEMO = Path(__file__).parent / "demo" / "gullwick"
+FAULTY = Path(__file__).parent / "demo" / "faulty"
 
 
 class Book(Rulebook):
@@ -49,6 +51,22 @@ def load(path: str | Path) -> Book:
 def demo() -> Book:
     """Read the shipped rulebook, the Gullwick Stair."""
     return load(DEMO)
+
+
+def faulty() -> Book:
+    """Read the shipped rulebook that is wrong on purpose: it shows every finding at least once."""
+    return load(FAULTY)
+
+
+def audit(book: Rulebook, quick: bool = False, seed: int = 1, progress: Progress | None = None) -> Audit:
+    """Audit a rulebook: findings, worked examples, promises. `quick` leaves out what must be simulated.
+
+    The seed decides the fights by which promises are judged; `progress` is called with (judged, all). At Ctrl-C the
+    promises not judged by then are undecided. Raises `InputError` where the rulebook sets a check there isn't.
+    """
+    from .auditing import Audit
+
+    return Audit(book, quick, seed, progress)
 
 
 def fight(book: Rulebook, encounter: str, seed: int = 1, number: int = 0) -> Fight:

@@ -139,7 +139,7 @@ class Interruption(unittest.TestCase):
             future.set_result((np.zeros(4, np.int64), np.ones(4, np.int64), tally))
         running.set_running_or_notify_cancel()
         run = Run(setup, 1, 100)
-        collect_finished([done, running, later], lambda result: run.add(*result))
+        collect_finished([done, running, later], run.add)
         self.assertEqual(run.done, 4)
 
 

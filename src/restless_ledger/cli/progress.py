@@ -8,8 +8,6 @@ from typing import TypeVar
 
 import click
 
-from ..engine.run import MOST_THREADS
-
 Result = TypeVar("Result")
 
 
@@ -29,5 +27,7 @@ def with_progress(noun: str, total: int, work: Callable[[Callable[[int, int], No
 
 def check_threads(threads: int | None) -> None:
     """Refuse a number of threads that can't be."""
+    from ..engine.run import MOST_THREADS
+
     if threads is not None and not 1 <= threads <= MOST_THREADS:
         raise click.BadParameter(f"between 1 and {MOST_THREADS}", param_hint="--threads")

@@ -1,8 +1,8 @@
 """The engine: flat tables, the compiled rules, and runs on threads."""
 
-from .roster import Player
-from .run import Run, fight_from, fight_many, fight_once, open_with
+from .roster import Player, Unit
+from .run import Chunk, Run, fight_from, fight_many, fight_more, fight_once, open_with
 from .setup import FightFault, Setup, set_up, set_up_bench
 
-__all__ = ["FightFault", "Player", "Run", "Setup", "fight_from", "fight_many", "fight_once", "open_with", "set_up",
-           "set_up_bench"]  # fmt: skip
+__all__ = ["Chunk", "FightFault", "Player", "Run", "Setup", "Unit", "fight_from", "fight_many", "fight_more",
+           "fight_once", "open_with", "set_up", "set_up_bench"]  # fmt: skip

@@ -79,5 +79,9 @@ MOST_FRAMES = 256
 MOST_SHOTS = 256
 """How many projectiles can be in the air."""
 
+NOTHING_AGAINST, IS_DOWN, IS_BUSY, IS_COOLING_DOWN, IS_TOO_DEAR = range(5)
+REFUSALS = ("", "it is down", "it is busy", "it is cooling down", "it can't be paid")
+"""What stands against what a script asks a unit to do."""
+
 ASK_OPEN, ASK_FIGHTS, ASK_UNTIL, ASK_POKE, ASK_RECONCILE, ASK_EVALUATE, ASK_DRAW = range(7)
 """What the front can ask of the kernel."""

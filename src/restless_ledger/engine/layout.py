@@ -81,7 +81,14 @@ HIT = fields(
 SHOT = fields(on="i8", user="i8", target="i8", ability="i8", arrive_at="i8", parent="i8", part="i8", launched="i8")
 LAUNCHED = fields(power="f8", aim="f8", chance="f8", critical_times="f8")
 TALLY = fields(uses="i8", hits="i8", misses="i8", criticals="i8", harm="i8", heal="i8", spent="i8", waste="i8")
-RUN = fields(versions="i8", recording="i8")
+ENDS = fields(
+    up="i8",  # in how many fights a unit was up at the end
+    left="i8",  # what its gauge that downs then held, summed over those fights
+)
+RUN = fields(
+    versions="i8", recording="i8",
+    even="i8",  # 1: luck is set aside, and every draw comes out in the middle
+)  # fmt: skip
 ENTRY = fields(
     tick="i8", phase="i8", verb="i8", unit="i8",
     gauge="i8", asked="i8", booked="i8", balance="i8", waste="i8",
@@ -127,6 +134,7 @@ class State(Block):
         "stack": (FLOAT, "depth"),
         "turn": (WHOLE, "unit"),  # this tick's order
         "tally": (TALLY, "unit cause"),
+        "ends": (ENDS, "unit"),  # of all fights since it was last cleared
         "entries": (ENTRY, "entry"),
         "paths": (PATH, "step"),  # where units have come to, step by step
         "kept": (FLOAT, "page slot"),  # pages kept for explanations
@@ -141,7 +149,7 @@ PLAIN: dict[str, dict[str, int]] = {
     "kinds": {"held_back": 0},
     "units": {"worn": 0},
     "abilities": {"charges": 1, "shared": -1, "most": 1, "speed": 0, "lunge": 0, "dash": 0},
-    "run": {"recording": 0},
+    "run": {"recording": 0, "even": 0},
 }  # fmt: skip
 """What is the same in every plain fight, so that the compiler can leave out what it rules out."""
 

@@ -46,9 +46,9 @@ def play_until(tables: Tables, state: State, until: int) -> None:
     _ask(tables, state, state, ASK_UNTIL, until)
 
 
-def poke(tables: Tables, state: State, unit: int, verb: int, index: int, amount: float) -> None:
-    """Carry out one change that a script makes."""
-    _ask(tables, state, state, ASK_POKE, unit, verb, index, amount)
+def poke(tables: Tables, state: State, unit: int, verb: int, index: int, amount: float) -> int:
+    """Carry out one change that a script makes; return what stands against it, a place in `REFUSALS`."""
+    return int(_ask(tables, state, state, ASK_POKE, unit, verb, index, amount))
 
 
 def reconcile(tables: Tables, state: State) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import os
 import time
 from collections import Counter
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -13,7 +13,7 @@ import numpy as np
 from ..rulebook import InputError
 from .chunks import in_order
 from .codes import MUTUAL, THOUSAND, WAYS_TO_WIN
-from .layout import TALLY, State
+from .layout import ENDS, TALLY, State
 from .machine import run_fights
 from .setup import Setup
 
@@ -25,11 +25,24 @@ FIRST_ENTRIES = 4096
 Progress = Callable[[int, int], None]
 
 
+@dataclass(frozen=True)
+class Chunk:
+    """Fights with consecutive numbers: each one's outcome and ticks, of shape (fights,), and their totals."""
+
+    outcomes: np.ndarray
+    ticks: np.ndarray
+    tally: np.ndarray
+    """TALLY[unit, cause]."""
+    ends: np.ndarray
+    """ENDS[unit]."""
+
+
 @dataclass
 class Run:
     """What many fights came to, as totals that take the same room for ten fights or ten million.
 
-    `counts` maps (outcome, ticks) to the number of fights that ended so; `tally` is TALLY[unit, cause].
+    `counts` maps (outcome, ticks) to the number of fights that ended so; `tally` is TALLY[unit, cause], `ends`
+    is ENDS[unit].
     """
 
     setup: Setup
@@ -38,16 +51,19 @@ class Run:
     done: int = 0
     counts: Counter[tuple[int, int]] = field(default_factory=Counter)
     tally: dict[str, np.ndarray] = field(default_factory=dict)
+    ends: dict[str, np.ndarray] = field(default_factory=dict)
 
-    def add(self, outcomes: np.ndarray, ticks: np.ndarray, tally: np.ndarray) -> None:
+    def add(self, chunk: Chunk) -> None:
         """Add a chunk's results."""
+        outcomes, ticks = chunk.outcomes, chunk.ticks
         ways = len(self.setup.names.sides) * len(WAYS_TO_WIN) - MUTUAL
         keys, times = np.unique(ticks * ways + outcomes - MUTUAL, return_counts=True)
         for key, count in zip(keys.tolist(), times.tolist(), strict=True):
             self.counts[key % ways + MUTUAL, key // ways] += count
-        for name in TALLY.names or ():
-            # Python's own integers: the sums of very many very large fights outgrow 64 bits
-            self.tally[name] = self.tally.get(name, 0) + tally[name].astype(object)
+        for into, part in ((self.tally, chunk.tally), (self.ends, chunk.ends)):
+            for name in part.dtype.names or ():
+                # Python's own integers: the sums of very many very large fights outgrow 64 bits
+                into[name] = into.get(name, 0) + part[name].astype(object)
         self.done += len(outcomes)
 
 
@@ -109,19 +125,40 @@ def fight_many(setup: Setup, fights: int, seed: int, threads: int | None = None,
     check_seed(seed)
     if not 1 <= fights <= MOST_FIGHTS:
         raise InputError(f"fights: ask for at least 1 fight\n    got: {fights}")
-    threads = threads or usual_threads()
     run = Run(setup, seed, fights)
-    states = [setup.new_state() for _ in range(threads)]
-
-    def work(first: int, count: int) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
-        return _work(setup, states, seed, first, count)
 
     def report() -> None:
         if progress:
             progress(run.done, run.asked)
 
-    in_order(work, _chunks(setup, seed, fights, chunk), threads, lambda result: run.add(*result), report)
+    _fight_chunks(setup, seed, _chunks(setup, seed, fights, chunk), threads, run.add, report)
     return run
+
+
+def fight_more(setup: Setup, seed: int, first: int, count: int, size: int, threads: int | None = None) -> list[Chunk]:
+    """Fight fights `first` to `first + count - 1`, and keep how each of them ended, in chunks of one size in order.
+
+    Raises `FightFault` at the first fight that can't be carried on, and `KeyboardInterrupt` at Ctrl-C.
+    """
+    check_seed(seed)
+    chunks = [(at, min(size, first + count - at)) for at in range(first, first + count, size)]
+    found: list[Chunk] = []
+    _fight_chunks(setup, seed, chunks, threads, found.append, lambda: None)
+    if len(found) < len(chunks):
+        raise KeyboardInterrupt
+    return found
+
+
+def _fight_chunks(setup: Setup, seed: int, chunks: Iterable[tuple[int, int]], threads: int | None,
+                  collect: Callable[[Chunk], None], report: Callable[[], None]) -> None:  # fmt: skip
+    """Fight chunks, each (first, count), on threads, and collect them in their order."""
+    threads = threads or usual_threads()
+    states = [setup.new_state() for _ in range(threads)]
+
+    def work(first: int, count: int) -> Chunk:
+        return _work(setup, states, seed, first, count)
+
+    in_order(work, chunks, threads, collect, report)
 
 
 def _chunks(setup: Setup, seed: int, fights: int, chunk: int | None) -> Iterator[tuple[int, int]]:
@@ -140,16 +177,15 @@ def _chunks(setup: Setup, seed: int, fights: int, chunk: int | None) -> Iterator
         yield first, min(chunk, fights - first)
 
 
-def _work(
-    setup: Setup, states: list[State], seed: int, first: int, count: int
-) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+def _work(setup: Setup, states: list[State], seed: int, first: int, count: int) -> Chunk:
     """Run one chunk on a state that no other thread is using."""
     state = states.pop()
     try:
         state.tally[:] = np.zeros((), TALLY)
+        state.ends[:] = np.zeros((), ENDS)
         outcomes, ticks = _run_chunk(setup, state, seed, first, count)
         setup.raise_fault(state)
-        return outcomes, ticks, state.tally.copy()
+        return Chunk(outcomes, ticks, state.tally.copy(), state.ends.copy())
     finally:
         states.append(state)
 

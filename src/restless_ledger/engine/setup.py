@@ -14,7 +14,6 @@ from ..formula.explain import number
 from ..rulebook import InputError, Rulebook
 from ..rulebook.encounters import Encounter
 from ..rulebook.problems import dotted
-from ..sheet import build_sheet
 from ..sheet.build import stat_base
 from .codes import FAULT_ROW, LARGEST, MEETING_ROW, MOST_SHOTS, NEVER, NOT_FINITE, OUT_OF_BALANCE, SOUND
 from .layout import State, Tables, allocate
@@ -126,25 +125,33 @@ class Setup:
         )
 
 
-def set_up(book: Rulebook, encounter: str, side: str | None = None, players: Sequence[Player] = ()) -> Setup:
-    """Make an encounter ready; players take the place of the units of a side, if one is named.
+def set_up(book: Rulebook, encounter: str | Encounter, side: str | None = None,
+           players: Sequence[Player] = ()) -> Setup:  # fmt: skip
+    """Make an encounter ready, by its name or one of one's own; players take the place of the units of a side, if one
+    is named.
 
     Raises `InputError` on an unknown name or a character that can't be built.
     """
-    entry = find_encounter(book, encounter)
+    entry = find_encounter(book, encounter) if isinstance(encounter, str) else encounter
     units = roster(book, entry) if side is None else with_players(book, entry, side, players)
     writer = TableWriter(book, units, entry)
     limit = book.clock.ticks(entry.time_limit) if entry.time_limit else book.clock.limit_ticks()
     sides = tuple(side.name for side in entry.sides)
     tables = writer.write(limit, len(sides))
-    return Setup(book, entry.label or encounter, tuple(units), tables, writer.names(sides), tuple(writer.lines.lines),
+    title = entry.label or (encounter if isinstance(encounter, str) else " against ".join(sides))
+    return Setup(book, title, tuple(units), tables, writer.names(sides), tuple(writer.lines.lines),
                  limit, entry)  # fmt: skip
 
 
-def set_up_bench(book: Rulebook, who: str, level: int | None) -> Setup:
-    """Put one character on the bench: nobody to fight, every buff and damage kind at hand, no end."""
-    sheet = build_sheet(book, who, level)
-    units = (Unit(sheet.label, 0, sheet, ()),)
+def set_up_bench(book: Rulebook, *units: Unit) -> Setup:
+    """Put characters on the bench, each on a side of its own: every buff and damage kind at hand, no end.
+
+    They do nothing by themselves: their plays are there for a script to ask for.
+    """
     writer = TableWriter(book, units)
-    tables = writer.write(NEVER, 1)
-    return Setup(book, sheet.label, units, tables, writer.names(("bench",)), tuple(writer.lines.lines), NEVER)
+    tables = writer.write(NEVER, len(units))
+    rows = np.array(tables.units)
+    rows["last_play"] = rows["first_play"]
+    sides = tuple(unit.name for unit in units)
+    return Setup(book, " and ".join(sides), units, tables.with_member("units", rows), writer.names(sides),
+                 tuple(writer.lines.lines), NEVER)  # fmt: skip

@@ -6,13 +6,12 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from ..engine import Setup, set_up_bench
+from ..engine import Setup, Unit, set_up_bench
 from ..engine.codes import BEGIN, FIRST_EVENT, HARM, HEAL, LANDED, VERBS
-from ..engine.layout import State, copy_state
-from ..engine.machine import play_until, poke
 from ..rulebook import InputError, Rulebook
-from ..rulebook.problems import nearest
 from ..rulebook.quantities import parse_duration, parse_length
+from ..sheet import build_sheet
+from .bench import Bench
 from .fight import Fight
 from .points import points
 
@@ -40,12 +39,11 @@ class Live:
     """One character, stepped by hand by the same rules that fights are played by."""
 
     def __init__(self, book: Rulebook, who: str, level: int | None = None, fight: type[Fight] = Fight) -> None:
-        self.setup: Setup = set_up_bench(book, who, level)
+        sheet = build_sheet(book, who, level)
+        self.setup: Setup = set_up_bench(book, Unit(sheet.label, 0, sheet, ()))
+        self._bench = Bench(self.setup)
         self._fight = fight
         self._listeners: list[Callable[[Change], None]] = []
-        blank = self.setup.new_state(64)
-        blank.memory[:] = self.setup.opening.memory
-        self._state: State = blank
 
     def on_change(self, listener: Callable[[Change], None]) -> Callable[[], None]:
         """Call `listener(change)` after each change from now on; returns a function that ends that."""
@@ -61,13 +59,13 @@ class Live:
         """
         self._check_amount("hurt", amount)
         if kind is not None:
-            return -self._poke(HARM, self._index("damage kind", kind, tuple(self.setup.book.damage)), amount)
-        return -self._poke(HARM, -1 - self._gauge(gauge), amount)
+            return -self._poke(HARM, self._bench.find("damage kind", kind, tuple(self.setup.book.damage)), amount)
+        return -self._poke(HARM, -1 - self._bench.gauge(0, gauge), amount)
 
     def heal(self, amount: float, gauge: str | None = None) -> float:
         """Heal by a positive amount; return what was booked, in points. Nothing heals the downed."""
         self._check_amount("heal", amount)
-        return self._poke(HEAL, self._gauge(gauge), amount)
+        return self._poke(HEAL, self._bench.gauge(0, gauge), amount)
 
     def fall(self, height: str) -> float:
         """Let the character fall from a height such as "9 m"; return the harm booked, in points."""
@@ -75,58 +73,45 @@ class Live:
 
     def give(self, buff: str) -> None:
         """Put a buff on the character."""
-        self._poke(BEGIN, self._index("buff", buff, self.setup.names.buffs), 0.0)
+        self._poke(BEGIN, self._bench.find("buff", buff, self.setup.names.buffs), 0.0)
 
     def advance(self, duration: str) -> float:
         """Let time pass, such as "5 s" or "3 rounds"; return the time it is now."""
-        ticks = self.setup.book.clock.ticks(parse_duration(duration))
-        until = int(self._state.clock[0].tick) + ticks
-        self._carry_out(lambda state: play_until(self.setup.tables, state, until))
+        self._tell(self._bench.advance(self.setup.book.clock.ticks(parse_duration(duration))))
         return self.seconds
 
     def __getitem__(self, name: str) -> float:
         """Return what a name on the character's page is now: a stat, a gauge, `health_top`, `marked(alight)`."""
-        slots = self.setup.names.slots
-        return float(self._state.pages[0, self._index("name", name, slots)])
+        return self._bench.figure(0, name)
 
     @property
     def seconds(self) -> float:
-        return self.setup.book.clock.seconds(int(self._state.clock[0].tick))
+        return self.setup.book.clock.seconds(self._bench.ticks)
 
     @property
     def down(self) -> bool:
-        return not self._state.units[0].up
+        return self._bench.down(0)
 
     @property
     def ledger(self) -> Fight:
         """All that was booked so far, as a fight's ledger."""
-        return self._fight(self.setup, self._state, 0, 0)
+        return self._fight(self.setup, self._bench.state, 0, 0)
 
     def _poke(self, verb: int, index: int, amount: float) -> float:
-        return self._carry_out(lambda state: poke(self.setup.tables, state, 0, verb, index, float(amount)))
+        return self._tell(self._bench.poke(0, verb, index, amount)[1])
 
-    def _carry_out(self, action: Callable[[State], object]) -> float:
-        """Carry an action out on a copy with room enough, keep it if it is sound, tell the listeners."""
-        before = int(self._state.clock[0].entries)
-        room = max(64, 2 * before)
-        while True:
-            state = copy_state(self._state, room)
-            action(state)
-            if state.clock[0].entries <= room and state.clock[0].pages <= 2 * room:
-                break
-            room *= 4
-        self.setup.raise_fault(state)
-        self._state = state
-        new = [self._change(index) for index in range(before, int(state.clock[0].entries))]
+    def _tell(self, entries: range) -> float:
+        """Tell the listeners of each new entry; return the sum of what was booked."""
+        new = [self._change(index) for index in entries]
         for change in new:
             for listener in tuple(self._listeners):
                 listener(change)
         return sum(change.booked for change in new)
 
     def _change(self, index: int) -> Change:
-        entry, names = self._state.entries[index], self.setup.names
+        entry, names = self._bench.state.entries[index], self.setup.names
         gauge = names.gauges[entry.gauge] if entry.verb < FIRST_EVENT and entry.gauge >= 0 else None
-        top = int(self._state.gauges[0, entry.gauge].top) if gauge else 0
+        top = int(self._bench.state.gauges[0, entry.gauge].top) if gauge else 0
         return Change(
             index,
             self.setup.book.clock.seconds(int(entry.tick)),
@@ -139,17 +124,6 @@ class Live:
             points(entry.waste),
             names.causes[entry.cause],
         )
-
-    def _gauge(self, name: str | None) -> int:
-        held = list(self.setup.units[0].sheet.gauges)
-        name = name or self.setup.book.downing_gauge or ""
-        self._index("gauge", name, held)
-        return self.setup.names.gauges.index(name)
-
-    def _index(self, noun: str, name: str, names: tuple[str, ...] | list[str]) -> int:
-        if name not in names:
-            raise InputError(f"{self.setup.title}: there is no {noun} {name} here\n    {nearest(name, names)}")
-        return names.index(name)
 
     @staticmethod
     def _check_amount(verb: str, amount: float) -> None:

@@ -64,21 +64,26 @@ class Journeys:
         self.journey = book.journeys[journey]
         self.stock = Stock(book, self.journey)
         self.stock.travellers()  # says at once who can't be built
-        self.runs = self._walk(threads or usual_threads(), progress)
+        self.runs: list[Run] = []
+        self.walk_on(runs, threads, progress)
 
-    def _walk(self, threads: int, progress: Callable[[int, int], None] | None) -> list[Run]:
-        """Walk every run, in chunks on threads; at Ctrl-C return those that are done, without a gap."""
-        done: list[Run] = []
+    def walk_on(self, runs: int, threads: int | None = None,
+                progress: Callable[[int, int], None] | None = None) -> None:  # fmt: skip
+        """Walk on until there are so many runs in all, in chunks on threads; at Ctrl-C those that are done are kept,
+        without a gap."""
+        self.asked, first = runs, len(self.runs)
+        self.__dict__.pop("records", None)
+        self.__dict__.pop("bought", None)
 
         def report() -> None:
             if progress:
-                progress(len(done), self.asked)
+                progress(len(self.runs), runs)
 
-        in_order(self._chunk, ((first,) for first in range(0, self.asked, CHUNK)), threads, done.extend, report)
-        return done
+        chunks = ((at, min(at + CHUNK, runs)) for at in range(first, runs, CHUNK))
+        in_order(self._chunk, chunks, threads or usual_threads(), self.runs.extend, report)
 
-    def _chunk(self, first: int) -> list[Run]:
-        return [Walker(self.stock, self.seed, number).walk() for number in range(first, min(first + CHUNK, self.asked))]
+    def _chunk(self, first: int, end: int) -> list[Run]:
+        return [Walker(self.stock, self.seed, number).walk() for number in range(first, end)]
 
     def story(self, number: int) -> Story:
         """Return one run to be read. Raises `InputError` on a number below zero."""

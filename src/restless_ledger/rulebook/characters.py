@@ -39,6 +39,9 @@ def check_character(book: Rulebook, report: Report, here: tuple, character: Char
         report.reference((*here, "gear", index), "gear", piece, "gear", book.gear)
     for index, ability in enumerate(character.taught):
         report.reference((*here, "taught", index), "ability", ability, "abilities", book.abilities)
+    for attribute in character.attributes:
+        known = (*book.creation.set_by_player(), *book.creation.dice)
+        report.reference((*here, "attributes", attribute), "attribute", attribute, "creation", known)
     first, last = book.rulebook.levels
     if level is not None and not first <= level <= last:
         report.add((*here, "level"), f"levels go from {first} to {last}", level, "choose one of them")

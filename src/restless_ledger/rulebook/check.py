@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from . import (
     abilities,
+    audits,
     bodies,
     buffs,
     checks,
@@ -12,6 +13,7 @@ from . import (
     creation,
     damage,
     encounters,
+    examples,
     experience,
     gauges,
     gear,
@@ -20,6 +22,7 @@ from . import (
     lives,
     place,
     playbooks,
+    promises,
     stats,
     upgrades,
 )
@@ -29,6 +32,7 @@ from .rulebook import Rulebook
 CHAPTERS = (
     clock, stats, gauges, damage, bodies, classes, experience, creation, checks, gear, upgrades, abilities, buffs,
     playbooks, handlings, lives, place, encounters, journeys,
+    examples, promises, audits,
 )  # fmt: skip
 
 

@@ -71,6 +71,8 @@ def check(book: Rulebook, report: Report) -> None:
             for number, group in enumerate(side.units):
                 path = (*here, "units", number)
                 check_character(book, report, path, group, group.level)
+                for upgrade in group.bought:
+                    report.reference((*path, "bought", upgrade), "upgrade", upgrade, "upgrades", book.upgrades)
                 _check_places(book, report, path, encounter, group)
         report.reference(("encounters", name, "arena"), "arena", encounter.arena, "arenas", book.arenas)
         if encounter.objective and encounter.arena in book.arenas:

@@ -42,7 +42,8 @@ class Stage(Entry):
     stage that is passed brings its rewards: experience to each, coin, a drop, gear that it gives for certain, what it
     teaches. `restores` is the share of what the gauges lack that comes back afterwards, and `returns` with what share
     of a full gauge the downed stand up. A `shop` spends the coin by the members' plans. A stage without encounter or
-    check is passed as it is.
+    check is passed as it is. `level` is the level that its author has in mind for a party that arrives there: nothing
+    depends on it, and the audit says if it can't be reached.
     """
 
     label: Label | None = None
@@ -58,6 +59,7 @@ class Stage(Entry):
     returns: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)] = 0.5
     shop: bool = False
     minutes: Annotated[float, Field(ge=0, le=1e6, allow_inf_nan=False)] = 0.0
+    level: int | None = None
     grind: Grind | None = None
 
 
@@ -122,5 +124,7 @@ def _check_stage(book: Rulebook, report: Report, here: tuple, stage: Stage) -> N
         for index, ability in enumerate(abilities):
             report.reference((*here, "teaches", who, index), "ability", ability, "abilities", book.abilities)
     first, last = book.rulebook.levels
+    if stage.level is not None and not first <= stage.level <= last:
+        report.add((*here, "level"), f"levels go from {first} to {last}", stage.level, "choose one of them")
     if stage.grind and not first <= stage.grind.below <= last:
         report.add((*here, "grind", "below"), f"levels go from {first} to {last}", stage.grind.below, "choose one")

@@ -8,7 +8,7 @@ import tomllib
 from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
 from pathlib import Path
-from typing import Any, TypeVar, get_args
+from typing import Any, TypeVar, cast, get_args
 
 from pydantic import BaseModel, TypeAdapter, ValidationError
 
@@ -39,7 +39,7 @@ def assemble(source: Source, into: type[Book]) -> Book:
     """Validate what a source has read, let the chapters check it, and return the rulebook."""
     report = Report(source)
     chapters = _validate(source.data, into, report)
-    book = into(**chapters)
+    book = cast(Book, into.model_construct(**chapters))  # each entry of each chapter has been validated
     check(book, report)
     problems = [*source.problems, *report.problems]
     if problems:
@@ -264,6 +264,9 @@ def _wording(item: Any, at: Any) -> tuple[str, str, str]:
     for bound, words in (("ge", "at least"), ("le", "at most"), ("gt", "above"), ("lt", "below")):
         if bound in context:
             return f"the number must be {words} {context[bound]:g}", got, "change it"
+    if kind in ("string_too_short", "string_too_long"):
+        few, least = kind == "string_too_short", context.get("min_length", context.get("max_length"))
+        return f"text of {'at least' if few else 'at most'} {least} letters is wanted here", got, "rewrite it"
     if kind in ("too_short", "too_long"):
         least = context.get("min_length", context.get("max_length"))
         return f"{'at least' if kind == 'too_short' else 'at most'} {least} wanted here", got, "add or remove some"

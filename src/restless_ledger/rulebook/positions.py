@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from bisect import bisect_left
 
 Path = tuple[str | int, ...]
 _SKIP = re.compile(r"(?:[ \t\r\n]|#[^\n]*)*")
@@ -23,6 +24,7 @@ class _Scanner:
         self.text = text
         self.at = 0
         self.lines: dict[Path, int] = {}
+        self.ends = [found.start() for found in re.finditer("\n", text)]
         self.tables: dict[Path, int] = {}  # how many times an array of tables has been opened
 
     def scan(self) -> dict[Path, int]:
@@ -40,8 +42,9 @@ class _Scanner:
         return self.at < len(self.text)
 
     def note(self, path: Path) -> None:
+        line = bisect_left(self.ends, self.at) + 1
         for length in range(1, len(path) + 1):
-            self.lines.setdefault(path[:length], self.text.count("\n", 0, self.at) + 1)
+            self.lines.setdefault(path[:length], line)
 
     def key(self) -> Path:
         parts: list[str] = []

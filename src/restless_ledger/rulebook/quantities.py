@@ -32,7 +32,7 @@ Label = Annotated[str, StringConstraints(min_length=1, max_length=80)]
 class Entry(BaseModel):
     """The base of everything that is declared: frozen, strict about types, closed to unknown keys."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", strict=True)
+    model_config = ConfigDict(frozen=True, extra="forbid", strict=True, defer_build=True)
 
 
 def _plain(parse_value: Any, json_schema: dict) -> tuple:

@@ -9,6 +9,7 @@ from pydantic import Field, PrivateAttr, model_validator
 from pydantic_core import PydanticCustomError
 
 from .abilities import Ability
+from .audits import Audit
 from .bodies import Body
 from .buffs import Buff
 from .checks import Check
@@ -17,6 +18,7 @@ from .clock import Clock
 from .creation import Creation, Origin
 from .damage import DamageKind
 from .encounters import Encounter
+from .examples import Example
 from .experience import Experience
 from .gauges import Gauge
 from .gear import DropTable, Gear, GearSet, Rarity, Slot
@@ -26,6 +28,7 @@ from .journeys import Journey, Stage
 from .lives import Lives
 from .place import Arena, Falls, Movement, Supply
 from .playbooks import Playbook
+from .promises import AnyPromise
 from .quantities import Entry, Label, Name
 from .stats import Stat
 from .upgrades import Plan, Upgrade
@@ -51,7 +54,8 @@ class Heading(Entry):
         return self
 
 
-SINGLE_CHAPTERS = ("rulebook", "clock", "creation", "experience", "movement", "falls", "lives")
+SINGLE_CHAPTERS = ("rulebook", "clock", "creation", "experience", "movement", "falls", "lives",
+                   "audit")  # fmt: skip
 """The chapters that are one entry; all the others are tables of named entries."""
 
 
@@ -89,6 +93,9 @@ class Rulebook(Entry):
     encounters: dict[Name, Encounter] = Field(default_factory=dict)
     stages: dict[Name, Stage] = Field(default_factory=dict)
     journeys: dict[Name, Journey] = Field(default_factory=dict)
+    examples: dict[Name, Example] = Field(default_factory=dict)
+    promises: dict[Name, AnyPromise] = Field(default_factory=dict)
+    audit: Audit = Field(default_factory=Audit)
 
     _source: Any = PrivateAttr(None)
     _kept: dict[Any, Any] = PrivateAttr(default_factory=dict)

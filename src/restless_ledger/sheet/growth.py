@@ -16,7 +16,8 @@ def growth_at(growth: Growth, level: int, levels: Sequence[int]) -> float:
     """Return what a growth curve comes to at a level; `levels` holds the first and the last level there is.
 
     A curve through points is the monotone cubic of F. N. Fritsch and J. Butland, "A method for constructing local
-    monotone piecewise cubic interpolants", SIAM J. Sci. Stat. Comput. 5 (1984), as SciPy makes it.
+    monotone piecewise cubic interpolants", SIAM J. Sci. Stat. Comput. 5 (1984). It is SciPy's, which a test holds it
+    to; loading SciPy for it would take longer than all else that a sheet needs.
     """
     first, last = levels
     match growth:
@@ -35,16 +36,55 @@ def growth_at(growth: Growth, level: int, levels: Sequence[int]) -> float:
     return growth
 
 
+def growth_by_level(growth: Growth, levels: Sequence[int]) -> np.ndarray:
+    """Return what a growth curve comes to at every level there is, of shape (levels,): `growth_at`, all at once."""
+    first, last = levels
+    at = np.arange(first, last + 1, dtype=np.float64)
+    match growth:
+        case Rise() if last > first:
+            way = (at - first) / (last - first)
+            return growth.start + (growth.end - growth.start) * (way / (way + (1.0 - way) * 2.0**-growth.bend))
+        case Cadence():
+            return growth.base + growth.add * ((at - first) // growth.every)
+        case ByFormula():
+            return np.broadcast_to(evaluate(growth.formula, {"level": at}), at.shape)
+    return np.array([growth_at(growth, level, levels) for level in range(first, last + 1)])
+
+
 @lru_cache(maxsize=4096)
 def _through(points: tuple[tuple[int, float], ...], first: int, last: int) -> list[float]:
     """Return the curve through points at every level."""
     at, values = (np.array(column, dtype=float) for column in zip(*points, strict=True))
     if len(at) == 1:
         return [float(values[0])] * (last - first + 1)
-    from scipy.interpolate import PchipInterpolator  # heavy, and few rulebooks need it
-
     levels = np.clip(np.arange(first, last + 1), at[0], at[-1])
-    return [float(value) for value in PchipInterpolator(at, values)(levels)]
+    width, rise = np.diff(at), np.diff(values) / np.diff(at)
+    slopes = _slopes(width, rise)
+    piece = np.clip(np.searchsorted(at, levels, side="right") - 1, 0, len(width) - 1)
+    t, h = (levels - at[piece]) / width[piece], width[piece]
+    bend = slopes[piece] + slopes[piece + 1] - 2 * rise[piece]
+    cubic = slopes[piece] + t * (3 * rise[piece] - 2 * slopes[piece] - slopes[piece + 1]) + t * t * bend
+    return [float(value) for value in np.where(t == 1.0, values[piece + 1], values[piece] + h * t * cubic)]
+
+
+def _slopes(width: np.ndarray, rise: np.ndarray) -> np.ndarray:
+    """Return the slope of the monotone cubic at each of its points, from the pieces' widths and rises, of shape "
+    "(n,)."""
+    if len(width) == 1:
+        return np.array([rise[0], rise[0]])
+    slopes = np.zeros(len(width) + 1)
+    for k in range(1, len(width)):
+        if rise[k - 1] * rise[k] > 0:
+            one, two = 2 * width[k] + width[k - 1], width[k] + 2 * width[k - 1]
+            slopes[k] = (one + two) / (one / rise[k - 1] + two / rise[k])
+    for end, near, far in ((0, 0, 1), (-1, -1, -2)):
+        slope = ((2 * width[near] + width[far]) * rise[near] - width[near] * rise[far]) / (width[near] + width[far])
+        if slope * rise[near] <= 0:
+            slope = 0.0
+        elif rise[near] * rise[far] <= 0 and abs(slope) > 3 * abs(rise[near]):
+            slope = 3 * rise[near]
+        slopes[end] = slope
+    return slopes
 
 
 def describe_growth(growth: Growth) -> str:

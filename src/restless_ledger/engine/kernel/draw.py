@@ -28,7 +28,9 @@ def fight_key(seed, fight):  # type: ignore[no-untyped-def]
 
 @kernel
 def draw_at(state: State, unit: int, purpose: int, count: int) -> float:
-    """Return the draw at an address, from 0 up to but not including 1."""
+    """Return the draw at an address, from 0 up to but not including 1; the middle of that where luck is set aside."""
+    if state.run[0].even:
+        return 0.5
     place = np.uint64((count << COUNT_SHIFT) + (unit << UNIT_SHIFT) + purpose + 1)
     return np.float64(np.int64(mix(state.clock[0].key + place * GOLDEN) >> np.uint64(11))) * TO_UNIT
 

@@ -26,7 +26,7 @@ def enter(tables: Tables, opening: State, state: State, ask: int, first: int, se
     elif ask == ASK_UNTIL:
         play_until(tables, state, first)
     elif ask == ASK_POKE:
-        poke(tables, state, first, second, third, amount)
+        return np.float64(poke(tables, state, first, second, third, amount))
     elif ask == ASK_RECONCILE:
         reconcile(tables, state)
     elif ask == ASK_EVALUATE:

@@ -195,4 +195,14 @@ def run_fights(tables: Tables, opening: State, state: State, seed: int, first: i
             return index
         outcomes[index] = state.clock[0].outcome
         ticks[index] = state.clock[0].tick
+        note_ends(tables, state)
     return count
+
+
+@kernel
+def note_ends(tables: Tables, state: State) -> None:
+    """Count who is up at a fight's end, and what each still has. Modifies `state.ends`."""
+    for u in range(state.units.shape[0]):
+        if state.units[u].up:
+            state.ends[u].up += 1
+            state.ends[u].left += state.gauges[u, tables.rules[0].downing].now

@@ -3,16 +3,24 @@
 from __future__ import annotations
 
 from ..codes import (
+    CHOOSE,
     GAP_SLOT,
     HARM,
     HEAL,
     IMMUNE,
+    IS_BUSY,
+    IS_COOLING_DOWN,
+    IS_DOWN,
+    IS_TOO_DEAR,
     LANDED,
     MEETING_ROW,
+    NEVER,
+    NOTHING_AGAINST,
     ON_TAKING,
     POWER_SLOT,
     SCRIPT,
     SETTLE,
+    USE,
 )
 from ..compiled import kernel_apart
 from ..layout import State, Tables
@@ -28,19 +36,22 @@ from .reaction import trigger
 from .settle import settle
 from .stat import round_figure
 from .strike import hold_back, note_harm, open_note
+from .use import can_pay, is_ready, use
 
 
 @kernel_apart
-def poke(tables: Tables, state: State, unit: int, verb: int, index: int, amount: float) -> None:
-    """Carry out one change on a unit that is up, then settle. Modifies the state.
+def poke(tables: Tables, state: State, unit: int, verb: int, index: int, amount: float) -> int:
+    """Carry out one change on a unit that is up, then settle. Modifies the state. Says what stands against it.
 
     HARM: a hit of damage kind `index` whose power is `amount`, held against the unit's own soak; it lands, strikes
     no part, is not critical and has no spread. Below 0, `index` names no kind and the amount goes straight to gauge
-    -1 - index. HEAL: gauge `index`. LANDED: it has fallen from a height of `amount` metres. Any other verb gives
-    buff `index`.
+    -1 - index. HEAL: gauge `index`. LANDED: it has fallen from a height of `amount` metres. USE: begin play `index`
+    on unit `amount`; it lands when its wind-up is over. Any other verb gives buff `index`.
     """
     if not state.units[unit].up:
-        return
+        return IS_DOWN
+    if verb == USE:
+        return poke_use(tables, state, unit, index, int(amount))
     if verb == HARM and index >= 0:
         poke_hit(tables, state, unit, index, amount)
     elif verb == HARM:
@@ -59,6 +70,24 @@ def poke(tables: Tables, state: State, unit: int, verb: int, index: int, amount:
         carry_out(tables, state, 0)
     state.clock[0].phase = SETTLE
     settle(tables, state)
+    return NOTHING_AGAINST
+
+
+@kernel_apart
+def poke_use(tables: Tables, state: State, unit: int, index: int, target: int) -> int:
+    """Begin a play as a unit would that chose it; say what stands against it."""
+    me = state.units[unit]
+    play = tables.plays[index]
+    tick = state.clock[0].tick
+    if me.land_at != NEVER or me.free_at > tick:
+        return IS_BUSY
+    if is_ready(tables, state, play.known) > tick:
+        return IS_COOLING_DOWN
+    if not can_pay(tables, state, unit, play.ability):
+        return IS_TOO_DEAR
+    state.clock[0].phase = CHOOSE
+    use(tables, state, unit, index, target)
+    return NOTHING_AGAINST
 
 
 @kernel_apart

@@ -1,0 +1,109 @@
+"""The audit of a rulebook: its findings, its worked examples and its promises."""
+
+from __future__ import annotations
+
+from functools import cached_property
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+from ..rulebook import Rulebook
+from .find import find
+from .finding import SEVERITIES, Finding
+from .promises import BROKEN, KEPT, UNDECIDED, Judgement, Progress, exact, judge
+
+if TYPE_CHECKING:
+    import pandas as pd
+
+    from .examples import ExampleResult
+
+
+class Audit:
+    """All that an audit says of a rulebook. `quick` leaves out what must be simulated: the worked examples, and all
+    promises but those that are worked out exactly."""
+
+    def __init__(self, book: Rulebook, quick: bool = False, seed: int = 1, progress: Progress | None = None) -> None:
+        self.book, self.quick, self.seed = book, quick, seed
+        self.findings: list[Finding] = find(book)
+        """Worst first."""
+        self.examples: list[ExampleResult] = []
+        self.promises: list[Judgement] = []
+        """Worst first: a judgement for each figure that a promise expects, at each of its levels and handlings."""
+        if quick:
+            self.promises = sorted(exact(book), key=lambda judgement: judgement.order)
+        else:
+            if book.examples:
+                from .examples import run_examples
+
+                self.examples = run_examples(book)
+            self.promises = judge(book, seed, progress)
+
+    @property
+    def failed(self) -> bool:
+        """Whether a build should stop: an error, a worked example that does not hold, or a broken promise."""
+        errors = any(finding.severity == "error" for finding in self.findings)
+        return errors or any(not each.holds for each in self.examples) or bool(self.judged(BROKEN))
+
+    def judged(self, verdict: str) -> list[Judgement]:
+        """Return the judgements with one verdict."""
+        return [judgement for judgement in self.promises if judgement.verdict == verdict]
+
+    @cached_property
+    def counts(self) -> dict[str, int]:
+        """How many there are of each kind of result."""
+        severities = [finding.severity for finding in self.findings]
+        return {
+            **{severity: severities.count(severity) for severity in SEVERITIES},
+            "examples": len(self.examples), "failed_examples": sum(not each.holds for each in self.examples),
+            **{verdict: len(self.judged(verdict)) for verdict in (KEPT, BROKEN, UNDECIDED)},
+        }  # fmt: skip
+
+    def finding(self) -> str:
+        """Say in a sentence what the audit shows."""
+        counts = self.counts
+        found = [_several(counts[severity], severity) for severity in SEVERITIES if counts[severity]]
+        parts = [", ".join(found) if found else "No findings"]
+        if self.examples:
+            failed = counts["failed_examples"]
+            parts.append(f"{_several(failed, 'worked example')} of {counts['examples']} "
+                         f"{'do' if failed > 1 else 'does'} not hold"
+                         if failed else f"{_all(counts['examples'], 'worked example', 'holds', 'hold')}")  # fmt: skip
+        if self.promises:
+            parts.append(", ".join(f"{counts[verdict]} promised figures {verdict}" if verdict == KEPT else
+                                   f"{counts[verdict]} {verdict}" for verdict in (KEPT, BROKEN, UNDECIDED)
+                                   if counts[verdict]))  # fmt: skip
+        return "; ".join(parts)
+
+    def records(self) -> dict[str, Any]:
+        """Return everything as one record, ready for JSON."""
+        return {
+            "title": self.book.rulebook.title, "quick": self.quick, "seed": self.seed, "failed": self.failed,
+            "counts": self.counts, "findings": [finding.record() for finding in self.findings],
+            "examples": [example.record() for example in self.examples],
+            "promises": [judgement.record() for judgement in self.promises],
+        }  # fmt: skip
+
+    def frame(self) -> pd.DataFrame:
+        """Return the findings as a DataFrame, worst first."""
+        import pandas as pd
+
+        return pd.DataFrame.from_records([finding.record() for finding in self.findings])
+
+    def sarif(self, root: str | Path | None = None) -> dict[str, Any]:
+        """Return everything as a SARIF 2.1.0 log; `root` is where the rulebook's files lie."""
+        from .sarif import sarif_of
+
+        return sarif_of(self, root)
+
+    def junit(self, root: str | Path | None = None) -> str:
+        """Return everything as JUnit XML; `root` is where the rulebook's files lie."""
+        from .junit import junit_of
+
+        return junit_of(self, root)
+
+
+def _several(count: int, noun: str) -> str:
+    return f"{count} {noun}" if count == 1 else f"{count} {noun}s"
+
+
+def _all(count: int, noun: str, one: str, many: str) -> str:
+    return f"the {noun} {one}" if count == 1 else f"all {count} {noun}s {many}"

@@ -1,0 +1,269 @@
+"""The case: what the checks share about one rulebook, each thing worked out once, when it is first asked for."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable, Iterator
+from functools import cached_property
+from itertools import pairwise
+from typing import Any
+
+import numpy as np
+from pydantic import BaseModel
+
+from ..formula import Program
+from ..formula.arrays import Array
+from ..formula.explain import number
+from ..rulebook import Rulebook
+from ..rulebook.buffs import Buff
+from ..rulebook.characters import Character
+from ..rulebook.damage import DamageKind
+from ..rulebook.effects import BuildupEffect, DamageEffect, Effect, GiveEffect, StripEffect
+from ..rulebook.pages import marks
+from ..rulebook.reactions import Reaction
+from ..sheet.build import held_gauges
+from ..sheet.by_level import PageByLevel, learned, page_by_level
+from ..sheet.growth import growth_by_level
+from ..study.blows import Blow, Blows
+from .sampling import Pages, meeting, sample_pages
+
+PLAYED = ("examples", "promises", "audit")
+"""Chapters that say something about the game and are no part of it."""
+
+
+class Case:
+    """One rulebook under audit."""
+
+    def __init__(self, book: Rulebook) -> None:
+        self.book = book
+        first, last = book.rulebook.levels
+        self.levels = np.arange(first, last + 1)
+        self.blows = Blows(book)
+        self._met: dict[tuple[str, str], Pages] = {}
+        self._best: dict[tuple[str, str], tuple[Array, Array]] = {}
+
+    @cached_property
+    def nodes(self) -> list[tuple[tuple, Any]]:
+        """Every entry and value that the game's chapters hold, with its path."""
+        chapters = [name for name in type(self.book).model_fields if name not in PLAYED]
+        return [node for name in chapters for node in _walk(getattr(self.book, name), (name,))]
+
+    @cached_property
+    def formulas(self) -> list[tuple[tuple, Program]]:
+        """Every formula with its path."""
+        return [(path, value) for path, value in self.nodes if isinstance(value, Program)]
+
+    @cached_property
+    def effects(self) -> list[tuple[tuple, Effect]]:
+        """Every effect of abilities, buffs, reactions and supplies, with its path."""
+        return [(path, value) for path, value in self.nodes if type(value).__name__.endswith("Effect")]
+
+    @cached_property
+    def readers(self) -> dict[str, list[tuple]]:
+        """By name, the paths of the formulas that read it."""
+        found: dict[str, list[tuple]] = defaultdict(list)
+        for path, program in self.formulas:
+            for name in program.names:
+                found[name].append(path)
+        return found
+
+    @cached_property
+    def mark_readers(self) -> dict[str, list[tuple]]:
+        """By mark, the paths of all that asks for it: formulas, barred_by, reactions, strips."""
+        found = {mark: list(self.readers.get(f"marked({mark})", ())) for mark in marks(self.book)}
+        for path, node in self.nodes:
+            if isinstance(node, Buff | DamageKind):
+                for mark in node.barred_by:
+                    found[mark].append((*path, "barred_by"))
+            elif isinstance(node, Reaction) and node.mark is not None:
+                found[node.mark].append((*path, "mark"))
+            elif isinstance(node, StripEffect) and node.strip in found:
+                found[node.strip].append((*path, "strip"))
+        return found
+
+    @cached_property
+    def characters(self) -> list[tuple[tuple, Character]]:
+        """Every character that encounters and journeys name."""
+        return [(path, value) for path, value in self.nodes if isinstance(value, Character)]
+
+    @cached_property
+    def learners(self) -> dict[str, dict[str, int]]:
+        """By ability, the classes that learn it and may use it, and at which level."""
+        found: dict[str, dict[str, int]] = {name: {} for name in self.book.abilities}
+        for who in self.book.classes:
+            for name, level in learned(self.book, who):
+                found[name].setdefault(who, level)
+        return found
+
+    @cached_property
+    def reached(self) -> set[str]:
+        """Every ability that somebody comes to know: by learning, from an event, from gear, from an upgrade of it."""
+        taught = {name for _, character in self.characters for name in character.taught}
+        taught |= {name for stage in self.book.stages.values() for names in stage.teaches.values() for name in names}
+        granted = {name for gear in self.book.gear.values() for name in gear.grants}
+        granted |= {name for each in self.book.gear_sets.values() for bonus in each.worn.values()
+                    for name in bonus.grants}  # fmt: skip
+        opened = {school for gear in self.book.gear.values() for school in gear.opens}
+        opened_up = {name for who in self.book.classes.values() for names in who.learns.values() for name in names
+                     if self.book.abilities[name].school in opened}  # fmt: skip
+        return {name for name, who in self.learners.items() if who} | taught | granted | opened_up
+
+    @cached_property
+    def given(self) -> dict[str, list[tuple]]:
+        """By buff, the paths of the effects that put it on somebody."""
+        found: dict[str, list[tuple]] = defaultdict(list)
+        for path, effect in self.effects:
+            if isinstance(effect, GiveEffect | BuildupEffect):
+                found[effect.give if isinstance(effect, GiveEffect) else effect.buildup].append(path)
+        return found
+
+    @cached_property
+    def meetings(self) -> list[tuple[str, str]]:
+        """Every pair of classes of which the first can come to fight the second; all pairs without any encounter."""
+        found: dict[tuple[str, str], None] = {}
+        for name, encounter in self.book.encounters.items():
+            classes = {side.name: {group.who for group in side.units} for side in encounter.sides}
+            for journey in self.book.journeys.values():
+                for stage_name in journey.stages:
+                    stage = self.book.stages[stage_name]
+                    if stage.encounter == name and stage.side in classes:
+                        classes[stage.side or ""] |= {member.who for member in journey.party}
+            for one, mine in classes.items():
+                for other, theirs in classes.items():
+                    if one != other:
+                        found.update(dict.fromkeys((a, b) for a in sorted(mine) for b in sorted(theirs)))
+        if not found:
+            return [(one, other) for one in self.book.classes for other in self.book.classes if one != other]
+        return list(found)
+
+    def foes(self, who: str) -> list[str]:
+        """Return the classes that can come to fight one."""
+        return self._foes.get(who, [])
+
+    @cached_property
+    def _foes(self) -> dict[str, list[str]]:
+        found: dict[str, list[str]] = defaultdict(list)
+        for by, on in self.meetings:
+            found[on].append(by)
+        return found
+
+    @cached_property
+    def curves(self) -> list[tuple[str, str, Array]]:
+        """Every class's growth of each stat by level, before any limit, where all of it is finite."""
+        levels = self.book.rulebook.levels
+        found = [(who, stat, growth_by_level(growth, levels)) for who, character in self.book.classes.items()
+                 for stat, growth in character.growth.items()]  # fmt: skip
+        return [curve for curve in found if np.isfinite(curve[2]).all()]
+
+    def holders(self, gauge: str) -> list[str]:
+        """Return the classes that hold a gauge."""
+        return [who for who in self.book.classes if gauge in held_gauges(self.book, who)]
+
+    def page(self, who: str) -> PageByLevel:
+        return page_by_level(self.book, who)
+
+    def dealers(self, kind: str) -> list[str]:
+        """Return the classes that learn an ability which deals a damage kind."""
+        return self._dealers[kind]
+
+    @cached_property
+    def _dealers(self) -> dict[str, list[str]]:
+        found: dict[str, dict[str, None]] = {kind: {} for kind in self.book.damage}
+        for ability, who in self.learners.items():
+            for effect in self.book.abilities[ability].does:
+                if isinstance(effect, DamageEffect):
+                    found[effect.damage].update(dict.fromkeys(who))
+        return {kind: list(names) for kind, names in found.items()}
+
+    @cached_property
+    def sampled(self) -> Pages:
+        """Pages spread over the declared ranges."""
+        return sample_pages(self.book)
+
+    def met(self, chapter: str, kind: str) -> Pages:
+        """Return what meets on the line of a kind, for dealers and takers spread over the declared ranges."""
+        if (chapter, kind) not in self._met:
+            self._met[chapter, kind] = meeting(getattr(self.book, chapter)[kind], self.sampled, self._takers)
+        return self._met[chapter, kind]
+
+    @cached_property
+    def _takers(self) -> Pages:
+        return sample_pages(self.book, turn=1)
+
+    def harmful(self, who: str) -> list[tuple[str, int]]:
+        """Return the abilities of a class that harm, with the level at which each is learned."""
+        return [(name, level) for name, level in learned(self.book, who) if self.book.abilities[name].harms]
+
+    def known(self, level: int) -> np.ndarray:
+        """Return at which levels something is known that is learned at one, of shape (levels,)."""
+        return self.levels >= level
+
+    def best_blow(self, by: str, on: str) -> tuple[Array, Array]:
+        """Return, at each level, the most that one use and one second bring a class against another; both are NaN while
+        it knows nothing that harms."""
+        if (by, on) not in self._best:
+            self._best[by, on] = self._best_blow(by, on)
+        return self._best[by, on]
+
+    def _best_blow(self, by: str, on: str) -> tuple[Array, Array]:
+        amount, rate = np.full(len(self.levels), np.nan), np.full(len(self.levels), np.nan)
+        for ability, level in self.harmful(by):
+            found: Blow = self.blows.blow(by, on, ability)
+            known = self.known(level)
+            amount = np.where(known, np.fmax(amount, found.amount), amount)
+            rate = np.where(known, np.fmax(rate, found.per_second), rate)
+        return amount, rate
+
+
+def _walk(value: Any, path: tuple) -> Iterator[tuple[tuple, Any]]:
+    """Yield every model and formula beneath a value. What is not written is passed over, formulas apart."""
+    if isinstance(value, BaseModel):
+        yield path, value
+        for name, info in type(value).model_fields.items():
+            inside = getattr(value, name)
+            if isinstance(inside, Program) or (inside and name in value.model_fields_set):
+                yield from _walk(inside, (*path, info.alias or name))
+    elif isinstance(value, Program):
+        yield path, value
+    elif isinstance(value, dict):
+        for key, inside in value.items():
+            yield from _walk(inside, (*path, str(key)))
+    elif isinstance(value, list) and not isinstance(value[:1], str):
+        for index, inside in enumerate(value):
+            yield from _walk(inside, (*path, index))
+
+
+def said_levels(levels: Iterable[int]) -> str:
+    """Say a set of levels: `level 3`, `levels 1 to 4 and 9`."""
+    found = sorted(levels)
+    runs: list[list[int]] = []
+    for level in found:
+        if runs and level == runs[-1][-1] + 1:
+            runs[-1].append(level)
+        else:
+            runs.append([level])
+    shown = [f"{run[0]} to {run[-1]}" if len(run) > 2 else " and ".join(map(str, run)) for run in runs]
+    more = f" and {len(shown) - 4} more stretches" if len(shown) > 5 else ""
+    shown = shown[:4] if more else shown
+    text = ", ".join(shown[:-1]) + (" and " if len(shown) > 1 and not more else ", " if len(shown) > 1 else "")
+    return f"level{'s' if len(found) > 1 else ''} {text}{shown[-1]}{more}"
+
+
+def and_others(names: list[str]) -> str:
+    """Say that there are more than the first of some classes."""
+    return "" if len(names) == 1 else f" (and {len(names) - 1} more {'class' if len(names) == 2 else 'classes'})"
+
+
+def listed(names: Iterable[str]) -> str:
+    """List names in words: `a`, `a and b`, `a, b and c`."""
+    found = list(names)
+    return found[0] if len(found) == 1 else f"{', '.join(found[:-1])} and {found[-1]}"
+
+
+def falls(values: Array) -> list[int]:
+    """Return the places at which a row of values is lower than just before."""
+    return [at for at, (before, after) in enumerate(pairwise(values.tolist()), 1) if after < before - 1e-9]
+
+
+def figure(value: float) -> str:
+    return number(float(value))

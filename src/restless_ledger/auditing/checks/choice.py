@@ -1,0 +1,270 @@
+"""Choice: what is no choice at all, because another is as good in everything, or nothing depends on it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from itertools import permutations
+
+import numpy as np
+
+from ...formula import Program, evaluate
+from ...rulebook import InputError
+from ...rulebook.abilities import Ability
+from ...rulebook.checks import Check
+from ...rulebook.creation import Origin
+from ...rulebook.effects import AMOUNTS, Effect
+from ...rulebook.gear import Gear
+from ...rulebook.stats import StatChange
+from ...rulebook.upgrades import Upgrade
+from ...sheet.build import held_gauges
+from ...sheet.gear import mean_roll
+from ...sheet.upgrades import prices
+from ...study.odds import chance_of
+from ..case import Case, listed
+from ..finding import Fault
+from ..registry import check
+
+ALIKE = ("on", "projectile", "lunge", "dash", "shared", "interruptible", "cooldown_from", "school")
+"""What two abilities must have in common to be compared."""
+
+
+@check
+def cosmetic_origin(case: Case) -> Iterator[Fault]:
+    seen: dict[str, str] = {}
+    for name, origin in case.book.origins.items():
+        key = f"{_final_ranges(origin)} {_other_changes(origin)} {origin.classes}"
+        if key in seen:
+            yield Fault(("origins", name), f"{name} and {seen[key]} differ in nothing but the name")
+        seen.setdefault(key, name)
+
+
+@check
+def subset_origin(case: Case) -> Iterator[Fault]:
+    for (one, mine), (other, theirs) in permutations(case.book.origins.items(), 2):
+        inner, outer = _final_ranges(mine), _final_ranges(theirs)
+        within = all(name in outer and outer[name][0] <= low and high <= outer[name][1]
+                     for name, (low, high) in inner.items())  # fmt: skip
+        no_better = all(
+            _no_better({stat: change}, _other_changes(theirs)) for stat, change in _other_changes(mine).items()
+        )
+        no_worse = all(
+            _good(change) for stat, change in _other_changes(theirs).items() if stat not in _other_changes(mine)
+        )
+        for_all = theirs.classes is None or (mine.classes is not None and set(mine.classes) <= set(theirs.classes))
+        same = inner == outer and _other_changes(mine) == _other_changes(theirs)
+        if inner and within and no_better and no_worse and for_all and not same:
+            yield Fault(("origins", one), f"every build of {one} can be made of {other} too, which allows more")
+
+
+def _final_ranges(origin: Origin) -> dict[str, tuple[int, int]]:
+    """Return what each attribute can come to with what the origin adds."""
+    return {name: (low + origin.added(name), high + origin.added(name)) for name, (low, high) in origin.ranges.items()}
+
+
+def _other_changes(origin: Origin) -> dict[str, StatChange]:
+    return {stat: change for stat, change in origin.stats.items() if stat not in origin.ranges}
+
+
+def _good(change: StatChange) -> bool:
+    """Say whether a change raises its stat, more being taken for better."""
+    return change.amount >= (1 if change.way == "times" else 0)
+
+
+def _no_better(mine: Mapping[str, StatChange], theirs: Mapping[str, StatChange]) -> bool:
+    """Say whether changes raise no stat further than others do, more being taken for better."""
+    for stat, change in mine.items():
+        other = theirs.get(stat)
+        if other is None:
+            if not (change.amount <= (1 if change.way == "times" else 0) and change.way != "set"):
+                return False
+        elif other.way != change.way or other.amount < change.amount:
+            return False
+    return all(_good(change) for stat, change in theirs.items() if stat not in mine)
+
+
+@check
+def twin_class(case: Case) -> Iterator[Fault]:
+    seen: dict[str, str] = {}
+    for who, character in case.book.classes.items():
+        key = repr(character.model_copy(update={"label": None}))
+        if key in seen:
+            yield Fault(("classes", who), f"{who} and {seen[key]} differ in nothing but the name")
+        seen.setdefault(key, who)
+
+
+@check
+def dominated_class(case: Case) -> Iterator[Fault]:
+    party = {member.who for journey in case.book.journeys.values() for member in journey.party}
+    chosen = [who for who in case.book.classes if who in party or not case.book.journeys]
+    for one, other in permutations(chosen, 2):
+        mine, theirs = case.book.classes[one], case.book.classes[other]
+        alike = all(
+            getattr(mine, key) == getattr(theirs, key) for key in ("body", "reacts", "jumps", "lives", "invulnerable")
+        )
+        knows = all(other in who and who[other] <= who[one] for who in case.learners.values() if one in who)
+        if alike and knows and set(held_gauges(case.book, one)) <= set(held_gauges(case.book, other)):
+            names = [*case.book.stats, *(f"{gauge}_top" for gauge in held_gauges(case.book, one))]
+            gaps = np.array([case.page(other)[name] - case.page(one)[name] for name in names])
+            if (gaps >= 0).all() and (gaps > 0).any():
+                yield Fault(("classes", one), f"{other} has at least as much of everything as {one} at every level, "
+                            f"and knows "
+                            "all that it knows")  # fmt: skip
+
+
+@check
+def dominated_ability(case: Case) -> Iterator[Fault]:
+    for one, other in permutations(case.book.abilities, 2):
+        mine, theirs = case.learners[one], case.learners[other]
+        if mine and all(who in theirs and theirs[who] <= level for who, level in mine.items()):
+            better = _no_better_ability(case, case.book.abilities[one], case.book.abilities[other], list(mine))
+            if better and not (mine == theirs and one < other and _alike(case, one, other)):
+                yield Fault(("abilities", one), f"{other} does all that {one} does, at least as well, at no greater "
+                            f"cost and in "
+                            f"no more time, for {listed(mine)} from the same level on or sooner")  # fmt: skip
+
+
+def _alike(case: Case, one: str, other: str) -> bool:
+    return _no_better_ability(case, case.book.abilities[other], case.book.abilities[one], list(case.learners[one]))
+
+
+def _no_better_ability(case: Case, one: Ability, other: Ability, users: list[str]) -> bool:
+    """Say whether one ability is no better than another in anything, for all who know both."""
+    ticks = case.book.clock.ticks
+    if one.passive or other.passive or not one.does:
+        return False
+    same = all(getattr(one, key) == getattr(other, key) for key in ALIKE)
+    if not same or one.cooldown_times != other.cooldown_times or (other.area is None and one.area is not None):
+        return False
+    if one.area and other.area and (one.area.radius > other.area.radius or one.area.most > other.area.most
+                                    or one.area.falloff < other.area.falloff):  # fmt: skip
+        return False
+    times = all(ticks(getattr(one, key)) >= ticks(getattr(other, key)) for key in ("windup", "recovery", "cooldown"))
+    reach = other.reach is None or (one.reach is not None and one.reach <= other.reach)
+    uses = other.uses is None or (one.uses is not None and one.uses <= other.uses)
+    if not (times and reach and uses and one.charges <= other.charges and set(other.cost) <= set(one.cost)):
+        return False
+    costs = all(_at_most(case, other.cost[gauge], one.cost[gauge], users) for gauge in other.cost)
+    return costs and all(
+        any(_no_better_effect(case, mine, theirs, users) for theirs in other.does) for mine in one.does
+    )
+
+
+def _no_better_effect(case: Case, one: Effect, other: Effect, users: list[str]) -> bool:
+    if type(one) is not type(other):
+        return False
+    for key in type(one).model_fields:
+        mine, theirs = getattr(one, key), getattr(other, key)
+        if key in AMOUNTS:
+            neutral = 1.0 if key in ("times", "strength") else 0.0
+            if (mine is None) != (theirs is None) and key in ("push", "pull"):
+                return False
+            if not _at_most(case, mine or neutral, theirs or neutral, users):
+                return False
+        elif mine != theirs:
+            return False
+    return True
+
+
+def _at_most(case: Case, one: Program | float, other: Program | float, users: list[str]) -> bool:
+    """Say whether one formula never comes to more than another, on the pages of all who use them."""
+    for who in users:
+        mine, theirs = (evaluate(each, case.page(who)) if isinstance(each, Program) else each for each in (one, other))
+        if not (np.asarray(mine) <= np.asarray(theirs)).all():
+            return False
+    return True
+
+
+@check
+def dominated_gear(case: Case) -> Iterator[Fault]:
+    for (one, mine), (other, theirs) in permutations(case.book.gear.items(), 2):
+        wearers = theirs.classes is None or (mine.classes is not None and set(mine.classes) <= set(theirs.classes))
+        sooner = (theirs.level or 0) <= (mine.level or 0) and theirs.requires in (None, mine.requires)
+        brings = set(mine.opens) <= set(theirs.opens) and set(mine.grants) <= set(theirs.grants)
+        if not (
+            mine.slot == theirs.slot and wearers and sooner and brings and mine.belongs_to in (None, theirs.belongs_to)
+        ):
+            continue
+        changes, others = _mean_changes(mine), _mean_changes(theirs)
+        if _no_better(changes, others) and not (changes == others and one < other):
+            yield Fault(
+                ("gear", one), f"{other} goes into the same slot and brings at least as much of everything as {one}"
+            )
+
+
+def _mean_changes(gear: Gear) -> dict[str, StatChange]:
+    """Return what a piece changes, its rolled amounts as they are on average."""
+    rolled = {stat: StatChange.model_validate({change.way: mean_roll(change)}) for stat, change in gear.rolled.items()}
+    return {**gear.stats, **rolled}
+
+
+def _wanted(case: Case, entry: Check) -> list[np.ndarray]:
+    """Return, for each class that a check is for, what a roll must come to at the levels at which it may try."""
+    found = []
+    for who in case.book.classes:
+        if entry.is_for(who):
+            page, shape = case.page(who), case.levels.shape
+            wanted = np.broadcast_to(evaluate(entry.needs, page) - evaluate(entry.value, page), shape)
+            allowed = np.broadcast_to(evaluate(entry.requires, page) if entry.requires else 1.0, shape) != 0
+            found.append(np.where(allowed, wanted, np.inf))
+    return found
+
+
+@check
+def impossible_check(case: Case) -> Iterator[Fault]:
+    for name, entry in case.book.checks.items():
+        wanted = _wanted(case, entry)
+        least = min((float(np.nanmin(row)) for row in wanted), default=np.nan)
+        if least == np.inf or (np.isfinite(least) and chance_of(entry, least) == 0):
+            why = f"nobody ever meets what it requires, {entry.requires}" if least == np.inf else (
+                f"the best placed still needs {least:g} of a roll of {_said(entry)}")  # fmt: skip
+            yield Fault(("checks", name), f"nobody can pass {name} at any level: {why}")
+
+
+@check
+def certain_check(case: Case) -> Iterator[Fault]:
+    for name, entry in case.book.checks.items():
+        wanted = _wanted(case, entry)
+        most = max((float(np.nanmax(row)) for row in wanted), default=np.nan)
+        if np.isfinite(most) and chance_of(entry, most) == 1:
+            yield Fault(("checks", name), f"everybody passes {name} at every level: the worst placed needs {most:g} "
+                        f"of a roll "
+                        f"of {_said(entry)}")  # fmt: skip
+
+
+def _said(entry: Check) -> str:
+    return str(entry.roll)
+
+
+@check
+def worthless_upgrade(case: Case) -> Iterator[Fault]:
+    for name, upgrade in case.book.upgrades.items():
+        gains = {stat: upgrade.bought(stat, upgrade.levels) for stat in upgrade.stats}
+        if not any(gains.values()):
+            yield Fault(("upgrades", name), f"{name} brings nothing, even at level {upgrade.levels}, its last")
+        elif all(stat not in case.readers for stat in gains):
+            yield Fault(("upgrades", name), f"{name} raises {listed(gains)}, which no rule reads")
+        elif all(_capped(case, stat) for stat, gain in gains.items() if gain):
+            yield Fault(("upgrades", name), f"{name} raises {listed(gains)}, which everybody has at its ceiling")
+    for (one, mine), (other, theirs) in permutations(case.book.upgrades.items(), 2):
+        if _dearer(case, one, mine, other, theirs):
+            yield Fault(("upgrades", one), f"{other} brings at least as much as {one} at every level, for no more coin")
+
+
+def _capped(case: Case, stat: str) -> bool:
+    return all((case.page(who)[stat] >= case.book.stats[stat].ceiling).all() for who in case.book.classes)
+
+
+def _dearer(case: Case, one: str, mine: Upgrade, other: str, theirs: Upgrade) -> bool:
+    """Say whether an upgrade costs no less than another and brings no more, level by level."""
+    for_all = theirs.classes is None or (mine.classes is not None and set(mine.classes) <= set(theirs.classes))
+    if not for_all or not set(mine.stats) <= set(theirs.stats) or mine.levels > theirs.levels:
+        return False
+    try:
+        costs, others = np.cumsum(prices(case.book, one)), np.cumsum(prices(case.book, other))
+    except InputError:
+        return False  # a price that can't be paid is another finding
+    levels = range(1, mine.levels + 1)
+    gains = all(mine.bought(stat, level) <= theirs.bought(stat, level) for stat in mine.stats for level in levels)
+    cheaper = (others[: mine.levels] <= costs).all()
+    same = mine.stats == theirs.stats and (others[: mine.levels] == costs).all()
+    return gains and bool(cheaper) and not (same and one < other)

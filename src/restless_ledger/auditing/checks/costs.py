@@ -1,0 +1,121 @@
+"""What can be afforded: costs no gauge holds, closed schools, gear nobody may wear, gauges nothing fills."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from ...formula import Program, evaluate
+from ...rulebook.effects import HealEffect, MendEffect
+from ...sheet.build import held_gauges
+from ..case import Case, and_others, figure, listed
+from ..finding import Fault
+from ..registry import check
+
+
+@check
+def dear_ability(case: Case) -> Iterator[Fault]:
+    for who, character in case.book.classes.items():
+        for level, names in character.learns.items():
+            for index, name in enumerate(names):
+                for gauge, cost in case.book.abilities[name].cost.items():
+                    yield from _too_dear(case, who, level, index, name, gauge, evaluate(cost, case.page(who)))
+
+
+def _too_dear(case: Case, who: str, level: int, index: int, name: str, gauge: str,
+              asked: np.ndarray) -> Iterator[Fault]:  # fmt: skip
+    """Yield a fault where a full gauge does not hold what an ability asks at the level it is learned."""
+    path = ("classes", who, "learns", str(level), index)
+    if gauge not in held_gauges(case.book, who):
+        yield Fault(path, f"{name} costs {gauge}, and {who} has none: it can never be used")
+        return
+    top, at = case.page(who)[f"{gauge}_top"], level - int(case.levels[0])
+    asked = np.broadcast_to(asked, top.shape)
+    if asked[at] > top[at]:
+        later = case.levels[at:][asked[at:] <= top[at:]]
+        when = f"it can be used from level {later[0]} on" if len(later) else "it can never be used"
+        yield Fault(path, f"{name} costs {figure(asked[at])} {gauge}, and {who} holds {figure(top[at])} at level "
+                    f"{level}, where it is learned: {when}")  # fmt: skip
+
+
+@check
+def closed_school(case: Case) -> Iterator[Fault]:
+    for who, character in case.book.classes.items():
+        for level, names in character.learns.items():
+            for index, name in enumerate(names):
+                school = case.book.abilities[name].school
+                if not character.may_use(school) and not _opened(case, who, school or ""):
+                    yield Fault(("classes", who, "learns", str(level), index),
+                                f"{who} learns {name}, and its school, {school}, is closed to {who}")  # fmt: skip
+
+
+def _opened(case: Case, who: str, school: str) -> bool:
+    """Say whether some gear that a class may wear opens a school to it."""
+    return any(school in gear.opens and (gear.classes is None or who in gear.classes)
+               for gear in case.book.gear.values())  # fmt: skip
+
+
+@check
+def unwearable_gear(case: Case) -> Iterator[Fault]:
+    for name, gear in case.book.gear.items():
+        classes = [who for who in case.book.classes if gear.classes is None or who in gear.classes]
+        if not any(_may_wear(case, who, gear.level, gear.requires).any() for who in classes):
+            for_whom = f"for {listed(classes)}" if gear.classes and classes else "for everybody"
+            asked = f" and requires {gear.requires}" if gear.requires else ""
+            level = f" from level {gear.level} on" if gear.level is not None else ""
+            yield Fault(("gear", name), f"nobody may ever wear {name}: it is {for_whom}{level}{asked}")
+
+
+def _may_wear(case: Case, who: str, level: int | None, requires: object) -> np.ndarray:
+    allowed = case.known(level if level is not None else int(case.levels[0]))
+    if requires is None:
+        return allowed
+    return allowed & (np.broadcast_to(evaluate(requires, case.page(who)), allowed.shape) != 0)  # type: ignore[arg-type]
+
+
+@check
+def unfilled_gauge(case: Case) -> Iterator[Fault]:
+    filled = {effect.gauge for _, effect in case.effects if isinstance(effect, HealEffect)}
+    filled |= {case.book.healing[effect.mend].gauge for _, effect in case.effects if isinstance(effect, MendEffect)}
+    for name, gauge in case.book.gauges.items():
+        spenders = [ability for ability in case.reached if name in case.book.abilities[ability].cost]
+        if spenders and not (gauge.refill or gauge.earns.model_fields_set or name in filled):
+            yield Fault(("gauges", name), f"{name} pays for {listed(sorted(spenders)[:3])}, and nothing ever fills it")
+
+
+@check
+def dear_opening(case: Case) -> Iterator[Fault]:
+    for name, gauge in case.book.gauges.items():
+        if gauge.refill or gauge.earns.model_fields_set:
+            continue
+        for ability, who in case.learners.items():
+            cost = case.book.abilities[ability].cost.get(name)
+            users = [user for user in who if cost is not None and user in case.holders(name)]
+            short = [user for user in users if _opens_short(case, user, who[user], name, cost)]
+            if short and gauge.opens.high is None:
+                page, at = case.page(short[0]), who[short[0]] - int(case.levels[0])
+                asked = np.broadcast_to(evaluate(cost, page), case.levels.shape)[at]  # type: ignore[arg-type]
+                yield Fault(("abilities", ability, "cost", name), f"{ability} costs {figure(asked)} {name}, and "
+                            f"{short[0]} "
+                            f"opens with {figure(page[name][at])} at level {who[short[0]]}{and_others(short)}; "
+                            f"nothing refills "
+                            "it by itself")  # fmt: skip
+
+
+def _opens_short(case: Case, who: str, level: int, gauge: str, cost: Program | None) -> bool:
+    """Say whether a gauge opens with less than a cost, and could hold it."""
+    page, at = case.page(who), level - int(case.levels[0])
+    asked = np.broadcast_to(evaluate(cost, page), case.levels.shape)[at]  # type: ignore[arg-type]
+    return bool(page[gauge][at] < asked <= page[f"{gauge}_top"][at])
+
+
+@check
+def idle_gauge(case: Case) -> Iterator[Fault]:
+    for name, gauge in case.book.gauges.items():
+        if gauge.refill and (holders := case.holders(name)):
+            most = max(float(np.max(evaluate(gauge.refill.amount, case.page(who)))) for who in holders)
+            if most <= 0:
+                yield Fault(("gauges", name, "refill", "amount"), f"the refill of {name} is {figure(most)} at most, "
+                            f"for "
+                            "every class that holds it, at every level")  # fmt: skip

@@ -1,0 +1,184 @@
+"""Movement: jumps that hurt, ledges and reaches that decide nothing, somebody who can never be caught."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from typing import Any
+
+import numpy as np
+
+from ...formula import evaluate
+from ...rulebook.characters import Character
+from ...rulebook.effects import PushEffect
+from ...rulebook.encounters import Encounter, UnitGroup
+from ...sheet.by_level import learned
+from ..case import Case, figure, said_levels
+from ..finding import Fault
+from ..registry import check
+
+LEAST_SLIDE_M = 0.5
+LEAST_POINTS = 0.0005
+
+
+@check
+def hurtful_jump(case: Case) -> Iterator[Fault]:
+    falls = case.book.falls
+    for who, character in case.book.classes.items():
+        reach = 0.0
+        for index, jump in enumerate(character.jumps):
+            reach += jump.speed**2 / (2 * falls.gravity)
+            speed = min(math.sqrt(2 * falls.gravity * reach), falls.terminal)
+            if speed <= falls.safe_speed:
+                continue
+            page: dict[str, Any] = {**case.page(who), "speed": speed, "height": reach, "safe_speed": falls.safe_speed}
+            harm = np.broadcast_to(evaluate(falls.damage, page), case.levels.shape)
+            known = case.known(case.learners.get(jump.unlock or "", {}).get(who, 0))
+            hurt = case.levels[known & (harm >= LEAST_POINTS)]
+            if len(hurt):
+                yield Fault(("classes", who, "jumps", index), f"jump {index + 1} of {who} comes down from "
+                            f"{reach:.2f} m at "
+                            f"{speed:.2f} m/s, faster than the safe {falls.safe_speed:g} m/s: it takes "
+                            f"{figure(harm.max())} "
+                            f"at {said_levels(hurt.tolist())}")  # fmt: skip
+
+
+def _placed(case: Case) -> Iterator[tuple[str, Encounter]]:
+    """Yield the encounters that take place somewhere."""
+    yield from ((name, entry) for name, entry in case.book.encounters.items() if entry.arena)
+
+
+def _at(case: Case, group: UnitGroup) -> int:
+    return group.level - int(case.levels[0])
+
+
+def _line(case: Case, program: object, group: UnitGroup) -> float:
+    """Return what a formula comes to on the page of a unit."""
+    values = evaluate(program, case.page(group.who))  # type: ignore[arg-type]
+    return float(np.broadcast_to(values, case.levels.shape)[_at(case, group)])
+
+
+def _abilities(case: Case, group: UnitGroup) -> list[str]:
+    return [name for name, level in learned(case.book, group.who) if level <= group.level] + list(group.taught)
+
+
+@check
+def idle_ledge(case: Case) -> Iterator[Fault]:
+    for name, arena in case.book.arenas.items():
+        drops = [side for side, edge in arena.edges.items() if edge == "pit" or not isinstance(edge, str)]
+        fights = [entry for _, entry in _placed(case) if entry.arena == name]
+        farthest = max((_farthest_slide(case, entry) for entry in fights), default=math.inf)
+        if drops and fights and farthest < LEAST_SLIDE_M:
+            what = (
+                f"the farthest that anybody is pushed is {farthest:.2f} m"
+                if farthest
+                else "nobody there pushes, dashes or "
+            )
+            yield Fault(("arenas", name, "edges", drops[0]), f"nobody can be pushed over the {drops[0]} edge of "
+                        f"{name}: "
+                        f"{what}" + ("" if farthest else "walks over an edge"))  # fmt: skip
+
+
+def _farthest_slide(case: Case, encounter: Encounter) -> float:
+    """Return how far anybody in an encounter can be made to slide, or slides by itself, in metres."""
+    friction, found = case.book.movement.friction, 0.0
+    groups = [(side.name, group) for side in encounter.sides for group in side.units]
+    for side, group in groups:
+        if case.book.classes[group.who].heedless:
+            return math.inf
+        for name in _abilities(case, group):
+            ability = case.book.abilities[name]
+            if ability.dash:
+                found = max(found, ability.dash**2 / (2 * friction))
+            for effect in ability.does:
+                if isinstance(effect, PushEffect):
+                    speed = _line(case, effect.push or effect.pull, group)
+                    for other, target in groups:
+                        if other != side:
+                            weight = max(_line(case, case.book.movement.weight, target), 1e-9)
+                            found = max(found, (speed / weight) ** 2 / (2 * friction))
+    return found
+
+
+@check
+def reach_beyond_arena(case: Case) -> Iterator[Fault]:
+    for name, ability in case.book.abilities.items():
+        fights = [entry for entry in case.book.encounters.values() for side in entry.sides for group in side.units
+                  if name in _abilities(case, group)]  # fmt: skip
+        arenas = [case.book.arenas[entry.arena] for entry in fights if entry.arena]
+        if ability.reach is not None and arenas and len(arenas) == len(fights):
+            widest = max(math.hypot(*arena.size) for arena in arenas)
+            if ability.reach > widest:
+                yield Fault(("abilities", name, "reach"), f"{name} reaches {ability.reach:g} m, and the widest place "
+                            f"where it "
+                            f"is used is {widest:.1f} m from corner to corner")  # fmt: skip
+
+
+@check
+def kept_out_of_reach(case: Case) -> Iterator[Fault]:
+    for name, playbook in case.book.playbooks.items():
+        uses = [case.book.abilities[play.use] for play in playbook.plays if play.use]
+        reaches = [
+            math.inf if ability.reach is None or ability.lunge else ability.reach for ability in uses if ability.harms
+        ]
+        if playbook.keeps and reaches and max(reaches) < playbook.keeps:
+            yield Fault(("playbooks", name, "keeps"), f"{name} keeps foes {playbook.keeps:g} m away, and the longest "
+                        f"reach of "
+                        f"its plays is {max(reaches):g} m: it never strikes")  # fmt: skip
+
+
+@check
+def uncatchable(case: Case) -> Iterator[Fault]:
+    for name, encounter in _placed(case):
+        for side in encounter.sides:
+            for other in encounter.sides:
+                for number, group in enumerate(other.units if other is not side else ()):
+                    keeps = _keeps(case, group)
+                    pace = _line(case, case.book.movement.pace, group)
+                    if keeps and not any(_catches(case, hunter, keeps, pace) for hunter in side.units):
+                        best = max(side.units, key=lambda hunter: _line(case, case.book.movement.pace, hunter))
+                        fast = _line(case, case.book.movement.pace, best)
+                        path = ("encounters", name, "sides", encounter.sides.index(other), "units", number)
+                        yield Fault(path, f"{group.who} walks {pace:.2f} m/s and keeps {keeps:g} m away; of "
+                                    f"{side.name} the "
+                                    f"fastest, {best.who}, walks {fast:.2f} m/s and nobody reaches so far: only "
+                                    f"walls can "
+                                    "stop it")  # fmt: skip
+
+
+def _keeps(case: Case, group: Character) -> float:
+    """Return how near a unit lets foes come."""
+    playbook = group.playbook or case.book.classes[group.who].playbook
+    return (case.book.playbooks[playbook].keeps or 0.0) if playbook else 0.0
+
+
+def _catches(case: Case, group: UnitGroup, keeps: float, pace: float) -> bool:
+    """Say whether a unit walks faster than a foe, or reaches as far as that keeps away."""
+    abilities = [case.book.abilities[name] for name in _abilities(case, group)]
+    far = any(ability.harms and (ability.reach is None or ability.reach + (ability.lunge or 0.0) >= keeps)
+              for ability in abilities)  # fmt: skip
+    return far or any(ability.dash for ability in abilities) or _line(case, case.book.movement.pace, group) > pace
+
+
+@check
+def rooted(case: Case) -> Iterator[Fault]:
+    for name, encounter in _placed(case):
+        for index, side in enumerate(encounter.sides):
+            for number, group in enumerate(side.units):
+                pace = _line(case, case.book.movement.pace, group)
+                if pace <= 0:
+                    yield Fault(("encounters", name, "sides", index, "units", number),
+                                f"{group.who} of level {group.level} walks {figure(pace)} m/s: it never leaves its "
+                                f"place")  # fmt: skip
+
+
+@check
+def crowded_spot(case: Case) -> Iterator[Fault]:
+    for name, arena in case.book.arenas.items():
+        seen: dict[tuple, int] = {}
+        for index, spot in enumerate(arena.supplies):
+            key = (spot.supply, *spot.at)
+            if key in seen:
+                yield Fault(("arenas", name, "supplies", index), f"{spot.supply} lies twice at "
+                            f"[{spot.at[0]:g}, {spot.at[1]:g}]")  # fmt: skip
+            seen[key] = index

@@ -1,0 +1,185 @@
+"""Names: what nothing refers to, what nothing reads, what could be taken for something else."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from itertools import combinations
+
+from ...rulebook.effects import (
+    BuildupEffect,
+    DamageEffect,
+    DrainEffect,
+    GiveEffect,
+    HealEffect,
+    MendEffect,
+    StripEffect,
+    stripped,
+)
+from ...rulebook.pages import gauge_names, marks
+from ..case import Case, listed
+from ..finding import Fault
+from ..registry import check
+
+NAMED_CHAPTERS = ("stats", "gauges", "damage", "healing", "bodies", "classes", "origins", "gear", "upgrades",
+                  "abilities", "buffs", "playbooks", "arenas", "stages")  # fmt: skip
+SHORTEST_NAME = 5
+
+
+@check
+def near_names(case: Case) -> Iterator[Fault]:
+    for chapter in NAMED_CHAPTERS:
+        for one, other in combinations(getattr(case.book, chapter), 2):
+            if min(len(one), len(other)) >= SHORTEST_NAME and _one_letter_apart(one, other):
+                yield Fault((chapter, other), f"{other} and {one} differ in one letter")
+
+
+def _one_letter_apart(one: str, other: str) -> bool:
+    """Say whether two names differ by one letter more, less or other; names that end in different numbers do not."""
+    if one.rstrip("0123456789") == other.rstrip("0123456789") or abs(len(one) - len(other)) > 1:
+        return False
+    at = next((at for at, (a, b) in enumerate(zip(one, other, strict=False)) if a != b), min(len(one), len(other)))
+    short, long = sorted((one, other), key=len)
+    return short[at:] == long[at + 1 :] if len(short) < len(long) else one[at + 1 :] == other[at + 1 :]
+
+
+@check
+def unread_stat(case: Case) -> Iterator[Fault]:
+    for name in case.book.stats:
+        if name not in case.readers:
+            yield Fault(("stats", name), f"no formula reads {name}")
+
+
+@check
+def unread_gauge(case: Case) -> Iterator[Fault]:
+    spent: set[str | None] = {gauge for ability in case.book.abilities.values() for gauge in ability.cost}
+    spent |= {effect.gauge for _, effect in case.effects if isinstance(effect, DrainEffect)}
+    spent |= {kind.gauge for kind in case.book.damage.values()}
+    for name, gauge in case.book.gauges.items():
+        read = any(word in case.readers for word in gauge_names(name))
+        if not (gauge.downs or gauge.before or name in spent or read):
+            yield Fault(("gauges", name), f"no cost, no harm and no formula ever asks for {name}")
+
+
+@check
+def unborne_mark(case: Case) -> Iterator[Fault]:
+    borne = {mark for name, buff in case.book.buffs.items() if name in case.given for mark in buff.marks}
+    for mark in marks(case.book):
+        asked = case.mark_readers[mark]
+        if mark not in borne and asked:
+            givers = [name for name, buff in case.book.buffs.items() if mark in buff.marks]
+            yield Fault(asked[0], f"this asks for the mark {mark}, which only {listed(givers)} gives, "
+                        f"and nothing applies {'that' if len(givers) == 1 else 'those'}")  # fmt: skip
+
+
+@check
+def untested_mark(case: Case) -> Iterator[Fault]:
+    for mark in marks(case.book):
+        if not case.mark_readers[mark]:
+            giver = next(name for name, buff in case.book.buffs.items() if mark in buff.marks)
+            yield Fault(("buffs", giver, "marks"), f"no rule asks for the mark {mark}")
+
+
+@check
+def unapplied_buff(case: Case) -> Iterator[Fault]:
+    for name in case.book.buffs:
+        if name not in case.given:
+            yield Fault(("buffs", name), f"no ability, buff, reaction or supply gives {name}")
+
+
+@check
+def unlearned_ability(case: Case) -> Iterator[Fault]:
+    named = {name for who in case.book.classes.values() for names in who.learns.values() for name in names}
+    for name in case.book.abilities:
+        if name not in case.reached and name not in named:
+            yield Fault(("abilities", name), f"no class learns {name}, and no gear or event brings it")
+
+
+@check
+def unused_ability(case: Case) -> Iterator[Fault]:
+    for who, character in case.book.classes.items():
+        own = [one.playbook for _, one in case.characters if one.who == who and one.playbook]
+        playbooks = [case.book.playbooks[name] for name in {*own, character.playbook} if name]
+        used = {play.use for playbook in playbooks for play in playbook.plays}
+        for level, names in character.learns.items():
+            for index, name in enumerate(names):
+                unlocks = any(jump.unlock == name for jump in character.jumps)
+                usable = who in case.learners[name] and not case.book.abilities[name].passive
+                if playbooks and usable and name not in used and not unlocks:
+                    yield Fault(("classes", who, "learns", str(level), index),
+                                f"{who} learns {name}, and no play of its playbook uses it")  # fmt: skip
+
+
+@check
+def undealt_kind(case: Case) -> Iterator[Fault]:
+    dealt = {effect.damage for _, effect in case.effects if isinstance(effect, DamageEffect)}
+    mended = {effect.mend for _, effect in case.effects if isinstance(effect, MendEffect)}
+    for chapter, used, verb in (("damage", dealt, "deals"), ("healing", mended, "mends by")):
+        for name in getattr(case.book, chapter):
+            if name not in used:
+                yield Fault((chapter, name), f"nothing {verb} {name}")
+
+
+@check
+def unused_entry(case: Case) -> Iterator[Fault]:
+    book = case.book
+    named = [character for _, character in case.characters] + list(book.classes.values())
+    journeys = book.journeys.values()
+    used: dict[str, set[str | None]] = {
+        "bodies": {who.body for who in book.classes.values()},
+        "playbooks": {character.playbook for character in named},
+        "handlings": {character.handling for character in named}
+        | {name for promise in book.promises.values() for name in getattr(promise, "handlings", None) or ()},
+        "slots": {gear.slot for gear in book.gear.values()},
+        "gear_sets": {gear.belongs_to for gear in book.gear.values()},
+        "drops": {stage.drop for stage in book.stages.values()},
+        "plans": {member.plan for journey in journeys for member in journey.party},
+        "supplies": {spot.supply for arena in book.arenas.values() for spot in arena.supplies},
+        "arenas": {encounter.arena for encounter in book.encounters.values()},
+        "stages": {name for journey in journeys for name in journey.stages},
+    }
+    for chapter, names in used.items():
+        for name in getattr(book, chapter):
+            if name not in names:
+                yield Fault((chapter, name), f"nothing refers to {chapter}.{name}")
+
+
+@check
+def unmet_class(case: Case) -> Iterator[Fault]:
+    met = {character.who for _, character in case.characters}
+    if case.book.encounters:
+        for who in case.book.classes:
+            if who not in met:
+                yield Fault(("classes", who), f"{who} is in no encounter and no party")
+
+
+@check
+def unfound_gear(case: Case) -> Iterator[Fault]:
+    found = {piece.gear for table in case.book.drops.values() for piece in table.pieces if piece.weight}
+    found |= {name for stage in case.book.stages.values() for name in stage.gives}
+    found |= {name for _, character in case.characters for name in character.gear}
+    for name in case.book.gear:
+        if name not in found:
+            yield Fault(("gear", name), f"nothing drops {name}, no stage gives it and nobody wears it from the start")
+
+
+@check
+def vain_strip(case: Case) -> Iterator[Fault]:
+    for path, effect in case.effects:
+        given = isinstance(effect, StripEffect) and any(
+            name in case.given for name in stripped(case.book, effect.strip)
+        )
+        if isinstance(effect, StripEffect) and not given:
+            yield Fault((*path, "strip"), f"nothing ever applies a buff that {effect.strip} stands for")
+
+
+@check
+def empty_handed_class(case: Case) -> Iterator[Fault]:
+    for who, character in case.book.classes.items():
+        if character.learns and not case.harmful(who) and not _helps(case, who):
+            yield Fault(("classes", who, "learns"), f"nothing that {who} learns harms, heals or changes anybody")
+
+
+def _helps(case: Case, who: str) -> bool:
+    kinds = (HealEffect, MendEffect, GiveEffect, BuildupEffect, DrainEffect)
+    return any(isinstance(effect, kinds) for name, at in case.learners.items() if who in at
+               for effect in case.book.abilities[name].does) or bool(case.book.classes[who].reacts)  # fmt: skip

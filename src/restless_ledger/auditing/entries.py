@@ -1,0 +1,43 @@
+"""The catalogue of checks: each one's code, severity, why it matters, the remedy, and an example with its twin."""
+
+from __future__ import annotations
+
+import tomllib
+from dataclasses import dataclass
+from functools import cache
+from pathlib import Path
+
+FOLDER = Path(__file__).with_name("checks")
+GROUPS = ("names", "stats", "costs", "damage", "timing", "reactions", "movement", "choice", "journeys")
+
+
+@dataclass(frozen=True)
+class CheckEntry:
+    """What the catalogue says of one check. `wrong` and `right` are TOML on top of `base()`: `wrong` has the fault,
+    `right` is near to it and has it not."""
+
+    code: str
+    group: str
+    severity: str
+    title: str
+    why: str
+    remedy: str
+    wrong: str
+    right: str
+
+
+@cache
+def catalogue() -> dict[str, CheckEntry]:
+    """Return every check's entry by its code, in the order of the groups: `checks/names.toml` is beside "
+    "`checks/names.py`."""
+    found = {}
+    for group in GROUPS:
+        entries = tomllib.loads((FOLDER / f"{group}.toml").read_text(encoding="utf-8"))
+        for code, entry in entries.items():
+            found[code] = CheckEntry(code, group, **entry)
+    return found
+
+
+def base() -> str:
+    """Return the small clean rulebook that the catalogue's examples are laid on top of."""
+    return (FOLDER / "base.toml").read_text(encoding="utf-8")

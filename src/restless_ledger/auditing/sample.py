@@ -1,0 +1,86 @@
+"""Samples: the fights of one encounter, and of duels, that promises are judged by. They grow; none is fought twice."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+
+import numpy as np
+
+from ..engine import Chunk, Setup, fight_more, set_up
+from ..engine.codes import MUTUAL, TIME_OUT
+from ..rulebook import Rulebook
+from ..rulebook.encounters import Encounter, Side, UnitGroup
+
+BATCH = 50
+"""Fights go in batches of so many; shares of harm and of uses are compared between batches."""
+Telling = Callable[[np.ndarray, np.ndarray], np.ndarray]
+
+
+class Sample:
+    """Fights 0, 1, 2, … of one encounter and one seed, as many as were asked for so far."""
+
+    def __init__(self, setup: Setup, seed: int) -> None:
+        self.setup, self.seed = setup, seed
+        self.chunks: list[Chunk] = []
+        self.fights = 0
+
+    def grow(self, fights: int) -> None:
+        """Fight on until there are so many, in whole batches."""
+        more = fights - self.fights
+        if more > 0:
+            count = -(-more // BATCH) * BATCH
+            self.chunks += fight_more(self.setup, self.seed, self.fights, count, BATCH)
+            self.fights += count
+
+    @property
+    def outcomes(self) -> np.ndarray:
+        """How each fight ended, of shape (fights,): a winning side, or one of the engine's other outcomes."""
+        sides = len(self.setup.names.sides)
+        found = np.concatenate([chunk.outcomes for chunk in self.chunks])
+        return np.where(found >= 0, found % sides, found)
+
+    @property
+    def ticks(self) -> np.ndarray:
+        """How long each fight took, of shape (fights,)."""
+        return np.concatenate([chunk.ticks for chunk in self.chunks])
+
+    def side(self, name: str) -> int:
+        """Return the number of a side, or of `mutual down` and `time-out`."""
+        other = {"mutual down": MUTUAL, "time-out": TIME_OUT}
+        return other[name] if name in other else self.setup.names.sides.index(name)
+
+    def units_of(self, who: str) -> list[int]:
+        return [index for index, unit in enumerate(self.setup.units) if unit.sheet.who == who]
+
+    def standing(self, who: str) -> float:
+        """Return the sum over all fights of the share of a class's units that were up at the end."""
+        units = self.units_of(who)
+        return sum(float(chunk.ends["up"][units].sum()) for chunk in self.chunks) / len(units)
+
+    def per_batch(self, who: str, field: str, deed: str | None = None) -> list[float]:
+        """Return, for each batch, what a class's units did in all, or by one ability or buff."""
+        units, causes = self.units_of(who), list(range(len(self.setup.names.causes)))
+        if deed is not None:
+            causes = [cause for cause in causes if self.setup.names.causes[cause] == deed
+                      and self.setup.names.cause_kind(cause) in ("ability", "buff")]  # fmt: skip
+        return [float(chunk.tally[field][np.ix_(units, causes)].sum()) for chunk in self.chunks]
+
+
+def at_level(encounter: Encounter, level: int | None, handling: str | None) -> Encounter:
+    """Return an encounter in which everybody has one level and is played one way, where these are given."""
+    change = {**({"level": level} if level is not None else {}), **({"handling": handling} if handling else {})}
+    sides = [side.model_copy(update={"units": [group.model_copy(update=change) for group in side.units]})
+             for side in encounter.sides]  # fmt: skip
+    return encounter.model_copy(update={"sides": sides}) if change else encounter
+
+
+def duel(book: Rulebook, one: str, other: str, level: int) -> Setup:
+    """Make a duel of two classes ready: one of each, of the same level, nowhere in particular."""
+    sides = [Side(name=who, units=[UnitGroup.model_validate({"class": who, "level": level})]) for who in (one, other)]
+    return set_up(book, Encounter(sides=sides))
+
+
+def middle_of(numbers: Sequence[int], values: Sequence[float]) -> int:
+    """Return the number whose value is in the middle of all: the most telling of those that go the wrong way."""
+    order = sorted(range(len(numbers)), key=lambda index: values[index])
+    return int(numbers[order[len(order) // 2]])

@@ -1,0 +1,104 @@
+"""Pages drawn from the declared ranges: where a formula goes wrong anywhere a character could ever stand."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from ..formula import Program, evaluate, explain
+from ..formula.arrays import Array
+from ..formula.program import compile_tree
+from ..formula.tree import Call, Choice, Node
+from ..rulebook import Rulebook
+from ..rulebook.damage import DamageKind
+from ..rulebook.pages import FACTS, gauge_names, marks
+from ..sheet.by_level import page_by_level
+
+SAMPLES = 2048
+SEED = 20_11
+FARTHEST_M, MOST_BOOKED, HIGHEST_M = 50.0, 1000.0, 100.0
+DIVIDING = ("/", "//", "%")
+Pages = dict[str, Array]
+
+
+def sample_pages(book: Rulebook, turn: int = 0) -> Pages:
+    """Return pages spread over the declared ranges, each name an array of shape (SAMPLES,).
+
+    Half of them are corners (each name at its least or its most), the others lie anywhere between. A stat whose range
+    is not written ranges over what the classes come to. `turn` gives other pages: those of a second character.
+    """
+    generator = np.random.default_rng([SEED, turn])
+
+    def spread(low: float, high: float) -> Array:
+        corners = np.where(generator.random(SAMPLES // 2) < 0.5, low, high)
+        return np.concatenate([corners, low + (high - low) * generator.random(SAMPLES // 2)])
+
+    pages: Pages = {"level": np.round(spread(*map(float, book.rulebook.levels)))}
+    for mark in marks(book):
+        pages[f"marked({mark})"] = np.round(spread(0.0, 1.0))
+    for name in book.stats:
+        pages[name] = spread(*stat_range(book, name))
+    with np.errstate(all="ignore"):
+        for name, gauge in book.gauges.items():
+            top, fill = np.broadcast_to(evaluate(gauge.top, pages), (SAMPLES,)), spread(0.0, 1.0)
+            top = np.maximum(top, 0.0)
+            pages.update(zip(gauge_names(name), (fill * top, top, np.where(top > 0, fill, 0.0)), strict=True))
+    falls = book.falls
+    highest = (MOST_BOOKED, FARTHEST_M, max(falls.terminal, falls.safe_speed), HIGHEST_M)
+    lowest = (0.0, 0.0, falls.safe_speed, 0.0)
+    pages.update({fact: spread(low, high) for fact, low, high in zip(FACTS, lowest, highest, strict=True)})
+    return {**pages, "safe_speed": np.full(SAMPLES, falls.safe_speed)}
+
+
+def stat_range(book: Rulebook, name: str) -> tuple[float, float]:
+    """Return the least and the most that a stat can be: its range, or without one what the classes come to."""
+    stat = book.stats[name]
+    if "range" in stat.model_fields_set or not book.classes:
+        return stat.floor, stat.ceiling
+    values = [page_by_level(book, who)[name] for who in book.classes]
+    return float(min(row.min() for row in values)), float(max(row.max() for row in values))
+
+
+def meeting(kind: DamageKind, dealer: Pages, taker: Pages) -> Pages:
+    """Return what `lands` and `settle` of a kind can see where dealers meet takers, pair by pair."""
+    with np.errstate(all="ignore"):
+        seen = {name: evaluate(program, dealer) for name, program in kind.dealer_lines.items()}
+        seen |= {name: evaluate(program, taker) for name, program in kind.taker_lines.items()}
+        seen |= {"power": evaluate(kind.power, dealer), "soak": evaluate(kind.soak, taker),
+                 "aim": evaluate(kind.aim, dealer) if kind.aim else np.ones(SAMPLES),
+                 "dodge": evaluate(kind.dodge, taker)}  # fmt: skip
+    seen |= {"level_gap": dealer["level"] - taker["level"], "distance": dealer["distance"]}
+    return {name: np.broadcast_to(values, (SAMPLES,)) for name, values in seen.items()}
+
+
+def witness(program: Program, pages: Pages, at: int) -> str:
+    """Return a formula explained on one of the sampled pages."""
+    return str(explain(program, {name: float(pages[name][at]) for name in program.names}))
+
+
+def undefined(program: Program, pages: Pages) -> str:
+    """Say where a formula has no finite value on some page, or an empty text."""
+    with np.errstate(all="ignore"):
+        values = np.broadcast_to(evaluate(program, pages), (SAMPLES,))
+        bad = np.flatnonzero(~np.isfinite(values))
+        if len(bad):
+            return witness(program, pages, int(bad[0]))
+        for divisor in divisors(program.tree):
+            below = np.broadcast_to(evaluate(divisor, pages), (SAMPLES,))
+            if below.min() <= 0 <= below.max() and not (below == 0).any():
+                at = int(np.abs(below).argmin())
+                return f"the divisor of {program} goes through 0; near it, {witness(divisor, pages, at)}"
+    return ""
+
+
+def divisors(node: Node) -> Iterator[Program]:
+    """Yield what a formula divides by, as formulas."""
+    if isinstance(node, Call):
+        if node.function in DIVIDING:
+            yield compile_tree(node.function, node.operands[1])
+        for operand in node.operands:
+            yield from divisors(operand)
+    elif isinstance(node, Choice):
+        for part in (node.condition, node.yes, node.no):
+            yield from divisors(part)

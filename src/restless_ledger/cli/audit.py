@@ -1,0 +1,243 @@
+"""`restless-ledger audit`: what is wrong with a rulebook, whether its worked examples hold and its promises are "
+"kept."""
+
+from __future__ import annotations
+
+import json
+import textwrap
+from itertools import groupby
+from pathlib import Path
+
+import click
+
+from .. import book as library
+from ..auditing import Audit, CheckEntry, Finding, Judgement, catalogue
+from ..auditing.words import said_figures, said_miss
+from ..rulebook import InputError, RulebookError
+from ..rulebook.problems import Problem, nearest
+from . import options
+from .options import open_book
+from .progress import with_progress
+from .start import start_simulation
+from .tables import PAGE_WIDTH, console
+
+FORMATS = ("text", "json", "sarif", "junit")
+PLACES_SHOWN = 6
+LOOKS = {
+    "error": "bold red",
+    "warning": "bold",
+    "note": "bold dim",
+    "broken": "bold red",
+    "undecided": "bold",
+    "kept": "",
+}
+UNREADABLE = 2
+
+
+@click.command("audit")
+@click.argument("rulebook", metavar="RULEBOOK", required=False)
+@click.option("--quick", is_flag=True, help="Leave out what must be simulated.")
+@click.option(
+    "--format", "form", type=click.Choice(FORMATS), default="text", show_default=True, help="How it is written."
+)
+@click.option("--out", type=click.Path(path_type=Path), help="Write it to this file instead of the terminal.")
+@options.seed
+@click.option("--explain", metavar="CODE", help="Say what one check looks for, with an example.")
+def command(rulebook: str | None, quick: bool, form: str, out: Path | None, seed: int, explain: str | None) -> int:
+    """Audit RULEBOOK: findings, worked examples, promises.
+
+    Exit 0: clean; 1: an error, a worked example that does not hold or a broken promise; 2: it can't be read.
+    """
+    if explain:
+        print_check(explain)
+        return 0
+    if rulebook is None:
+        raise click.UsageError("name a RULEBOOK, or the word demo")
+    try:
+        book = open_book(rulebook)
+    except RulebookError as error:
+        if form == "text":
+            raise
+        _write(written_problems(error.problems, form, rulebook), out)
+        return UNREADABLE
+    if not quick:
+        start_simulation()
+    audit = audit_with_progress(book, quick, seed)
+    if form == "text" and out is None:
+        print_audit(audit)
+    elif form == "text":
+        _write(text_of(audit), out)
+    else:
+        _write(written(audit, form, rulebook), out)
+    if out:
+        console().print(f"{audit.finding()}. Written to {out}", highlight=False)
+    return int(audit.failed)
+
+
+def audit_with_progress(book: library.Book, quick: bool = False, seed: int = 1) -> Audit:
+    """Audit with a progress bar over the promises."""
+    total = sum(not hasattr(promise, "hits") and not hasattr(promise, "check") for promise in book.promises.values())
+    return with_progress("promises", total, lambda progress: library.audit(book, quick, seed, progress))
+
+
+def written(audit: Audit, form: str, rulebook: str) -> str:
+    """Return an audit in one of the formats for other tools."""
+    root = _root(rulebook)
+    if form == "junit":
+        return audit.junit(root)
+    record = audit.sarif(root) if form == "sarif" else audit.records()
+    return json.dumps(record, indent=1, ensure_ascii=False) + "\n"
+
+
+def written_problems(problems: list[Problem], form: str, rulebook: str) -> str:
+    """Return what is wrong with a rulebook that can't be read, in one of the formats for other tools."""
+    from ..auditing.junit import junit_of_problems
+    from ..auditing.sarif import sarif_of_problems
+
+    if form == "junit":
+        return junit_of_problems(problems, _root(rulebook))
+    if form == "sarif":
+        return json.dumps(sarif_of_problems(problems, _root(rulebook)), indent=1, ensure_ascii=False) + "\n"
+    record = {"failed": True, "unreadable": [vars(problem) for problem in problems]}
+    return json.dumps(record, indent=1, ensure_ascii=False) + "\n"
+
+
+def _root(rulebook: str) -> Path:
+    """Return where a rulebook's files lie."""
+    shipped = {"demo": library.DEMO, "faulty": library.FAULTY}
+    return shipped.get(rulebook, Path(rulebook))
+
+
+def _write(text: str, out: Path | None) -> None:
+    if out is None:
+        click.echo(text, nl=False)
+        return
+    try:
+        out.write_text(text, encoding="utf-8")
+    except OSError as error:
+        raise InputError(f"{out}: the file can't be written: {error.strerror or error}") from None
+
+
+def text_of(audit: Audit) -> str:
+    """Return what `print_audit` prints, without colour."""
+    page = console()
+    with page.capture() as captured:
+        print_audit(audit, page)
+    from rich.text import Text
+
+    return Text.from_ansi(captured.get()).plain + "\n"
+
+
+def print_audit(audit: Audit, page: object = None) -> None:
+    """Print everything, worst first: what a reader must do something about comes before what is as it should be."""
+    page = console() if page is None else page
+    title = audit.book.rulebook.title
+    _line(page, f"[bold]{title}[/]" + (": a quick audit, without what must be simulated" if audit.quick else ""))
+    for (_, code), found in groupby(audit.findings, key=lambda finding: (finding.severity, finding.code)):
+        _line(page, "")
+        _print_findings(page, catalogue()[code], list(found))
+    if audit.examples:
+        _print_examples(page, audit)
+    if audit.promises:
+        _print_promises(page, audit)
+    _line(page, "")
+    _line(page, f"{audit.finding()}.")
+
+
+def _line(page: object, text: str, indent: int = 0, hang: int = 0) -> None:
+    """Print one paragraph, folded to the page, its first line less indented than the others by `hang`."""
+    from rich.text import Text
+
+    plain = Text.from_markup(text) if "[" in text and "[/]" in text else Text(text)
+    width = min(getattr(page, "width", PAGE_WIDTH), PAGE_WIDTH)
+    if len(plain) + indent <= width:
+        page.print(Text(" " * indent) + plain)  # type: ignore[attr-defined]
+        return
+    folded = textwrap.wrap(plain.plain, width, initial_indent=" " * indent, subsequent_indent=" " * (indent + hang),
+                           break_long_words=False, break_on_hyphens=False)  # fmt: skip
+    for number, row in enumerate(folded):
+        styled = Text(row)
+        if number == 0:
+            for span in plain.spans:
+                styled.stylize(span.style, span.start + indent, span.end + indent)
+        page.print(styled, soft_wrap=True)  # type: ignore[attr-defined]
+
+
+def _print_findings(page: object, entry: CheckEntry, found: list[Finding]) -> None:
+    """Print the findings of one check: what it is, where, why it matters and what to do."""
+    severity = found[0].severity
+    _line(page, f"[{LOOKS[severity]}]{severity.upper()}[/] [bold]{entry.code}[/]: {entry.title}", hang=2)
+    for finding in found[:PLACES_SHOWN]:
+        _line(page, f"{finding.place}  {finding.path}".strip(), indent=2)
+        _line(page, finding.what, indent=4)
+    if len(found) > PLACES_SHOWN:
+        _line(page, f"… and {len(found) - PLACES_SHOWN} more; --format json lists them all", indent=2)
+    _line(page, f"Why: {entry.why}", indent=2, hang=2)
+    _line(page, f"Remedy: {found[0].remedy}", indent=2, hang=2)
+
+
+def _print_examples(page: object, audit: Audit) -> None:
+    """Print the worked examples that don't hold, each with the entries that led there."""
+    failed = [example for example in audit.examples if not example.holds]
+    _line(page, "")
+    _line(page, f"[bold]Worked examples[/]: {len(audit.examples) - len(failed)} of {len(audit.examples)} hold")
+    for example in failed:
+        _line(page, f"[{LOOKS['error']}]FAILS[/] {example.title}")
+        for miss in example.misses:
+            _line(page, f"{miss.place}  {miss.path}", indent=2)
+            _line(page, said_miss(miss), indent=4)
+            for entry in miss.entries:
+                _line(page, entry, indent=6, hang=4)
+
+
+def _print_promises(page: object, audit: Audit) -> None:
+    """Print a line for each promise, and the figures of those that are not kept."""
+    _line(page, "")
+    fights = sum({(each.where, each.fights): each.fights for each in audit.promises}.values())
+    spent = f"; {fights:,} fights and runs, the chance of any wrong verdict below {audit.book.audit.error_rate:g}"
+    _line(
+        page,
+        f"[bold]Promises[/]: {audit.counts['kept']} of {len(audit.promises)} figures kept{spent if fights else ''}",
+    )
+    for verdict, judgements in groupby(audit.promises, key=lambda judgement: judgement.verdict):
+        for _, figures in groupby(judgements, key=lambda judgement: judgement.promise):
+            _print_promise(page, verdict, list(figures))
+
+
+def _print_promise(page: object, verdict: str, figures: list[Judgement]) -> None:
+    many = f" ({len(figures)} figures)" if len(figures) > 1 else ""
+    look = LOOKS[verdict]
+    word = f"[{look}]{verdict.upper():<9}[/]" if look else f"{verdict:<9}"
+    _line(page, f"{word} {figures[0].title}{many}", hang=10)
+    if verdict == "kept":
+        return
+    for judgement in figures:
+        _line(page, f"{judgement.place}  {judgement.path}", indent=2)
+        _line(page, f"{judgement.what}: {said_figures(judgement)}", indent=4, hang=2)
+        if judgement.telling is not None and judgement.where in audit_encounters(judgement):
+            _line(
+                page, f"fight RULEBOOK {judgement.where} --seed {judgement.seed} --number {judgement.telling}", indent=4
+            )
+
+
+def audit_encounters(judgement: Judgement) -> tuple[str, ...]:
+    """Return the names under which a judgement's fights can be read again by the command `fight`."""
+    return (
+        ()
+        if " " in judgement.where or ".hours" in judgement.path or ".finish" in judgement.path
+        else (judgement.where,)
+    )
+
+
+def print_check(code: str) -> None:
+    """Print what one check looks for, why, the remedy, and an example with its near twin."""
+    entries = catalogue()
+    if code not in entries:
+        raise InputError(f"--explain: there is no check {code}\n    {nearest(code, entries)}")
+    entry, page = entries[code], console()
+    _line(page, f"[bold]{entry.code}[/] ({entry.severity}): {entry.title}")
+    _line(page, f"Why: {entry.why}", indent=2, hang=2)
+    _line(page, f"Remedy: {entry.remedy}", indent=2, hang=2)
+    for word, text in (("Found here", entry.wrong), ("And not here", entry.right)):
+        _line(page, f"{word}:", indent=2)
+        page.print(textwrap.indent(text.strip(), "    "), markup=False, soft_wrap=True)

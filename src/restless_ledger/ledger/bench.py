@@ -1,0 +1,77 @@
+"""The bench: characters who do nothing by themselves, stepped by a script by the same rules as fights are played by."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from ..engine import Setup
+from ..engine.layout import State, copy_state
+from ..engine.machine import play_until, poke
+from ..rulebook import InputError
+from ..rulebook.problems import nearest
+
+LEAST_ROOM = 64
+
+
+class Bench:
+    """The state of some characters on a bench, every entry kept. `even` sets luck aside: each draw is in the middle."""
+
+    def __init__(self, setup: Setup, even: bool = False) -> None:
+        self.setup = setup
+        self.state: State = setup.new_state(LEAST_ROOM)
+        self.state.memory[:] = setup.opening.memory
+        self.state.run[0].even = int(even)
+
+    def carry_out(self, action: Callable[[State], object]) -> range:
+        """Carry an action out on a copy with room enough and keep it if it is sound; return the entries it wrote.
+
+        Raises `FightFault` where it is not; then nothing has changed.
+        """
+        before = int(self.state.clock[0].entries)
+        room = max(LEAST_ROOM, 2 * before)
+        while True:
+            state = copy_state(self.state, room)
+            action(state)
+            if state.clock[0].entries <= room and state.clock[0].pages <= 2 * room:
+                break
+            room *= 4
+        self.setup.raise_fault(state)
+        self.state = state
+        return range(before, int(state.clock[0].entries))
+
+    def poke(self, unit: int, verb: int, index: int, amount: float) -> tuple[int, range]:
+        """Let a script change something (see `engine/kernel/script.py`); return what stood against it, a place in
+        `REFUSALS`, and the entries it wrote."""
+        refusals = []
+        entries = self.carry_out(
+            lambda state: refusals.append(poke(self.setup.tables, state, unit, verb, index, float(amount)))
+        )
+        return refusals[-1], entries
+
+    def advance(self, ticks: int) -> range:
+        """Let time pass; return the entries that were written meanwhile."""
+        until = self.ticks + ticks
+        return self.carry_out(lambda state: play_until(self.setup.tables, state, until))
+
+    @property
+    def ticks(self) -> int:
+        return int(self.state.clock[0].tick)
+
+    def figure(self, unit: int, name: str) -> float:
+        """Return what a name on a unit's page is now. Raises `InputError` on an unknown one."""
+        return float(self.state.pages[unit, self.find("name", name, self.setup.names.slots)])
+
+    def down(self, unit: int) -> bool:
+        return not self.state.units[unit].up
+
+    def gauge(self, unit: int, name: str | None) -> int:
+        """Return the number of a gauge that a unit holds; the one that takes it down unless it is named."""
+        name = name or self.setup.book.downing_gauge or ""
+        self.find("gauge", name, list(self.setup.units[unit].sheet.gauges))
+        return self.setup.names.gauges.index(name)
+
+    def find(self, noun: str, name: str, names: tuple[str, ...] | list[str]) -> int:
+        """Return the place of a name among others. Raises `InputError` with the nearest one."""
+        if name not in names:
+            raise InputError(f"{self.setup.title}: there is no {noun} {name} here\n    {nearest(name, names)}")
+        return names.index(name)

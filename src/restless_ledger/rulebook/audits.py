@@ -1,0 +1,45 @@
+"""The audit's settings: which checks are asked for and how severe they are, and how promises are judged."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Annotated, Literal
+
+from pydantic import Field
+
+from .problems import Report
+from .quantities import Entry, Name
+
+if TYPE_CHECKING:
+    from .rulebook import Rulebook
+
+MOST_FIGHTS, MOST_RUNS = 10_000_000, 100_000
+
+
+class CheckSetting(Entry):
+    """`unread_stat = { severity = "off", reason = "…" }`, or `{ except = ["stats.lore"], reason = "…" }`.
+
+    `severity` takes the place of the check's own; `except` names dotted paths, and all that lies below them, where it
+    says nothing. Either needs a reason, for whoever reads it next.
+    """
+
+    severity: Literal["error", "warning", "note", "off"] | None = None
+    except_: list[Annotated[str, Field(min_length=1)]] = Field(default_factory=list, alias="except")
+    reason: Annotated[str, Field(min_length=3, max_length=400)]
+
+
+class Audit(Entry):
+    """`[audit]`: `checks` sets single checks; `drift` is by what factor hits to kill may differ between levels.
+
+    `error_rate` is the chance that any of the verdicts on all the promises is wrong; `fights` and `runs` (of a
+    journey) are how many are spent at most before a promise stays undecided.
+    """
+
+    checks: dict[Name, CheckSetting] = Field(default_factory=dict)
+    drift: Annotated[float, Field(gt=1, le=1000, allow_inf_nan=False)] = 4.0
+    error_rate: Annotated[float, Field(gt=0, lt=0.5, allow_inf_nan=False)] = 0.01
+    fights: Annotated[int, Field(ge=100, le=MOST_FIGHTS)] = 20_000
+    runs: Annotated[int, Field(ge=10, le=MOST_RUNS)] = 400
+
+
+def check(book: Rulebook, report: Report) -> None:
+    """Which checks there are the audit knows, and says when it is run."""

@@ -1,0 +1,75 @@
+"""A class at every level at once: its page as arrays, by the same steps as its sheets."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from ..formula import evaluate
+from ..formula.arrays import Array
+from ..rulebook import Rulebook
+from ..rulebook.pages import FACTS, gauge_names, marks
+from .build import held_gauges
+from .growth import growth_by_level
+from .resolve import ROUNDINGS, change_stat, round_figure
+
+PageByLevel = dict[str, Array]
+"""Every name on a character's page, as an array of shape (levels,)."""
+
+
+def page_by_level(book: Rulebook, who: str) -> PageByLevel:
+    """Return the page of a class at every level: bare, without origin, gear or buffs, its gauges as they open.
+
+    What has no finite value is NaN or infinite here; nothing raises. Facts of the moment (distance, …) are 0. The
+    arrays are kept with the book: don't change them.
+    """
+    return book.kept(("page by level", who), lambda: _page(book, who))
+
+
+def learned(book: Rulebook, who: str) -> Iterator[tuple[str, int]]:
+    """Yield each ability that a class learns and may use, with the level at which it does."""
+    character = book.classes[who]
+    for level in sorted(character.learns):
+        for name in character.learns[level]:
+            if character.may_use(book.abilities[name].school):
+                yield name, level
+
+
+def _page(book: Rulebook, who: str) -> PageByLevel:
+    first, last = book.rulebook.levels
+    levels = np.arange(first, last + 1, dtype=np.float64)
+    page: PageByLevel = {"level": levels, **{f"marked({mark})": np.zeros(len(levels)) for mark in marks(book)}}
+    passives = [(book.abilities[name].stats, at) for name, at in learned(book, who) if book.abilities[name].passive]
+    with np.errstate(all="ignore"):
+        for stat, entry in book.stats.items():
+            growth = book.classes[who].growth.get(stat, entry.base)
+            base = growth_by_level(growth, (first, last))
+            added, scaled, times = np.zeros_like(base), np.zeros_like(base), np.ones_like(base)
+            for changes, at in passives:
+                if change := changes.get(stat):
+                    known = levels >= at
+                    match change.way:
+                        case "set":
+                            base = np.where(known, change.amount, base)
+                        case "add":
+                            added += known * change.amount
+                        case "scale":
+                            scaled += known * change.amount
+                        case _:
+                            times *= np.where(known, change.amount, 1.0)
+            held = np.clip(change_stat(base, added, scaled, times), entry.floor, entry.ceiling)  # type: ignore[arg-type]
+            page[stat] = np.asarray(round_figure(held, ROUNDINGS.index(entry.round)), dtype=np.float64)
+        for gauge, top, opens in _gauges(book, who, page, len(levels)):
+            page.update(zip(gauge_names(gauge), (opens, top, np.where(top > 0, opens / top, 0.0)), strict=True))
+    return {**page, **{fact: np.zeros(len(levels)) for fact in (*FACTS, "safe_speed")}}
+
+
+def _gauges(book: Rulebook, who: str, page: PageByLevel, count: int) -> list[tuple[str, Array, Array]]:
+    """Return name, top and opening amount of each gauge; zero for what the class does not hold. Tops read stats "
+    "only."""
+    held, found = held_gauges(book, who), []
+    for name, gauge in book.gauges.items():
+        top = np.broadcast_to(evaluate(gauge.top, page), (count,)) if name in held else np.zeros(count)
+        found.append((name, top, np.array([gauge.opens.amount(float(value)) for value in top])))
+    return found
