@@ -5,7 +5,6 @@ from __future__ import annotations
 import re
 import tempfile
 import unittest
-from pathlib import Path
 
 import restless_ledger as rl
 from restless_ledger.auditing.entries import catalogue
@@ -72,7 +71,11 @@ class SettingsCases(unittest.TestCase):
 
     def test_severity_can_be_set_and_a_check_switched_off(self) -> None:
         self.assertEqual(self.codes(""), [("unread_stat", "warning")])
-        for severity, expected in (("error", [("unread_stat", "error")]), ("note", [("unread_stat", "note")]), ("off", [])):
+        for severity, expected in (
+            ("error", [("unread_stat", "error")]),
+            ("note", [("unread_stat", "note")]),
+            ("off", []),
+        ):
             setting = f'[audit.checks]\nunread_stat = {{ severity = "{severity}", reason = "as a test" }}'
             self.assertEqual(self.codes(setting), expected)
 
@@ -82,13 +85,15 @@ class SettingsCases(unittest.TestCase):
             self.assertEqual(len(self.codes(setting)), found, path)
 
     def test_an_unknown_check_is_told_with_its_place(self) -> None:
-        with self.assertRaisesRegex(rl.InputError, r"book.toml:\d+: audit.checks.unread_stats.*\n.*did you mean unread_stat"):
+        with self.assertRaisesRegex(
+            rl.InputError, r"book.toml:\d+: audit.checks.unread_stats.*\n.*did you mean unread_stat"
+        ):
             self.codes('[audit.checks]\nunread_stats = { severity = "off", reason = "as a test" }')
 
 
 class EdgeCases(unittest.TestCase):
     def test_rulebooks_of_nothing_much(self) -> None:
-        for text in ("", '[rulebook]\ntitle = "Bare"', '[gauges.health]\ntop = 10\ndowns = true', TINY):
+        for text in ("", '[rulebook]\ntitle = "Bare"', "[gauges.health]\ntop = 10\ndowns = true", TINY):
             with self.subTest(text[:30]):
                 for finding in find(book_of(text)):
                     self.assertIn(finding.code, catalogue())

@@ -89,7 +89,9 @@ class StepCases(unittest.TestCase):
 
 class MissCases(unittest.TestCase):
     def test_a_miss_shows_expected_got_and_the_entries_that_led_there(self) -> None:
-        inside = 'steps = [{ hurt = 30 }, { hurt = 1, gauge = "wind" }, { heal = 5 }]\nexpect = { health = 80, down = true }'
+        inside = (
+            'steps = [{ hurt = 30 }, { hurt = 1, gauge = "wind" }, { heal = 5 }]\nexpect = { health = 80, down = true }'
+        )
         first, second = results(example("wrong", inside))["wrong"].misses
         self.assertEqual((first.what, first.expected, first.got), ("health", "80", "75"))
         self.assertRegex(first.place, r"book.toml:\d+")

@@ -43,7 +43,12 @@ def judged(*promises: str, seed: int = 1, settings: str = "") -> list[Judgement]
 class VerdictCases(unittest.TestCase):
     def test_kept_broken_and_undecided(self) -> None:
         about = 'encounter = "coin"'
-        for bounds, verdict in (("[0.2, 0.4]", "kept"), ("[0.5, 1]", "broken"), ("[0, 0.1]", "broken"), ("[0.3, 1]", "undecided")):
+        for bounds, verdict in (
+            ("[0.2, 0.4]", "kept"),
+            ("[0.5, 1]", "broken"),
+            ("[0, 0.1]", "broken"),
+            ("[0.3, 1]", "undecided"),
+        ):
             (found,) = judged(promise("rate", about, f"wins = {{ left = {bounds} }}", "fights = 3000"))
             with self.subTest(bounds):
                 self.assertEqual(found.verdict, verdict)
@@ -111,7 +116,9 @@ playbook = "both"
         found = judge(book_of(text + promise("shares", 'encounter = "pair"', "damage_share = { goat = { jab = [0.1, 0.4] } }, "
                                              "usage_share = { goat = { jab = [0.2, 0.6] } }")))  # fmt: skip
         self.assertEqual({each.verdict for each in found}, {"kept"})
-        (broken,) = judge(book_of(text + promise("shares", 'encounter = "pair"', "usage_share = { goat = { jab = [0.9, 1] } }")))
+        (broken,) = judge(
+            book_of(text + promise("shares", 'encounter = "pair"', "usage_share = { goat = { jab = [0.9, 1] } }"))
+        )
         self.assertEqual(broken.verdict, "broken")
 
     def test_levels_and_handlings_make_variants(self) -> None:
@@ -131,7 +138,9 @@ playbook = "both"
             (found,) = judged(check, promise("gate", 'check = "gate"', f"chance = {bounds}", 'classes = ["ox"]'))
             self.assertEqual((found.verdict, found.estimate, found.fights), (verdict, 0.5, 0))
         for bounds, verdict in (("[10, 10]", "kept"), ("[1, 9]", "broken")):
-            (found,) = judged(promise("hits", 'hits = { by = "ox", on = "post", with = "hit" }', f"hits_to_kill = {bounds}"))
+            (found,) = judged(
+                promise("hits", 'hits = { by = "ox", on = "post", with = "hit" }', f"hits_to_kill = {bounds}")
+            )
             self.assertEqual((found.verdict, found.estimate), (verdict, 10.0))
 
     def test_figures_of_a_journey(self) -> None:
@@ -151,26 +160,36 @@ stages = ["field", "rest"]
 """
         hours = (1800 + 3600 + 9) / 3600
         expect = f"finish = [0.7, 1], hours_median = [{hours - 0.001}, {hours + 0.001}], hours_to_level = {{ 2 = [0.5, 0.51], 3 = [0, 9] }}"
-        found = {each.path.split(".expect.")[1]: each for each in judged(text, promise("trek", 'journey = "trek"', expect, "runs = 60"))}
+        found = {
+            each.path.split(".expect.")[1]: each
+            for each in judged(text, promise("trek", 'journey = "trek"', expect, "runs = 60"))
+        }
         self.assertEqual({path: each.verdict for path, each in found.items()},
                          {"finish": "kept", "hours_median": "kept", "hours_to_level.2": "kept", "hours_to_level.3": "undecided"})  # fmt: skip
         self.assertEqual(found["hours_to_level.3"].note, "no run comes so far")
 
     def test_duels(self) -> None:
         """Oxen are a match for each other; a post never wins, so it is dominated by both."""
-        text = "[classes.cow]\ngrowth.might = 10\nlearns = { 1 = [\"hit\"] }\n"
+        text = '[classes.cow]\ngrowth.might = 10\nlearns = { 1 = ["hit"] }\n'
         even = promise("even", 'duels = ["ox", "cow"]', "wins = [0.3, 0.7]", "fights = 3000")
-        wide = promise("wide", 'duels = ["ox", "cow", "post"]', "wins = [0.3, 0.7], none_dominated = true", "fights = 3000")
+        wide = promise(
+            "wide", 'duels = ["ox", "cow", "post"]', "wins = [0.3, 0.7], none_dominated = true", "fights = 3000"
+        )
         # both fall on the same tick in every such duel, so make one of them hit at random
         (found,) = judge(book_of(TOSS.replace('power = "might"', 'power = "might"\nspread = 0.5') + text + even))
         self.assertEqual((found.verdict, found.fights > 0), ("kept", True))
         broken = judge(book_of(TOSS.replace('power = "might"', 'power = "might"\nspread = 0.5') + text + wide))
-        self.assertEqual({each.path.rsplit(".", 1)[1]: each.verdict for each in broken}, {"wins": "broken", "none_dominated": "broken"})
+        self.assertEqual(
+            {each.path.rsplit(".", 1)[1]: each.verdict for each in broken},
+            {"wins": "broken", "none_dominated": "broken"},
+        )
 
     def test_dominance_is_said_only_when_it_is_shown(self) -> None:
         def rates(*pairs: tuple[str, str, float, float]) -> dict[tuple[str, str], Rate]:
             found = {(one, other): Rate(0, 0, (low + high) / 2, low, high) for one, other, low, high in pairs}
-            return found | {(other, one): Rate(0, 0, 1 - (low + high) / 2, 1 - high, 1 - low) for one, other, low, high in pairs}
+            return found | {
+                (other, one): Rate(0, 0, 1 - (low + high) / 2, 1 - high, 1 - low) for one, other, low, high in pairs
+            }
 
         ring = rates(("rock", "knife", 0.8, 0.9), ("knife", "cloth", 0.8, 0.9), ("cloth", "rock", 0.8, 0.9))
         self.assertEqual(dominated(["rock", "knife", "cloth"], ring), ())
@@ -208,7 +227,11 @@ class PartCases(unittest.TestCase):
         self.assertTrue(low <= median <= high and high - low < 1.5)
 
     def test_what_cannot_be_set_up_is_broken_and_says_why(self) -> None:
-        text = TOSS + '[gauges.steam]\ntop = "level - 2"\n' + promise("rate", 'encounter = "coin"', "wins = { left = [0, 1] }")
+        text = (
+            TOSS
+            + '[gauges.steam]\ntop = "level - 2"\n'
+            + promise("rate", 'encounter = "coin"', "wins = { left = [0, 1] }")
+        )
         (found,) = judge(book_of(text))
         self.assertEqual(found.verdict, "broken")
         self.assertIn("the top of", found.note)

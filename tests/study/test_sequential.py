@@ -43,10 +43,17 @@ class IntervalCases(unittest.TestCase):
         """Jeffreys' mixture over s successes in n is B(s + 1/2, n - s + 1/2) / B(1/2, 1/2)."""
         for count, fights, error in ((3, 10, 0.05), (120, 400, 0.01), (0, 50, 0.05), (77, 77, 0.001)):
             rate = always_interval(count, fights, error)
-            mixed = math.lgamma(count + 0.5) + math.lgamma(fights - count + 0.5) - math.lgamma(fights + 1) - math.log(math.pi)
+            mixed = (
+                math.lgamma(count + 0.5)
+                + math.lgamma(fights - count + 0.5)
+                - math.lgamma(fights + 1)
+                - math.log(math.pi)
+            )
             for end in (rate.low, rate.high):
                 if 0 < end < 1:
-                    seen = (count * math.log(end) if count else 0) + ((fights - count) * math.log1p(-end) if count < fights else 0)
+                    seen = (count * math.log(end) if count else 0) + (
+                        (fights - count) * math.log1p(-end) if count < fights else 0
+                    )
                     self.assertAlmostEqual(mixed - seen, -math.log(error), places=5)
         self.assertEqual(always_interval(0, 50, 0.05).low, 0.0)
         self.assertEqual(always_interval(50, 50, 0.05).high, 1.0)

@@ -7,9 +7,10 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from ..rulebook import Rulebook
+from .exact import exact
 from .find import find
 from .finding import SEVERITIES, Finding
-from .promises import BROKEN, KEPT, UNDECIDED, Judgement, Progress, exact, judge
+from .promises import BROKEN, KEPT, UNDECIDED, Judgement, Progress, judge
 
 if TYPE_CHECKING:
     import pandas as pd

@@ -15,11 +15,12 @@ from ..engine import set_up
 from ..rulebook import InputError, Rulebook
 from ..rulebook.promises import DuelsPromise, FightPromise, JourneyPromise
 from ..study.intervals import Rate
-from ..study.sequential import always_interval, fights_needed, looks, ratio_interval, verdict_on
+from ..study.sequential import always_interval, fights_needed, looks, mean_interval, ratio_interval, verdict_on
 from .promises import Claim, Judgement, claims_of, impossible
 from .sample import Sample, at_level, duel, middle_of
 
 if TYPE_CHECKING:
+    from ..progress import Journeys
     from ..progress.walk import Run
 
 QUANTILES = {"10": 0.1, "median": 0.5, "90": 0.9}
@@ -44,6 +45,7 @@ class Sampled:
         self.trials = list(self._trials())
         self.error = book.audit.error_rate / max(1, sum(len(trial.claims) for trial in self.trials))
         self._samples: dict[tuple, Sample] = {}
+        self._journeys: dict[str, Journeys] = {}
         self._done = 0
 
     def _trials(self) -> Iterator[Trial]:
@@ -150,11 +152,12 @@ class Sampled:
         from ..progress import Journeys
 
         judged: dict[tuple, Judgement] = {}
-        most, walked = promise.runs or self.book.audit.runs, None
+        most = promise.runs or self.book.audit.runs
         for runs in looks(most, FIRST_RUNS):
-            if walked is None:
-                walked = Journeys(self.book, promise.journey, runs, self.seed)
-            else:
+            if promise.journey not in self._journeys:
+                self._journeys[promise.journey] = Journeys(self.book, promise.journey, runs, self.seed)
+            walked = self._journeys[promise.journey]
+            if len(walked.runs) < runs:
                 walked.walk_on(runs)
             if len(walked.runs) < runs:
                 raise KeyboardInterrupt
@@ -181,11 +184,17 @@ class Sampled:
             bad = np.flatnonzero(so if rate.estimate > claim.bounds[1] else ~so)
             if verdict is None:
                 more["more"] = fights_needed(estimate, len(so), claim.bounds, self.error)
+        elif key == "bought":
+            levels = np.array([sum(bought.get(claim.path[1], 0) for bought in run.bought) for run in runs], float)
+            error = self.error / len(looks(max(len(runs), self.book.audit.runs), FIRST_RUNS))
+            estimate, low, high = mean_interval(levels, error)
+            verdict = verdict_on(low, high, claim.bounds)
+            bad = np.flatnonzero(levels > estimate if estimate > claim.bounds[1] else levels < estimate)
         else:
-            numbers, hours = _hours(runs, claim)
+            numbers, hours = _of_runs(runs, claim)
             if not len(hours):
                 return claim.judged(self.book, None, math.nan, 0.0, math.inf, note="no run comes so far", **more)
-            share = 0.5 if key == "hours_to_level" else QUANTILES[key.partition("_")[2]]
+            share = QUANTILES.get(key.partition("_")[2], 0.5)
             verdict = quantile_verdict(hours, share, claim.bounds, self.error)
             low, high = quantile_interval(hours, share, self.error)
             estimate = float(np.quantile(hours, share, method="inverted_cdf"))
@@ -268,24 +277,26 @@ def quantile_interval(values: np.ndarray, share: float, error: float) -> tuple[f
     return float(found[max(0, low - 1)]), float(found[min(fights - 1, high)])
 
 
-def _hours(runs: list[Run], claim: Claim) -> tuple[np.ndarray, np.ndarray]:
-    """Return the numbers of the runs that come so far, and how many hours each takes for it."""
-    if claim.path[0] != "hours_to_level":
-        done = [run for run in runs if run.finished]
-        return np.array([run.number for run in done]), np.array([run.seconds / 3600 for run in done])
-    wanted, numbers, hours = int(claim.path[1]), [], []
-    for run in runs:
-        spent = 0.0
-        for visit in run.visits:
-            if visit.level >= wanted:
-                break
-            spent += visit.seconds
-        else:
-            if min(run.levels) < wanted:
-                continue
-        numbers.append(run.number)
-        hours.append(spent / 3600)
-    return np.array(numbers), np.array(hours)
+def _of_runs(runs: list[Run], claim: Claim) -> tuple[np.ndarray, np.ndarray]:
+    """Return the numbers of the runs that come so far, and what each of them comes to: hours, or a level."""
+    figures = {run.number: _of_run(run, claim.path) for run in runs}
+    found = {number: value for number, value in figures.items() if value is not None}
+    return np.array(list(found)), np.array(list(found.values()), float)
+
+
+def _of_run(run: Run, path: tuple) -> float | None:
+    """Return what a run comes to for one figure; None where it does not come so far."""
+    if path[0] == "end_level":
+        return float(min(run.levels))
+    if path[0] not in ("hours_to_level", "hours_to_stage", "level_at"):
+        return run.seconds / 3600 if run.finished else None
+    spent = 0.0
+    for visit in run.visits:
+        there = visit.level >= int(path[1]) if path[0] == "hours_to_level" else visit.stage == path[1]
+        if there:
+            return float(visit.level) if path[0] == "level_at" else spent / 3600
+        spent += visit.seconds
+    return spent / 3600 if path[0] == "hours_to_level" and min(run.levels) >= int(path[1]) else None
 
 
 def _variant(trial: Trial) -> str:

@@ -9,7 +9,7 @@ from typing import Any
 
 from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import dotted
-from ..rulebook.promises import AnyPromise, CheckPromise, HitsPromise
+from ..rulebook.promises import AnyPromise
 
 KEPT, BROKEN, UNDECIDED = "kept", "broken", "undecided"
 VERDICTS = (BROKEN, UNDECIDED, KEPT)
@@ -79,60 +79,11 @@ class Claim:
                          *self.bounds, estimate, low, high, unit, **more)  # fmt: skip
 
 
-def exact(book: Rulebook) -> list[Judgement]:
-    """Judge what can be worked out: the chances of checks, and hits to kill."""
-    found = []
-    for name, promise in book.promises.items():
-        if isinstance(promise, CheckPromise | HitsPromise):
-            try:
-                found.append(_exact(book, name, promise))
-            except InputError as error:
-                found.append(impossible(book, name, promise, error))
-    return found
-
-
 def impossible(book: Rulebook, name: str, promise: AnyPromise, error: InputError) -> Judgement:
     """Return the judgement of a promise about what can't even be set up."""
     claim = Claim(name, promise, (), (math.nan, math.nan), "this can't be tried")
     said = str(error).replace("\n", " ")
     return claim.judged(book, False, math.nan, math.nan, math.nan, note=" ".join(said.split()))
-
-
-def _exact(book: Rulebook, name: str, promise: CheckPromise | HitsPromise) -> Judgement:
-    """Judge a promise whose figure is exact: by the class and level at which it strays farthest."""
-    first, last = book.rulebook.levels
-    levels = promise.levels or list(range(first, last + 1))
-    if isinstance(promise, CheckPromise):
-        key, figures, unit = "chance", _chances(book, promise, levels), "share"
-    else:
-        key, figures, unit = "hits_to_kill", _hits(book, promise, levels), "hits"
-    bounds = tuple(getattr(promise.expect, key))
-    values = {value for value, _ in figures}
-    strays = [(max(bounds[0] - value, value - bounds[1]), value, where) for value, where in figures]
-    worst, value, where = max(strays)
-    what = f"{key.replace('_', ' ')} {where}" if worst > 0 else f"{key.replace('_', ' ')}, wherever it is promised"
-    claim = Claim(name, promise, (key,), (bounds[0], bounds[1]), what, unit)
-    low, high = (value, value) if worst > 0 else (min(values), max(values))
-    return claim.judged(book, worst <= 0, value if worst > 0 else low, low, high)
-
-
-def _chances(book: Rulebook, promise: CheckPromise, levels: list[int]) -> list[tuple[float, str]]:
-    from ..sheet import build_sheet
-    from ..study.odds import odds_of
-
-    check = book.checks[promise.check]
-    classes = promise.classes or [who for who in book.classes if check.is_for(who)]
-    return [(float(odds_of(book, promise.check, build_sheet(book, who, level)).chance), f"of {who} at level {level}")
-            for who in classes for level in levels]  # fmt: skip
-
-
-def _hits(book: Rulebook, promise: HitsPromise, levels: list[int]) -> list[tuple[float, str]]:
-    from ..study import Blows
-
-    blow = promise.hits
-    hits = Blows(book).hits_to_kill(blow.by, blow.on, blow.with_)
-    said = f"of {blow.with_} by {blow.by} on {blow.on}"
-    return [(float(hits[level - book.rulebook.levels[0]]), f"{said} at level {level}") for level in levels]
 
 
 def judge(book: Rulebook, seed: int = 1, progress: Progress | None = None) -> list[Judgement]:
@@ -142,6 +93,7 @@ def judge(book: Rulebook, seed: int = 1, progress: Progress | None = None) -> li
     below it (Bonferroni's inequality). `progress` is called with (judged, all). At Ctrl-C what is not clear by then is
     undecided.
     """
+    from .exact import exact
     from .judging import Sampled
 
     sampled = Sampled(book, seed)
@@ -177,6 +129,8 @@ def claims_of(name: str, promise: AnyPromise, where: str) -> Iterator[Claim]:
 def _said(key: str) -> str:
     words = {"wins": "share of wins", "mutual_downs": "share of mutual downs", "time_outs": "share of time-outs",
              "finish": "share that come to the end", "hours_to_level": "median hours to level",
+             "hours_to_stage": "median hours to stage", "level_at": "median level on arrival",
+             "end_level": "median level at the end", "bought": "levels bought on average",
              "damage_share": "share of the harm", "usage_share": "share of the uses"}  # fmt: skip
     if key in words:
         return words[key]
@@ -185,4 +139,6 @@ def _said(key: str) -> str:
 
 
 def _unit(key: str) -> str:
+    if key in ("level_at", "end_level", "bought"):
+        return "levels"
     return "s" if key.startswith("seconds") else "h" if key.startswith("hours") else "share"

@@ -63,4 +63,5 @@ def _figure(judgement: Judgement, value: float) -> str:
     if judgement.unit == "share":
         return f"{value:.1%}"
     unit = {"hits": "", "": ""}.get(judgement.unit, f" {judgement.unit}")
-    return f"{value:.4g}{unit}"
+    whole = judgement.unit in ("coin", "experience", "builds")
+    return f"{value:,.0f}{unit}" if whole else f"{value:.4g}{unit}"

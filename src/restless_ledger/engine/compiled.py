@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import os
 import sys
+import threading
 from collections.abc import Callable
 from functools import lru_cache
 from pathlib import Path
@@ -77,9 +78,17 @@ def is_cached(program: str) -> bool:
     return INTERPRET or any((PACKAGE / "engine" / "kernel" / "__pycache__").glob(f"enter.{program}-*.nbc"))
 
 
-@lru_cache
+ANNOUNCING = threading.Lock()
+
+
 def announce_compile(program: str) -> None:
-    """Say once that the rules are being compiled, where they are."""
+    """Say once that the rules are being compiled, where they are; also where several threads come to need them."""
+    with ANNOUNCING:
+        _announce(program)
+
+
+@lru_cache
+def _announce(program: str) -> None:
     if not is_cached(program) and sys.stderr is not None:
         what = "the rules of combat" if program == "enter" else "the rules for plain fights, which are faster then"
         print(

@@ -47,14 +47,20 @@ class FightExpectations(Expectations):
 
 
 class JourneyExpectations(Expectations):
-    """Of a journey: the share of runs that come to the end, quantiles of their hours, and the median hours until the
-    lowest of the party has come to a level (of the runs in which it does)."""
+    """Of a journey: the share of runs that come to the end, quantiles of their hours, the median hours until the lowest
+    of the party has come to a level, or all of it to a stage (of the runs that come so far), and the level of the
+    lowest there; `end_level` is its median level where runs end, `bought` how many levels of an upgrade are bought on
+    average."""
 
     finish: ShareRange | None = None
     hours_10: Range | None = None
     hours_median: Range | None = None
     hours_90: Range | None = None
     hours_to_level: Annotated[dict[int, Range], WholeKeys] = Field(default_factory=dict)
+    hours_to_stage: dict[Name, Range] = Field(default_factory=dict)
+    level_at: dict[Name, Range] = Field(default_factory=dict)
+    end_level: Range | None = None
+    bought: dict[Name, Range] = Field(default_factory=dict)
 
 
 class ChanceExpectations(Expectations):
@@ -67,6 +73,33 @@ class HitsExpectations(Expectations):
     """Of hits: how many it takes to down somebody at full health, each as it is on average."""
 
     hits_to_kill: Range
+
+
+class PriceExpectations(Expectations):
+    """Of an upgrade: what its first level, its last one and all of them cost, in coin."""
+
+    first: Range | None = None
+    last: Range | None = None
+    in_all: Range | None = None
+
+
+class DropExpectations(Expectations):
+    """Of a drop table: the chance of each piece, by gear, or of `nothing`; and of each rarity of what drops."""
+
+    chance: dict[Name, ShareRange] = Field(default_factory=dict)
+    rarity: dict[Name, ShareRange] = Field(default_factory=dict)
+
+
+class ExperienceExpectations(Expectations):
+    """Of experience: how much of it a class needs in all to come to a level."""
+
+    to_level: Annotated[dict[int, Range], WholeKeys, Field(min_length=1)]
+
+
+class BuildExpectations(Expectations):
+    """Of character creation: how many builds an origin allows."""
+
+    count: Range
 
 
 class DuelExpectations(Expectations):
@@ -137,6 +170,38 @@ class HitsPromise(Promise):
     expect: HitsExpectations
 
 
+class UpgradePromise(Promise):
+    """`[promises.dear_hook] upgrade = "keen_hook", expect = { in_all = [2000, 2500] }`."""
+
+    SUBJECT: ClassVar = "upgrade"
+    upgrade: Name
+    expect: PriceExpectations
+
+
+class DropPromise(Promise):
+    """`[promises.crabs_are_poor] drop = "crab_heap", expect = { chance = { nothing = [0.5, 0.7] } }`."""
+
+    SUBJECT: ClassVar = "drop"
+    drop: Name
+    expect: DropExpectations
+
+
+class ExperiencePromise(Promise):
+    """`[promises.long_way] experience = "rigger", expect = { to_level = { 60 = [1e6, 2e6] } }`."""
+
+    SUBJECT: ClassVar = "experience"
+    experience: Name
+    expect: ExperienceExpectations
+
+
+class BuildsPromise(Promise):
+    """`[promises.wide_choice] builds = "cliffborn", expect = { count = [1000, 5000] }`."""
+
+    SUBJECT: ClassVar = "builds"
+    builds: Name
+    expect: BuildExpectations
+
+
 class DuelsPromise(Promise):
     """`[promises.even_watch] duels = ["rigger", "warden"], levels = [10], expect = { wins = [0.35, 0.65] }`."""
 
@@ -151,12 +216,18 @@ AnyPromise = Annotated[
     | Annotated[JourneyPromise, Tag("JourneyPromise")]
     | Annotated[CheckPromise, Tag("CheckPromise")]
     | Annotated[HitsPromise, Tag("HitsPromise")]
-    | Annotated[DuelsPromise, Tag("DuelsPromise")],
+    | Annotated[DuelsPromise, Tag("DuelsPromise")]
+    | Annotated[UpgradePromise, Tag("UpgradePromise")]
+    | Annotated[DropPromise, Tag("DropPromise")]
+    | Annotated[ExperiencePromise, Tag("ExperiencePromise")]
+    | Annotated[BuildsPromise, Tag("BuildsPromise")],
     Discriminator(
         named_one_of(encounter="FightPromise", journey="JourneyPromise", check="CheckPromise", hits="HitsPromise",
-                     duels="DuelsPromise"),
+                     duels="DuelsPromise", upgrade="UpgradePromise", drop="DropPromise",
+            experience="ExperiencePromise", builds="BuildsPromise"),
         custom_error_type="promise",
-        custom_error_message="a promise is about exactly one of encounter, journey, check, hits and duels",
+        custom_error_message="a promise is about exactly one of encounter, journey, check, hits, duels, upgrade, "
+        "drop, experience and builds",
     ),
 ]  # fmt: skip
 
@@ -166,6 +237,10 @@ def check(book: Rulebook, report: Report) -> None:
     first, last = book.rulebook.levels
     for name, promise in book.promises.items():
         here = ("promises", name)
+        if promise.levels and not isinstance(promise, FightPromise | CheckPromise | HitsPromise | DuelsPromise):
+            report.add(
+                (*here, "levels"), f"a promise about {promise.SUBJECT} has no levels of its own", "", "remove it"
+            )
         for index, level in enumerate(promise.levels or ()):
             if not first <= level <= last:
                 report.add((*here, "levels", index), f"levels go from {first} to {last}", level, "choose one of them")
@@ -188,6 +263,7 @@ def bounds(expected: dict, path: tuple) -> list[tuple[tuple, float, float]]:
 
 
 def _check_names(book: Rulebook, report: Report, here: tuple, promise: AnyPromise) -> None:
+    first, last = book.rulebook.levels
     match promise:
         case FightPromise():
             report.reference((*here, "encounter"), "encounter", promise.encounter, "encounters", book.encounters)
@@ -197,8 +273,12 @@ def _check_names(book: Rulebook, report: Report, here: tuple, promise: AnyPromis
                 _check_fight(book, report, (*here, "expect"), promise)
         case JourneyPromise():
             report.reference((*here, "journey"), "journey", promise.journey, "journeys", book.journeys)
-            if promise.levels:
-                report.add((*here, "levels"), "a journey has levels of its own", "", "remove it")
+            for key in ("hours_to_stage", "level_at"):
+                for stage in getattr(promise.expect, key):
+                    stages = book.journeys[promise.journey].stages if promise.journey in book.journeys else book.stages
+                    report.reference((*here, "expect", key, stage), "stage in this journey", stage, "stages", stages)
+            for upgrade in promise.expect.bought:
+                report.reference((*here, "expect", "bought", upgrade), "upgrade", upgrade, "upgrades", book.upgrades)
         case CheckPromise():
             report.reference((*here, "check"), "check", promise.check, "checks", book.checks)
             for index, who in enumerate(promise.classes or ()):
@@ -210,6 +290,25 @@ def _check_names(book: Rulebook, report: Report, here: tuple, promise: AnyPromis
             ability = book.abilities.get(promise.hits.with_)
             if ability and not ability.harms:
                 report.add((*here, "hits", "with"), "this ability does no damage", promise.hits.with_, "name another")
+        case UpgradePromise():
+            report.reference((*here, "upgrade"), "upgrade", promise.upgrade, "upgrades", book.upgrades)
+        case DropPromise():
+            report.reference((*here, "drop"), "drop table", promise.drop, "drops", book.drops)
+            pieces = [piece.gear for table in book.drops.values() for piece in table.pieces]
+            for key, known in (("chance", [*pieces, "nothing"]), ("rarity", list(book.rarities))):
+                for each in getattr(promise.expect, key):
+                    report.reference((*here, "expect", key, each), "piece or rarity", each, "", known)
+        case ExperiencePromise():
+            report.reference((*here, "experience"), "class", promise.experience, "classes", book.classes)
+            if promise.experience in book.classes and book.experience_of(promise.experience) is None:
+                report.add((*here, "experience"), "there is no curve of experience", promise.experience,
+                           "write [experience] to_next = …")  # fmt: skip
+            for level in promise.expect.to_level:
+                if not first <= level <= last:
+                    report.add((*here, "expect", "to_level", str(level)), f"levels go from {first} to {last}", level,
+                               "choose one of them")  # fmt: skip
+        case BuildsPromise():
+            report.reference((*here, "builds"), "origin", promise.builds, "origins", book.origins)
         case DuelsPromise():
             for index, who in enumerate(promise.duels):
                 report.reference((*here, "duels", index), "class", who, "classes", book.classes)

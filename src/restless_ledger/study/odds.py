@@ -9,12 +9,16 @@ from fractions import Fraction
 from functools import cached_property
 from typing import TYPE_CHECKING, Any
 
+import numpy as np
+
 from ..formula import evaluate, explain
+from ..formula.arrays import Array
 from ..formula.explain import number
 from ..rulebook import InputError, Rulebook
 from ..rulebook.checks import Between, Check
 from ..rulebook.problems import nearest
 from ..sheet import Sheet, build_sheet
+from ..sheet.by_level import page_by_level
 from ..sheet.dice import at_least, distribution
 
 if TYPE_CHECKING:
@@ -50,6 +54,8 @@ def chance_of(check: Check, wanted: float) -> Fraction | float:
 
     With chance p of one roll, the best of r rolls has 1 − (1 − p)^r, the worst p^r; n tries have 1 − (1 − p)^n.
     """
+    if wanted == math.inf:
+        return Fraction(0)
     one = _one_roll(check, wanted)
     kept = 1 - (1 - one) ** check.rolls if check.keep == "best" else one**check.rolls
     return 1 - (1 - kept) ** check.tries
@@ -82,6 +88,15 @@ def odds_of(book: Rulebook, name: str, sheet: Sheet) -> Odds:
         why = (f"{number(value)} and the {'best' if chance == 0 else 'worst'} roll come to "
                f"{number(value + _end(check, best=chance == 0))}; {number(needs)} is needed")  # fmt: skip
     return Odds(name, sheet.who, sheet.level, chance, value, needs, why)
+
+
+def wanted_by_level(book: Rulebook, name: str, who: str) -> Array:
+    """Return what a roll must come to for a class, bare, at each level: infinite where it may not even try."""
+    check, page = book.checks[name], page_by_level(book, who)
+    wanted = np.broadcast_to(evaluate(check.needs, page) - evaluate(check.value, page), page["level"].shape)
+    if check.requires is None:
+        return wanted
+    return np.where(evaluate(check.requires, page) != 0, wanted, np.inf)
 
 
 def _figure(book: Rulebook, name: str, key: str, sheet: Sheet) -> float:

@@ -79,6 +79,17 @@ def ratio_interval(above: Sequence[float], below: Sequence[float], error: float)
     return float(ratio), max(0.0, ratio - half), min(1.0, ratio + half)
 
 
+def mean_interval(values: np.ndarray, error: float) -> tuple[float, float, float]:
+    """Return the mean of a sample with Student's interval: estimate, low, high. It holds as far as the mean is "
+    "normal."""
+    from scipy.special import stdtrit
+
+    if len(values) < 2:
+        return math.nan, -math.inf, math.inf
+    half = float(stdtrit(len(values) - 1, 1 - error / 2)) * float(values.std(ddof=1)) / math.sqrt(len(values))
+    return float(values.mean()), float(values.mean()) - half, float(values.mean()) + half
+
+
 def fights_needed(rate: float, fights: int, bounds: tuple[float, float], error: float) -> int | None:
     """Return how many fights it would take until the interval is clear of the bounds if the rate stays as it is, or
     None where even a thousand million would not do."""

@@ -19,7 +19,7 @@ from ...rulebook.upgrades import Upgrade
 from ...sheet.build import held_gauges
 from ...sheet.gear import mean_roll
 from ...sheet.upgrades import prices
-from ...study.odds import chance_of
+from ...study.odds import chance_of, wanted_by_level
 from ..case import Case, listed
 from ..finding import Fault
 from ..registry import check
@@ -197,22 +197,15 @@ def _mean_changes(gear: Gear) -> dict[str, StatChange]:
     return {**gear.stats, **rolled}
 
 
-def _wanted(case: Case, entry: Check) -> list[np.ndarray]:
-    """Return, for each class that a check is for, what a roll must come to at the levels at which it may try."""
-    found = []
-    for who in case.book.classes:
-        if entry.is_for(who):
-            page, shape = case.page(who), case.levels.shape
-            wanted = np.broadcast_to(evaluate(entry.needs, page) - evaluate(entry.value, page), shape)
-            allowed = np.broadcast_to(evaluate(entry.requires, page) if entry.requires else 1.0, shape) != 0
-            found.append(np.where(allowed, wanted, np.inf))
-    return found
+def _wanted(case: Case, name: str) -> list[np.ndarray]:
+    """Return, for each class that a check is for, what a roll must come to at each level."""
+    return [wanted_by_level(case.book, name, who) for who in case.book.classes if case.book.checks[name].is_for(who)]
 
 
 @check
 def impossible_check(case: Case) -> Iterator[Fault]:
     for name, entry in case.book.checks.items():
-        wanted = _wanted(case, entry)
+        wanted = _wanted(case, name)
         least = min((float(np.nanmin(row)) for row in wanted), default=np.nan)
         if least == np.inf or (np.isfinite(least) and chance_of(entry, least) == 0):
             why = f"nobody ever meets what it requires, {entry.requires}" if least == np.inf else (
@@ -223,7 +216,7 @@ def impossible_check(case: Case) -> Iterator[Fault]:
 @check
 def certain_check(case: Case) -> Iterator[Fault]:
     for name, entry in case.book.checks.items():
-        wanted = _wanted(case, entry)
+        wanted = _wanted(case, name)
         most = max((float(np.nanmax(row)) for row in wanted), default=np.nan)
         if np.isfinite(most) and chance_of(entry, most) == 1:
             yield Fault(("checks", name), f"everybody passes {name} at every level: the worst placed needs {most:g} "

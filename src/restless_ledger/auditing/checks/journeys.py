@@ -4,13 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-import numpy as np
-
-from ...formula import evaluate
 from ...rulebook import InputError
 from ...rulebook.journeys import Journey
 from ...sheet.experience import level_at
-from ...study.odds import chance_of
+from ...study.odds import chance_of, wanted_by_level
 from ..case import Case, listed
 from ..finding import Fault
 from ..registry import check
@@ -50,11 +47,8 @@ def _stages(case: Case) -> Iterator[tuple]:
 
 def _passes(case: Case, name: str, who: str) -> bool:
     """Say whether a class, bare, has any chance of passing a check at some level."""
-    entry, page = case.book.checks[name], case.page(who)
-    wanted = np.broadcast_to(evaluate(entry.needs, page) - evaluate(entry.value, page), case.levels.shape)
-    if entry.requires is not None:
-        wanted = wanted[np.broadcast_to(evaluate(entry.requires, page), case.levels.shape) != 0]
-    return bool(len(wanted)) and chance_of(entry, float(wanted.min())) > 0
+    wanted = wanted_by_level(case.book, name, who)
+    return chance_of(case.book.checks[name], float(wanted.min())) > 0
 
 
 @check

@@ -13,7 +13,7 @@ from ...rulebook.characters import Character
 from ...rulebook.effects import PushEffect
 from ...rulebook.encounters import Encounter, UnitGroup
 from ...sheet.by_level import learned
-from ..case import Case, figure, said_levels
+from ..case import Case, figure, listed, said_levels
 from ..finding import Fault
 from ..registry import check
 
@@ -182,3 +182,27 @@ def crowded_spot(case: Case) -> Iterator[Fault]:
                 yield Fault(("arenas", name, "supplies", index), f"{spot.supply} lies twice at "
                             f"[{spot.at[0]:g}, {spot.at[1]:g}]")  # fmt: skip
             seen[key] = index
+
+
+@check
+def grounded_member(case: Case) -> Iterator[Fault]:
+    told = set()
+    for name, journey in case.book.journeys.items():
+        classes = list(dict.fromkeys(member.who for member in journey.party))
+        jumpers = [who for who in classes if case.book.classes[who].jumps]
+        for who in classes:
+            if jumpers and who not in jumpers and who not in told:
+                told.add(who)
+                yield Fault(("classes", who), f"{who} can't jump, and {listed(jumpers[:3])} of its party in {name} can")
+
+
+@check
+def boundless_reach(case: Case) -> Iterator[Fault]:
+    placed = {name for _, entry in _placed(case) for side in entry.sides for group in side.units
+              for name in _abilities(case, group)}  # fmt: skip
+    bounded = [name for name in placed if case.book.abilities[name].reach is not None]
+    for name in case.book.abilities:
+        ability = case.book.abilities[name]
+        if name in placed and bounded and ability.reach is None and ability.on != "self" and ability.does:
+            yield Fault(("abilities", name), f"{name} has no reach, so it reaches everybody in the widest place; "
+                        f"{sorted(bounded)[0]} has one")  # fmt: skip

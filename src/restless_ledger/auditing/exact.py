@@ -1,0 +1,114 @@
+"""Promises that are worked out exactly: chances of checks and drops, hits to kill, prices, experience, builds."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from ..rulebook import InputError, Rulebook
+from ..rulebook.promises import (
+    AnyPromise,
+    BuildsPromise,
+    CheckPromise,
+    DropPromise,
+    ExperiencePromise,
+    HitsPromise,
+    UpgradePromise,
+)
+from .promises import Claim, Judgement, impossible
+
+Figure = tuple[float, str]
+"""What something comes to, and for whom."""
+
+
+def exact(book: Rulebook) -> list[Judgement]:
+    """Judge every promise that can be worked out."""
+    found = []
+    for name, promise in book.promises.items():
+        try:
+            found += [_judge(book, name, promise, *claim) for claim in _claims(book, promise)]
+        except InputError as error:
+            found.append(impossible(book, name, promise, error))
+    return found
+
+
+def _claims(book: Rulebook, promise: AnyPromise) -> Iterator[tuple[tuple, list[float], list[Figure], str]]:
+    """Yield, for each figure that is expected: its path, its bounds, what it comes to in each case, and its unit."""
+    match promise:
+        case CheckPromise():
+            yield ("chance",), promise.expect.chance, _chances(book, promise), "share"
+        case HitsPromise():
+            yield ("hits_to_kill",), promise.expect.hits_to_kill, _hits(book, promise), "hits"
+        case UpgradePromise():
+            from ..sheet.upgrades import prices
+
+            paid = prices(book, promise.upgrade)
+            for key, price in (("first", paid[0]), ("last", paid[-1]), ("in_all", sum(paid))):
+                if bounds := getattr(promise.expect, key):
+                    yield (key,), bounds, [(float(price), f"of {promise.upgrade}")], "coin"
+        case DropPromise():
+            yield from _drops(book, promise)
+        case ExperiencePromise():
+            from ..sheet.experience import experience_totals
+
+            totals = experience_totals(book, promise.experience)
+            for level, bounds in promise.expect.to_level.items():
+                total = float(totals[level - book.rulebook.levels[0]])
+                yield ("to_level", str(level)), bounds, [(total, f"of {promise.experience}")], "experience"
+        case BuildsPromise():
+            from ..study.builds import Builds
+
+            count = float(Builds(book).count(promise.builds))
+            yield ("count",), promise.expect.count, [(count, f"of {promise.builds}")], "builds"
+
+
+def _judge(book: Rulebook, name: str, promise: AnyPromise, path: tuple, bounds: list[float], figures: list[Figure],
+           unit: str) -> Judgement:  # fmt: skip
+    """Judge one figure: by the case in which it strays farthest."""
+    low, high = bounds
+    strays = [(max(low - value, value - high), value, where) for value, where in figures]
+    worst, value, where = max(strays)
+    said = " ".join(path).replace("_", " ")
+    if worst > 0:
+        return Claim(name, promise, path, (low, high), f"{said} {where}", unit).judged(book, False, value, value, value)
+    values = [value for value, _ in figures]
+    what = f"{said}, wherever it is promised" if len(values) > 1 else f"{said} {where}"
+    return Claim(name, promise, path, (low, high), what, unit).judged(book, True, min(values), min(values), max(values))
+
+
+def _levels(book: Rulebook, promise: AnyPromise) -> list[int]:
+    first, last = book.rulebook.levels
+    return promise.levels or list(range(first, last + 1))
+
+
+def _chances(book: Rulebook, promise: CheckPromise) -> list[Figure]:
+    from ..study.odds import chance_of, wanted_by_level
+
+    check, first = book.checks[promise.check], book.rulebook.levels[0]
+    classes = promise.classes or [who for who in book.classes if check.is_for(who)]
+    wanted = {who: wanted_by_level(book, promise.check, who) for who in classes}
+    return [(float(chance_of(check, wanted[who][level - first])), f"of {who} at level {level}")
+            for who in classes for level in _levels(book, promise)]  # fmt: skip
+
+
+def _hits(book: Rulebook, promise: HitsPromise) -> list[Figure]:
+    from ..study.blows import Blows
+
+    blow = promise.hits
+    hits = Blows(book).hits_to_kill(blow.by, blow.on, blow.with_)
+    said = f"of {blow.with_} by {blow.by} on {blow.on}"
+    return [(float(hits[level - book.rulebook.levels[0]]), f"{said} at level {level}")
+            for level in _levels(book, promise)]  # fmt: skip
+
+
+def _drops(book: Rulebook, promise: DropPromise) -> Iterator[tuple[tuple, list[float], list[Figure], str]]:
+    """Yield the chances of a drop table: each weight over the sum of all of them."""
+    table = book.drops[promise.drop]
+    total = table.nothing + sum(piece.weight for piece in table.pieces)
+    for name, bounds in promise.expect.chance.items():
+        weight = (
+            sum(piece.weight for piece in table.pieces if piece.gear == name) if name != "nothing" else table.nothing
+        )
+        yield ("chance", name), bounds, [(weight / total, f"in {promise.drop}")], "share"
+    weights = {name: rarity.weight for name, rarity in book.rarities.items()}
+    for name, bounds in promise.expect.rarity.items():
+        yield ("rarity", name), bounds, [(weights[name] / sum(weights.values()), f"in {promise.drop}")], "share"
