@@ -5,7 +5,7 @@ VENV := .venv
 BIN := $(VENV)/bin
 READY := $(VENV)/ready
 
-.PHONY: demo test prove check bench screenshots clean
+.PHONY: demo test prove check bench screenshots findings clean
 
 demo: $(READY)
 	$(BIN)/restless-ledger demo --out demo-out
@@ -32,6 +32,9 @@ $(READY): pyproject.toml
 	$(PYTHON) -m venv $(VENV)
 	$(BIN)/python -m pip install --quiet --disable-pip-version-check --editable ".[dev]"
 	touch $(READY)
+
+findings: $(READY)
+	$(BIN)/python -c "from restless_ledger.auditing.entries import as_page; print(as_page(), end='')" > docs/reference/findings.md
 
 clean:
 	rm -rf $(VENV) demo-out build dist .mypy_cache .ruff_cache .hypothesis

@@ -7,9 +7,12 @@ import time
 
 import restless_ledger as rl
 
+from .auditing import mutation
 from .engine.test_random import digest, evenness, random_book
+from .study.sequences import CASES, ERROR, score
 
 BOOKS, FIGHTS = 2500, 8
+SEQUENCES, MOST_FIGHTS, MUTATIONS = 4000, 20_000, 200
 
 
 def main() -> int:
@@ -27,8 +30,34 @@ def main() -> int:
         f"mirrored encounters: {left:,} against {right:,} wins, {abs(left - right) / error:.2f} standard errors apart"
     )
     print(f"{len({digest(seed) for seed in range(200)})} of 200 random fights differ from each other")
+    wrong = prove_sequences()
+    missed = prove_mutations()
     print(f"{time.perf_counter() - started:.0f} s")
-    return int(abs(left - right) > 4 * error)
+    return int(abs(left - right) > 4 * error or wrong or missed)
+
+
+def prove_sequences() -> bool:
+    """Judge rates that are known exactly, 4,000 times each; print how often the verdict was wrong, and the fights spent.
+    Says whether any case was wrong more often than declared, by four standard errors."""
+    above = False
+    for seed, (rate, bounds) in enumerate(CASES):
+        found = score(rate, bounds, SEQUENCES, MOST_FIGHTS, seed)
+        fixed = f"{found.fixed:,}" if found.fixed < 1 << 40 else "never enough"
+        print(f"rate {rate} against {list(bounds)}: {found.wrong / SEQUENCES:.2%} wrong (declared {ERROR:.0%}), "
+              f"{found.undecided / SEQUENCES:.1%} undecided, {found.fights:,.0f} fights on average; a fixed number: {fixed}")  # fmt: skip
+        above |= found.wrong / SEQUENCES > ERROR + 4 * (ERROR * (1 - ERROR) / SEQUENCES) ** 0.5
+    return above
+
+
+def prove_mutations() -> bool:
+    """Break the demo 200 times; print what tells of it. Says whether fewer than nine in ten that matter are found."""
+    found = mutation.score(MUTATIONS, seed=1)
+    told = ", ".join(f"{count} by {what}" for what, count in found.found.most_common())
+    print(f"{found.tried} mutations: {sum(found.found.values())} found ({told}), {len(found.harmless)} change nothing, "
+          f"{len(found.missed)} missed: {found.share:.1%} of those that matter")  # fmt: skip
+    for each in found.missed:
+        print(f"  missed: {each}")
+    return found.share < 0.9
 
 
 if __name__ == "__main__":

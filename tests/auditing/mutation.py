@@ -19,10 +19,11 @@ from pathlib import Path
 import numpy as np
 
 import restless_ledger as rl
+from restless_ledger.auditing.exact import exact
 from restless_ledger.auditing.examples import run_example
 from restless_ledger.auditing.find import find
 from restless_ledger.auditing.judging import Sampled
-from restless_ledger.auditing.promises import BROKEN, exact
+from restless_ledger.auditing.promises import BROKEN
 from restless_ledger.book import DEMO
 from restless_ledger.sheet.by_level import page_by_level
 

@@ -143,6 +143,42 @@ playbook = "both"
             )
             self.assertEqual((found.verdict, found.estimate), (verdict, 10.0))
 
+    def test_prices_drops_experience_and_builds(self) -> None:
+        text = """
+[upgrades.horns]
+price = { base = 10, add = 5, every = 1 }
+levels = 4
+stats = { might = { add = 1 } }
+[slots.back]
+[gear.yoke]
+slot = "back"
+[gear.bell]
+slot = "back"
+[rarities.plain]
+weight = 3
+[rarities.fine]
+weight = 1
+[drops.shed]
+pieces = [{ gear = "yoke", weight = 2 }, { gear = "bell", weight = 1 }]
+nothing = 5
+[experience]
+to_next = 100
+[creation]
+attributes = ["might"]
+budget = 5
+opens = "lowest"
+[origins.hill]
+ranges = { might = [0, 3] }
+"""
+        found = judged(text, promise("price", 'upgrade = "horns"', "first = [10, 10], last = [25, 25], in_all = [70, 70]"),
+                       promise("drop", 'drop = "shed"', "chance = { yoke = [0.25, 0.25], bell = [0.125, 0.125], nothing = [0.625, 0.625] }, rarity = { fine = [0.25, 0.25] }"),
+                       promise("way", 'experience = "ox"', "to_level = { 1 = [0, 0], 10 = [900, 900] }"),
+                       promise("made", 'builds = "hill"', "count = [4, 4]"))  # fmt: skip
+        self.assertEqual([each.path for each in found if each.verdict != "kept"], [])
+        self.assertEqual(len(found), 10)
+        (broken,) = judged(text, promise("price", 'upgrade = "horns"', "in_all = [1, 69]"))
+        self.assertEqual((broken.verdict, broken.estimate, broken.what), ("broken", 70.0, "in all of horns"))
+
     def test_figures_of_a_journey(self) -> None:
         text = """
 [stages.field]
@@ -159,13 +195,14 @@ party = [{ class = "ox" }]
 stages = ["field", "rest"]
 """
         hours = (1800 + 3600 + 9) / 3600
-        expect = f"finish = [0.7, 1], hours_median = [{hours - 0.001}, {hours + 0.001}], hours_to_level = {{ 2 = [0.5, 0.51], 3 = [0, 9] }}"
+        expect = f"finish = [0.7, 1], hours_median = [{hours - 0.001}, {hours + 0.001}], hours_to_level = {{ 2 = [0.5, 0.51], 3 = [0, 9] }}, hours_to_stage = {{ field = [0, 0], rest = [0.5, 0.51] }}, level_at = {{ rest = [2, 2] }}, end_level = [2, 2]"
         found = {
             each.path.split(".expect.")[1]: each
             for each in judged(text, promise("trek", 'journey = "trek"', expect, "runs = 60"))
         }
         self.assertEqual({path: each.verdict for path, each in found.items()},
-                         {"finish": "kept", "hours_median": "kept", "hours_to_level.2": "kept", "hours_to_level.3": "undecided"})  # fmt: skip
+                         {"finish": "kept", "hours_median": "kept", "hours_to_level.2": "kept", "hours_to_level.3": "undecided",
+                          "hours_to_stage.field": "kept", "hours_to_stage.rest": "kept", "level_at.rest": "kept", "end_level": "kept"})  # fmt: skip
         self.assertEqual(found["hours_to_level.3"].note, "no run comes so far")
 
     def test_duels(self) -> None:

@@ -10,7 +10,7 @@ from ..rulebook import Rulebook
 from .exact import exact
 from .find import find
 from .finding import SEVERITIES, Finding
-from .promises import BROKEN, KEPT, UNDECIDED, Judgement, Progress, judge
+from .promises import BROKEN, KEPT, UNDECIDED, Judgement, Progress, judge, worst_first
 
 if TYPE_CHECKING:
     import pandas as pd
@@ -30,7 +30,7 @@ class Audit:
         self.promises: list[Judgement] = []
         """Worst first: a judgement for each figure that a promise expects, at each of its levels and handlings."""
         if quick:
-            self.promises = sorted(exact(book), key=lambda judgement: judgement.order)
+            self.promises = worst_first(book, exact(book))
         else:
             if book.examples:
                 from .examples import run_examples
@@ -69,9 +69,9 @@ class Audit:
                          f"{'do' if failed > 1 else 'does'} not hold"
                          if failed else f"{_all(counts['examples'], 'worked example', 'holds', 'hold')}")  # fmt: skip
         if self.promises:
-            parts.append(", ".join(f"{counts[verdict]} promised figures {verdict}" if verdict == KEPT else
-                                   f"{counts[verdict]} {verdict}" for verdict in (KEPT, BROKEN, UNDECIDED)
-                                   if counts[verdict]))  # fmt: skip
+            told = [_several(counts[KEPT], "promised figure") + " kept"] if counts[KEPT] else []
+            told += [f"{counts[verdict]} {verdict}" for verdict in (BROKEN, UNDECIDED) if counts[verdict]]
+            parts.append(", ".join(told) if counts[KEPT] else f"of the promised figures {', '.join(told)}")
         return "; ".join(parts)
 
     def records(self) -> dict[str, Any]:

@@ -41,3 +41,27 @@ def catalogue() -> dict[str, CheckEntry]:
 def base() -> str:
     """Return the small clean rulebook that the catalogue's examples are laid on top of."""
     return (FOLDER / "base.toml").read_text(encoding="utf-8")
+
+
+def as_page() -> str:
+    """Return the catalogue as a page of documentation; `make findings` writes it."""
+    entries = list(catalogue().values())
+    rows = [
+        "# Findings",
+        "",
+        f"The {len(entries)} checks of `restless-ledger audit`, by what they look at. This page is made from the "
+        f"catalogue beside "
+        "the checks (`src/restless_ledger/auditing/checks/`): `make findings` writes it anew.",
+        "",
+        "`wrong` has the fault and `right` is near to it and has it not; both are laid on top of the small rulebook "
+        "at the "
+        "end of the page. `restless-ledger audit --explain CODE` says the same in the terminal.",
+    ]
+    for group in GROUPS:
+        rows += ["", f"## {group.capitalize()}"]
+        for entry in entries:
+            if entry.group == group:
+                rows += ["", f"### `{entry.code}`: {entry.title}", "", f"{entry.severity.capitalize()}. {entry.why} "
+                         f"Remedy: {entry.remedy}.", "", "```toml", "# wrong", entry.wrong.strip(), "# right",
+                         entry.right.strip(), "```"]  # fmt: skip
+    return "\n".join([*rows, "", "## The rulebook beneath the examples", "", "```toml", base().strip(), "```", ""])

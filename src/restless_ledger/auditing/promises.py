@@ -44,10 +44,6 @@ class Judgement:
     more: int | None = None
     note: str = ""
 
-    @property
-    def order(self) -> tuple:
-        return (VERDICTS.index(self.verdict), self.promise, self.path)
-
     def record(self) -> dict[str, Any]:
         """Return the judgement as a record; what has no finite value is left empty."""
         return {name: None if isinstance(value, float) and not math.isfinite(value) else value
@@ -105,7 +101,13 @@ def judge(book: Rulebook, seed: int = 1, progress: Progress | None = None) -> li
                 progress(done, len(sampled.trials))
     except KeyboardInterrupt:
         found += sampled.unjudged()
-    return sorted(found, key=lambda judgement: judgement.order)
+    return worst_first(book, found)
+
+
+def worst_first(book: Rulebook, judgements: list[Judgement]) -> list[Judgement]:
+    """Return judgements by their verdict, and within one as the rulebook lists the promises."""
+    places = {name: index for index, name in enumerate(book.promises)}
+    return sorted(judgements, key=lambda each: (VERDICTS.index(each.verdict), places[each.promise]))
 
 
 def claims_of(name: str, promise: AnyPromise, where: str) -> Iterator[Claim]:

@@ -9,13 +9,17 @@ import click
 from .. import book as library
 from ..rulebook import InputError
 from ..study import Trials
+from .audit import print_audit
 from .falls import print_falls
 from .fight import print_fight
+from .journey import print_journeys
+from .progress import with_progress
 from .sheet import print_sheet
 from .tables import console, told
 from .trials import print_trials, run_with_progress
 
 ENTRIES_SHOWN = 24
+RUNS = 200
 
 
 @click.command("demo")
@@ -23,30 +27,38 @@ ENTRIES_SHOWN = 24
 @click.option("--seed", type=int, default=1, show_default=True, help="Decides every draw.")
 @click.option("--fights", type=int, default=20_000, show_default=True, help="How many fights the trials hold.")
 def command(out: Path | None, seed: int, fights: int) -> None:
-    """Tour the shipped rulebook: a sheet, one fight line by line, one entry explained, many fights, pictures."""
+    """Tour the shipped rulebook: an audit, a sheet, one fight line by line, one entry explained, many fights, falls, a
+    journey, pictures."""
     page, book = console(), library.demo()
     if out:
         _make_directory(out)
-    page.rule("1 · A character and where its figures come from", align="left", style="none")
+    page.rule("1 · What is wrong with it, and what can be worked out of what was promised", align="left", style="none")
+    print_audit(library.audit(book, quick=True))
+    page.print("(restless-ledger audit demo also carries out its worked examples, and fights for its other promises)")
+    page.rule("2 · A character and where its figures come from", align="left", style="none")
     sheet = book.sheet("warden", 8)
     print_sheet(sheet)
     page.print(sheet["guard"].why(), markup=False, soft_wrap=True)
-    page.rule("2 · One fight, read line by line", align="left", style="none")
+    page.rule("3 · One fight, read line by line", align="left", style="none")
     fight = library.fight(book, "stair_duel", seed)
     print_fight(fight, ENTRIES_SHOWN)
-    page.rule("3 · Why an entry is what it is", align="left", style="none")
+    page.rule("4 · Why an entry is what it is", align="left", style="none")
     telling = max(range(len(fight)), key=lambda index: -int(fight.state.entries[index].booked))
     page.print(fight.why(telling), markup=False, soft_wrap=True)
-    page.rule("4 · The same fight, many times", align="left", style="none")
+    page.rule("5 · The same fight, many times", align="left", style="none")
     trials = run_with_progress(book, "stair_duel", fights, seed)
     if trials.fights:
         print_trials(trials)
-    page.rule("5 · Several a side, on a landing with a ledge and a pit", align="left", style="none")
+    page.rule("6 · Several a side, on a landing with a ledge and a pit", align="left", style="none")
     ambush = run_with_progress(book, "landing_ambush", max(1, fights // 4), seed)
     if ambush.fights:
         print_trials(ambush)
-    page.rule("6 · How far it is down", align="left", style="none")
+    page.rule("7 · How far it is down", align="left", style="none")
     print_falls(library.falls(book, [8]))
+    page.rule("8 · A winter of watches, from the first frost to the thaw", align="left", style="none")
+    journeys = with_progress("runs", RUNS, lambda progress: library.journey(book, "winter", RUNS, seed, None, progress))
+    if journeys.runs:
+        print_journeys(journeys)
     if out:
         _draw(book, seed, out, trials, ambush)
 
