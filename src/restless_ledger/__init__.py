@@ -19,6 +19,7 @@ if TYPE_CHECKING:
         fight,
         live,
         load,
+        matchups,
         odds,
         roll_attributes,
         spend,
@@ -36,7 +37,7 @@ __all__ = [
     "Audit", "Book", "Builds", "Change", "Curves", "Drops", "Falls", "Fight", "Finding", "InputError", "Item",
     "Journeys", "Judgement", "Live", "OddsTable", "Rate", "Rulebook", "RulebookError", "Sheet", "Trials", "Upgrades",
     "__version__", "audit", "builds", "curves", "demo", "drops", "falls", "faulty", "fight", "journey", "json_schema",
-    "live", "load", "odds", "roll_attributes", "spend", "trials", "upgrades",
+    "live", "load", "matchups", "odds", "roll_attributes", "spend", "trials", "upgrades",
 ]  # fmt: skip
 _ROOMS = ("book", "rulebook", "sheet", "ledger", "study", "progress", "auditing")
 

@@ -18,6 +18,7 @@ if TYPE_CHECKING:
     from .ledger import Fight, Live
     from .progress import Drops, Journeys, Spent, Upgrades
     from .study import Builds, Curves, Falls, OddsTable, Trials
+    from .study.matchups import Matchups
 
 DEMO = Path(__file__).parent / "demo" / "gullwick"
 FAULTY = Path(__file__).parent / "demo" / "faulty"
@@ -143,6 +144,19 @@ def journey(book: Rulebook, name: str, runs: int = 1000, seed: int = 1, threads:
     from .picture.plots import PlottedJourneys
 
     return PlottedJourneys(book, name, runs, seed, threads, progress)
+
+
+def matchups(book: Rulebook, who: Sequence[str] = (), levels: Sequence[int] = (), precision: float = 0.02,
+             seed: int = 1, progress: Progress | None = None) -> Matchups:  # fmt: skip
+    """Fight everyone against everyone: win rates, ratings, and the mix that a rational field would play.
+
+    `who` are classes, classes with gear (`rigger+boat_hook`) and parties (`rigger,warden`); those of journeys' parties
+    unless some are named. Every pair is fought until its 95% interval is at most twice `precision` wide. Raises
+    `InputError` on an unknown name, a level there isn't and fewer than two contestants.
+    """
+    from .picture.plots import PlottedMatchups
+
+    return PlottedMatchups(book, who, levels, precision, seed, progress)
 
 
 def roll_attributes(book: Rulebook, count: int = 1, seed: int = 1) -> dict[str, np.ndarray]:

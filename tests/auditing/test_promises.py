@@ -7,11 +7,11 @@ import unittest
 import numpy as np
 
 import restless_ledger as rl
-from restless_ledger.auditing.judging import Sampled, dominated, quantile_interval, quantile_verdict
+from restless_ledger.auditing.judging import Sampled, dominated
 from restless_ledger.auditing.promises import Judgement, judge
-from restless_ledger.auditing.sample import Sample, duel
 from restless_ledger.engine import set_up
 from restless_ledger.study import Rate
+from restless_ledger.study.sample import Sample, duel
 
 from ..support import TINY, book_of, demo_with, one, problems_of, sides
 
@@ -251,17 +251,6 @@ class PartCases(unittest.TestCase):
     def test_a_duel_of_one_class_is_even(self) -> None:
         sample = Sample(duel(rl.demo(), "rigger", "warden", 8), 1)
         self.assertEqual([unit.sheet.level for unit in sample.setup.units], [8, 8])
-
-    def test_quantiles(self) -> None:
-        generator = np.random.default_rng(6)
-        values = generator.exponential(10.0, 4000)
-        median = 10 * np.log(2)
-        self.assertTrue(quantile_verdict(values, 0.5, (median - 1.5, median + 1.5), 0.01))
-        self.assertIs(quantile_verdict(values, 0.5, (0, median - 1.5), 0.01), False)
-        self.assertIs(quantile_verdict(values, 0.5, (median + 1.5, 99), 0.01), False)
-        self.assertIsNone(quantile_verdict(values[:100], 0.5, (median - 1.5, median + 1.5), 0.01))
-        low, high = quantile_interval(values, 0.5, 0.01)
-        self.assertTrue(low <= median <= high and high - low < 1.5)
 
     def test_what_cannot_be_set_up_is_broken_and_says_why(self) -> None:
         text = (

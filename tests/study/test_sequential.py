@@ -7,7 +7,15 @@ import unittest
 
 import numpy as np
 
-from restless_ledger.study.sequential import always_interval, fights_needed, looks, ratio_interval, verdict_on
+from restless_ledger.study.sequential import (
+    always_interval,
+    fights_needed,
+    looks,
+    quantile_interval,
+    quantile_verdict,
+    ratio_interval,
+    verdict_on,
+)
 
 from .sequences import CASES, ERROR, score
 
@@ -97,6 +105,19 @@ class RatioCases(unittest.TestCase):
     def test_of_nothing_and_of_one_batch(self) -> None:
         self.assertTrue(math.isnan(ratio_interval([0.0, 0.0], [0.0, 0.0], 0.05)[0]))
         self.assertEqual(ratio_interval([1.0], [2.0], 0.05)[1:], (0.0, 1.0))
+
+
+class QuantileCases(unittest.TestCase):
+    def test_quantiles(self) -> None:
+        generator = np.random.default_rng(6)
+        values = generator.exponential(10.0, 4000)
+        median = 10 * np.log(2)
+        self.assertTrue(quantile_verdict(values, 0.5, (median - 1.5, median + 1.5), 0.01))
+        self.assertIs(quantile_verdict(values, 0.5, (0, median - 1.5), 0.01), False)
+        self.assertIs(quantile_verdict(values, 0.5, (median + 1.5, 99), 0.01), False)
+        self.assertIsNone(quantile_verdict(values[:100], 0.5, (median - 1.5, median + 1.5), 0.01))
+        low, high = quantile_interval(values, 0.5, 0.01)
+        self.assertTrue(low <= median <= high and high - low < 1.5)
 
 
 if __name__ == "__main__":

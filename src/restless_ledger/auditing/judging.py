@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from bisect import bisect_left, bisect_right
 from collections.abc import Iterator
 from dataclasses import dataclass
 from itertools import combinations
@@ -15,9 +14,18 @@ from ..engine import set_up
 from ..rulebook import InputError, Rulebook
 from ..rulebook.promises import DuelsPromise, FightPromise, JourneyPromise
 from ..study.intervals import Rate
-from ..study.sequential import always_interval, fights_needed, looks, mean_interval, ratio_interval, verdict_on
+from ..study.sample import Sample, at_level, duel, middle_of
+from ..study.sequential import (
+    always_interval,
+    fights_needed,
+    looks,
+    mean_interval,
+    quantile_interval,
+    quantile_verdict,
+    ratio_interval,
+    verdict_on,
+)
 from .promises import Claim, Judgement, claims_of, impossible
-from .sample import Sample, at_level, duel, middle_of
 
 if TYPE_CHECKING:
     from ..progress import Journeys
@@ -256,25 +264,6 @@ def dominated(classes: list[str], rates: dict[tuple[str, str], Rate]) -> tuple[s
                 return one, other
             clear &= rates[one, other].low > 0.5 or any(mine.low > theirs.high for mine, theirs in pairs)
     return () if clear else None
-
-
-def quantile_verdict(values: np.ndarray, share: float, bounds: tuple[float, float], error: float) -> bool | None:
-    """Say whether a quantile lies within bounds, by two rates: those below the least, those not above the most."""
-    fights = len(values)
-    below = always_interval(int((values < bounds[0]).sum()), fights, error / 2)
-    up_to = always_interval(int((values <= bounds[1]).sum()), fights, error / 2)
-    if below.high <= share and up_to.low >= share:
-        return True
-    return False if below.low > share or up_to.high < share else None
-
-
-def quantile_interval(values: np.ndarray, share: float, error: float) -> tuple[float, float]:
-    """Return an interval of a quantile that holds at every look: the values at which the rates below are clear."""
-    fights, found = len(values), np.sort(values)
-    ranks = range(fights + 1)
-    low = bisect_left(ranks, share, key=lambda rank: always_interval(rank, fights, error / 2).high)
-    high = bisect_right(ranks, share, key=lambda rank: always_interval(rank, fights, error / 2).low)
-    return float(found[max(0, low - 1)]), float(found[min(fights - 1, high)])
 
 
 def _of_runs(runs: list[Run], claim: Claim) -> tuple[np.ndarray, np.ndarray]:

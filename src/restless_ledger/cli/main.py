@@ -20,13 +20,14 @@ COMMANDS = {
     "curves": "Growth by level, classes side by side, and where they cross.",
     "odds": "The exact chance of passing each stat check, and why not.",
     "upgrades": "What a level of each upgrade costs and gives, and what a plan buys.",
+    "matchups": "Everyone against everyone, and what a rational field would play.",
     "journey": "Hours, levels, attempts and walls along a journey.",
     "fight": "Play one fight and show its ledger.",
     "trials": "Fight many times: win rates, time to kill, who did what.",
     "falls": "From what height each class is hurt and killed, by its own jumps too.",
     "schema": "Print the JSON Schema of a rulebook's files.",
 }
-SIMULATING = frozenset({"demo", "fight", "trials", "journey"})
+SIMULATING = frozenset({"demo", "fight", "trials", "journey", "matchups"})
 UNUSABLE_INPUT = 2
 INTERRUPTED = 130
 

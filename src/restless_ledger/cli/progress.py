@@ -11,7 +11,7 @@ import click
 Result = TypeVar("Result")
 
 
-def with_progress(noun: str, total: int, work: Callable[[Callable[[int, int], None] | None], Result]) -> Result:
+def with_progress(noun: str, total: int | None, work: Callable[[Callable[[int, int], None] | None], Result]) -> Result:
     """Do work that reports (done, asked), and show how far it is; `noun` is what is counted."""
     if not sys.stderr.isatty():
         return work(None)
@@ -22,7 +22,7 @@ def with_progress(noun: str, total: int, work: Callable[[Callable[[int, int], No
                    console=Console(stderr=True), transient=True)  # fmt: skip
     with bar:
         task = bar.add_task(noun, total=total)
-        return work(lambda done, _: bar.update(task, completed=done))
+        return work(lambda done, asked: bar.update(task, completed=done, total=asked))
 
 
 def check_threads(threads: int | None) -> None:

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from ..ledger import Fight
 from ..progress.journeys import Journeys
 from ..study import Builds, Curves, Falls, OddsTable, Trials
+from ..study.matchups import Matchups
 
 if TYPE_CHECKING:
     from matplotlib.figure import Figure
@@ -43,6 +44,17 @@ class PlottedJourneys(Journeys):
         from .style import finish
 
         return finish(draw_journey(self), file)
+
+
+class PlottedMatchups(Matchups):
+    """Matchups with `plot`."""
+
+    def plot(self, file: str | Path | None = None) -> Figure:
+        """Draw who beats whom, and the mix by level; save it where a file is given. Returns the Matplotlib figure."""
+        from .matchups import draw_matchups
+        from .style import finish
+
+        return finish(draw_matchups(self), file)
 
 
 class PlottedBuilds(Builds):

@@ -4,110 +4,24 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Annotated, ClassVar
 
-from pydantic import Discriminator, Field, Tag, model_validator
-from pydantic_core import PydanticCustomError
+from pydantic import Discriminator, Field, Tag
 
+from .expectations import (
+    BuildExpectations,
+    ChanceExpectations,
+    DropExpectations,
+    DuelExpectations,
+    ExperienceExpectations,
+    FightExpectations,
+    HitsExpectations,
+    JourneyExpectations,
+    PriceExpectations,
+)
 from .problems import Report
-from .quantities import Entry, Label, Name, Number, WholeKeys, named_one_of
+from .quantities import Entry, Label, Name, named_one_of
 
 if TYPE_CHECKING:
     from .rulebook import Rulebook
-
-
-Range = Annotated[list[Annotated[Number, Field(ge=0)]], Field(min_length=2, max_length=2)]
-ShareRange = Annotated[list[Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]],
-                       Field(min_length=2, max_length=2)]  # fmt: skip
-PerAbility = Annotated[dict[Name, ShareRange], Field(min_length=1)]
-
-
-class Expectations(Entry):
-    """What is expected: at least one figure, each with the least and the most that it may be."""
-
-    @model_validator(mode="after")
-    def _something(self) -> Expectations:
-        if not self.model_fields_set:
-            raise PydanticCustomError("expect", "a promise expects something", {})
-        return self
-
-
-class FightExpectations(Expectations):
-    """Of an encounter. `wins` goes by side; `seconds_…` are quantiles of all fights' lengths (rounds where the clock
-    counts rounds); `survival` is the share of a class's units that are up at the end; `damage_share` and `usage_share`
-    are shares of all the harm, and of all the uses, of a class, by ability or buff."""
-
-    wins: dict[Label, ShareRange] = Field(default_factory=dict)
-    mutual_downs: ShareRange | None = None
-    time_outs: ShareRange | None = None
-    seconds_10: Range | None = None
-    seconds_median: Range | None = None
-    seconds_90: Range | None = None
-    survival: dict[Name, ShareRange] = Field(default_factory=dict)
-    damage_share: dict[Name, PerAbility] = Field(default_factory=dict)
-    usage_share: dict[Name, PerAbility] = Field(default_factory=dict)
-
-
-class JourneyExpectations(Expectations):
-    """Of a journey: the share of runs that come to the end, quantiles of their hours, the median hours until the lowest
-    of the party has come to a level, or all of it to a stage (of the runs that come so far), and the level of the
-    lowest there; `end_level` is its median level where runs end, `bought` how many levels of an upgrade are bought on
-    average."""
-
-    finish: ShareRange | None = None
-    hours_10: Range | None = None
-    hours_median: Range | None = None
-    hours_90: Range | None = None
-    hours_to_level: Annotated[dict[int, Range], WholeKeys] = Field(default_factory=dict)
-    hours_to_stage: dict[Name, Range] = Field(default_factory=dict)
-    level_at: dict[Name, Range] = Field(default_factory=dict)
-    end_level: Range | None = None
-    bought: dict[Name, Range] = Field(default_factory=dict)
-
-
-class ChanceExpectations(Expectations):
-    """Of a check: the exact chance of passing it, for each class and level named."""
-
-    chance: ShareRange
-
-
-class HitsExpectations(Expectations):
-    """Of hits: how many it takes to down somebody at full health, each as it is on average."""
-
-    hits_to_kill: Range
-
-
-class PriceExpectations(Expectations):
-    """Of an upgrade: what its first level, its last one and all of them cost, in coin."""
-
-    first: Range | None = None
-    last: Range | None = None
-    in_all: Range | None = None
-
-
-class DropExpectations(Expectations):
-    """Of a drop table: the chance of each piece, by gear, or of `nothing`; and of each rarity of what drops."""
-
-    chance: dict[Name, ShareRange] = Field(default_factory=dict)
-    rarity: dict[Name, ShareRange] = Field(default_factory=dict)
-
-
-class ExperienceExpectations(Expectations):
-    """Of experience: how much of it a class needs in all to come to a level."""
-
-    to_level: Annotated[dict[int, Range], WholeKeys, Field(min_length=1)]
-
-
-class BuildExpectations(Expectations):
-    """Of character creation: how many builds an origin allows."""
-
-    count: Range
-
-
-class DuelExpectations(Expectations):
-    """Of duels, everyone against everyone: the share that each wins, of those that are won; and with
-    `none_dominated`, that nobody fares worse than another against all the others."""
-
-    wins: ShareRange | None = None
-    none_dominated: bool = False
 
 
 class Promise(Entry):
@@ -263,7 +177,7 @@ def bounds(expected: dict, path: tuple) -> list[tuple[tuple, float, float]]:
 
 
 def _check_names(book: Rulebook, report: Report, here: tuple, promise: AnyPromise) -> None:
-    first, last = book.rulebook.levels
+    """What a promise is about, and all that it names, must exist."""
     match promise:
         case FightPromise():
             report.reference((*here, "encounter"), "encounter", promise.encounter, "encounters", book.encounters)
@@ -272,41 +186,19 @@ def _check_names(book: Rulebook, report: Report, here: tuple, promise: AnyPromis
             if promise.encounter in book.encounters:
                 _check_fight(book, report, (*here, "expect"), promise)
         case JourneyPromise():
-            report.reference((*here, "journey"), "journey", promise.journey, "journeys", book.journeys)
-            for key in ("hours_to_stage", "level_at"):
-                for stage in getattr(promise.expect, key):
-                    stages = book.journeys[promise.journey].stages if promise.journey in book.journeys else book.stages
-                    report.reference((*here, "expect", key, stage), "stage in this journey", stage, "stages", stages)
-            for upgrade in promise.expect.bought:
-                report.reference((*here, "expect", "bought", upgrade), "upgrade", upgrade, "upgrades", book.upgrades)
+            _check_journey(book, report, here, promise)
         case CheckPromise():
             report.reference((*here, "check"), "check", promise.check, "checks", book.checks)
             for index, who in enumerate(promise.classes or ()):
                 report.reference((*here, "classes", index), "class", who, "classes", book.classes)
         case HitsPromise():
-            for key, who in (("by", promise.hits.by), ("on", promise.hits.on)):
-                report.reference((*here, "hits", key), "class", who, "classes", book.classes)
-            report.reference((*here, "hits", "with"), "ability", promise.hits.with_, "abilities", book.abilities)
-            ability = book.abilities.get(promise.hits.with_)
-            if ability and not ability.harms:
-                report.add((*here, "hits", "with"), "this ability does no damage", promise.hits.with_, "name another")
+            _check_hits(book, report, (*here, "hits"), promise.hits)
         case UpgradePromise():
             report.reference((*here, "upgrade"), "upgrade", promise.upgrade, "upgrades", book.upgrades)
         case DropPromise():
-            report.reference((*here, "drop"), "drop table", promise.drop, "drops", book.drops)
-            pieces = [piece.gear for table in book.drops.values() for piece in table.pieces]
-            for key, known in (("chance", [*pieces, "nothing"]), ("rarity", list(book.rarities))):
-                for each in getattr(promise.expect, key):
-                    report.reference((*here, "expect", key, each), "piece or rarity", each, "", known)
+            _check_drop(book, report, here, promise)
         case ExperiencePromise():
-            report.reference((*here, "experience"), "class", promise.experience, "classes", book.classes)
-            if promise.experience in book.classes and book.experience_of(promise.experience) is None:
-                report.add((*here, "experience"), "there is no curve of experience", promise.experience,
-                           "write [experience] to_next = …")  # fmt: skip
-            for level in promise.expect.to_level:
-                if not first <= level <= last:
-                    report.add((*here, "expect", "to_level", str(level)), f"levels go from {first} to {last}", level,
-                               "choose one of them")  # fmt: skip
+            _check_experience(book, report, here, promise)
         case BuildsPromise():
             report.reference((*here, "builds"), "origin", promise.builds, "origins", book.origins)
         case DuelsPromise():
@@ -314,6 +206,45 @@ def _check_names(book: Rulebook, report: Report, here: tuple, promise: AnyPromis
                 report.reference((*here, "duels", index), "class", who, "classes", book.classes)
                 if who in promise.duels[:index]:
                     report.add((*here, "duels", index), "this class is named twice", who, "remove one")
+
+
+def _check_journey(book: Rulebook, report: Report, here: tuple, promise: JourneyPromise) -> None:
+    report.reference((*here, "journey"), "journey", promise.journey, "journeys", book.journeys)
+    stages = book.journeys[promise.journey].stages if promise.journey in book.journeys else list(book.stages)
+    for key in ("hours_to_stage", "level_at"):
+        for stage in getattr(promise.expect, key):
+            report.reference((*here, "expect", key, stage), "stage in this journey", stage, "stages", stages)
+    for upgrade in promise.expect.bought:
+        report.reference((*here, "expect", "bought", upgrade), "upgrade", upgrade, "upgrades", book.upgrades)
+
+
+def _check_hits(book: Rulebook, report: Report, here: tuple, blow: Blow) -> None:
+    for key, who in (("by", blow.by), ("on", blow.on)):
+        report.reference((*here, key), "class", who, "classes", book.classes)
+    report.reference((*here, "with"), "ability", blow.with_, "abilities", book.abilities)
+    ability = book.abilities.get(blow.with_)
+    if ability and not ability.harms:
+        report.add((*here, "with"), "this ability does no damage", blow.with_, "name another")
+
+
+def _check_drop(book: Rulebook, report: Report, here: tuple, promise: DropPromise) -> None:
+    report.reference((*here, "drop"), "drop table", promise.drop, "drops", book.drops)
+    pieces = [piece.gear for table in book.drops.values() for piece in table.pieces]
+    for key, known in (("chance", [*pieces, "nothing"]), ("rarity", list(book.rarities))):
+        for each in getattr(promise.expect, key):
+            report.reference((*here, "expect", key, each), "piece or rarity", each, "", known)
+
+
+def _check_experience(book: Rulebook, report: Report, here: tuple, promise: ExperiencePromise) -> None:
+    first, last = book.rulebook.levels
+    report.reference((*here, "experience"), "class", promise.experience, "classes", book.classes)
+    if promise.experience in book.classes and book.experience_of(promise.experience) is None:
+        report.add((*here, "experience"), "there is no curve of experience", promise.experience,
+                   "write [experience] to_next = …")  # fmt: skip
+    for level in promise.expect.to_level:
+        if not first <= level <= last:
+            report.add((*here, "expect", "to_level", str(level)), f"levels go from {first} to {last}", level,
+                       "choose one of them")  # fmt: skip
 
 
 def _check_fight(book: Rulebook, report: Report, here: tuple, promise: FightPromise) -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from bisect import bisect_left, bisect_right
 from collections.abc import Callable, Sequence
 
 import numpy as np
@@ -107,3 +108,22 @@ def verdict_on(low: float, high: float, bounds: tuple[float, float]) -> bool | N
     if low >= bounds[0] and high <= bounds[1]:
         return True
     return False if high < bounds[0] or low > bounds[1] else None
+
+
+def quantile_verdict(values: np.ndarray, share: float, bounds: tuple[float, float], error: float) -> bool | None:
+    """Say whether a quantile lies within bounds, by two rates: those below the least, those not above the most."""
+    fights = len(values)
+    below = always_interval(int((values < bounds[0]).sum()), fights, error / 2)
+    up_to = always_interval(int((values <= bounds[1]).sum()), fights, error / 2)
+    if below.high <= share and up_to.low >= share:
+        return True
+    return False if below.low > share or up_to.high < share else None
+
+
+def quantile_interval(values: np.ndarray, share: float, error: float) -> tuple[float, float]:
+    """Return an interval of a quantile that holds at every look: the values at which the rates below are clear."""
+    fights, found = len(values), np.sort(values)
+    ranks = range(fights + 1)
+    low = bisect_left(ranks, share, key=lambda rank: always_interval(rank, fights, error / 2).high)
+    high = bisect_right(ranks, share, key=lambda rank: always_interval(rank, fights, error / 2).low)
+    return float(found[max(0, low - 1)]), float(found[min(fights - 1, high)])

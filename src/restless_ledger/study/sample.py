@@ -1,4 +1,4 @@
-"""Samples: the fights of one encounter, and of duels, that promises are judged by. They grow; none is fought twice."""
+"""Samples: fights of one encounter, or of a duel, each kept by its number. They grow, and none is fought twice."""
 
 from __future__ import annotations
 

@@ -1,0 +1,90 @@
+"""`restless-ledger matchups`: everyone against everyone, and what a rational field would play."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import click
+
+from .. import book as library
+from ..rulebook import InputError
+from ..study.matchups import Matchups
+from . import options
+from .options import open_book
+from .progress import with_progress
+from .tables import console, ruled, told, write_records
+
+
+@click.command("matchups")
+@options.rulebook
+@click.argument("who", nargs=-1, metavar="[WHO]...")
+@click.option(
+    "--levels", metavar="L,...", help="Where they meet; the first, the middle and the last level unless given."
+)
+@click.option("--precision", type=float, default=0.02, show_default=True, help="Half the width of each 95% interval.")
+@options.seed
+@options.plot
+@options.out
+def command(rulebook: str, who: tuple[str, ...], levels: str | None, precision: float, seed: int, plot: Path | None,
+            out: Path | None) -> None:  # fmt: skip
+    """Fight everyone against everyone. WHO is a class, class+gear, or a party such as rigger,warden.
+
+    The classes of journeys' parties unless some are named. A draw counts half for both.
+    """
+    matchups = run_with_progress(open_book(rulebook), who, read_levels(levels), precision, seed)
+    if not matchups.pairs:
+        raise KeyboardInterrupt
+    print_matchups(matchups)
+    if plot:
+        matchups.plot(plot)  # type: ignore[attr-defined]
+    if out:
+        write_records(list(matchups.rows()), out)
+    for line in [*told("Figure", [plot]), *told("Table", [out])]:
+        console().print(line)
+
+
+def read_levels(text: str | None) -> list[int]:
+    """Return the levels of a list such as 5,20,40. Raises `InputError` on what is none."""
+    try:
+        return [int(word) for word in text.split(",")] if text else []
+    except ValueError:
+        raise InputError(f"--levels: write whole numbers, such as 5,20,40\n    got: {text}") from None
+
+
+def run_with_progress(
+    book: library.Book, who: tuple[str, ...], levels: list[int], precision: float, seed: int
+) -> Matchups:
+    """Fight matchups with a progress bar."""
+    return with_progress(
+        "fights", None, lambda progress: library.matchups(book, who, levels, precision, seed, progress)
+    )
+
+
+def print_matchups(matchups: Matchups) -> None:
+    """Print the matrix of each level with everybody's rating and part in the mix."""
+    page = console()
+    stopped = "" if matchups.complete else "; stopped early"
+    page.print(f"[bold]Matchups[/]: {matchups.fights:,} fights, seed {matchups.seed}{stopped}")
+    rows = list(matchups.standing_rows())
+    for level in matchups.levels:
+        if not matchups.done(level):
+            page.print(f"Level {level} was not come to.")
+            continue
+        page.print(f"\nLevel {level}: the row's share of wins against each column")
+        numbers = [str(index + 1) for index in range(len(matchups.names))]
+        table = ruled(">", "who", *(f">{number}" for number in numbers), ">rating", ">±", ">mix", wide="who")
+        shares = matchups.matrix(level)[0]
+        standings = [row for row in rows if row["level"] == level]
+        for index, (name, standing) in enumerate(zip(matchups.names, standings, strict=True)):
+            cells = ["·" if index == column else f"{shares[index, column]:.0%}" for column in range(len(numbers))]
+            weight = f"{standing['weight']:.0%}" if standing["weight"] else ""
+            table.add_row(numbers[index], name, *cells, f"{standing['rating']:+.2f}".replace("-", "−"),
+                          f"{1.96 * standing['error']:.2f}", weight)  # fmt: skip
+        page.print(table)
+        for name, other in matchups.dominated(level).items():
+            page.print(f"[red]{name}[/] fares worse than {other} against everybody.")
+    page.print(
+        "\nRating: natural log-odds, with half its 95% interval. Mix: what a rational field would play; against it"
+    )
+    page.print("nobody does better than even.")
+    page.print(f"{matchups.finding()}.")

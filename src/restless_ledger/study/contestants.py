@@ -1,0 +1,65 @@
+"""Contestants: who takes part in matchups: a class, a class with gear, or a party of several."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from ..engine import Setup, set_up
+from ..rulebook import InputError, Rulebook
+from ..rulebook.encounters import Encounter, Side, UnitGroup
+from ..rulebook.problems import nearest
+
+
+@dataclass(frozen=True)
+class Contestant:
+    """One who is matched with others: the name it is shown by, and its units, each a class with what it wears."""
+
+    name: str
+    units: tuple[tuple[str, tuple[str, ...]], ...]
+
+    def groups(self, level: int) -> list[UnitGroup]:
+        """Return its units at a level."""
+        return [
+            UnitGroup.model_validate({"class": who, "level": level, "gear": list(gear)}) for who, gear in self.units
+        ]
+
+
+def contestant(book: Rulebook, text: str) -> Contestant:
+    """Read a contestant: `rigger`, `rigger+boat_hook` (with gear), `rigger,warden` (a party), or all of it together.
+
+    Raises `InputError` on an unknown class or piece of gear.
+    """
+    units = []
+    for member in text.split(","):
+        who, *gear = (word.strip() for word in member.split("+"))
+        for noun, name, known in (("class", who, book.classes), *(("gear", piece, book.gear) for piece in gear)):
+            if name not in known:
+                raise InputError(f"matchups: there is no {noun} {name}\n    {nearest(name, known)}")  # type: ignore[arg-type]
+        units.append((who, tuple(gear)))
+    return Contestant(text, tuple(units))
+
+
+def usual_contestants(book: Rulebook) -> list[str]:
+    """Return the classes that are matched unless some are named: those of journeys' parties, or all there are."""
+    party = {member.who: None for journey in book.journeys.values() for member in journey.party}
+    return list(party) if len(party) > 1 else list(book.classes)
+
+
+def meeting(book: Rulebook, one: Contestant, other: Contestant, level: int) -> Setup:
+    """Make two contestants of one level ready to fight, nowhere in particular."""
+    names = (one.name, other.name if other.name != one.name else f"{other.name} (other)")
+    sides = [
+        Side.model_construct(name=name, units=each.groups(level))
+        for name, each in zip(names, (one, other), strict=True)
+    ]
+    return set_up(book, Encounter.model_construct(sides=sides))
+
+
+def levels_asked(book: Rulebook, levels: Sequence[int]) -> list[int]:
+    """Return the levels asked for, or the first, the middle and the last. Raises `InputError` on one there isn't."""
+    first, last = book.rulebook.levels
+    for level in levels:
+        if not first <= level <= last:
+            raise InputError(f"levels: there is no level {level}\n    this rulebook's levels go from {first} to {last}")
+    return sorted(set(levels)) if levels else sorted({first, (first + last) // 2, last})

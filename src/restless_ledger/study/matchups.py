@@ -1,0 +1,209 @@
+"""Matchups: everyone against everyone at several levels, the fights shared out where they are needed."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from itertools import combinations
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+
+from ..engine.codes import MUTUAL, TIME_OUT
+from ..engine.run import check_seed
+from ..formula.arrays import Array
+from ..rulebook import InputError, Rulebook
+from .contestants import Contestant, contestant, levels_asked, meeting, usual_contestants
+from .intervals import Rate, wilson
+from .mixes import Mix, dominated_rows, solve
+from .ratings import rate
+from .sample import Sample
+
+if TYPE_CHECKING:
+    import pandas as pd
+
+FIRST_FIGHTS = 200
+MOST_FIGHTS = 40_000
+"""No pair is fought more often, whatever precision is asked for."""
+Progress = Callable[[int, int], None]
+
+
+@dataclass
+class Pair:
+    """Two contestants at a level, and all that they have fought."""
+
+    one: int
+    other: int
+    level: int
+    sample: Sample
+
+    @property
+    def counts(self) -> tuple[int, int, int, int]:
+        """How many fights the first won, the second won, ended with both down, were called off."""
+        outcomes = self.sample.outcomes
+        return (int((outcomes == 0).sum()), int((outcomes == 1).sum()), int((outcomes == MUTUAL).sum()),
+                int((outcomes == TIME_OUT).sum()))  # fmt: skip
+
+    @property
+    def rate(self) -> Rate:
+        """The first's share of the fights, a draw of any kind counting half, with an interval that is Wilson's where
+        there are no draws and a little wider than need be where there are."""
+        won, _, mutual, called_off = self.counts
+        return wilson(round(won + (mutual + called_off) / 2), self.sample.fights)
+
+
+class Matchups:
+    """Everyone against everyone. The seed alone decides what comes out.
+
+    `who` are contestants as text (see `contestant`), `levels` where they meet; every pair is fought until the half
+    width of its 95% interval is at most `precision`. `progress` is called with (done, asked) in fights, asked being
+    an estimate. At Ctrl-C the matchups hold what was fought by then. Raises `InputError` on an unknown name, a level
+    there isn't, and fewer than two contestants.
+    """
+
+    def __init__(self, book: Rulebook, who: Sequence[str] = (), levels: Sequence[int] = (), precision: float = 0.02,
+                 seed: int = 1, progress: Progress | None = None) -> None:  # fmt: skip
+        names = list(dict.fromkeys(who)) or usual_contestants(book)
+        if len(names) < 2:
+            raise InputError(f"matchups: at least two are needed\n    got: {', '.join(names) or 'nobody'}")
+        if not 0.001 <= precision <= 0.5:
+            raise InputError(f"precision: half the width of an interval, from 0.001 to 0.5\n    got: {precision}")
+        self.book, self.precision, self.seed = book, precision, check_seed(seed)
+        self.contestants: list[Contestant] = [contestant(book, name) for name in names]
+        self.levels = levels_asked(book, levels)
+        self.pairs: dict[tuple[int, int, int], Pair] = {}
+        self.complete = True
+        try:
+            self._fight(progress)
+        except KeyboardInterrupt:
+            self.complete = False
+
+    @property
+    def names(self) -> list[str]:
+        return [each.name for each in self.contestants]
+
+    @property
+    def fights(self) -> int:
+        """How many fights were fought in all."""
+        return sum(pair.sample.fights for pair in self.pairs.values())
+
+    def _fight(self, progress: Progress | None) -> None:
+        """Fight every pair until it is known well enough, those that need most first."""
+        places = [(one, other, level) for level in self.levels
+                  for one, other in combinations(range(len(self.contestants)), 2)]  # fmt: skip
+        usual = min(MOST_FIGHTS, round(0.96 / self.precision**2))
+        for place in places:
+            one, other, level = place
+            setup = meeting(self.book, self.contestants[one], self.contestants[other], level)
+            pair = Pair(*place, Sample(setup, self.seed))
+            pair.sample.grow(FIRST_FIGHTS)
+            self.pairs[place] = pair
+            while (more := self._wanted(pair)) > pair.sample.fights:
+                pair.sample.grow(more)
+            if progress:
+                done = self.fights
+                progress(done, done + usual * (len(places) - len(self.pairs)))
+
+    def _wanted(self, pair: Pair) -> int:
+        """Return how many fights a pair needs in all, by what is known of it; at most twice as many as it has."""
+        rate = pair.rate
+        half = (rate.high - rate.low) / 2
+        if half <= self.precision:
+            return 0
+        needed = int(np.ceil(pair.sample.fights * (half / self.precision) ** 2))
+        return min(max(needed, pair.sample.fights + 50), 4 * pair.sample.fights, MOST_FIGHTS)
+
+    def matrix(self, level: int) -> tuple[Array, Array, Array]:
+        """Return each one's share against each other at a level, and the ends of its interval, of shape (who, who);
+        against itself it is one half. NaN where nothing was fought."""
+        count = len(self.contestants)
+        shares = [np.full((count, count), np.nan) for _ in range(3)]
+        for array in shares:
+            np.fill_diagonal(array, 0.5)
+        for (one, other, at), pair in self.pairs.items():
+            if at == level:
+                rate = pair.rate
+                for array, value in zip(shares, (rate.estimate, rate.low, rate.high), strict=True):
+                    array[one, other] = value
+                for array, value in zip(shares, (1 - rate.estimate, 1 - rate.high, 1 - rate.low), strict=True):
+                    array[other, one] = value
+        return shares[0], shares[1], shares[2]
+
+    def done(self, level: int) -> bool:
+        """Say whether every pair was fought at a level."""
+        return not np.isnan(self.matrix(level)[0]).any()
+
+    @cached_property
+    def mixes(self) -> dict[int, Mix]:
+        """By level, the mix that a rational field would play: nobody can do better against it than even."""
+        return {level: solve(self.matrix(level)[0] - 0.5) for level in self.levels if self.done(level)}
+
+    def ratings(self, level: int) -> tuple[Array, Array]:
+        """Return everybody's rating at a level, and its standard error, of shape (who,), in natural log-odds."""
+        wins = np.zeros((len(self.contestants), len(self.contestants)))
+        for (one, other, at), pair in self.pairs.items():
+            if at == level:
+                won, lost, mutual, called_off = pair.counts
+                wins[one, other] += won + (mutual + called_off) / 2
+                wins[other, one] += lost + (mutual + called_off) / 2
+        return rate(wins)
+
+    def dominated(self, level: int) -> dict[str, str]:
+        """Return who is shown to fare worse than another against everybody at a level, with that other."""
+        _, low, high = self.matrix(level)
+        return {self.names[row]: self.names[other] for row, other in dominated_rows(low, high).items()}
+
+    def in_no_mix(self) -> list[str]:
+        """Return who has no part in the mix of any level."""
+        return [name for index, name in enumerate(self.names)
+                if self.mixes and not any(mix.weights[index] for mix in self.mixes.values())]  # fmt: skip
+
+    def rows(self) -> Iterator[dict[str, Any]]:
+        """Yield a record for each pair and level."""
+        for pair in self.pairs.values():
+            won, lost, mutual, called_off = pair.counts
+            rate = pair.rate
+            yield {"level": pair.level, "one": self.names[pair.one], "other": self.names[pair.other],
+                   "share": rate.estimate, "low": rate.low, "high": rate.high, "fights": pair.sample.fights, "won": won,
+                   "lost": lost, "mutual_downs": mutual, "time_outs": called_off}  # fmt: skip
+
+    def standing_rows(self) -> Iterator[dict[str, Any]]:
+        """Yield a record for each contestant and level: rating with its error, mean share, weight in the mix."""
+        for level in self.levels:
+            if not self.done(level):
+                continue
+            ratings, errors = self.ratings(level)
+            shares, mix, dominated = self.matrix(level)[0], self.mixes[level], self.dominated(level)
+            others = len(self.contestants) - 1
+            for index, name in enumerate(self.names):
+                yield {
+                    "level": level, "who": name, "rating": float(ratings[index]), "error": float(errors[index]),
+                    "mean_share": float((shares[index].sum() - 0.5) / others), "weight": float(mix.weights[index]),
+                    "against_mix": float(mix.worth[index] + 0.5), "dominated_by": dominated.get(name, ""),
+                }  # fmt: skip
+
+    def frame(self) -> pd.DataFrame:
+        """Return `rows` as a DataFrame."""
+        import pandas as pd
+
+        return pd.DataFrame.from_records(list(self.rows()))
+
+    def summary(self) -> pd.DataFrame:
+        """Return `standing_rows` as a DataFrame."""
+        import pandas as pd
+
+        return pd.DataFrame.from_records(list(self.standing_rows()))
+
+    def finding(self) -> str:
+        """Say in a sentence what the matchups show."""
+        done = [level for level in self.levels if self.done(level)]
+        if not done:
+            return "Stopped before any level was done"
+        for name, other in self.dominated(done[0]).items():
+            if all(name in self.dominated(level) for level in done):
+                return f"{name} fares worse than {other} against everybody, at every level"
+        if unused := self.in_no_mix():
+            verb = "has" if len(unused) == 1 else "have"
+            return f"{' and '.join(unused)} {verb} no place in a rational field at any level"
+        return "Everybody has a place in a rational field at some level"

@@ -1,0 +1,57 @@
+"""Mixes: what a rational field would play of a symmetric zero-sum game, and what nobody rational ever would."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..formula.arrays import Array
+
+NEARLY = 1e-9
+
+
+@dataclass(frozen=True)
+class Mix:
+    """An equilibrium of a zero-sum game: how often each row is played, and what the game is worth to who plays so."""
+
+    weights: Array
+    value: float
+    worth: Array
+    """What each row alone is worth against the mix; at most the value."""
+
+
+def solve(payoff: Array) -> Mix:
+    """Return an optimal mix of the rows of a zero-sum game, of shape (rows, columns), which the columns' player pays.
+
+    The mix maximises the least that it brings against any column: a linear programme, solved with SciPy's HiGHS. Among
+    several optimal mixes it is the one that spreads its weights most evenly: the largest of them is as small as can be.
+    Source: J. von Neumann and O. Morgenstern, "Theory of Games and Economic Behavior" (1944), section 17.
+    """
+    from scipy.optimize import linprog
+
+    rows, columns = payoff.shape
+    best = linprog([*np.zeros(rows), -1.0], A_ub=np.column_stack([-payoff.T, np.ones(columns)]), b_ub=np.zeros(columns),
+                   A_eq=[[*np.ones(rows), 0.0]], b_eq=[1.0], bounds=[(0, None)] * rows + [(None, None)])  # fmt: skip
+    value = float(best.x[-1])
+    floor = -(value - NEARLY * max(1.0, abs(payoff).max())) * np.ones(columns)
+    level = linprog([*np.zeros(rows), 1.0], b_eq=[1.0], A_eq=[[*np.ones(rows), 0.0]], bounds=[(0, None)] * (rows + 1),
+                    A_ub=np.vstack([np.column_stack([-payoff.T, np.zeros(columns)]),
+                                    np.column_stack([np.eye(rows), -np.ones(rows)])]),
+                    b_ub=[*floor, *np.zeros(rows)])  # fmt: skip
+    weights = np.maximum(0.0, level.x[:rows] if level.success else best.x[:rows])
+    weights = np.where(weights < 1e-7, 0.0, weights)
+    weights = weights / weights.sum()
+    return Mix(weights, value, payoff @ weights[:columns] if rows == columns else np.full(rows, np.nan))
+
+
+def dominated_rows(low: Array, high: Array) -> dict[int, int]:
+    """Return the rows that another is shown to be better than against every column, with that other: the interval of
+    the one lies wholly below that of the other everywhere. `low` and `high` are the ends of the payoffs' intervals."""
+    found = {}
+    for row in range(len(low)):
+        for other in range(len(low)):
+            if other != row and (high[row] < low[other]).all():
+                found[row] = other
+                break
+    return found
