@@ -11,6 +11,7 @@ command=$(cd "$1" && pwd)/restless-ledger
 "$command" curves demo rigger warden lampwright bellringer --plot "$here/figure-curves.png" >/dev/null
 "$command" builds demo --plot "$here/figure-builds.png" >/dev/null
 "$command" journey demo winter --runs 1000 --plot "$here/figure-journey.png" >/dev/null
+"$command" matchups demo --levels 5,20,40 --plot "$here/figure-matchups.png" >/dev/null
 "$command" odds demo --plot "$here/figure-odds.png" >/dev/null
 "$command" falls demo --plot "$here/figure-falls.png" >/dev/null
 "$command" trials demo landing_ambush --fights 20000 --seed 1 --plot "$here/figure-trials.png" >/dev/null
@@ -41,6 +42,8 @@ shoot() { # name, lines from the end (or all), words of the command
   wait $window 2>/dev/null || true
 }
 
+shoot audit "head -38" audit faulty --quick
+WAIT=40 shoot audit-demo cat audit demo
 shoot sheet cat sheet demo rigger --level 12
 shoot fight "tail -39" fight demo stair_duel --seed 3
 WAIT=15 shoot trials cat trials demo landing_ambush --fights 20000

@@ -11,6 +11,7 @@ if TYPE_CHECKING:
         Book,
         audit,
         builds,
+        compare,
         curves,
         demo,
         drops,
@@ -36,8 +37,8 @@ __version__ = "0.1.0"
 __all__ = [
     "Audit", "Book", "Builds", "Change", "Curves", "Drops", "Falls", "Fight", "Finding", "InputError", "Item",
     "Journeys", "Judgement", "Live", "OddsTable", "Rate", "Rulebook", "RulebookError", "Sheet", "Trials", "Upgrades",
-    "__version__", "audit", "builds", "curves", "demo", "drops", "falls", "faulty", "fight", "journey", "json_schema",
-    "live", "load", "matchups", "odds", "roll_attributes", "spend", "trials", "upgrades",
+    "__version__", "audit", "builds", "compare", "curves", "demo", "drops", "falls", "faulty", "fight", "journey",
+    "json_schema", "live", "load", "matchups", "odds", "roll_attributes", "spend", "trials", "upgrades",
 ]  # fmt: skip
 _ROOMS = ("book", "rulebook", "sheet", "ledger", "study", "progress", "auditing")
 

@@ -14,6 +14,7 @@ if TYPE_CHECKING:
     import numpy as np
 
     from .auditing import Audit
+    from .auditing.comparison import PromisedComparison
     from .engine.run import Progress
     from .ledger import Fight, Live
     from .progress import Drops, Journeys, Spent, Upgrades
@@ -157,6 +158,18 @@ def matchups(book: Rulebook, who: Sequence[str] = (), levels: Sequence[int] = ()
     from .picture.plots import PlottedMatchups
 
     return PlottedMatchups(book, who, levels, precision, seed, progress)
+
+
+def compare(old: Rulebook, new: Rulebook, fights: int = 4000, seed: int = 1, promises: bool = False,
+            progress: Progress | None = None) -> PromisedComparison:  # fmt: skip
+    """Compare two rulebooks: values that changed, sheets, and every encounter fought by both with the same luck.
+
+    With `promises` those of both are judged too, and it says which have turned. At Ctrl-C what was compared by then is
+    kept. Raises `InputError` on fewer than 2 fights.
+    """
+    from .auditing.comparison import PromisedComparison
+
+    return PromisedComparison(old, new, fights, seed, promises, progress)
 
 
 def roll_attributes(book: Rulebook, count: int = 1, seed: int = 1) -> dict[str, np.ndarray]:

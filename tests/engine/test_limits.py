@@ -11,7 +11,7 @@ import restless_ledger as rl
 from restless_ledger.engine import set_up
 from restless_ledger.engine.chunks import collect_finished
 from restless_ledger.engine.machine import draw
-from restless_ledger.engine.run import Run, fight_many
+from restless_ledger.engine.run import Chunk, Run, fight_many
 
 from ..support import OX_AND_POST, TINY, book_of, changed, one, sides
 
@@ -133,10 +133,10 @@ class Interruption(unittest.TestCase):
         from concurrent.futures import Future
 
         setup = set_up(book_of(TINY + OX_AND_POST), "meet")
-        tally = setup.new_state().tally
+        state = setup.new_state()
         done, running, later = Future(), Future(), Future()
         for future in (done, later):
-            future.set_result((np.zeros(4, np.int64), np.ones(4, np.int64), tally))
+            future.set_result(Chunk(np.zeros(4, np.int64), np.ones(4, np.int64), state.tally, state.ends))
         running.set_running_or_notify_cancel()
         run = Run(setup, 1, 100)
         collect_finished([done, running, later], run.add)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 
 from ..rulebook import InputError, Rulebook
 from ..rulebook.audits import CheckSetting
@@ -18,25 +18,28 @@ def find(book: Rulebook, codes: Iterable[str] | None = None) -> list[Finding]:
 
     Raises `InputError` where the rulebook's settings or `codes` name a check there isn't.
     """
-    entries, functions = catalogue(), checks()
-    _check_codes(book, entries)
+    functions = checks()
+    _check_codes(book, functions)
     case, found = Case(book), []
-    for code in entries if codes is None else codes:
-        if code not in entries:
-            raise InputError(f"audit: there is no check {code}\n    {nearest(code, entries)}")
+    for code in functions if codes is None else codes:
+        if code not in functions:
+            raise InputError(f"audit: there is no check {code}\n    {nearest(code, functions)}")
         setting = book.audit.checks.get(code)
-        severity = (setting and setting.severity) or entries[code].severity
-        if severity != "off":
-            found += [_finding(book, entries[code], severity, fault) for fault in functions[code](case)
-                      if not (setting and _excepted(setting, fault))]  # fmt: skip
+        if setting and setting.severity == "off":
+            continue
+        faults = [fault for fault in functions[code](case) if not (setting and _excepted(setting, fault))]
+        if faults:  # the catalogue is read only where something is found
+            entry = catalogue()[code]
+            severity = (setting and setting.severity) or entry.severity
+            found += [_finding(book, entry, severity, fault) for fault in faults]
     return sorted(dict.fromkeys(found), key=lambda finding: finding.order)
 
 
-def _check_codes(book: Rulebook, entries: dict[str, CheckEntry]) -> None:
+def _check_codes(book: Rulebook, known: Collection[str]) -> None:
     for code in book.audit.checks:
-        if code not in entries:
+        if code not in known:
             raise InputError(f"{book.place('audit', 'checks', code)}: audit.checks.{code}: there is no check of this "
-                             f"name\n    {nearest(code, entries)}")  # fmt: skip
+                             f"name\n    {nearest(code, known)}")  # fmt: skip
 
 
 def _excepted(setting: CheckSetting, fault: Fault) -> bool:

@@ -21,13 +21,14 @@ COMMANDS = {
     "odds": "The exact chance of passing each stat check, and why not.",
     "upgrades": "What a level of each upgrade costs and gives, and what a plan buys.",
     "matchups": "Everyone against everyone, and what a rational field would play.",
+    "compare": "What changed between two rulebooks, and what came of it.",
     "journey": "Hours, levels, attempts and walls along a journey.",
     "fight": "Play one fight and show its ledger.",
     "trials": "Fight many times: win rates, time to kill, who did what.",
     "falls": "From what height each class is hurt and killed, by its own jumps too.",
     "schema": "Print the JSON Schema of a rulebook's files.",
 }
-SIMULATING = frozenset({"demo", "fight", "trials", "journey", "matchups"})
+SIMULATING = frozenset({"demo", "fight", "trials", "journey", "matchups", "compare"})
 UNUSABLE_INPUT = 2
 INTERRUPTED = 130
 

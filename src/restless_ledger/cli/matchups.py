@@ -83,8 +83,6 @@ def print_matchups(matchups: Matchups) -> None:
         page.print(table)
         for name, other in matchups.dominated(level).items():
             page.print(f"[red]{name}[/] fares worse than {other} against everybody.")
-    page.print(
-        "\nRating: natural log-odds, with half its 95% interval. Mix: what a rational field would play; against it"
-    )
-    page.print("nobody does better than even.")
+    page.print("\nRating: natural log-odds, with half its 95% interval.")
+    page.print("Mix: what a rational field would play; nobody does better than even against it.")
     page.print(f"{matchups.finding()}.")

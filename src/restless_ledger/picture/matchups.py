@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, cast
 
 import numpy as np
 
@@ -13,6 +13,7 @@ if TYPE_CHECKING:
     from matplotlib.axes import Axes
     from matplotlib.colors import LinearSegmentedColormap
     from matplotlib.figure import Figure
+    from matplotlib.gridspec import GridSpec
 
 MOST_PANELS = 4
 
@@ -27,7 +28,7 @@ def draw_matchups(matchups: Matchups) -> Figure:
     figure, panels = new_figure([1.35, 1.0], title, subtitle, len(shown))
     for column, (panel, level) in enumerate(zip(panels[: len(shown)], shown, strict=True)):
         _draw_matrix(panel, matchups, level, named=column == 0)
-    grid = panels[-1].get_gridspec()
+    grid = cast("GridSpec", panels[-1].get_gridspec())
     for panel in panels[len(shown) :]:
         panel.remove()
     from .style import dress

@@ -33,9 +33,11 @@ def contestant(book: Rulebook, text: str) -> Contestant:
     units = []
     for member in text.split(","):
         who, *gear = (word.strip() for word in member.split("+"))
-        for noun, name, known in (("class", who, book.classes), *(("gear", piece, book.gear) for piece in gear)):
-            if name not in known:
-                raise InputError(f"matchups: there is no {noun} {name}\n    {nearest(name, known)}")  # type: ignore[arg-type]
+        if who not in book.classes:
+            raise InputError(f"matchups: there is no class {who}\n    {nearest(who, book.classes)}")
+        for piece in gear:
+            if piece not in book.gear:
+                raise InputError(f"matchups: there is no gear {piece}\n    {nearest(piece, book.gear)}")
         units.append((who, tuple(gear)))
     return Contestant(text, tuple(units))
 

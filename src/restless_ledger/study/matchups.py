@@ -202,8 +202,8 @@ class Matchups:
             return "Stopped before any level was done"
         for name, other in self.dominated(done[0]).items():
             if all(name in self.dominated(level) for level in done):
-                return f"{name} fares worse than {other} against everybody, at every level"
+                return f"{name.capitalize()} fares worse than {other} against everybody, at every level"
         if unused := self.in_no_mix():
             verb = "has" if len(unused) == 1 else "have"
-            return f"{' and '.join(unused)} {verb} no place in a rational field at any level"
+            return f"{' and '.join(unused).capitalize()} {verb} no place in a rational field at any level"
         return "Everybody has a place in a rational field at some level"

@@ -1,0 +1,247 @@
+"""Compare two rulebooks: numbers that changed, sheets that changed, and outcomes fought with the same luck."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any
+
+import numpy as np
+
+from ..engine import set_up
+from ..engine.run import check_seed
+from ..formula.arrays import Array
+from ..formula.explain import number
+from ..rulebook import InputError, Rulebook
+from ..rulebook.problems import dotted
+from ..rulebook.rulebook import SINGLE_CHAPTERS
+from ..sheet.by_level import page_by_level
+from .sample import Sample
+
+GUARDS = ("examples", "promises", "audit")
+"""Chapters that say something about the game and are no part of it."""
+NEARLY = 1e-9
+Z_95 = 1.959963984540054
+Progress = Callable[[int, int], None]
+
+
+@dataclass(frozen=True)
+class Change:
+    """One value that differs: where it is written in the new rulebook (in the old one where it is gone)."""
+
+    path: str
+    place: str
+    old: str
+    new: str
+
+
+@dataclass(frozen=True)
+class FigureChange:
+    """One stat or gauge of a class that differs: at how many levels, and where most."""
+
+    who: str
+    figure: str
+    levels: tuple[int, ...]
+    level: int
+    old: float
+    new: float
+
+    @property
+    def share(self) -> float:
+        """The largest change as a share of the old figure."""
+        return (self.new - self.old) / abs(self.old) if self.old else math.inf
+
+
+@dataclass(frozen=True)
+class OutcomeChange:
+    """How an encounter changed: shares of wins of one side, and seconds, with the 95% interval of each difference.
+
+    `pairing` is how many times as many fights the same interval would have taken with luck drawn anew.
+    """
+
+    encounter: str
+    side: str
+    old: float
+    new: float
+    low: float
+    high: float
+    seconds_old: float
+    seconds_new: float
+    seconds_low: float
+    seconds_high: float
+    fights: int
+    pairing: float
+    failed: str = ""
+
+    @property
+    def difference(self) -> float:
+        return self.new - self.old
+
+    @property
+    def clear(self) -> bool:
+        """Whether the share of wins or the length is shown to have changed."""
+        return bool(self.failed) or not self.low <= 0 <= self.high or not self.seconds_low <= 0 <= self.seconds_high
+
+
+class Comparison:
+    """Two rulebooks side by side. The seed decides the luck, which both share fight by fight.
+
+    `progress` is called with (done, all) in encounters. At Ctrl-C the encounters compared by then are kept. Raises
+    `InputError` on a number of fights below 2.
+    """
+
+    def __init__(self, old: Rulebook, new: Rulebook, fights: int = 4000, seed: int = 1,
+                 progress: Progress | None = None) -> None:  # fmt: skip
+        if fights < 2:
+            raise InputError(f"fights: ask for at least 2 fights\n    got: {fights}")
+        self.old, self.new, self.fights, self.seed = old, new, fights, check_seed(seed)
+        self.outcomes: list[OutcomeChange] = []
+        """Worst first: by how far beyond its own uncertainty a share of wins has moved."""
+        self.complete = True
+        both = [name for name in new.encounters if name in old.encounters]
+        try:
+            for done, name in enumerate(both, 1):
+                self.outcomes.append(self._fought(name))
+                if progress:
+                    progress(done, len(both))
+        except KeyboardInterrupt:
+            self.complete = False
+        self.outcomes.sort(key=lambda change: (not change.clear, -abs(change.difference)))
+
+    @cached_property
+    def changes(self) -> list[Change]:
+        """Every value that was changed, added or taken away, labels included, in the order of the new rulebook."""
+        old, new = (dict(_leaves(book)) for book in (self.old, self.new))
+        found = []
+        for path in dict.fromkeys([*new, *old]):
+            if old.get(path) != new.get(path):
+                book = self.new if path in new else self.old
+                found.append(Change(dotted(path), book.place(*path), old.get(path, "—"), new.get(path, "—")))
+        return found
+
+    @cached_property
+    def figures(self) -> list[FigureChange]:
+        """Every stat and gauge of every class that both have, bare, which differs at some level; the largest first."""
+        found = []
+        levels = sorted(set(_levels(self.old)) & set(_levels(self.new)))
+        for who in (name for name in self.new.classes if name in self.old.classes):
+            rows = [_figures(book, who, levels) for book in (self.old, self.new)]
+            for figure in (name for name in rows[1] if name in rows[0]):
+                old, new = rows[0][figure], rows[1][figure]
+                apart = np.flatnonzero(np.abs(new - old) > NEARLY * np.maximum(1.0, np.abs(old)))
+                if len(apart):
+                    gaps = np.abs(new - old)[apart] / np.maximum(np.abs(old[apart]), NEARLY)
+                    at = int(apart[int(gaps.argmax())])
+                    found.append(FigureChange(who, figure, tuple(levels[index] for index in apart), levels[at],
+                                              float(old[at]), float(new[at])))  # fmt: skip
+        return sorted(found, key=lambda change: -abs(change.share))
+
+    @property
+    def added(self) -> list[str]:
+        """Encounters that only the new rulebook has."""
+        return [name for name in self.new.encounters if name not in self.old.encounters]
+
+    @property
+    def removed(self) -> list[str]:
+        """Encounters that only the old rulebook has."""
+        return [name for name in self.old.encounters if name not in self.new.encounters]
+
+    def _fought(self, name: str) -> OutcomeChange:
+        """Fight an encounter by both rulebooks, with the same luck, and compare fight by fight."""
+        side = self.new.encounters[name].sides[0].name
+        try:
+            samples = [Sample(set_up(book, name), self.seed) for book in (self.old, self.new)]
+            for sample in samples:
+                sample.grow(self.fights)
+        except InputError as error:
+            said = " ".join(str(error).split())
+            none = math.nan
+            return OutcomeChange(name, side, none, none, none, none, none, none, none, none, 0, none, said)
+        wins = [(sample.outcomes == 0).astype(float) for sample in samples]
+        clocks = (self.old.clock, self.new.clock)
+        seconds = [sample.ticks * clock.seconds(1) for sample, clock in zip(samples, clocks, strict=True)]
+        return OutcomeChange(
+            name, side, float(wins[0].mean()), float(wins[1].mean()), *paired_interval(*wins), float(seconds[0].mean()),
+            float(seconds[1].mean()), *paired_interval(*seconds), samples[0].fights, pairing(*wins),
+        )  # fmt: skip
+
+    @property
+    def same(self) -> bool:
+        """Whether nothing differs that has a bearing on the game."""
+        return not self.figures and not any(change.clear for change in self.outcomes) and not self.added + self.removed
+
+    def finding(self) -> str:
+        """Say in a sentence what the comparison shows."""
+        clear = [change for change in self.outcomes if change.clear]
+        if not self.changes:
+            return "The two rulebooks are the same"
+        counted = f"{len(self.changes)} value{'s' if len(self.changes) > 1 else ''} changed"
+        if not clear:
+            return f"{counted}; no encounter is shown to have changed"
+        worst = clear[0]
+        if worst.failed:
+            return f"{counted}; {worst.encounter} can't be fought any more"
+        way = f"{worst.side} {worst.difference:+.1%}".replace("-", "−")
+        return (
+            f"{counted}; {len(clear)} of {len(self.outcomes)} encounters changed, most of all {worst.encounter} ({way})"
+        )
+
+    def records(self) -> dict[str, Any]:
+        """Return everything as one record, ready for JSON."""
+        return {
+            "seed": self.seed, "finding": self.finding(), "changes": [vars(change) for change in self.changes],
+            "figures": [{**vars(change), "levels": list(change.levels)} for change in self.figures],
+            "outcomes": [{key: None if isinstance(value, float) and not math.isfinite(value) else value
+                          for key, value in vars(change).items()} for change in self.outcomes],
+            "added": self.added, "removed": self.removed,
+        }  # fmt: skip
+
+
+def paired_interval(old: Array, new: Array) -> tuple[float, float]:
+    """Return the 95% interval of the mean of a difference, fight by fight: by the normal approximation to its mean."""
+    gaps = new - old
+    half = Z_95 * float(gaps.std(ddof=1)) / math.sqrt(len(gaps))
+    return float(gaps.mean()) - half, float(gaps.mean()) + half
+
+
+def pairing(old: Array, new: Array) -> float:
+    """Return by what factor sharing the luck lessens the variance of a difference: that of both apart over that of the
+    difference; infinite where every fight differs alike."""
+    apart = float(old.var(ddof=1) + new.var(ddof=1))
+    together = float((new - old).var(ddof=1))
+    return apart / together if together > 0 else math.inf
+
+
+def _leaves(book: Rulebook) -> Iterator[tuple[tuple, str]]:
+    """Yield every value that is written in a rulebook's game chapters, with its path."""
+    source = (book.__pydantic_private__ or {}).get("_source")
+    data = source.data if source else book.model_dump(by_alias=True, exclude_unset=True)
+    for chapter, content in data.items():
+        if chapter not in GUARDS and (chapter in SINGLE_CHAPTERS or isinstance(content, dict)):
+            yield from _values(content, (chapter,))
+
+
+def _values(value: Any, path: tuple) -> Iterator[tuple[tuple, str]]:
+    if isinstance(value, dict) and value:
+        for key, inside in value.items():
+            yield from _values(inside, (*path, key))
+    elif isinstance(value, list) and any(isinstance(each, dict | list) for each in value):
+        for index, inside in enumerate(value):
+            yield from _values(inside, (*path, index))
+    else:
+        shown = isinstance(value, int | float) and not isinstance(value, bool)
+        yield path, number(float(value)) if shown else repr(value) if isinstance(value, str) else str(value)
+
+
+def _levels(book: Rulebook) -> range:
+    first, last = book.rulebook.levels
+    return range(first, last + 1)
+
+
+def _figures(book: Rulebook, who: str, levels: list[int]) -> dict[str, Array]:
+    """Return the stats and the tops of the gauges of a class at some levels."""
+    page, first = page_by_level(book, who), book.rulebook.levels[0]
+    at = [level - first for level in levels]
+    return {name: page[name][at] for name in (*book.stats, *(f"{gauge}_top" for gauge in book.gauges))}
