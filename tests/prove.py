@@ -10,10 +10,11 @@ import restless_ledger as rl
 
 from .auditing import mutation
 from .engine.test_random import digest, evenness, random_book
+from .study.coverage import CHANCES, coverage
 from .study.sequences import CASES, ERROR, score
 
 BOOKS, FIGHTS = 2500, 8
-SEQUENCES, MOST_FIGHTS, MUTATIONS = 4000, 20_000, 200
+SEQUENCES, MOST_FIGHTS, MUTATIONS, REPETITIONS = 4000, 20_000, 200, 1000
 
 
 def main() -> int:
@@ -31,10 +32,19 @@ def main() -> int:
         f"mirrored encounters: {left:,} against {right:,} wins, {abs(left - right) / error:.2f} standard errors apart"
     )
     print(f"{len({digest(seed) for seed in range(200)})} of 200 random fights differ from each other")
+    off = prove_coverage()
     wrong = prove_sequences()
     missed = prove_mutations()
     print(f"{time.perf_counter() - started:.0f} s")
-    return int(abs(left - right) > 4 * error or wrong or missed)
+    return int(abs(left - right) > 4 * error or off or wrong or missed)
+
+
+def prove_coverage() -> bool:
+    """Estimate ten win rates that are known exactly, 1,000 times each; print how often the 95% interval holds the truth.
+    Says whether any does so less often than 93.5% of the time, or more often than 96.5%."""
+    shares = {chance: coverage(chance, REPETITIONS) for chance in CHANCES}
+    print("95% intervals hold the truth: " + ", ".join(f"{share:.1%} at {chance}" for chance, share in shares.items()))
+    return not all(0.935 <= share <= 0.965 for share in shares.values())
 
 
 def prove_sequences() -> bool:

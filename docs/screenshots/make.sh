@@ -12,6 +12,8 @@ command=$(cd "$1" && pwd)/restless-ledger
 "$command" builds demo --plot "$here/figure-builds.png" >/dev/null
 "$command" journey demo winter --runs 1000 --plot "$here/figure-journey.png" >/dev/null
 "$command" matchups demo --levels 5,20,40 --plot "$here/figure-matchups.png" >/dev/null
+"$command" levers demo stair_duel damage.crush classes.rigger.growth classes.warden.growth abilities.hook_swing abilities.stave_blow \
+  --plot "$here/figure-levers.png" >/dev/null
 "$command" odds demo --plot "$here/figure-odds.png" >/dev/null
 "$command" falls demo --plot "$here/figure-falls.png" >/dev/null
 "$command" trials demo landing_ambush --fights 20000 --seed 1 --plot "$here/figure-trials.png" >/dev/null

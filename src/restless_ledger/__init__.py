@@ -18,9 +18,11 @@ if TYPE_CHECKING:
         falls,
         faulty,
         fight,
+        levers,
         live,
         load,
         matchups,
+        observed,
         odds,
         roll_attributes,
         spend,
@@ -38,7 +40,8 @@ __all__ = [
     "Audit", "Book", "Builds", "Change", "Curves", "Drops", "Falls", "Fight", "Finding", "InputError", "Item",
     "Journeys", "Judgement", "Live", "OddsTable", "Rate", "Rulebook", "RulebookError", "Sheet", "Trials", "Upgrades",
     "__version__", "audit", "builds", "compare", "curves", "demo", "drops", "falls", "faulty", "fight", "journey",
-    "json_schema", "live", "load", "matchups", "odds", "roll_attributes", "spend", "trials", "upgrades",
+    "json_schema", "levers", "live", "load", "matchups", "observed", "odds", "roll_attributes", "spend", "trials",
+    "upgrades",
 ]  # fmt: skip
 _ROOMS = ("book", "rulebook", "sheet", "ledger", "study", "progress", "auditing")
 

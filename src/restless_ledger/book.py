@@ -19,7 +19,9 @@ if TYPE_CHECKING:
     from .ledger import Fight, Live
     from .progress import Drops, Journeys, Spent, Upgrades
     from .study import Builds, Curves, Falls, OddsTable, Trials
+    from .study.levers import Levers
     from .study.matchups import Matchups
+    from .study.observed import Observed
 
 DEMO = Path(__file__).parent / "demo" / "gullwick"
 FAULTY = Path(__file__).parent / "demo" / "faulty"
@@ -170,6 +172,30 @@ def compare(old: Rulebook, new: Rulebook, fights: int = 4000, seed: int = 1, pro
     from .auditing.comparison import PromisedComparison
 
     return PromisedComparison(old, new, fights, seed, promises, progress)
+
+
+def levers(book: Rulebook, encounter: str, only: Sequence[str] = (), step: float = 0.05, fights: int = 2000,
+           seed: int = 1, side: str | None = None, progress: Progress | None = None) -> Levers:  # fmt: skip
+    """Vary numbers of a rulebook one by one, and rank them by what that does to an encounter, with the same luck.
+
+    `only` names numbers by their dotted path, or a path above them. Raises `InputError` on an unknown encounter, side
+    or number, and for a rulebook that was not read from files.
+    """
+    from .picture.plots import PlottedLevers
+
+    return PlottedLevers(book, encounter, only, step, fights, seed, side, progress)
+
+
+def observed(book: Rulebook, fights_seen: str | Path, fights: int = 4000, seed: int = 1,
+             progress: Progress | None = None) -> Observed:  # fmt: skip
+    """Hold fights observed in play, read from a CSV file, against the simulation of the same encounters.
+
+    The file has the columns encounter, winner, and perhaps seconds and level. Raises `InputError` on a file, column or
+    row that can't be used.
+    """
+    from .study.observed import Observed, read_seen
+
+    return Observed(book, read_seen(book, fights_seen), fights, seed, progress)
 
 
 def roll_attributes(book: Rulebook, count: int = 1, seed: int = 1) -> dict[str, np.ndarray]:

@@ -7,6 +7,8 @@ from collections import Counter
 
 import restless_ledger as rl
 
+from .coverage import CHANCES, coverage
+
 FIGHTS = 60
 
 
@@ -72,3 +74,11 @@ class Demo(unittest.TestCase):
     def test_the_shipped_ambush_can_go_either_way(self) -> None:
         trials = rl.trials(rl.demo(), "landing_ambush", 5_000, seed=1)
         self.assertTrue(0.3 < trials.rate("watch").estimate < 0.8, trials.finding())
+
+
+class CoverageCases(unittest.TestCase):
+    def test_intervals_hold_rates_that_are_known(self) -> None:
+        """A small version of the proof in `make prove`: 100 repetitions, four standard errors of a share of 95%."""
+        least = 0.95 - 4 * (0.05 * 0.95 / 100) ** 0.5
+        for chance in (CHANCES[0], CHANCES[4], CHANCES[-1]):
+            self.assertGreaterEqual(coverage(chance, 100, fights=400), least)

@@ -21,6 +21,8 @@ COMMANDS = {
     "odds": "The exact chance of passing each stat check, and why not.",
     "upgrades": "What a level of each upgrade costs and gives, and what a plan buys.",
     "matchups": "Everyone against everyone, and what a rational field would play.",
+    "observed": "Fights that were observed in play, against the simulation.",
+    "levers": "Which numbers move an encounter's outcome most.",
     "compare": "What changed between two rulebooks, and what came of it.",
     "journey": "Hours, levels, attempts and walls along a journey.",
     "fight": "Play one fight and show its ledger.",
@@ -28,7 +30,7 @@ COMMANDS = {
     "falls": "From what height each class is hurt and killed, by its own jumps too.",
     "schema": "Print the JSON Schema of a rulebook's files.",
 }
-SIMULATING = frozenset({"demo", "fight", "trials", "journey", "matchups", "compare"})
+SIMULATING = frozenset({"demo", "fight", "trials", "journey", "matchups", "compare", "levers", "observed"})
 UNUSABLE_INPUT = 2
 INTERRUPTED = 130
 

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from ..ledger import Fight
 from ..progress.journeys import Journeys
 from ..study import Builds, Curves, Falls, OddsTable, Trials
+from ..study.levers import Levers
 from ..study.matchups import Matchups
 
 if TYPE_CHECKING:
@@ -55,6 +56,17 @@ class PlottedMatchups(Matchups):
         from .style import finish
 
         return finish(draw_matchups(self), file)
+
+
+class PlottedLevers(Levers):
+    """Levers with `plot`."""
+
+    def plot(self, file: str | Path | None = None) -> Figure:
+        """Draw the strongest, ranked; save it where a file is given. Returns the Matplotlib figure."""
+        from .levers import draw_levers
+        from .style import finish
+
+        return finish(draw_levers(self), file)
 
 
 class PlottedBuilds(Builds):

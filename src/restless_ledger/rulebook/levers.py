@@ -1,0 +1,105 @@
+"""Levers: the numbers that a rulebook's author wrote, each of which a study may vary."""
+
+from __future__ import annotations
+
+import copy
+import re
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+from typing import Any, TypeVar
+
+from .load import Source, assemble
+from .problems import InputError, dotted, nearest
+from .rulebook import Rulebook
+
+Book = TypeVar("Book", bound=Rulebook)
+NUMBER = re.compile(r"(?<![\w.])\d+(?:\.\d+)?(?![\w.]*\w)(?![\d.])")
+WORDS = frozenset({"label", "title", "name", "table", "column", "at", "use", "while", "reason"})
+"""Keys whose texts hold no numbers that count."""
+PLACED = frozenset(
+    {"encounters", "stages", "journeys", "examples", "promises", "audit", "rulebook", "drops", "creation"}
+)
+"""Chapters that say who meets whom and what is wanted: not varied unless a lever of theirs is named."""
+
+
+@dataclass(frozen=True)
+class Lever:
+    """One number: the path of the value that holds it, and which number of a text it is."""
+
+    path: tuple
+    index: int | None
+    value: float
+    whole: bool
+
+    @property
+    def name(self) -> str:
+        """The dotted path; of a text with several numbers also which of them, from 1: `damage.crush.power#2`."""
+        return dotted(self.path) + (f"#{self.index + 1}" if self.index else "")
+
+    def __str__(self) -> str:
+        return self.name
+
+
+def levers_of(book: Rulebook, only: Iterable[str] = ()) -> list[Lever]:
+    """Return the numbers of a rulebook that was read from files, in the order of its text: those of the rules, or only
+    those that are named, or lie below a path that is. Raises `InputError` on a name that fits none."""
+    every = list(_walk(_source(book).data, ()))
+    wanted = list(only)
+    if not wanted:
+        return [lever for lever in every if lever.path[0] not in PLACED]
+    for name in wanted:
+        if not any(_fits(lever, name) for lever in every):
+            raise InputError(f"levers: there is no number {name}\n    {nearest(name, [lever.name for lever in every])}")
+    return [lever for lever in every if any(_fits(lever, name) for name in wanted)]
+
+
+def with_values(book: Book, values: dict[Lever, float]) -> Book:
+    """Return the same rulebook with other numbers in the places of some levers. Raises as loading does."""
+    source = _source(book)
+    data = copy.deepcopy(source.data)
+    for lever, value in sorted(values.items(), key=lambda pair: -(pair[0].index or 0)):
+        inside: Any = data
+        for part in lever.path[:-1]:
+            inside = inside[part]
+        key = lever.path[-1]
+        inside[key] = _written(inside[key], lever, value)
+    return assemble(Source(data, source.texts, source.owners), type(book))
+
+
+def written(value: float, whole: bool) -> str:
+    """Write a number as one would in a rulebook."""
+    return f"{round(value)}" if whole else f"{value:.10g}"
+
+
+def _source(book: Rulebook) -> Source:
+    source = (book.__pydantic_private__ or {}).get("_source")
+    if source is None:
+        raise InputError("levers: this rulebook was not read from files\n    load it with rl.load")
+    return source
+
+
+def _fits(lever: Lever, name: str) -> bool:
+    path = dotted(lever.path)
+    return name in (lever.name, path) or path.startswith((f"{name}.", f"{name}["))
+
+
+def _walk(value: Any, path: tuple) -> Iterator[Lever]:
+    if isinstance(value, dict):
+        for key, inside in value.items():
+            if key not in WORDS and not (key == "values" and "column" in value):
+                yield from _walk(inside, (*path, key))
+    elif isinstance(value, list):
+        for index, inside in enumerate(value):
+            yield from _walk(inside, (*path, index))
+    elif isinstance(value, int | float) and not isinstance(value, bool):
+        yield Lever(path, None, float(value), isinstance(value, int))
+    elif isinstance(value, str):
+        for index, found in enumerate(NUMBER.finditer(value)):
+            yield Lever(path, index, float(found[0]), False)
+
+
+def _written(old: Any, lever: Lever, value: float) -> Any:
+    if lever.index is None:
+        return round(value) if lever.whole and float(value).is_integer() else float(value)
+    found = list(NUMBER.finditer(old))[lever.index]
+    return old[: found.start()] + written(value, False) + old[found.end() :]

@@ -1,0 +1,184 @@
+"""Levers: which numbers move an encounter's outcome most, each varied a little and fought with the same luck."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from itertools import combinations
+from typing import TYPE_CHECKING, Any
+
+from ..engine import set_up
+from ..engine.roster import find_encounter
+from ..engine.run import check_seed
+from ..formula.arrays import Array
+from ..rulebook import InputError, Rulebook
+from ..rulebook.levers import Lever, levers_of, with_values
+from ..rulebook.problems import nearest
+from .sample import Sample
+
+if TYPE_CHECKING:
+    import pandas as pd
+
+Z_95 = 1.959963984540054
+Progress = Callable[[int, int], None]
+
+
+@dataclass(frozen=True)
+class Effect:
+    """What a lever does: the share of wins and the seconds that are gained when it goes from a step below to a step
+    above, halved, with their standard errors. `fights_needed` is how many fights would show the one apart from zero."""
+
+    lever: Lever
+    place: str
+    low: float
+    high: float
+    wins: float
+    wins_error: float
+    seconds: float
+    seconds_error: float
+    fights: int
+    failed: str = ""
+
+    @property
+    def clear(self) -> bool:
+        """Whether the share of wins is shown to depend on it."""
+        return abs(self.wins) > Z_95 * self.wins_error
+
+    @property
+    def fights_needed(self) -> float:
+        """How many fights would show this effect: infinite where there is none."""
+        return (Z_95 * self.wins_error / self.wins) ** 2 * self.fights if self.wins else math.inf
+
+
+@dataclass(frozen=True)
+class Interaction:
+    """How much more two levers do together than each alone: a share of wins, with its standard error."""
+
+    one: Lever
+    other: Lever
+    wins: float
+    error: float
+
+
+class Levers:
+    """The levers of one encounter, the strongest first. The seed decides the luck, which all variants share.
+
+    `only` names levers, or paths above them; all numbers of the rules unless it does. Each is moved by `step`, a share
+    of itself, down and up (a number that must be whole by at least one); a number that is zero is left out. `side` is
+    whose wins count: the first unless it is named. `progress` is called with (done, all). At Ctrl-C the levers done by
+    then are kept. Raises `InputError` on an unknown encounter, side or lever.
+    """
+
+    def __init__(self, book: Rulebook, encounter: str, only: Sequence[str] = (), step: float = 0.05, fights: int = 2000,
+                 seed: int = 1, side: str | None = None, progress: Progress | None = None) -> None:  # fmt: skip
+        sides = [each.name for each in find_encounter(book, encounter).sides]
+        if side is not None and side not in sides:
+            raise InputError(f"side: there is no side {side} in {encounter}\n    {nearest(side, sides)}")
+        if not 0 < step < 1 or fights < 2:
+            raise InputError(f"levers: a step is a share between 0 and 1, fights at least 2\n    got: {step}, {fights}")
+        self.book, self.encounter, self.step = book, encounter, step
+        self.fights, self.seed = fights, check_seed(seed)
+        self.side = sides.index(side) if side else 0
+        self.side_name = sides[self.side]
+        self.effects: list[Effect] = []
+        """Strongest first; what has no effect at all last."""
+        self.complete = True
+        self._fought: dict[tuple, tuple[Array, Array]] = {}
+        self.base = self._fight({})
+        levers = [lever for lever in levers_of(book, only) if lever.value]
+        try:
+            for done, lever in enumerate(levers, 1):
+                self.effects.append(self._effect(lever))
+                if progress:
+                    progress(done, len(levers))
+        except KeyboardInterrupt:
+            self.complete = False
+        self.effects.sort(key=lambda effect: (bool(effect.failed), -abs(effect.wins), -abs(effect.seconds)))
+
+    def _fight(self, values: dict[Lever, float]) -> tuple[Array, Array]:
+        """Return who won (1 for the side that counts) and how long it took, fight by fight, with other values."""
+        key = tuple(sorted((lever.name, value) for lever, value in values.items()))
+        if key not in self._fought:
+            book = with_values(self.book, values) if values else self.book
+            sample = Sample(set_up(book, self.encounter), self.seed)
+            sample.grow(self.fights)
+            wins = (sample.outcomes == self.side).astype(float)
+            self._fought[key] = wins, sample.ticks * book.clock.seconds(1)
+        return self._fought[key]
+
+    def _steps(self, lever: Lever) -> tuple[float, float]:
+        """Return a value a step below and one a step above; whole ones where only those are allowed."""
+        low, high = lever.value * (1 - self.step), lever.value * (1 + self.step)
+        if lever.whole:
+            try:
+                with_values(self.book, {lever: high})
+            except InputError:
+                by = max(1, round(abs(lever.value) * self.step))
+                return lever.value - by, lever.value + by
+        return low, high
+
+    def _effect(self, lever: Lever) -> Effect:
+        """Vary one lever; where one way is not allowed, compare the other with the rulebook as it is."""
+        low, high = self._steps(lever)
+        place = self.book.place(*lever.path)
+        found, span = [], 0.0
+        failed = ""
+        for value in (low, high):
+            try:
+                found.append(self._fight({lever: value}))
+                span += 1
+            except InputError as error:
+                failed = " ".join(str(error).split())
+                found.append(self.base)
+        if not span:
+            return Effect(lever, place, low, high, math.nan, math.nan, math.nan, math.nan, 0, failed)
+        wins, seconds = ((found[1][kind] - found[0][kind]) / span for kind in (0, 1))
+        root = math.sqrt(len(wins))
+        figures = (
+            float(wins.mean()),
+            float(wins.std(ddof=1)) / root,
+            float(seconds.mean()),
+            float(seconds.std(ddof=1)) / root,
+        )
+        return Effect(lever, place, low, high, *figures, len(wins))
+
+    def interactions(self, most: int = 4) -> list[Interaction]:
+        """Return what the strongest levers do together beyond what each does alone, the strongest first: half of what
+        one lever gains more when the other is high than when it is low."""
+        found = []
+        strongest = [effect for effect in self.effects if effect.clear and not effect.failed][:most]
+        for one, other in combinations(strongest, 2):
+            if one.lever.path == other.lever.path and one.lever.index == other.lever.index:
+                continue
+            try:
+                corners = [self._fight({one.lever: a, other.lever: b})[0]
+                           for a in (one.low, one.high) for b in (other.low, other.high)]  # fmt: skip
+            except InputError:
+                continue
+            gap = (corners[3] - corners[2] - corners[1] + corners[0]) / 4
+            found.append(Interaction(one.lever, other.lever, float(gap.mean()),
+                                     float(gap.std(ddof=1)) / math.sqrt(len(gap))))  # fmt: skip
+        return sorted(found, key=lambda each: -abs(each.wins))
+
+    def rows(self) -> list[dict[str, Any]]:
+        """Return a record for each lever, the strongest first."""
+        return [{"lever": effect.lever.name, "place": effect.place, "value": effect.lever.value, "low": effect.low,
+                 "high": effect.high, "wins": effect.wins, "wins_error": effect.wins_error, "seconds": effect.seconds,
+                 "seconds_error": effect.seconds_error, "fights": effect.fights, "fights_needed": effect.fights_needed,
+                 "failed": effect.failed} for effect in self.effects]  # fmt: skip
+
+    def frame(self) -> pd.DataFrame:
+        """Return `rows` as a DataFrame."""
+        import pandas as pd
+
+        return pd.DataFrame.from_records(self.rows())
+
+    def finding(self) -> str:
+        """Say in a sentence what moves the outcome most."""
+        clear = [effect for effect in self.effects if effect.clear and not effect.failed]
+        if not clear:
+            return f"Nothing is shown to move the wins of {self.side_name}"
+        top = clear[0]
+        way = f"{top.wins:+.1%}".replace("-", "−")
+        return f"{top.lever.name} moves {self.encounter} most: {way} for {self.step:.0%} more"
