@@ -1,0 +1,57 @@
+"""Edit a rulebook's files: put other numbers in, and change nothing else in them."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+import tomlkit
+from tomlkit.items import Integer
+
+from .levers import NUMBER, Lever, written
+from .problems import InputError
+from .rulebook import Rulebook
+
+
+def write_values(book: Rulebook, root: str | Path, values: dict[Lever, float]) -> list[Path]:
+    """Write new values of levers into the files of a rulebook that lies at `root`; return the files that were changed.
+
+    Comments, order and spacing stay as they are. Raises `InputError` on a file that can't be read or written; then
+    nothing has been changed.
+    """
+    base = Path(root)
+    texts: dict[Path, str] = {}
+    for lever, value in sorted(values.items(), key=lambda pair: -(pair[0].index or 0)):
+        name = book.place(*lever.path).rpartition(":")[0]
+        file = base if base.is_file() else base / name
+        try:
+            text = texts.get(file) or file.read_bytes().decode("utf-8")
+        except OSError as error:
+            raise InputError(f"{file}: the file can't be read: {error.strerror}") from None
+        texts[file] = _edited(text, lever, value)
+    for file, text in texts.items():
+        try:
+            file.write_bytes(text.encode())
+        except OSError as error:
+            raise InputError(f"{file}: the file can't be written: {error.strerror}") from None
+    return list(texts)
+
+
+def _edited(text: str, lever: Lever, value: float) -> str:
+    document = tomlkit.parse(text)
+    inside: Any = document
+    for part in lever.path[:-1]:
+        inside = inside[part]
+    key = lever.path[-1]
+    old = inside[key]
+    if lever.index is None:
+        whole = isinstance(old, Integer) and float(value).is_integer()
+        new: Any = tomlkit.item(round(value) if whole else float(written(value, False)))
+    else:
+        found = list(NUMBER.finditer(str(old)))[lever.index]
+        new = tomlkit.item(str(old)[: found.start()] + written(value, False) + str(old)[found.end() :])
+    if hasattr(old, "trivia"):
+        new.trivia.comment_ws, new.trivia.comment = old.trivia.comment_ws, old.trivia.comment
+        new.trivia.trail, new.trivia.indent = old.trivia.trail, old.trivia.indent
+    inside[key] = new
+    return tomlkit.dumps(document)
