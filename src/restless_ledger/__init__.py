@@ -27,6 +27,7 @@ if TYPE_CHECKING:
         roll_attributes,
         spend,
         trials,
+        tune,
         upgrades,
     )
     from .ledger import Change, Fight, Live
@@ -41,7 +42,7 @@ __all__ = [
     "Journeys", "Judgement", "Live", "OddsTable", "Rate", "Rulebook", "RulebookError", "Sheet", "Trials", "Upgrades",
     "__version__", "audit", "builds", "compare", "curves", "demo", "drops", "falls", "faulty", "fight", "journey",
     "json_schema", "levers", "live", "load", "matchups", "observed", "odds", "roll_attributes", "spend", "trials",
-    "upgrades",
+    "tune", "upgrades",
 ]  # fmt: skip
 _ROOMS = ("book", "rulebook", "sheet", "ledger", "study", "progress", "auditing")
 

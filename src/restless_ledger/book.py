@@ -22,6 +22,7 @@ if TYPE_CHECKING:
     from .study.levers import Levers
     from .study.matchups import Matchups
     from .study.observed import Observed
+    from .study.tune import Tuning
 
 DEMO = Path(__file__).parent / "demo" / "gullwick"
 FAULTY = Path(__file__).parent / "demo" / "faulty"
@@ -196,6 +197,22 @@ def observed(book: Rulebook, fights_seen: str | Path, fights: int = 4000, seed: 
     from .study.observed import Observed, read_seen
 
     return Observed(book, read_seen(book, fights_seen), fights, seed, progress)
+
+
+def tune(book: Rulebook, aims: Sequence[str], moves: Sequence[str], fights: int = 4000, seed: int = 1,
+         progress: Progress | None = None) -> Tuning:  # fmt: skip
+    """Find the smallest change of some numbers that meets some aims, verified with luck that the search has not seen.
+
+    An aim is `ENCOUNTER:SIDE=low..high` (share of wins), `ENCOUNTER:seconds=low..high` (mean length), at one level with
+    `ENCOUNTER@LEVEL`, or the name of a promise that expects wins. A move is `PATH`, `PATH=low..high` or
+    `PATH=low..high/step`. Raises `InputError` on what is none of these.
+    """
+    from .study.tune import Aim, Tuning, aim_of, aims_of_promise, move_of
+
+    found: list[Aim] = []
+    for aim in aims:
+        found += [aim_of(book, aim)] if ":" in aim else aims_of_promise(book, aim)
+    return Tuning(book, found, [move_of(book, move) for move in moves], fights, seed, progress)
 
 
 def roll_attributes(book: Rulebook, count: int = 1, seed: int = 1) -> dict[str, np.ndarray]:

@@ -53,9 +53,10 @@ def as_page() -> str:
         f"catalogue beside "
         "the checks (`src/restless_ledger/auditing/checks/`): `make findings` writes it anew.",
         "",
-        "Other faults are told when the rulebook is read, by every command, and end it with code 2: names that don't exist "
-        "(with the nearest that does), shares of a body that don't add up to one, ranges that are upside down, formulas "
-        "that can't be read or read what is not on their page. In the formats for other tools they come under `unreadable`.",
+        "Other faults are told when the rulebook is read, by every command, and end it with code 2: names that don't "
+        "exist (with the nearest that does), shares of a body that don't add up to one, ranges that are upside down, "
+        "formulas that can't be read or read what is not on their page. In the formats for other tools they come under "
+        "`unreadable`.",
         "",
         "`wrong` has the fault and `right` is near to it and has it not; both are laid on top of the small rulebook "
         "at the "

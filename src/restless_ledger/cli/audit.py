@@ -194,7 +194,8 @@ def _print_promises(page: object, audit: Audit) -> None:
     """Print a line for each promise, and the figures of those that are not kept."""
     _line(page, "")
     fights = sum({(each.where, each.fights): each.fights for each in audit.promises}.values())
-    spent = f"; {fights:,} fights and runs of seed {audit.seed}, the chance of any wrong verdict below {audit.book.audit.error_rate:g}"
+    error = f"the chance of any wrong verdict below {audit.book.audit.error_rate:g}"
+    spent = f"; {fights:,} fights and runs of seed {audit.seed}, {error}"
     _line(
         page,
         f"[bold]Promises[/]: {audit.counts['kept']} of {len(audit.promises)} figures kept{spent if fights else ''}",

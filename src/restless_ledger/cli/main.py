@@ -23,6 +23,7 @@ COMMANDS = {
     "matchups": "Everyone against everyone, and what a rational field would play.",
     "observed": "Fights that were observed in play, against the simulation.",
     "levers": "Which numbers move an encounter's outcome most.",
+    "tune": "The smallest change of some numbers that meets some aims.",
     "compare": "What changed between two rulebooks, and what came of it.",
     "journey": "Hours, levels, attempts and walls along a journey.",
     "fight": "Play one fight and show its ledger.",
@@ -30,7 +31,7 @@ COMMANDS = {
     "falls": "From what height each class is hurt and killed, by its own jumps too.",
     "schema": "Print the JSON Schema of a rulebook's files.",
 }
-SIMULATING = frozenset({"demo", "fight", "trials", "journey", "matchups", "compare", "levers", "observed"})
+SIMULATING = frozenset({"demo", "fight", "trials", "journey", "matchups", "compare", "levers", "observed", "tune"})
 UNUSABLE_INPUT = 2
 INTERRUPTED = 130
 

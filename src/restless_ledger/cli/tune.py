@@ -1,0 +1,67 @@
+"""`restless-ledger tune`: the smallest change of some numbers that meets some aims."""
+
+from __future__ import annotations
+
+import click
+
+from .. import book as library
+from ..rulebook import InputError
+from ..rulebook.edit import write_values
+from ..study.tune import Tuning
+from . import options
+from .options import open_book
+from .progress import with_progress
+from .tables import console, ruled, told
+
+
+@click.command("tune")
+@options.rulebook
+@click.option(
+    "--aim",
+    "aims",
+    multiple=True,
+    required=True,
+    metavar="AIM",
+    help="ENCOUNTER:SIDE=low..high, ENCOUNTER:seconds=low..high, or a promise; more than one may be given.",
+)
+@click.option("--move", "moves", multiple=True, required=True, metavar="LEVER",
+              help="PATH, PATH=low..high or PATH=low..high/step; may be given several times.")  # fmt: skip
+@click.option("--fights", type=int, default=4000, show_default=True, help="How many fights at each step of the search.")
+@click.option("--write", is_flag=True, help="Write the new numbers into the rulebook's files, and nothing else.")
+@options.seed
+def command(rulebook: str, aims: tuple[str, ...], moves: tuple[str, ...], fights: int, write: bool, seed: int) -> int:
+    """Find the smallest change of LEVERs that meets every AIM. Exit 1 where there is none."""
+    if write and rulebook in ("demo", "faulty"):
+        raise InputError(f"--write: {rulebook} is the shipped rulebook\n    copy it first")
+    book = open_book(rulebook)
+    tuning = with_progress("rounds", None, lambda progress: library.tune(book, aims, moves, fights, seed, progress))
+    print_tuning(tuning)
+    if write and tuning.proposal.ok:
+        changed = {lever: value for lever, value in tuning.proposal.values.items() if value != lever.value}
+        for line in told("New values", write_values(book, rulebook, changed)):
+            console().print(line)
+    return int(not tuning.proposal.ok)
+
+
+def print_tuning(tuning: Tuning) -> None:
+    """Print the numbers before and after, and what each aim came and comes to."""
+    page, proposal = console(), tuning.proposal
+    how = f"{tuning.fights:,} fights a step, verified by {4 * tuning.fights:,} with other luck, seed {tuning.seed}"
+    page.print(f"[bold]Tuning[/]: {how}")
+    levers = ruled("lever", ">before", ">after", ">change", ">99% interval", wide="lever")
+    for lever, value in proposal.values.items():
+        low, high = proposal.intervals.get(lever, (None, None))
+        interval = f"{low:.4g} to {high:.4g}" if low is not None else ""
+        change = f"{value / lever.value - 1:+.1%}".replace("-", "−")
+        levers.add_row(
+            lever.name, f"{lever.value:g}", f"{value:g}", change if value != lever.value else "none", interval
+        )
+    page.print(levers)
+    page.print()
+    aims = ruled("aim", ">wanted", ">before", ">after", "", wide="aim")
+    for aim in tuning.aims:
+        met = "met" if proposal.met[aim.name] else "[red]not met[/]"
+        aims.add_row(aim.name, f"{aim.low:g} to {aim.high:g}", f"{proposal.before[aim.name]:.4g}",
+                     f"{proposal.after[aim.name]:.4g} ± {2.58 * proposal.errors[aim.name]:.2g}", met)  # fmt: skip
+    page.print(aims)
+    page.print(f"{tuning.finding()}.")
