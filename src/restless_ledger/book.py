@@ -87,14 +87,20 @@ def fight(book: Rulebook, encounter: str, seed: int = 1, number: int = 0) -> Fig
 
 
 def trials(book: Rulebook, encounter: str, fights: int = 10_000, seed: int = 1, threads: int | None = None,
-           chunk: int | None = None, progress: Progress | None = None) -> Trials:  # fmt: skip
+           chunk: int | None = None, progress: Progress | None = None,
+           precision: float | None = None) -> Trials:  # fmt: skip
     """Fight an encounter many times. The seed alone decides what comes out; threads and chunk size change nothing.
+
+    With a `precision` it stops as soon as the 95% interval of every outcome is at most twice as wide, and `fights` is
+    the most that are fought.
 
     `progress` is called with (done, asked). At Ctrl-C the trials hold the fights done so far. Raises as `fight`.
     """
     from .engine import set_up
     from .picture.plots import PlottedTrials
 
+    if precision is not None:
+        return PlottedTrials.play_until(set_up(book, encounter), precision, fights, seed, threads, progress)
     return PlottedTrials.play(set_up(book, encounter), fights, seed, threads, chunk, progress)
 
 

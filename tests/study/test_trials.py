@@ -76,6 +76,32 @@ class Demo(unittest.TestCase):
         self.assertTrue(0.3 < trials.rate("watch").estimate < 0.8, trials.finding())
 
 
+class SurvivorCases(unittest.TestCase):
+    def test_who_is_up_at_the_end_and_with_how_much(self) -> None:
+        book = rl.demo()
+        trials = rl.trials(book, "landing_ambush", FIGHTS, seed=13)
+        fights = [rl.fight(book, "landing_ambush", 13, number) for number in range(FIGHTS)]
+        for unit, row in enumerate(trials.survivor_records()):
+            up = [fight for fight in fights if fight.state.units[unit].up]
+            left = [fight.state.gauges[unit, 0].now / 1000 for fight in up]
+            self.assertEqual(row["up"], len(up))
+            if up:
+                self.assertAlmostEqual(row["left"], sum(left) / len(left))
+        self.assertEqual(len(trials.survivors()), len(trials.setup.units))
+
+    def test_it_stops_when_it_is_precise_enough_and_the_seed_decides_when(self) -> None:
+        book = rl.demo()
+        first, second = (rl.trials(book, "stair_duel", 50_000, 3, threads, precision=0.02) for threads in (1, 2))
+        self.assertEqual(first.run.counts, second.run.counts)
+        self.assertTrue(first.complete and 400 < first.fights < 6000)
+        rate = first.rate("riggers")
+        self.assertLessEqual(rate.high - rate.low, 0.04)
+        self.assertEqual(rl.trials(book, "stair_duel", first.fights, 3).run.counts, first.run.counts)
+        self.assertEqual(rl.trials(book, "stair_duel", 500, 3, precision=0.001).fights, 500)
+        with self.assertRaisesRegex(rl.InputError, "precision"):
+            rl.trials(book, "stair_duel", 500, 3, precision=0.0)
+
+
 class CoverageCases(unittest.TestCase):
     def test_intervals_hold_rates_that_are_known(self) -> None:
         """A small version of the proof in `make prove`: 100 repetitions, four standard errors of a share of 95%."""

@@ -19,15 +19,25 @@ from .tables import amount, console, ruled, told, write_records
 @options.rulebook
 @options.encounter
 @click.option("--fights", type=int, default=10_000, show_default=True, help="How many fights.")
+@click.option(
+    "--precision", type=float, help="Stop once half the width of every outcome's interval is this, such as 0.01."
+)
 @options.seed
 @click.option("--threads", type=int, help="How many threads; all cores unless given. Changes only the time it takes.")
 @options.plot
 @options.out
 def command(
-    rulebook: str, encounter: str, fights: int, seed: int, threads: int | None, plot: Path | None, out: Path | None
+    rulebook: str,
+    encounter: str,
+    fights: int,
+    precision: float | None,
+    seed: int,
+    threads: int | None,
+    plot: Path | None,
+    out: Path | None,
 ) -> None:
     """Fight ENCOUNTER many times: win rates with their intervals, time to kill, who did what."""
-    trials = run_with_progress(open_book(rulebook), encounter, fights, seed, threads)
+    trials = run_with_progress(open_book(rulebook), encounter, fights, seed, threads, precision)
     page = console()
     if trials.fights == 0:
         raise KeyboardInterrupt
@@ -40,11 +50,14 @@ def command(
         page.print(line)
 
 
-def run_with_progress(book: Book, encounter: str, fights: int, seed: int, threads: int | None = None) -> Trials:
+def run_with_progress(book: Book, encounter: str, fights: int, seed: int, threads: int | None = None,
+                      precision: float | None = None) -> Trials:  # fmt: skip
     """Run trials with a progress bar."""
     check_threads(threads)
     return with_progress(
-        "fights", fights, lambda progress: library.trials(book, encounter, fights, seed, threads, progress=progress)
+        "fights",
+        fights,
+        lambda progress: library.trials(book, encounter, fights, seed, threads, None, progress, precision),
     )
 
 
@@ -89,4 +102,21 @@ def print_trials(trials: Trials, most: int = 40) -> None:
     page.print(deeds)
     if len(rows) > most:
         page.print(f"… and {len(rows) - most} rows more; all of them with --out FILE")
+    _print_survivors(trials)
     page.print(f"{trials.finding()}. Every gauge of every fight reconciles.")
+
+
+def _print_survivors(trials: Trials, most: int = 12) -> None:
+    """Print who is up at the end, and with how much left, where that is not simply who won."""
+    rows = trials.survivor_records()
+    if len(rows) < 3 or len(rows) > most:
+        return
+    page = console()
+    page.print()
+    table = ruled("up at the end", "side", ">share", ">95% interval", ">left", ">of its top", wide="up at the end")
+    for row in rows:
+        left, share = (f"{row['left']:.1f}", f"{row['left_share']:.0%}") if row["up"] else ("", "")
+        table.add_row(
+            row["unit"], row["side"], f"{row['share']:.1%}", f"{row['low']:.1%} to {row['high']:.1%}", left, share
+        )
+    page.print(table)

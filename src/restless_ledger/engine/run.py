@@ -5,7 +5,7 @@ from __future__ import annotations
 import os
 import time
 from collections import Counter
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -132,6 +132,29 @@ def fight_many(setup: Setup, fights: int, seed: int, threads: int | None = None,
             progress(run.done, run.asked)
 
     _fight_chunks(setup, seed, _chunks(setup, seed, fights, chunk), threads, run.add, report)
+    return run
+
+
+def fight_until(setup: Setup, stages: Sequence[int], seed: int, enough: Callable[[Run], bool],
+                threads: int | None = None, progress: Progress | None = None) -> Run:  # fmt: skip
+    """Fight on from stage to stage, each a number of fights in all, until what was fought is enough or the last stage
+    is done. So the seed alone decides how many are fought. At Ctrl-C as `fight_many`."""
+    check_seed(seed)
+    run = Run(setup, seed, stages[-1])
+
+    def report() -> None:
+        if progress:
+            progress(run.done, run.asked)
+
+    for stage in stages:
+        size = max(1, min(1 << 16, -(-(stage - run.done) // (4 * (threads or usual_threads())))))
+        chunks = [(at, min(size, stage - at)) for at in range(run.done, stage, size)]
+        _fight_chunks(setup, seed, chunks, threads, run.add, report)
+        if run.done < stage:
+            return run
+        if enough(run):
+            break
+    run.asked = run.done
     return run
 
 

@@ -5,16 +5,19 @@ from __future__ import annotations
 from functools import cached_property
 from typing import TYPE_CHECKING, Any
 
-from ..engine import Run, Setup, fight_many
+from ..engine import Run, Setup, fight_many, fight_until
 from ..engine.codes import MUTUAL, TIME_OUT, WAYS_TO_WIN
 from ..engine.layout import TALLY
 from ..engine.run import Progress
 from ..ledger.points import points
+from ..rulebook import InputError
 from .intervals import Quantile, Rate, quantile, wilson
+from .sequential import looks
 
 if TYPE_CHECKING:
     import pandas as pd
 
+FIRST_FIGHTS = 400
 NO_SIDE = {MUTUAL: "mutual down", TIME_OUT: "time-out"}
 
 
@@ -37,6 +40,25 @@ class Trials:
     ) -> Trials:
         """Fight fights 0 to `fights - 1` of a seed. At Ctrl-C the trials hold what was done by then."""
         return cls(fight_many(setup, fights, seed, threads, chunk, progress))
+
+    @classmethod
+    def play_until(cls, setup: Setup, precision: float, most: int, seed: int, threads: int | None = None,
+                   progress: Progress | None = None) -> Trials:  # fmt: skip
+        """Fight until the 95% interval of every outcome is at most twice `precision` wide, or `most` fights are done.
+
+        One looks at stages that are fixed beforehand, so the seed alone decides how many are fought. The interval is
+        that of a fixed number: looking a dozen times makes it hold a little less often. Raises `InputError` on a
+        precision that can't be.
+        """
+        if not 0.0005 <= precision <= 0.5:
+            raise InputError(f"precision: half the width of an interval, from 0.0005 to 0.5\n    got: {precision}")
+
+        def enough(run: Run) -> bool:
+            found = cls(run)
+            rates = [found.rate(name) for name in found.outcomes]
+            return all(rate.high - rate.low <= 2 * precision for rate in rates)
+
+        return cls(fight_until(setup, looks(most, FIRST_FIGHTS), seed, enough, threads, progress))
 
     @property
     def fights(self) -> int:
@@ -135,6 +157,25 @@ class Trials:
                         }
                     )
         return rows
+
+    def survivor_records(self) -> list[dict[str, Any]]:
+        """Return one record for each unit: in what share of the fights it was up at the end, with its 95% interval, and
+        how much of the gauge that downs it then had, on average of those, in points and as a share of its top."""
+        rows, downing = [], self.setup.book.downing_gauge or ""
+        for unit, name in enumerate(self.setup.names.units):
+            up, left = int(self.run.ends["up"][unit]), int(self.run.ends["left"][unit])
+            rate, top = wilson(up, self.fights), self.setup.units[unit].sheet.gauges[downing].top
+            mean = points(left) / up if up else float("nan")
+            rows.append({"unit": name, "side": self.setup.names.sides[self.setup.units[unit].side], "up": up,
+                         "share": rate.estimate, "low": rate.low, "high": rate.high, "left": mean,
+                         "left_share": mean / top})  # fmt: skip
+        return rows
+
+    def survivors(self) -> pd.DataFrame:
+        """Return `survivor_records` as a DataFrame."""
+        import pandas as pd
+
+        return pd.DataFrame.from_records(self.survivor_records())
 
     def _means(self, total: dict[str, int]) -> dict[str, float]:
         fights, tries = max(self.fights, 1), total["hits"] + total["misses"]
