@@ -67,7 +67,7 @@ class Audit:
             failed = counts["failed_examples"]
             parts.append(f"{_several(failed, 'worked example')} of {counts['examples']} "
                          f"{'do' if failed > 1 else 'does'} not hold"
-                         if failed else f"{_all(counts['examples'], 'worked example', 'holds', 'hold')}")  # fmt: skip
+                         if failed else _all(counts['examples'], 'worked example', 'holds', 'hold'))  # fmt: skip
         if self.promises:
             told = [_several(counts[KEPT], "promised figure") + " kept"] if counts[KEPT] else []
             told += [f"{counts[verdict]} {verdict}" for verdict in (BROKEN, UNDECIDED) if counts[verdict]]

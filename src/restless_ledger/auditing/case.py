@@ -11,7 +11,7 @@ from typing import Any
 import numpy as np
 from pydantic import BaseModel
 
-from ..formula import Program
+from ..formula import Program, evaluate
 from ..formula.arrays import Array
 from ..formula.explain import number
 from ..rulebook import Rulebook
@@ -21,14 +21,12 @@ from ..rulebook.damage import DamageKind
 from ..rulebook.effects import BuildupEffect, DamageEffect, Effect, GiveEffect, StripEffect
 from ..rulebook.pages import marks
 from ..rulebook.reactions import Reaction
+from ..rulebook.rulebook import GUARDS
 from ..sheet.build import held_gauges
 from ..sheet.by_level import PageByLevel, learned, page_by_level
 from ..sheet.growth import growth_by_level
 from ..study.blows import Blow, Blows
 from .sampling import Pages, meeting, sample_pages
-
-PLAYED = ("examples", "promises", "audit")
-"""Chapters that say something about the game and are no part of it."""
 
 
 class Case:
@@ -45,7 +43,7 @@ class Case:
     @cached_property
     def nodes(self) -> list[tuple[tuple, Any]]:
         """Every entry and value that the game's chapters hold, with its path."""
-        chapters = [name for name in type(self.book).model_fields if name not in PLAYED]
+        chapters = [name for name in type(self.book).model_fields if name not in GUARDS]
         return [node for name in chapters for node in _walk(getattr(self.book, name), (name,))]
 
     @cached_property
@@ -161,6 +159,10 @@ class Case:
 
     def page(self, who: str) -> PageByLevel:
         return page_by_level(self.book, who)
+
+    def by_level(self, program: Program, who: str) -> Array:
+        """Return what a formula comes to on a class's own page, of shape (levels,)."""
+        return np.broadcast_to(evaluate(program, self.page(who)), self.levels.shape)
 
     def dealers(self, kind: str) -> list[str]:
         """Return the classes that learn an ability which deals a damage kind."""

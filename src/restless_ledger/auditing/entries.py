@@ -28,8 +28,8 @@ class CheckEntry:
 
 @cache
 def catalogue() -> dict[str, CheckEntry]:
-    """Return every check's entry by its code, in the order of the groups: `checks/names.toml` is beside "
-    "`checks/names.py`."""
+    """Return every check's entry by its code, in the order of the groups: `checks/names.toml` is beside
+    `checks/names.py`."""
     found = {}
     for group in GROUPS:
         entries = tomllib.loads((FOLDER / f"{group}.toml").read_text(encoding="utf-8"))
@@ -50,8 +50,7 @@ def as_page() -> str:
         "# Findings",
         "",
         f"The {len(entries)} checks of `restless-ledger audit`, by what they look at. This page is made from the "
-        f"catalogue beside "
-        "the checks (`src/restless_ledger/auditing/checks/`): `make findings` writes it anew.",
+        "catalogue beside the checks (`src/restless_ledger/auditing/checks/`): `make findings` writes it anew.",
         "",
         "Other faults are told when the rulebook is read, by every command, and end it with code 2: names that don't "
         "exist (with the nearest that does), shares of a body that don't add up to one, ranges that are upside down, "
@@ -59,8 +58,7 @@ def as_page() -> str:
         "`unreadable`.",
         "",
         "`wrong` has the fault and `right` is near to it and has it not; both are laid on top of the small rulebook "
-        "at the "
-        "end of the page. `restless-ledger audit --explain CODE` says the same in the terminal.",
+        "at the end of the page. `restless-ledger audit --explain CODE` says the same in the terminal.",
     ]
     for group in GROUPS:
         rows += ["", f"## {group.capitalize()}"]

@@ -1,5 +1,5 @@
-"""SARIF 2.1.0 (OASIS, Static Analysis Results Interchange Format): what code hosts and editors show beside the "
-"lines."""
+"""SARIF 2.1.0 (OASIS, Static Analysis Results Interchange Format): what code hosts and editors show beside the
+lines."""
 
 from __future__ import annotations
 

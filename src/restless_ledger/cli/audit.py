@@ -1,5 +1,5 @@
-"""`restless-ledger audit`: what is wrong with a rulebook, whether its worked examples hold and its promises are "
-"kept."""
+"""`restless-ledger audit`: what is wrong with a rulebook, whether its worked examples hold and its promises are
+kept."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ from . import options
 from .options import open_book
 from .progress import with_progress
 from .start import start_simulation
-from .tables import PAGE_WIDTH, console
+from .tables import PAGE_WIDTH, console, write_text
 
 FORMATS = ("text", "json", "sarif", "junit")
 PLACES_SHOWN = 6
@@ -58,7 +58,7 @@ def command(rulebook: str | None, quick: bool, form: str, out: Path | None, seed
     except RulebookError as error:
         if form == "text":
             raise
-        _write(written_problems(error.problems, form, rulebook), out)
+        write_text(written_problems(error.problems, form, rulebook), out)
         return UNREADABLE
     if not quick:
         start_simulation()
@@ -66,9 +66,9 @@ def command(rulebook: str | None, quick: bool, form: str, out: Path | None, seed
     if form == "text" and out is None:
         print_audit(audit)
     elif form == "text":
-        _write(text_of(audit), out)
+        write_text(text_of(audit), out)
     else:
-        _write(written(audit, form, rulebook), out)
+        write_text(written(audit, form, rulebook), out)
     if out:
         console().print(f"{audit.finding()}. Written to {out}", highlight=False)
     return int(audit.failed)
@@ -106,16 +106,6 @@ def _root(rulebook: str) -> Path:
     """Return where a rulebook's files lie."""
     shipped = {"demo": library.DEMO, "faulty": library.FAULTY}
     return shipped.get(rulebook, Path(rulebook))
-
-
-def _write(text: str, out: Path | None) -> None:
-    if out is None:
-        click.echo(text, nl=False)
-        return
-    try:
-        out.write_text(text, encoding="utf-8")
-    except OSError as error:
-        raise InputError(f"{out}: the file can't be written: {error.strerror or error}") from None
 
 
 def text_of(audit: Audit) -> str:

@@ -12,12 +12,11 @@ from .. import book as library
 from ..auditing.comparison import PromisedComparison
 from ..auditing.words import said_bounds, said_estimate
 from ..formula.explain import number
-from ..rulebook import InputError
 from ..study.compare import FigureChange, OutcomeChange
 from . import options
 from .options import open_book
 from .progress import with_progress
-from .tables import console
+from .tables import console, write_text
 
 MOST_ROWS = 20
 PROMISE_HEADS = ("", "promise", "figure", "promised", "now")
@@ -47,14 +46,9 @@ def command(old: str, new: str, fights: int, promises: bool, form: str, out: Pat
         text = json.dumps(comparison.records(), indent=1, ensure_ascii=False) + "\n"
     else:
         text = "\n".join(_lines(comparison, form == "markdown")) + "\n"
-    if out is None:
-        click.echo(text, nl=False)
-        return
-    try:
-        out.write_text(text, encoding="utf-8")
-    except OSError as error:
-        raise InputError(f"{out}: the file can't be written: {error.strerror or error}") from None
-    console().print(f"{comparison.finding()}. Written to {out}")
+    write_text(text, out)
+    if out:
+        console().print(f"{comparison.finding()}. Written to {out}")
 
 
 def _lines(comparison: PromisedComparison, markdown: bool) -> Iterator[str]:

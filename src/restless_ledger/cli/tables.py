@@ -8,6 +8,8 @@ from collections.abc import Iterable, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+import click
+
 from ..rulebook import InputError
 
 if TYPE_CHECKING:
@@ -78,6 +80,17 @@ def write_records(records: Sequence[dict[str, Any]], path: Path) -> None:
         raise InputError(
             f'{path}: Parquet needs one more library\n    pip install "restless-ledger[parquet]"'
         ) from None
+    except OSError as error:
+        raise InputError(f"{path}: the file can't be written: {error.strerror or error}") from None
+
+
+def write_text(text: str, path: Path | None) -> None:
+    """Write text to a file, or to standard output where there is none. Raises `InputError` if it can't be written."""
+    if path is None:
+        click.echo(text, nl=False)
+        return
+    try:
+        path.write_text(text, encoding="utf-8")
     except OSError as error:
         raise InputError(f"{path}: the file can't be written: {error.strerror or error}") from None
 

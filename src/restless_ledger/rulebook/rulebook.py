@@ -33,6 +33,8 @@ from .quantities import Entry, Label, Name
 from .stats import Stat
 from .upgrades import Plan, Upgrade
 
+GUARDS = ("examples", "promises", "audit")
+"""Chapters that say something about the game and are no part of it."""
 LAST_LEVEL = 1000
 MOST_KEPT = 4096
 Kept = TypeVar("Kept")

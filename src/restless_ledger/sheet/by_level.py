@@ -66,8 +66,8 @@ def _page(book: Rulebook, who: str) -> PageByLevel:
 
 
 def _gauges(book: Rulebook, who: str, page: PageByLevel, count: int) -> list[tuple[str, Array, Array]]:
-    """Return name, top and opening amount of each gauge; zero for what the class does not hold. Tops read stats "
-    "only."""
+    """Return name, top and opening amount of each gauge; zero for what the class does not hold. Tops read stats
+    only."""
     held, found = held_gauges(book, who), []
     for name, gauge in book.gauges.items():
         top = np.broadcast_to(evaluate(gauge.top, page), (count,)) if name in held else np.zeros(count)

@@ -68,8 +68,8 @@ def _through(points: tuple[tuple[int, float], ...], first: int, last: int) -> li
 
 
 def _slopes(width: np.ndarray, rise: np.ndarray) -> np.ndarray:
-    """Return the slope of the monotone cubic at each of its points, from the pieces' widths and rises, of shape "
-    "(n,)."""
+    """Return the slope of the monotone cubic at each of its points, from the pieces' widths and rises, of shape
+    (n,)."""
     if len(width) == 1:
         return np.array([rise[0], rise[0]])
     slopes = np.zeros(len(width) + 1)

@@ -55,8 +55,8 @@ class Blows:
         return Blow(amount, np.zeros(count) if lands is None else lands, self._seconds[ability])
 
     def _hits_of(self, by: str, ability: str) -> list[tuple[str, Array, str | None]]:
-        """Return the hits of an ability on the gauge that downs: kind, how many times as much, and the part aimed "
-        "at."""
+        """Return the hits of an ability on the gauge that downs: kind, how many times as much, and the part aimed
+        at."""
         if (by, ability) not in self._hits:
             book, found = self.book, []
             for effect in book.abilities[ability].does:

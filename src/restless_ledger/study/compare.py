@@ -16,12 +16,10 @@ from ..formula.arrays import Array
 from ..formula.explain import number
 from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import dotted
-from ..rulebook.rulebook import SINGLE_CHAPTERS
+from ..rulebook.rulebook import GUARDS, SINGLE_CHAPTERS
 from ..sheet.by_level import page_by_level
 from .sample import Sample
 
-GUARDS = ("examples", "promises", "audit")
-"""Chapters that say something about the game and are no part of it."""
 NEARLY = 1e-9
 Z_95 = 1.959963984540054
 Progress = Callable[[int, int], None]

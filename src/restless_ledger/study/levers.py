@@ -144,8 +144,8 @@ class Levers:
         return Effect(lever, place, low, high, *figures, len(wins))
 
     def interactions(self, most: int = 4) -> list[Interaction]:
-        """Return what the strongest levers do together beyond what each does alone, the strongest first: half of what
-        one lever gains more when the other is high than when it is low."""
+        """Return what the strongest levers do together beyond what each does alone, the strongest first: a
+        quarter of what one lever gains more, from low to high, when the other is high than when it is low."""
         found = []
         strongest = [effect for effect in self.effects if effect.clear and not effect.failed][:most]
         for one, other in combinations(strongest, 2):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 
 import numpy as np
 
@@ -13,7 +13,6 @@ from ..rulebook.encounters import Encounter, Side, UnitGroup
 
 BATCH = 50
 """Fights go in batches of so many; shares of harm and of uses are compared between batches."""
-Telling = Callable[[np.ndarray, np.ndarray], np.ndarray]
 
 
 class Sample:

@@ -81,8 +81,8 @@ def ratio_interval(above: Sequence[float], below: Sequence[float], error: float)
 
 
 def mean_interval(values: np.ndarray, error: float) -> tuple[float, float, float]:
-    """Return the mean of a sample with Student's interval: estimate, low, high. It holds as far as the mean is "
-    "normal."""
+    """Return the mean of a sample with Student's interval: estimate, low, high. It holds as far as the mean is
+    normal."""
     from scipy.special import stdtrit
 
     if len(values) < 2:

@@ -67,11 +67,11 @@ def unwearable_gear(case: Case) -> Iterator[Fault]:
             yield Fault(("gear", name), f"nobody may ever wear {name}: it is {for_whom}{level}{asked}")
 
 
-def _may_wear(case: Case, who: str, level: int | None, requires: object) -> np.ndarray:
+def _may_wear(case: Case, who: str, level: int | None, requires: Program | None) -> np.ndarray:
     allowed = case.known(level if level is not None else int(case.levels[0]))
     if requires is None:
         return allowed
-    return allowed & (np.broadcast_to(evaluate(requires, case.page(who)), allowed.shape) != 0)  # type: ignore[arg-type]
+    return allowed & (case.by_level(requires, who) != 0)
 
 
 @check
@@ -91,11 +91,13 @@ def dear_opening(case: Case) -> Iterator[Fault]:
             continue
         for ability, who in case.learners.items():
             cost = case.book.abilities[ability].cost.get(name)
-            users = [user for user in who if cost is not None and user in case.holders(name)]
+            if cost is None or gauge.opens.high is not None:
+                continue
+            users = [user for user in who if user in case.holders(name)]
             short = [user for user in users if _opens_short(case, user, who[user], name, cost)]
-            if short and gauge.opens.high is None:
+            if short:
                 page, at = case.page(short[0]), who[short[0]] - int(case.levels[0])
-                asked = np.broadcast_to(evaluate(cost, page), case.levels.shape)[at]  # type: ignore[arg-type]
+                asked = case.by_level(cost, short[0])[at]
                 yield Fault(("abilities", ability, "cost", name), f"{ability} costs {figure(asked)} {name}, and "
                             f"{short[0]} "
                             f"opens with {figure(page[name][at])} at level {who[short[0]]}{and_others(short)}; "
@@ -103,10 +105,10 @@ def dear_opening(case: Case) -> Iterator[Fault]:
                             "it by itself")  # fmt: skip
 
 
-def _opens_short(case: Case, who: str, level: int, gauge: str, cost: Program | None) -> bool:
+def _opens_short(case: Case, who: str, level: int, gauge: str, cost: Program) -> bool:
     """Say whether a gauge opens with less than a cost, and could hold it."""
     page, at = case.page(who), level - int(case.levels[0])
-    asked = np.broadcast_to(evaluate(cost, page), case.levels.shape)[at]  # type: ignore[arg-type]
+    asked = case.by_level(cost, who)[at]
     return bool(page[gauge][at] < asked <= page[f"{gauge}_top"][at])
 
 

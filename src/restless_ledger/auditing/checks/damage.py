@@ -153,7 +153,7 @@ def chance_beyond_one(case: Case) -> Iterator[Fault]:
     for name, kind in case.book.damage.items():
         if kind.critical:
             for who in case.dealers(name):
-                chance = np.broadcast_to(evaluate(kind.critical.chance, case.page(who)), case.levels.shape)
+                chance = case.by_level(kind.critical.chance, who)
                 odd = case.levels[(chance > 1) | (chance < 0)]
                 if len(odd):
                     yield Fault(("damage", name, "critical", "chance"), f"the chance of a critical of {who} is "
@@ -182,8 +182,10 @@ def hopeless_aim(case: Case) -> Iterator[Fault]:
 @check
 def share_beyond_one(case: Case) -> Iterator[Fault]:
     for name, kind in case.book.damage.items():
-        for who in case.book.classes if kind.resist else ():
-            share = np.broadcast_to(evaluate(kind.resist, case.page(who)), case.levels.shape)  # type: ignore[arg-type]
+        if kind.resist is None:
+            continue
+        for who in case.book.classes:
+            share = case.by_level(kind.resist, who)
             whole = case.levels[share >= 1]
             if len(whole):
                 yield Fault(("damage", name, "resist"), f"{who} holds back {figure(share.max())} of {name} at "
@@ -192,7 +194,7 @@ def share_beyond_one(case: Case) -> Iterator[Fault]:
         steal = effect.steal if isinstance(effect, DamageEffect) else None
         if steal is not None and path[0] == "abilities":
             for who in case.learners[path[1]]:
-                share = np.broadcast_to(evaluate(steal, case.page(who)), case.levels.shape)
+                share = case.by_level(steal, who)
                 if share.max() > 1:
                     yield Fault((*path, "steal"), f"{who} steals {figure(share.max())} of what it takes: more than all")
                     break

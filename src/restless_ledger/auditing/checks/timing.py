@@ -92,7 +92,7 @@ def outrun_refill(case: Case) -> Iterator[Fault]:
         for foe in case.foes(who):
             strongest = np.fmax(strongest, case.best_blow(foe, who)[1])
             pause = min([pause, *(seconds_between(case.book, name) for name, _ in case.harmful(foe))])
-        gain = np.broadcast_to(evaluate(refill.amount, case.page(who)), strongest.shape) / every
+        gain = case.by_level(refill.amount, who) / every
         over = case.levels[(gain >= strongest) & (strongest > 0)]
         if len(over) and after < pause:
             at = int(over[0] - case.levels[0])
