@@ -10,8 +10,10 @@ import numpy as np
 import restless_ledger as rl
 from restless_ledger.engine import set_up
 from restless_ledger.engine.chunks import collect_finished
+from restless_ledger.engine.layout import RESULT
 from restless_ledger.engine.machine import draw
-from restless_ledger.engine.run import Chunk, Run, fight_many
+from restless_ledger.engine.run import fight_many
+from restless_ledger.engine.totals import Chunk, Run
 
 from ..support import OX_AND_POST, TINY, book_of, changed, one, sides
 
@@ -136,7 +138,7 @@ class Interruption(unittest.TestCase):
         state = setup.new_state()
         done, running, later = Future(), Future(), Future()
         for future in (done, later):
-            future.set_result(Chunk(np.zeros(4, np.int64), np.ones(4, np.int64), state.tally, state.ends))
+            future.set_result(Chunk.of(0, np.zeros(4, RESULT), state))
         running.set_running_or_notify_cancel()
         run = Run(setup, 1, 100)
         collect_finished([done, running, later], run.add)

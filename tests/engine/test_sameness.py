@@ -24,7 +24,7 @@ for encounter, fights in (("stair_duel", 3), ("landing_ambush", 1)):
         fight = rl.fight(book, encounter, seed=9, number=number)
         found.append([fight.outcome, fight.ticks, [[str(value) for value in row.values()] for row in fight.records()]])
     trials = rl.trials(book, encounter, 10 * fights if fights > 1 else 1, seed=4)
-    found.append([sorted(map(list, trials.run.counts.items())), [str(row) for row in trials.deed_records()]])
+    found.append([sorted(map(list, trials.run.counts.items())), [str(row) for row in trials.records("deeds")]])
 live = rl.live(book, "warden", 20)
 live.give("burning"); live.hurt(50.5, "crush"); live.advance("3 s"); live.heal(4)
 found.append([str(row) for row in live.ledger.records()])
@@ -33,7 +33,9 @@ print(json.dumps(found))
 
 
 def totals(trials: object) -> tuple:
-    return trials.run.counts, {name: total.tolist() for name, total in trials.run.tally.items()}  # type: ignore[attr-defined]
+    run = trials.run  # type: ignore[attr-defined]
+    added = {(member, name): total.tolist() for member, parts in run.added.items() for name, total in parts.items()}
+    return run.counts, run.numbers, run.firsts, run.notable, added
 
 
 class Sameness(unittest.TestCase):

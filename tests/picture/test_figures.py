@@ -28,8 +28,10 @@ class Figures(unittest.TestCase):
         figure = trials.plot()
         bars = sum(bar.get_height() for bar in figure.axes[0].patches)
         self.assertAlmostEqual(bars, 100, places=6)
-        said = [text.get_text() for text in figure.axes[1].texts]
+        said = [text.get_text() for text in figure.axes[2].texts]
         self.assertIn(str(trials.rate("wardens")), said)
+        medians = [row["left_50"] * 100 for row in trials.records("course") if row["side"] == "wardens"]
+        self.assertEqual(list(figure.axes[1].lines[1].get_ydata()), medians)
 
     def test_paths_end_where_the_units_end_and_need_a_place(self) -> None:
         from restless_ledger.picture.paths import place_at, places

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import unittest
 from collections import Counter
 
@@ -12,16 +13,22 @@ from .coverage import CHANCES, coverage
 FIGHTS = 60
 
 
-class Totals(unittest.TestCase):
+class Ambushes(unittest.TestCase):
+    """The trials of an encounter, and the same fights one by one."""
+
     @classmethod
     def setUpClass(cls) -> None:
         book = rl.demo()
         cls.trials = rl.trials(book, "landing_ambush", FIGHTS, seed=13)
         cls.fights = [rl.fight(book, "landing_ambush", 13, number) for number in range(FIGHTS)]
+        cls.ledgers = [list(fight.records()) for fight in cls.fights]
+        cls.sides = {unit: cls.trials.side_of(index) for index, unit in enumerate(cls.trials.setup.names.units)}
 
+
+class Totals(Ambushes):
     def test_outcomes_and_lengths(self) -> None:
         self.assertEqual(Counter(fight.outcome for fight in self.fights),
-                         Counter({row["outcome"]: row["fights"] for row in self.trials.outcome_records() if row["fights"]}))  # fmt: skip
+                         Counter({row["outcome"]: row["fights"] for row in self.trials.records("outcomes") if row["fights"]}))  # fmt: skip
         lengths = sorted(fight.seconds for fight in self.fights)
         self.assertEqual(self.trials.seconds(0.5).estimate, lengths[FIGHTS // 2 - 1])
         self.assertEqual(self.trials.summary()["fights"].sum(), FIGHTS)
@@ -29,8 +36,8 @@ class Totals(unittest.TestCase):
     def test_who_did_what(self) -> None:
         uses: Counter = Counter()
         amounts: Counter = Counter()
-        for fight in self.fights:
-            for row in fight.records():
+        for ledger in self.ledgers:
+            for row in ledger:
                 key = (row["source"], row["cause"])
                 uses[key] += row["verb"] == "use"
                 if row["verb"] == "harm":
@@ -43,14 +50,14 @@ class Totals(unittest.TestCase):
                 elif row["verb"] in ("cost", "drain"):
                     amounts[(*key, "spent")] -= row["booked"]
                     amounts[(*key, "waste")] += row["waste"]
-        rows = [row for row in self.trials.deed_records() if row["is"] != "gauge"]
+        rows = [row for row in self.trials.records("deeds") if row["is"] != "gauge"]
         self.assertGreater(len(rows), 15)
         for row in rows:
             key = (row["unit"], row["cause"])
             self.assertAlmostEqual(row["uses"] * FIGHTS, uses[key], places=6)
             for column in ("harm", "heal", "spent", "waste", "misses"):
                 self.assertAlmostEqual(row[column] * FIGHTS, amounts[(*key, column)], places=6)
-        self.assertEqual(len(self.trials.frame()), len(self.trials.deed_records()))
+        self.assertEqual(len(self.trials.frame()), len(self.trials.records("deeds")))
 
     def test_the_sentence_says_no_more_than_the_interval(self) -> None:
         said = set()
@@ -62,6 +69,108 @@ class Totals(unittest.TestCase):
                 self.assertEqual("ahead with" in trials.finding(), apart)
                 said.add(apart)
         self.assertEqual(said, {True, False})
+
+
+class Watched(Ambushes):
+    """What is counted while many fights are fought, against the ledgers of the same fights, entry by entry."""
+
+    def table(self, name: str, key: tuple[str, ...], figure: str, times: float = FIGHTS) -> dict[tuple, float]:
+        return {tuple(row[part] for part in key): round(row[figure] * times, 6) for row in self.trials.records(name)}
+
+    def test_harm_by_kind_and_by_part(self) -> None:
+        kinds, parts = Counter[tuple](), Counter[tuple]()
+        for fight, ledger in zip(self.fights, self.ledgers, strict=True):
+            for row, entry in zip(ledger, fight.state.entries, strict=False):
+                if row["kind"] and not (row["missed"] or row["invulnerable"] or row["immune"]):
+                    taken = round(abs(row["booked"]) * 1000) + int(entry.in_front)
+                    kinds[row["source"], row["kind"]] += taken
+                    if row["part"]:
+                        parts[row["unit"], row["part"]] += taken
+        self.assertEqual(self.table("kinds", ("unit", "kind"), "amount", 1000 * FIGHTS), dict(kinds))
+        found = self.table("parts", ("unit", "part"), "harm", 1000 * FIGHTS)
+        self.assertEqual({part: harm for part, harm in found.items() if harm}, dict(parts))
+        shares = Counter[str]()
+        for row in self.trials.records("parts"):
+            shares[row["unit"]] += row["share_of_hits"]
+        self.assertTrue(all(abs(share - 1) < 1e-9 for share in shares.values()))
+
+    def test_how_long_buffs_are_borne(self) -> None:
+        ticks, length = Counter[tuple](), sum(fight.ticks for fight in self.fights)
+        buffs = self.trials.setup.book.buffs
+        for fight, ledger in zip(self.fights, self.ledgers, strict=True):
+            since: dict[tuple, int] = {}
+            for row in ledger:
+                key = (row["unit"], row["cause"])
+                if row["verb"] == "begin":
+                    since[key] = row["tick"]
+                elif row["verb"] == "end" and key in since:
+                    ticks[key] += row["tick"] - since.pop(key)
+            for key, began in since.items():
+                ticks[key] += fight.ticks - began
+        found = self.table("buffs", ("unit", "buff"), "uptime", length)
+        self.assertEqual({key: value for key, value in found.items() if key[1] in buffs}, dict(ticks))
+        self.assertGreater(len(ticks), 15)
+        self.assertLess(len(ticks), len(found), "broken parts are counted as well")
+
+    def test_who_takes_whom_down_and_what_the_first_loss_decides(self) -> None:
+        pairs, by, firsts = Counter[tuple](), Counter[tuple](), Counter[tuple]()
+        for fight, ledger in zip(self.fights, self.ledgers, strict=True):
+            downs = [row for row in ledger if row["verb"] == "down"]
+            pairs.update((row["source"], row["unit"]) for row in downs)
+            by.update((row["source"], row["cause"]) for row in downs)
+            sides = {self.sides[row["unit"]] for row in downs if row["tick"] == downs[0]["tick"]}
+            if len(sides) == 1:
+                firsts[sides.pop(), fight.winner] += 1
+        self.assertEqual(self.table("downs", ("by", "unit"), "downs"), dict(pairs))
+        found = self.table("deeds", ("unit", "cause"), "downs")
+        self.assertEqual({key: count for key, count in found.items() if count}, dict(by))
+        for row in self.trials.records("first_losses"):
+            mine = {winner: count for (side, winner), count in firsts.items() if side == row["side"]}
+            self.assertEqual(row["fights"], sum(mine.values()))
+            if row["fights"]:
+                self.assertAlmostEqual(row["wins"], mine.get(row["side"], 0) / row["fights"])
+        self.assertEqual(sum(row["fights"] for row in self.trials.records("first_downs")), sum(firsts.values()))
+
+    def left(self, fight: rl.Fight, side: str, until: float) -> float:
+        """Return the share of its health that a side has before a tick."""
+        units = {name: index for index, name in enumerate(self.sides) if self.sides[name] == side}
+        now = {name: int(fight.setup.opening.gauges[index, 0].now) for name, index in units.items()}
+        top = sum(now.values())
+        for row in self.ledgers[fight.number]:
+            if row["tick"] < until and row["unit"] in units:
+                if row["gauge"] == "health":
+                    now[row["unit"]] = round(row["balance"] * 1000)
+                elif row["verb"] == "down":
+                    now[row["unit"]] = 0
+        return sum(now.values()) / top
+
+    def test_the_course_of_the_fights(self) -> None:
+        rows = self.trials.records("course")
+        every = self.trials.run.slice_ticks
+        for at in (0, 3, 17, 32):
+            for side in ("watch", "fog"):
+                bands = sorted(math.ceil(100 * self.left(fight, side, at * every) - 1e-9) for fight in self.fights)
+                row = [row for row in rows if row["side"] == side][at]
+                self.assertAlmostEqual(100 * row["left_50"], bands[FIGHTS // 2 - 1])
+                self.assertAlmostEqual(100 * row["left_10"], bands[FIGHTS // 10 - 1])
+
+    def test_close_calls_and_notable_fights(self) -> None:
+        left = {fight.number: self.left(fight, fight.winner, math.inf) for fight in self.fights if fight.winner}
+        close = sum(share <= 0.1 for share in left.values())
+        self.assertEqual(sum(row["close"] for row in self.trials.records("margins")), close)
+        found = {row["fight"]: row for row in self.trials.records("notable")}
+        self.assertEqual(found["closest"]["number"], min(left, key=lambda number: left[number]))
+        self.assertEqual(found["most one-sided"]["number"], max(left, key=lambda number: left[number]))
+        self.assertEqual(found["longest"]["number"], max(left, key=lambda number: self.fights[number].ticks))
+        typical = self.fights[found["most typical"]["number"]]
+        wins = sorted(fight.ticks for fight in self.fights if fight.winner == typical.winner)
+        self.assertGreaterEqual(len(wins), FIGHTS / 2)
+        self.assertEqual(typical.ticks, wins[(len(wins) + 1) // 2 - 1])
+        self.assertAlmostEqual(found["closest"]["left"], min(left.values()))
+
+    def test_a_table_that_there_is_not(self) -> None:
+        with self.assertRaisesRegex(rl.InputError, "no table part\\n.*parts"):
+            self.trials.records("part")
 
 
 class Demo(unittest.TestCase):
@@ -76,18 +185,15 @@ class Demo(unittest.TestCase):
         self.assertTrue(0.3 < trials.rate("watch").estimate < 0.8, trials.finding())
 
 
-class SurvivorCases(unittest.TestCase):
+class SurvivorCases(Ambushes):
     def test_who_is_up_at_the_end_and_with_how_much(self) -> None:
-        book = rl.demo()
-        trials = rl.trials(book, "landing_ambush", FIGHTS, seed=13)
-        fights = [rl.fight(book, "landing_ambush", 13, number) for number in range(FIGHTS)]
-        for unit, row in enumerate(trials.survivor_records()):
-            up = [fight for fight in fights if fight.state.units[unit].up]
+        for unit, row in enumerate(self.trials.records("survivors")):
+            up = [fight for fight in self.fights if fight.state.units[unit].up]
             left = [fight.state.gauges[unit, 0].now / 1000 for fight in up]
             self.assertEqual(row["up"], len(up))
             if up:
-                self.assertAlmostEqual(row["left"], sum(left) / len(left))
-        self.assertEqual(len(trials.survivors()), len(trials.setup.units))
+                self.assertAlmostEqual(row["health_left"], sum(left) / len(left))
+        self.assertEqual(len(self.trials.frame("survivors")), len(self.trials.setup.units))
 
     def test_it_stops_when_it_is_precise_enough_and_the_seed_decides_when(self) -> None:
         book = rl.demo()

@@ -59,6 +59,23 @@ def amount(value: float, digits: int = 1) -> str:
     return "" if math.isnan(value) or value == 0 else f"{value:,.{digits}f}"
 
 
+def print_records(records: Sequence[dict[str, Any]]) -> None:
+    """Print records as they are, a row each, under the names of their columns."""
+    page = console()
+    columns = list(records[0]) if records else []
+    texts = {name for name in columns if any(isinstance(row[name], str) for row in records)}
+    table = ruled(*(name if name in texts else f">{name}" for name in columns))
+    for row in records:
+        table.add_row(*(_plainly(row.get(name)) for name in columns))
+    page.print(table) if records else page.print("There is nothing of this kind.")
+
+
+def _plainly(value: Any) -> str:
+    if isinstance(value, float):
+        return "" if math.isnan(value) else f"{value:,.4g}"
+    return f"{value:,}" if isinstance(value, int) else str(value or "")
+
+
 def write_records(records: Sequence[dict[str, Any]], path: Path) -> None:
     """Write records as CSV, JSON or Parquet, by the file's ending. Raises `InputError` with the remedy."""
     import pandas as pd

@@ -9,10 +9,12 @@ import click
 from .. import book as library
 from ..book import Book
 from ..study import Trials
+from ..study.course import CLOSE
+from ..study.trials import TABLES
 from . import options
 from .options import open_book
 from .progress import check_threads, with_progress
-from .tables import amount, console, ruled, told, write_records
+from .tables import amount, console, print_records, ruled, told, write_records
 
 
 @click.command("trials")
@@ -24,6 +26,7 @@ from .tables import amount, console, ruled, told, write_records
 )
 @options.seed
 @click.option("--threads", type=int, help="How many threads; all cores unless given. Changes only the time it takes.")
+@click.option("--table", type=click.Choice(list(TABLES)), help="Print this table in full; --out writes it.")
 @options.plot
 @options.out
 def command(
@@ -33,6 +36,7 @@ def command(
     precision: float | None,
     seed: int,
     threads: int | None,
+    table: str | None,
     plot: Path | None,
     out: Path | None,
 ) -> None:
@@ -41,12 +45,18 @@ def command(
     page = console()
     if trials.fights == 0:
         raise KeyboardInterrupt
-    print_trials(trials)
+    if table:
+        _print_head(trials)
+        print_records(trials.records(table))
+    else:
+        print_trials(trials)
+        _print_notable(trials, f"restless-ledger fight {rulebook} {encounter} --seed {seed} --number N")
+        page.print(f"{trials.finding()}. Every gauge of every fight reconciles.")
     if plot:
         trials.plot(plot)  # type: ignore[attr-defined]
     if out:
-        write_records(trials.deed_records(), out)
-    for line in [*told("Figure", [plot]), *told("Who did what", [out])]:
+        write_records(trials.records(table or "deeds"), out)
+    for line in [*told("Figure", [plot]), *told(f"The table of {table}" if table else "Who did what", [out])]:
         page.print(line)
 
 
@@ -61,14 +71,28 @@ def run_with_progress(book: Book, encounter: str, fights: int, seed: int, thread
     )
 
 
-def print_trials(trials: Trials, most: int = 40) -> None:
-    """Print the outcomes, and who did what on average."""
-    page, unit = console(), trials.setup.book.clock.unit
+def _print_head(trials: Trials) -> None:
+    page = console()
     page.print(f"[bold]{trials.setup.title}[/]: {trials.fights:,} fights, seed {trials.seed}")
     if not trials.complete:
         page.print(f"[red]Stopped early:[/] fights 0 to {trials.fights - 1:,} of the {trials.run.asked:,} asked for.")
+
+
+def print_trials(trials: Trials) -> None:
+    """Print the outcomes, how close they were, who did what on average, and who is left."""
+    page = console()
+    _print_head(trials)
+    _print_outcomes(trials)
+    _print_course(trials)
+    page.print()
+    _print_deeds(trials)
+    _print_survivors(trials)
+
+
+def _print_outcomes(trials: Trials) -> None:
+    page, unit = console(), trials.setup.book.clock.unit
     table = ruled("outcome", ">fights", ">share", ">95% interval", f">median {unit}", f">10% to 90% {unit}")
-    for row in trials.outcome_records():
+    for row in trials.records("outcomes"):
         span = f"{row['seconds_10']:.4g} to {row['seconds_90']:.4g}" if row["fights"] else ""
         median = f"{row['median_seconds']:.4g}" if row["fights"] else ""
         table.add_row(
@@ -80,43 +104,73 @@ def print_trials(trials: Trials, most: int = 40) -> None:
             span,
         )
     page.print(table)
-    for row in trials.outcome_records():
+    for row in trials.records("outcomes"):
         for way, words in (("held", "by holding the objective"), ("fled", "as the others fled")):
             if row[way]:
                 page.print(f"Of the wins of {row['outcome']}, {row[way]:,} {words}.")
-    page.print()
-    deeds = ruled("unit", "by", ">uses", ">accuracy", ">harm", ">heal", ">waste", wide="unit")
-    rows = [row for row in trials.deed_records() if row["is"] != "gauge"]
+
+
+def _print_course(trials: Trials) -> None:
+    """Print how close the wins were, and what the first loss decides where there is more than one to lose."""
+    page = console()
+    for row in trials.records("margins"):
+        if row["wins"]:
+            page.print(f"Wins of {row['side']}: {row['left_50']:.0%} left (median), {row['close_share']:.1%} of them "
+                       f"close calls ({CLOSE:.0%} or less).")  # fmt: skip
+    units = trials.setup.tables.units
+    sides = trials.setup.names.sides
+    lives = [sum(int(unit.lives) for unit in units if unit.side == side) for side in range(len(sides))]
+    if max(lives) > 1:
+        for row in trials.records("first_losses"):
+            if row["fights"]:
+                otherwise = f", else {row['otherwise']:.0%}" if row["otherwise"] >= 0 else ""
+                page.print(f"First loss: of {row['side']} in {row['share']:.1%} of the fights; then they win "
+                           f"{row['wins']:.0%}{otherwise}.")  # fmt: skip
+
+
+def _print_deeds(trials: Trials, most: int = 40) -> None:
+    page = console()
+    table = ruled("unit", "by", ">uses", ">accuracy", ">harm", ">heal", ">waste", ">downs", wide="unit")
+    rows = [row for row in trials.records("deeds") if row["is"] != "gauge" or row["downs"]]
     for row in rows[:most]:
         accuracy = f"{row['accuracy']:.0%}" if row["misses"] else ""
-        deeds.add_row(
+        table.add_row(
             row["unit"],
             row["cause"],
             amount(row["uses"]),
             accuracy,
-            amount(row["harm"]),
-            amount(row["heal"]),
-            amount(row["waste"]),
+            *(amount(row[name]) for name in ("harm", "heal", "waste")),
+            amount(row["downs"], 2),
         )
     page.print("Who did what, on average in a fight (amounts in points)")
-    page.print(deeds)
+    page.print(table)
     if len(rows) > most:
-        page.print(f"… and {len(rows) - most} rows more; all of them with --out FILE")
-    _print_survivors(trials)
-    page.print(f"{trials.finding()}. Every gauge of every fight reconciles.")
+        page.print(f"… and {len(rows) - most} rows more; all of them with --table deeds")
 
 
 def _print_survivors(trials: Trials, most: int = 12) -> None:
     """Print who is up at the end, and with how much left, where that is not simply who won."""
-    rows = trials.survivor_records()
+    rows, downing = trials.records("survivors"), trials.setup.book.downing_gauge
     if len(rows) < 3 or len(rows) > most:
         return
     page = console()
     page.print()
     table = ruled("up at the end", "side", ">share", ">95% interval", ">left", ">of its top", wide="up at the end")
     for row in rows:
-        left, share = (f"{row['left']:.1f}", f"{row['left_share']:.0%}") if row["up"] else ("", "")
+        left, share = (f"{row[f'{downing}_left']:.1f}", f"{row['left_share']:.0%}") if row["up"] else ("", "")
         table.add_row(
             row["unit"], row["side"], f"{row['share']:.1%}", f"{row['low']:.1%} to {row['high']:.1%}", left, share
         )
     page.print(table)
+
+
+def _print_notable(trials: Trials, command: str) -> None:
+    """Print which fights are worth looking at, and how."""
+    page, unit = console(), trials.setup.book.clock.unit
+    table = ruled("to look at", ">number N", "outcome", f">{unit}", ">winner has left")
+    for row in trials.records("notable"):
+        left = f"{row['left']:.1%}" if row["left"] >= 0 else ""
+        table.add_row(row["fight"], f"{row['number']}", row["outcome"], f"{row['seconds']:.4g}", left)
+    page.print()
+    page.print(table)
+    page.print(f"{command}  replays one.\n")

@@ -37,6 +37,11 @@ side and this, times the number of sides."""
 SOUND, NOT_FINITE, TOO_LARGE, OUT_OF_BALANCE = 0, 1, 2, 3
 """Faults that stop a fight."""
 
+NOBODY, SEVERAL = -1, -2
+"""Who went down first, where it is no one unit."""
+SLICES, BANDS = 33, 101
+"""How many times a watched fight's course is looked at, and the shares, in hundredths, that are told apart."""
+
 LANDS, PART, CRIT, SPREAD, TARGET, INITIATIVE, OPENING, SLIP = range(8)
 PURPOSES = 8
 """What a draw is for; a part of its address."""

@@ -28,6 +28,8 @@ CLOCK = fields(
     shots="i8", launches="i8",  # projectiles in the air, and launched so far
     shot_at="i8", supply_at="i8",  # when the next arrives, or lies there
     returning="i8",  # how many are down with a life left
+    first_down="i8", first_down_at="i8",  # who went down first, NOBODY or SEVERAL; and when
+    slice="i8", slice_at="i8",  # how many slices of the fight's course are counted, and when the next is due
     holder="i8", held_since="i8",  # the side that is alone at the objective (-1: none), counted up to this tick
     key="u8",  # of this fight's draws
 )  # fmt: skip
@@ -49,11 +51,12 @@ UNIT_STATE = fields(
     fetch="i8", flees="i8", fled="i8", away="i8",  # fetch: the spot of a supply; away: its dash leads away
     checkpoint="i8", pusher="i8", fall_entry="i8", drop="f8",
     x="f8", y="f8", push_x="f8", push_y="f8",
+    hurt_by="i8", hurt_with="i8",  # the source and the cause of what took something off the gauge that downs, last
 )  # fmt: skip
 GAUGE_STATE = fields(held="i8", now="i8", top="i8", opened="i8", booked="i8", refill_at="i8")
 BUFF_STATE = fields(
     on="i8", ends_at="i8", beats_at="i8", source="i8", entry="i8", began="i8", count="i8", strength="f8",
-    meter="f8", meter_at="i8",
+    meter="f8", meter_at="i8", since="i8",
 )  # fmt: skip
 PART_STATE = fields(gone="i8", worn="i8", now="i8", top="i8", opened="i8", booked="i8")
 KNOWN_STATE = fields(
@@ -85,8 +88,17 @@ ENDS = fields(
     up="i8",  # in how many fights a unit was up at the end
     left="i8",  # what its gauge that downs then held, summed over those fights
 )
+TAKEN = fields(hits="i8", booked="i8")  # booked: what was taken off all gauges, or healed
+BORNE = fields(times="i8", ticks="i8")  # how often a buff began on a unit, and for how long it was on in all
+RESULT = fields(
+    outcome="i8",
+    ticks="i8",
+    first="i8",  # the unit that went down first; NOBODY, or SEVERAL where two sides lost one on the same tick
+    left="f8",  # the share that the winner's units have left of the gauge that downs; NaN where nobody wins
+)
 RUN = fields(
     versions="i8", recording="i8",
+    slice_ticks="i8",  # above 0: the fights are watched, and their course is counted every so many ticks
     even="i8",  # 1: luck is set aside, and every draw comes out in the middle
 )  # fmt: skip
 ENTRY = fields(
@@ -134,12 +146,22 @@ class State(Block):
         "stack": (FLOAT, "depth"),
         "turn": (WHOLE, "unit"),  # this tick's order
         "tally": (TALLY, "unit cause"),
-        "ends": (ENDS, "unit"),  # of all fights since it was last cleared
+        "ends": (ENDS, "unit"),  # these and all that follows to the entries: of all fights since it was last cleared
+        "left": (WHOLE, "watched gauge"),  # what each gauge of those up at the end held, summed
+        "by_kind": (TAKEN, "watched kind"),  # what each unit's hits of a kind did
+        "by_part": (TAKEN, "watched_part"),  # what was done to each part
+        "borne": (BORNE, "watched buff"),
+        "felled": (WHOLE, "watched unit"),  # how often one took another down
+        "finished": (WHOLE, "watched cause"),  # how often somebody went down by a cause of one's own
+        "course": (WHOLE, "side slice band"),  # in how many fights a side had so much left at a time
         "entries": (ENTRY, "entry"),
         "paths": (PATH, "step"),  # where units have come to, step by step
         "kept": (FLOAT, "page slot"),  # pages kept for explanations
     }
 
+
+ADDED_UP = ("tally", "ends", "left", "by_kind", "by_part", "borne", "felled", "finished", "course")
+"""The members of a state that go on from fight to fight; those after `ends` only where the fights are watched."""
 
 PLAIN: dict[str, dict[str, int]] = {
     "rules": {"judged": 1, "downs_at_once": 0, "reacts": 0, "follows": 0, "kept_off": 0, "earns": 0, "opens_drawn": 0,

@@ -6,17 +6,17 @@ import numpy as np
 
 from .codes import ASK_DRAW, ASK_EVALUATE, ASK_FIGHTS, ASK_OPEN, ASK_POKE, ASK_RECONCILE, ASK_UNTIL
 from .compiled import announce_compile
-from .layout import PlainState, PlainTables, State, Tables
+from .layout import RESULT, PlainState, PlainTables, State, Tables
 
-NOBODY = np.empty(0, np.int64)
+NO_RESULTS = np.recarray(0, RESULT)
 
 
 def _ask(tables: Tables, opening: State, state: State, ask: int, first: int = 0, second: int = 0, third: int = 0,
-         amount: float = 0.0, outcomes: np.ndarray = NOBODY, ticks: np.ndarray = NOBODY) -> float:  # fmt: skip
+         amount: float = 0.0, results: np.ndarray = NO_RESULTS) -> float:  # fmt: skip
     from .kernel.enter import enter
 
     with np.errstate(all="ignore"):
-        return enter(tables, opening, state, ask, first, second, third, amount, outcomes, ticks)
+        return enter(tables, opening, state, ask, first, second, third, amount, results)
 
 
 def open_units(tables: Tables, state: State) -> None:
@@ -25,11 +25,10 @@ def open_units(tables: Tables, state: State) -> None:
     _ask(tables, state, state, ASK_OPEN)
 
 
-def run_fights(tables: Tables, opening: State, state: State, seed: int, first: int, outcomes: np.ndarray,
-               ticks: np.ndarray) -> int:  # fmt: skip
-    """Fight as many fights as `outcomes` and `ticks` (shape (fights,)) have room for, from number `first` on.
+def run_fights(tables: Tables, opening: State, state: State, seed: int, first: int, results: np.ndarray) -> int:
+    """Fight as many fights as `results` (RESULT, of shape (fights,)) has room for, from number `first` on.
 
-    Fills both; returns how many ended soundly: fewer only at a fault, told in the clock.
+    Fills it; returns how many ended soundly: fewer only at a fault, told in the clock.
     """
     if not state.run[0].recording and PlainTables.fit(tables):
         from .kernel.enter import enter_plain
@@ -37,8 +36,8 @@ def run_fights(tables: Tables, opening: State, state: State, seed: int, first: i
         announce_compile("enter_plain")
         blocks = tables.seen_as(PlainTables), opening.seen_as(PlainState), state.seen_as(PlainState)
         with np.errstate(all="ignore"):
-            return int(enter_plain(*blocks, seed, first, len(outcomes), outcomes, ticks))
-    return int(_ask(tables, opening, state, ASK_FIGHTS, seed, first, len(outcomes), 0.0, outcomes, ticks))
+            return int(enter_plain(*blocks, seed, first, len(results), results))
+    return int(_ask(tables, opening, state, ASK_FIGHTS, seed, first, len(results), 0.0, results))
 
 
 def play_until(tables: Tables, state: State, until: int) -> None:

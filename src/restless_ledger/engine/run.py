@@ -2,69 +2,29 @@
 
 from __future__ import annotations
 
+import math
 import os
 import time
-from collections import Counter
 from collections.abc import Callable, Iterable, Iterator, Sequence
-from dataclasses import dataclass, field
 
 import numpy as np
 
 from ..rulebook import InputError
 from .chunks import in_order
-from .codes import MUTUAL, THOUSAND, WAYS_TO_WIN
-from .layout import ENDS, TALLY, State
+from .codes import SLICES, THOUSAND
+from .layout import RESULT, State
 from .machine import run_fights
 from .setup import Setup
+from .totals import Chunk, Run, clear
 
 LARGEST_SEED = (1 << 63) - 1
 MOST_FIGHTS = 1 << 40
 MOST_THREADS = 64
 CHUNK_SECONDS = 0.1
 FIRST_ENTRIES = 4096
+PILOT = 64
+"""Fights by which it is decided how often the course of all of them is looked at."""
 Progress = Callable[[int, int], None]
-
-
-@dataclass(frozen=True)
-class Chunk:
-    """Fights with consecutive numbers: each one's outcome and ticks, of shape (fights,), and their totals."""
-
-    outcomes: np.ndarray
-    ticks: np.ndarray
-    tally: np.ndarray
-    """TALLY[unit, cause]."""
-    ends: np.ndarray
-    """ENDS[unit]."""
-
-
-@dataclass
-class Run:
-    """What many fights came to, as totals that take the same room for ten fights or ten million.
-
-    `counts` maps (outcome, ticks) to the number of fights that ended so; `tally` is TALLY[unit, cause], `ends`
-    is ENDS[unit].
-    """
-
-    setup: Setup
-    seed: int
-    asked: int
-    done: int = 0
-    counts: Counter[tuple[int, int]] = field(default_factory=Counter)
-    tally: dict[str, np.ndarray] = field(default_factory=dict)
-    ends: dict[str, np.ndarray] = field(default_factory=dict)
-
-    def add(self, chunk: Chunk) -> None:
-        """Add a chunk's results."""
-        outcomes, ticks = chunk.outcomes, chunk.ticks
-        ways = len(self.setup.names.sides) * len(WAYS_TO_WIN) - MUTUAL
-        keys, times = np.unique(ticks * ways + outcomes - MUTUAL, return_counts=True)
-        for key, count in zip(keys.tolist(), times.tolist(), strict=True):
-            self.counts[key % ways + MUTUAL, key // ways] += count
-        for into, part in ((self.tally, chunk.tally), (self.ends, chunk.ends)):
-            for name in part.dtype.names or ():
-                # Python's own integers: the sums of very many very large fights outgrow 64 bits
-                into[name] = into.get(name, 0) + part[name].astype(object)
-        self.done += len(outcomes)
 
 
 def check_seed(seed: int) -> int:
@@ -101,10 +61,10 @@ def fight_from(setup: Setup, opening: State, state: State, seed: int, number: in
 
     Modifies the state, which holds the fight's end; nothing is checked that `fight_once` would check.
     """
-    outcomes, ticks = np.empty(1, np.int64), np.empty(1, np.int64)
-    run_fights(setup.tables, opening, state, seed, number, outcomes, ticks)
+    results = np.recarray(1, RESULT)
+    run_fights(setup.tables, opening, state, seed, number, results)
     setup.raise_fault(state)
-    return int(outcomes[0]), int(ticks[0])
+    return int(results[0].outcome), int(results[0].ticks)
 
 
 def open_with(setup: Setup, opening: State, unit: int, gauge: int, amount: int) -> None:
@@ -116,8 +76,11 @@ def open_with(setup: Setup, opening: State, unit: int, gauge: int, amount: int) 
 
 
 def fight_many(setup: Setup, fights: int, seed: int, threads: int | None = None, chunk: int | None = None,
-               progress: Progress | None = None) -> Run:  # fmt: skip
+               progress: Progress | None = None, watch: bool = False) -> Run:  # fmt: skip
     """Fight fights 0 to `fights - 1`. Threads and chunk size change nothing but the time it takes.
+
+    With `watch` it is counted too what each kind of hit did to whom, who took whom down, what was borne for how long,
+    and how the fights went on; that costs about a tenth more time.
 
     `progress` is called with (done, asked) between chunks. At Ctrl-C the fights done so far, from number 0 on
     without a gap, are what is returned. Raises `FightFault` at the first fight that can't be carried on.
@@ -125,22 +88,23 @@ def fight_many(setup: Setup, fights: int, seed: int, threads: int | None = None,
     check_seed(seed)
     if not 1 <= fights <= MOST_FIGHTS:
         raise InputError(f"fights: ask for at least 1 fight\n    got: {fights}")
-    run = Run(setup, seed, fights)
+    run = Run(setup, seed, fights, slice_ticks(setup, seed, fights) if watch else 0)
 
     def report() -> None:
         if progress:
             progress(run.done, run.asked)
 
-    _fight_chunks(setup, seed, _chunks(setup, seed, fights, chunk), threads, run.add, report)
+    _fight_chunks(setup, seed, _chunks(setup, seed, fights, chunk), threads, run.add, report, run.slice_ticks)
     return run
 
 
 def fight_until(setup: Setup, stages: Sequence[int], seed: int, enough: Callable[[Run], bool],
-                threads: int | None = None, progress: Progress | None = None) -> Run:  # fmt: skip
+                threads: int | None = None, progress: Progress | None = None,
+                watch: bool = False) -> Run:  # fmt: skip
     """Fight on from stage to stage, each a number of fights in all, until what was fought is enough or the last stage
     is done. So the seed alone decides how many are fought. At Ctrl-C as `fight_many`."""
     check_seed(seed)
-    run = Run(setup, seed, stages[-1])
+    run = Run(setup, seed, stages[-1], slice_ticks(setup, seed, stages[-1]) if watch else 0)
 
     def report() -> None:
         if progress:
@@ -149,7 +113,7 @@ def fight_until(setup: Setup, stages: Sequence[int], seed: int, enough: Callable
     for stage in stages:
         size = max(1, min(1 << 16, -(-(stage - run.done) // (4 * (threads or usual_threads())))))
         chunks = [(at, min(size, stage - at)) for at in range(run.done, stage, size)]
-        _fight_chunks(setup, seed, chunks, threads, run.add, report)
+        _fight_chunks(setup, seed, chunks, threads, run.add, report, run.slice_ticks)
         if run.done < stage:
             return run
         if enough(run):
@@ -172,11 +136,18 @@ def fight_more(setup: Setup, seed: int, first: int, count: int, size: int, threa
     return found
 
 
+def slice_ticks(setup: Setup, seed: int, fights: int) -> int:
+    """Return every how many ticks the course of fights is looked at: so that 95 of 100 of the first few end in time."""
+    ticks = _run_chunk(setup, setup.new_state(), seed, 0, min(fights, PILOT))["ticks"]
+    return max(1, math.ceil(float(np.quantile(ticks, 0.95)) / (SLICES - 1)))
+
+
 def _fight_chunks(setup: Setup, seed: int, chunks: Iterable[tuple[int, int]], threads: int | None,
-                  collect: Callable[[Chunk], None], report: Callable[[], None]) -> None:  # fmt: skip
+                  collect: Callable[[Chunk], None], report: Callable[[], None],
+                  slice_ticks: int = 0) -> None:  # fmt: skip
     """Fight chunks, each (first, count), on threads, and collect them in their order."""
     threads = threads or usual_threads()
-    states = [setup.new_state() for _ in range(threads)]
+    states = [setup.new_state(0, slice_ticks) for _ in range(threads)]
 
     def work(first: int, count: int) -> Chunk:
         return _work(setup, states, seed, first, count)
@@ -204,16 +175,15 @@ def _work(setup: Setup, states: list[State], seed: int, first: int, count: int) 
     """Run one chunk on a state that no other thread is using."""
     state = states.pop()
     try:
-        state.tally[:] = np.zeros((), TALLY)
-        state.ends[:] = np.zeros((), ENDS)
-        outcomes, ticks = _run_chunk(setup, state, seed, first, count)
+        clear(state)
+        results = _run_chunk(setup, state, seed, first, count)
         setup.raise_fault(state)
-        return Chunk(outcomes, ticks, state.tally.copy(), state.ends.copy())
+        return Chunk.of(first, results, state)
     finally:
         states.append(state)
 
 
-def _run_chunk(setup: Setup, state: State, seed: int, first: int, count: int) -> tuple[np.ndarray, np.ndarray]:
-    outcomes, ticks = np.empty(count, np.int64), np.empty(count, np.int64)
-    run_fights(setup.tables, setup.opening, state, seed, first, outcomes, ticks)
-    return outcomes, ticks
+def _run_chunk(setup: Setup, state: State, seed: int, first: int, count: int) -> np.ndarray:
+    results = np.recarray(count, RESULT)
+    run_fights(setup.tables, setup.opening, state, seed, first, results)
+    return results

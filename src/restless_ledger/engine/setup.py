@@ -15,7 +15,18 @@ from ..rulebook import InputError, Rulebook
 from ..rulebook.encounters import Encounter
 from ..rulebook.problems import dotted
 from ..sheet.build import stat_base
-from .codes import FAULT_ROW, LARGEST, MEETING_ROW, MOST_SHOTS, NEVER, NOT_FINITE, OUT_OF_BALANCE, SOUND
+from .codes import (
+    BANDS,
+    FAULT_ROW,
+    LARGEST,
+    MEETING_ROW,
+    MOST_SHOTS,
+    NEVER,
+    NOT_FINITE,
+    OUT_OF_BALANCE,
+    SLICES,
+    SOUND,
+)
 from .layout import State, Tables, allocate
 from .linebook import Line
 from .machine import open_units
@@ -41,8 +52,11 @@ class Setup:
     limit: int
     encounter: Encounter | None = None
 
-    def new_state(self, entries: int = 0) -> State:
-        """Return a state of its own, with room for so many entries (none: nothing is recorded)."""
+    def new_state(self, entries: int = 0, slice_ticks: int = 0) -> State:
+        """Return a state of its own, with room for so many entries (none: nothing is recorded).
+
+        With `slice_ticks` its fights are watched, and their course is counted every so many ticks.
+        """
         names = self.names
         meeting = max((max(line.slots.values(), default=0) + 1 for line in self.lines), default=1)
         depth = max((line.program.stack for line in self.lines), default=1)
@@ -63,8 +77,13 @@ class Setup:
             entry=entries,
             page=2 * entries,
             step=16 * entries if self.tables.rules[0].placed else 0,
+            watched=len(names.units) if slice_ticks else 0,
+            watched_part=len(self.tables.parts) if slice_ticks else 0,
+            slice=SLICES if slice_ticks else 0,
+            band=BANDS,
         )
         state.run[0].recording = int(entries > 0)
+        state.run[0].slice_ticks = slice_ticks
         state.meetings.taker[:] = -1
         state.run[0].versions = len(names.units)  # opened units have used up as many
         return state

@@ -20,10 +20,13 @@ MOST_BINS = 60
 
 
 def draw_trials(trials: Trials) -> Figure:
-    """Draw the distribution of the fights' length by outcome, and each outcome's share with its 95% interval."""
+    """Draw the distribution of the fights' length by outcome, what sides have left over time, and the share of each
+    outcome with its 95% interval."""
     shown = [name for name in trials.outcomes if trials.ticks[name] or name in trials.setup.names.sides]
-    figure, (top, low) = new_figure([5.2, 0.6 + 0.42 * len(shown)], trials.finding(), _subtitle(trials))
+    heights = [2.9, 2.3, 0.5 + 0.3 * len(shown)]
+    figure, (top, middle, low) = new_figure(heights, trials.finding(), _subtitle(trials))
     _draw_lengths(trials, top, shown)
+    _draw_course(trials, middle)
     _draw_rates(trials, low, shown)
     return figure
 
@@ -83,6 +86,7 @@ def _draw_lengths(trials: Trials, panel: Axes, shown: list[str]) -> None:
             label=name,
         )
         below = below + share
+    panel.set_ylim(0, 108 * float(below.max()) / 100)
     panel.set_ylabel("share of all fights, %")
     panel.set_xlabel(f"length of the fight, {'rounds' if clock.rounds else 'seconds'}, by who wins")
     median = trials.seconds(0.5)
@@ -102,7 +106,36 @@ def _draw_lengths(trials: Trials, panel: Axes, shown: list[str]) -> None:
     longer = {tick: count for name in shown for tick, count in trials.ticks[name].items() if tick > last}
     if longer:
         said = f"{sum(longer.values()):,} longer, up to {clock.seconds(max(longer)):.4g} {clock.unit} →"
-        panel.annotate(said, (0.995, 0.8), xycoords="axes fraction", ha="right", va="top", fontsize=9.5, color=INK)
+        panel.annotate(
+            said,
+            (0.995, 0.9 - 0.1 * len(shown)),
+            xycoords="axes fraction",
+            ha="right",
+            va="top",
+            fontsize=9.5,
+            color=INK,
+        )
+    panel.legend(frameon=False, fontsize=10, labelcolor=INK, loc="upper right")
+
+
+def _draw_course(trials: Trials, panel: Axes) -> None:
+    """Draw what share each side has left over time: the median, and the half of all fights around it."""
+    rows = trials.records("course")
+    for side, name in enumerate(trials.setup.names.sides):
+        mine, colour = [row for row in rows if row["side"] == name], _colour(trials, name)
+        seconds = [row["seconds"] for row in mine]
+        low, middle, high = ([100 * row[f"left_{share}"] for row in mine] for share in (25, 50, 75))
+        panel.fill_between(
+            seconds, low, high, color=colour, alpha=0.22, linewidth=0, hatch=HATCHES[side % len(HATCHES)]
+        )
+        panel.plot(seconds, middle, color=colour, linewidth=1.8, marker=MARKERS[side % len(MARKERS)], markevery=4,
+                   markersize=5, label=name)  # fmt: skip
+    panel.set_xlim(0, None)
+    panel.set_ylim(0, 100)
+    gauge = trials.setup.book.downing_gauge
+    panel.set_ylabel(f"{gauge} left, %")
+    unit = "rounds" if trials.setup.book.clock.rounds else "seconds"
+    panel.set_xlabel(f"{unit} into the fight: median, and the middle half of all fights")
     panel.legend(frameon=False, fontsize=10, labelcolor=INK, loc="upper right")
 
 

@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import cached_property
 from typing import TYPE_CHECKING, Any
 
 from ..engine import Run, Setup, fight_many, fight_until
 from ..engine.codes import MUTUAL, TIME_OUT, WAYS_TO_WIN
-from ..engine.layout import TALLY
 from ..engine.run import Progress
-from ..ledger.points import points
 from ..rulebook import InputError
+from ..rulebook.problems import nearest
+from . import course, deeds
 from .intervals import Quantile, Rate, quantile, wilson
 from .sequential import looks
 
@@ -39,7 +40,7 @@ class Trials:
         progress: Progress | None = None,
     ) -> Trials:
         """Fight fights 0 to `fights - 1` of a seed. At Ctrl-C the trials hold what was done by then."""
-        return cls(fight_many(setup, fights, seed, threads, chunk, progress))
+        return cls(fight_many(setup, fights, seed, threads, chunk, progress, watch=True))
 
     @classmethod
     def play_until(cls, setup: Setup, precision: float, most: int, seed: int, threads: int | None = None,
@@ -58,7 +59,7 @@ class Trials:
             rates = [found.rate(name) for name in found.outcomes]
             return all(rate.high - rate.low <= 2 * precision for rate in rates)
 
-        return cls(fight_until(setup, looks(most, FIRST_FIGHTS), seed, enough, threads, progress))
+        return cls(fight_until(setup, looks(most, FIRST_FIGHTS), seed, enough, threads, progress, watch=True))
 
     @property
     def fights(self) -> int:
@@ -136,64 +137,24 @@ class Trials:
             )
         return rows
 
-    def deed_records(self) -> list[dict[str, Any]]:
-        """Return one record for each unit and ability, buff or refill of its: figures are means per fight.
+    def side_of(self, unit: int) -> str:
+        return self.setup.names.sides[self.setup.units[unit].side]
 
-        `harm` and `heal` are what was booked, `spent` what was paid, `waste` what the gauges could not take, all in
-        points. The accuracy of what never asks for a roll is NaN.
-        """
-        rows = []
-        for unit, name in enumerate(self.setup.names.units):
-            for cause, cause_name in enumerate(self.setup.names.causes):
-                total = {field: int(self.run.tally[field][unit, cause]) for field in TALLY.names or ()}
-                if any(total.values()):
-                    rows.append(
-                        {
-                            "unit": name,
-                            "side": self.setup.names.sides[self.setup.units[unit].side],
-                            "cause": cause_name,
-                            "is": self.setup.names.cause_kind(cause),
-                            **self._means(total),
-                        }
-                    )
-        return rows
-
-    def survivor_records(self) -> list[dict[str, Any]]:
-        """Return one record for each unit: in what share of the fights it was up at the end, with its 95% interval, and
-        how much of the gauge that downs it then had, on average of those, in points and as a share of its top."""
-        rows, downing = [], self.setup.book.downing_gauge or ""
-        for unit, name in enumerate(self.setup.names.units):
-            up, left = int(self.run.ends["up"][unit]), int(self.run.ends["left"][unit])
-            rate, top = wilson(up, self.fights), self.setup.units[unit].sheet.gauges[downing].top
-            mean = points(left) / up if up else float("nan")
-            rows.append({"unit": name, "side": self.setup.names.sides[self.setup.units[unit].side], "up": up,
-                         "share": rate.estimate, "low": rate.low, "high": rate.high, "left": mean,
-                         "left_share": mean / top})  # fmt: skip
-        return rows
-
-    def survivors(self) -> pd.DataFrame:
-        """Return `survivor_records` as a DataFrame."""
-        import pandas as pd
-
-        return pd.DataFrame.from_records(self.survivor_records())
-
-    def _means(self, total: dict[str, int]) -> dict[str, float]:
-        fights, tries = max(self.fights, 1), total["hits"] + total["misses"]
-        counts = {name: total[name] / fights for name in ("uses", "hits", "misses", "criticals")}
-        amounts = {name: points(total[name]) / fights for name in ("harm", "heal", "spent", "waste")}
-        return {**counts, "accuracy": total["hits"] / tries if tries else float("nan"), **amounts}
+    def records(self, table: str = "deeds") -> list[dict[str, Any]]:
+        """Return one of `TABLES`, a record a row. Raises `InputError` on an unknown name."""
+        if table not in TABLES:
+            raise InputError(f"trials: there is no table {table}\n    {nearest(table, TABLES)}")
+        return TABLES[table](self) if self.fights or table == "outcomes" else []
 
     def summary(self) -> pd.DataFrame:
-        """Return `outcome_records` as a DataFrame."""
+        """Return the table of outcomes as a DataFrame."""
+        return self.frame("outcomes")
+
+    def frame(self, table: str = "deeds") -> pd.DataFrame:
+        """Return one of `TABLES` as a DataFrame: who did what, unless another is named."""
         import pandas as pd
 
-        return pd.DataFrame.from_records(self.outcome_records())
-
-    def frame(self) -> pd.DataFrame:
-        """Return `deed_records` as a DataFrame."""
-        import pandas as pd
-
-        return pd.DataFrame.from_records(self.deed_records())
+        return pd.DataFrame.from_records(self.records(table))
 
     def finding(self) -> str:
         """Say in a sentence what the trials show."""
@@ -208,3 +169,12 @@ class Trials:
         if any(rate.high >= best.low for rate in others):
             return f"No side is shown to be ahead in {self.fights:,} fights; {length}"
         return f"{name[:1].upper()}{name[1:]} ahead with {best} of the fights; {length}"
+
+
+TABLES: dict[str, Callable[[Trials], list[dict[str, Any]]]] = {
+    "outcomes": Trials.outcome_records, "lengths": course.lengths, "margins": course.margins, "deeds": deeds.deeds,
+    "kinds": deeds.kinds, "parts": deeds.parts, "buffs": deeds.buffs, "downs": deeds.downs,
+    "survivors": deeds.survivors, "first_losses": course.first_losses, "first_downs": course.first_downs,
+    "course": course.course, "notable": course.notable,
+}  # fmt: skip
+"""What trials can tell, by name."""

@@ -7,7 +7,7 @@ import math
 from ..codes import EARN, HARM, LARGEST, THOUSAND, TOO_LARGE
 from ..compiled import kernel
 from ..layout import State, Tables
-from .entries import write_entry
+from .entries import last_entry, write_entry
 from .lines import report_fault
 
 
@@ -46,6 +46,15 @@ def note_total(state: State, verb: int, asked: int, booked: int, cause: int, sou
 
 
 @kernel
+def note_hurt(state: State, unit: int, source: int, cause: int, entry: int) -> None:
+    """Remember what last took something off the gauge that downs, or dooms its unit: it takes down whom it fells."""
+    me = state.units[unit]
+    me.hurt_by = source
+    me.hurt_with = cause
+    me.harm_entry = entry
+
+
+@kernel
 def book_change(tables: Tables, state: State, unit: int, gauge: int, asked: int, verb: int, cause: int,
                 source: int, parent: int) -> int:  # fmt: skip
     """Book as much of a change as the gauge can take, from zero to its top; return what was booked.
@@ -64,4 +73,6 @@ def book_change(tables: Tables, state: State, unit: int, gauge: int, asked: int,
         state.clock[0].fallen = 1
     if state.run[0].recording:
         write_entry(state, unit, gauge, asked, booked, verb, cause, source, parent)
+    if booked < 0 and gauge == tables.rules[0].downing:
+        note_hurt(state, unit, source, cause, last_entry(state))
     return booked

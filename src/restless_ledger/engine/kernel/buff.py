@@ -21,6 +21,7 @@ from .due import note_next_end
 from .entries import note_amount, write_event
 from .reaction import trigger
 from .restat import buff_scale, restat, restat_all
+from .watch import count_borne
 
 
 @kernel_apart
@@ -62,6 +63,7 @@ def begin_buff(tables: Tables, state: State, source: int, unit: int, buff: int, 
     row.ends_at = tick + table.lasts
     state.run[0].versions += 1
     row.began = state.run[0].versions
+    row.since = tick
     row.beats_at = tick + table.every if table.every > 0 else NEVER
     row.entry = write_event(state, unit, BEGIN, tables.rules[0].first_buff_cause + buff, source, parent)
     note_amount(state, row.entry, buff_scale(state, unit, buff))
@@ -129,6 +131,7 @@ def end_all_buffs(tables: Tables, state: State, unit: int, parent: int) -> None:
         row = state.buffs[unit, buff]
         if row.on and tables.buffs[buff].outlasts == 0:
             row.on = 0
+            count_borne(state, unit, buff)
             write_event(state, unit, END, tables.rules[0].first_buff_cause + buff, row.source, parent)
             ended = 1
         row.meter = 0.0
@@ -141,6 +144,7 @@ def end_buff(tables: Tables, state: State, unit: int, buff: int, parent: int) ->
     """Take one buff off."""
     row = state.buffs[unit, buff]
     row.on = 0
+    count_borne(state, unit, buff)
     entry = write_event(state, unit, END, tables.rules[0].first_buff_cause + buff, row.source, parent)
     restat(tables, state, unit, buff, entry)
 

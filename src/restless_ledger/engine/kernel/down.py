@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from ..codes import AWAY, DOWN, FALLING, NEVER, ON_GOING_DOWN, ON_THE_FLOOR, SCRIPT
+from ..codes import AWAY, DOWN, FALLING, NEVER, ON_GOING_DOWN, ON_THE_FLOOR
 from ..compiled import kernel, kernel_seldom
 from ..layout import State, Tables
 from .buff import end_all_buffs
 from .entries import note_amount, write_event
 from .reaction import trigger
+from .watch import count_down
 
 
 @kernel
@@ -28,10 +29,8 @@ def is_finished(tables: Tables, state: State, unit: int) -> bool:
 def go_down(tables: Tables, state: State, unit: int) -> None:
     """Take a unit down: what it winds up is broken off, its buffs end, nothing is due to it but a return."""
     me = state.units[unit]
-    parent = me.harm_entry
-    cause = state.entries[parent].cause if 0 <= parent < state.entries.shape[0] else SCRIPT
-    source = state.entries[parent].source if 0 <= parent < state.entries.shape[0] else unit
-    entry = write_event(state, unit, DOWN, cause, source, parent)
+    entry = write_event(state, unit, DOWN, me.hurt_with, me.hurt_by, me.harm_entry)
+    count_down(tables, state, unit)
     trigger(tables, state, ON_GOING_DOWN, unit, me.attacker, 0, entry, -1)
     me.up = 0
     me.doomed = 0

@@ -7,6 +7,7 @@ import math
 from ..codes import FALL, FALLING, LEDGE, NEVER, OVER_EDGE, PIT, PIT_EDGE
 from ..compiled import kernel, kernel_apart
 from ..layout import State, Tables
+from .booking import note_hurt
 from .entries import note_amount, write_event
 
 
@@ -58,7 +59,7 @@ def go_over(tables: Tables, state: State, unit: int, edge: int, drop: float) -> 
     me.where = FALLING
     if edge == PIT_EDGE:
         me.doomed = 1
-        me.harm_entry = me.fall_entry
+        note_hurt(state, unit, source, PIT, me.fall_entry)
         state.clock[0].fallen = 1
         return
     me.drop = drop

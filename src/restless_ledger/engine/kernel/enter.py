@@ -17,12 +17,12 @@ from .script import poke
 
 @kernel_program
 def enter(tables: Tables, opening: State, state: State, ask: int, first: int, second: int, third: int, amount: float,
-          outcomes: np.ndarray, ticks: np.ndarray) -> float:  # fmt: skip
+          results: np.ndarray) -> float:  # fmt: skip
     """Carry out what is asked for. See `engine/machine.py` for what the numbers mean to each."""
     if ask == ASK_OPEN:
         open_units(tables, state)
     elif ask == ASK_FIGHTS:
-        return np.float64(run_fights(tables, opening, state, first, second, third, outcomes, ticks))
+        return np.float64(run_fights(tables, opening, state, first, second, third, results))
     elif ask == ASK_UNTIL:
         play_until(tables, state, first)
     elif ask == ASK_POKE:
@@ -39,6 +39,6 @@ def enter(tables: Tables, opening: State, state: State, ask: int, first: int, se
 
 @kernel_program
 def enter_plain(tables: PlainTables, opening: PlainState, state: PlainState, seed: int, first: int, count: int,
-                outcomes: np.ndarray, ticks: np.ndarray) -> int:  # fmt: skip
+                results: np.ndarray) -> int:  # fmt: skip
     """Fight plain fights: the same rules, compiled once more without what such fights have none of."""
-    return run_fights(tables, opening, state, seed, first, count, outcomes, ticks)
+    return run_fights(tables, opening, state, seed, first, count, results)

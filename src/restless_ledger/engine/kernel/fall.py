@@ -9,7 +9,7 @@ from ..compiled import kernel_apart
 from ..layout import State, Tables
 from .booking import thousandths
 from .down import go_down_at_once
-from .entries import explain_entry, keep_page, last_entry, note_amount, write_event
+from .entries import explain_entry, keep_page, note_amount, write_event
 from .fronts import book_harm
 from .lines import read_line
 from .strike import note_harm
@@ -57,5 +57,4 @@ def end_fall(tables: Tables, state: State, unit: int) -> None:
         booked = book_harm(tables, state, unit, tables.rules[0].downing, asked, FALL, source, entry)
         explain_entry(state, place.damage, page)
         note_harm(state, unit, source, booked)
-        me.harm_entry = last_entry(state)
         go_down_at_once(tables, state, unit)

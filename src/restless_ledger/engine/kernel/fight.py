@@ -23,6 +23,7 @@ from .respawn import return_due
 from .settle import settle
 from .shot import arrive_shots, note_next_shot
 from .supply import lay_out, take
+from .watch import count_course, count_end, side_left
 
 MOST_ACTIONS = 100
 """How often at most anybody acts in one round."""
@@ -170,14 +171,16 @@ def play_until(tables: Tables, state: State, until: int) -> None:
         if due > until:
             clock.tick = until
             return
+        if state.run[0].slice_ticks > 0 and clock.slice_at <= due:
+            count_course(tables, state, due)
         clock.tick = due
         play_tick(tables, state)
 
 
 @kernel_apart
 def run_fights(tables: Tables, opening: State, state: State, seed: int, first: int, count: int,
-               outcomes: np.ndarray, ticks: np.ndarray) -> int:  # fmt: skip
-    """Fight fights `first` to `first + count - 1`; fill `outcomes` and `ticks` (each of shape (count,)).
+               results: np.ndarray) -> int:  # fmt: skip
+    """Fight fights `first` to `first + count - 1`; fill `results` (RESULT, of shape (count,)).
 
     `opening` is an opened state, which is copied. Modifies the state; returns how many fights ended soundly, which
     is fewer than `count` only at a fault, told in the clock.
@@ -193,15 +196,22 @@ def run_fights(tables: Tables, opening: State, state: State, seed: int, first: i
         reconcile(tables, state)
         if state.clock[0].fault != SOUND:
             return index
-        outcomes[index] = state.clock[0].outcome
-        ticks[index] = state.clock[0].tick
-        note_ends(tables, state)
+        note_end(tables, state, results, index)
     return count
 
 
 @kernel
-def note_ends(tables: Tables, state: State) -> None:
-    """Count who is up at a fight's end, and what each still has. Modifies `state.ends`."""
+def note_end(tables: Tables, state: State, results: np.ndarray, index: int) -> None:
+    """Note how a fight ended; count who is up, and what each still has. Modifies the result and what is added up."""
+    clock = state.clock[0]
+    won = clock.outcome >= 0
+    results[index].outcome = clock.outcome
+    results[index].ticks = clock.tick
+    results[index].first = clock.first_down
+    results[index].left = side_left(tables, state, clock.outcome % tables.rules[0].sides) if won else np.nan
+    if state.run[0].slice_ticks > 0:
+        count_course(tables, state, NEVER)
+        count_end(tables, state)
     for u in range(state.units.shape[0]):
         if state.units[u].up:
             state.ends[u].up += 1

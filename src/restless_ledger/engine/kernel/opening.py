@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from ..codes import NEVER, ON_THE_FLOOR, OPENING, RUNNING
+from ..codes import NEVER, NOBODY, ON_THE_FLOOR, OPENING, RUNNING
 from ..compiled import kernel, kernel_apart, kernel_seldom
 from ..layout import State, Tables
 from .booking import show_gauge, thousandths
@@ -22,6 +22,8 @@ def open_units(tables: Tables, state: State) -> None:
     clock.shot_at = NEVER
     clock.supply_at = NEVER
     clock.holder = -1
+    clock.first_down = NOBODY
+    clock.first_down_at = -1
     for unit in range(state.units.shape[0]):
         open_timers(tables, state, unit)
         settle_all(tables, state, unit)
@@ -58,6 +60,7 @@ def open_timers(tables: Tables, state: State, unit: int) -> None:
     me.push_entry = -1
     me.fall_entry = -1
     me.attacker = -1
+    me.hurt_by = unit
     me.pusher = -1
     me.want = -1
     me.fetch = -1

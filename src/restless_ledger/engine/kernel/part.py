@@ -5,6 +5,7 @@ from __future__ import annotations
 from ..codes import BREAK, NEVER, ON_BREAKING, PART, WEAR
 from ..compiled import kernel, kernel_seldom
 from ..layout import State, Tables
+from .booking import note_hurt
 from .draw import draw_at
 from .entries import last_entry, write_entry, write_event
 from .reaction import trigger
@@ -118,8 +119,10 @@ def break_part(tables: Tables, state: State, taker: int, dealer: int, part: int,
         state.buffs[taker, buff].ends_at = NEVER
         state.buffs[taker, buff].beats_at = NEVER
         state.buffs[taker, buff].began = state.run[0].versions
+        state.buffs[taker, buff].since = state.clock[0].tick
         restat(tables, state, taker, buff, number)
     if table.vital:
+        note_hurt(state, taker, dealer, cause, entry)
         state.units[taker].doomed = 1
         state.clock[0].fallen = 1
     trigger(tables, state, ON_BREAKING, taker, dealer, 0, number, -1)

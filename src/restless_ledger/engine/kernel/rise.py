@@ -7,6 +7,7 @@ from ..compiled import kernel, kernel_seldom
 from ..layout import State, Tables
 from .due import note_due
 from .restat import restat_all
+from .watch import count_borne
 
 
 @kernel_seldom
@@ -44,4 +45,7 @@ def mend_parts(tables: Tables, state: State, unit: int) -> None:
         row.booked += row.top - row.now
         row.now = row.top
         if buff >= 0:
-            state.buffs[unit, buff + part - tables.units[unit].first_part].on = 0
+            broken = buff + part - tables.units[unit].first_part
+            if state.buffs[unit, broken].on:
+                state.buffs[unit, broken].on = 0
+                count_borne(state, unit, broken)

@@ -58,7 +58,6 @@ def poke(tables: Tables, state: State, unit: int, verb: int, index: int, amount:
         asked = thousandths(tables, state, unit, amount)
         booked = book_harm(tables, state, unit, -1 - index, asked, SCRIPT, unit, -1)
         note_harm(state, unit, unit, booked)
-        state.units[unit].harm_entry = last_entry(state)
     elif verb == HEAL:
         book_change(tables, state, unit, index, thousandths(tables, state, unit, amount), HEAL, SCRIPT, unit, -1)
     elif verb == LANDED:
@@ -116,6 +115,5 @@ def poke_hit(tables: Tables, state: State, unit: int, kind: int, power: float) -
     note_hit(state, unit, kind)
     entry = last_entry(state)
     note_harm(state, unit, unit, booked)
-    state.units[unit].harm_entry = entry
     trigger(tables, state, ON_TAKING, unit, -1, booked, entry, -1)
     carry_out(tables, state, 0)

@@ -34,6 +34,7 @@ from .part import choose_part, part_dodge, wear_part
 from .reaction import trigger
 from .spare import is_spared, spare
 from .stat import round_figure
+from .watch import count_hit
 
 
 @kernel
@@ -174,16 +175,17 @@ def book_hit(tables: Tables, state: State, at: int, index: int, taker: int, aske
     row = tables.kinds[kind]
     state.tally[dealer, cause].hits += 1
     if row.heals:
-        book_change(tables, state, taker, row.gauge, asked, HEAL, cause, dealer, frame.parent)
+        healed = book_change(tables, state, taker, row.gauge, asked, HEAL, cause, dealer, frame.parent)
+        count_hit(state, dealer, kind, -1, healed)
         if state.run[0].recording:
             note_hit(state, dealer, kind)
         return
     booked = book_harm(tables, state, taker, row.gauge, asked, cause, dealer, frame.parent)
+    count_hit(state, dealer, kind, part, booked)
     entry = -1
     if state.run[0].recording:
         note_hit(state, dealer, kind)
         entry = last_entry(state)
-        state.units[taker].harm_entry = entry
     if tables.rules[0].follows:
         follow_hit(tables, state, at, index, taker, booked, asked, part, entry)
     go_down_at_once(tables, state, taker)

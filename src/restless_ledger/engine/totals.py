@@ -1,0 +1,129 @@
+"""What many fights came to: chunk by chunk, and all together in the same room for ten fights or ten million."""
+
+from __future__ import annotations
+
+from collections import Counter
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from .codes import BANDS, MUTUAL, WAYS_TO_WIN
+from .layout import ADDED_UP, State
+from .setup import Setup
+
+LONGEST, CLOSEST, ONE_SIDED = "longest", "closest", "most one-sided"
+
+
+@dataclass(frozen=True)
+class Chunk:
+    """Fights with consecutive numbers, from `first` on: how each ended, and what all of them add up to."""
+
+    first: int
+    results: np.ndarray
+    """RESULT, of shape (fights,)."""
+    added: dict[str, np.ndarray]
+    """The members of a state that are added up; those of watched fights only where they were watched."""
+
+    @classmethod
+    def of(cls, first: int, results: np.ndarray, state: State) -> Chunk:
+        """Return the chunk that a state has just fought."""
+        names = ADDED_UP if state.run[0].slice_ticks else ADDED_UP[:2]
+        return cls(first, results, {name: np.array(getattr(state, name)) for name in names})
+
+    @property
+    def outcomes(self) -> np.ndarray:
+        """How each fight ended, of shape (fights,)."""
+        return self.results["outcome"]
+
+    @property
+    def ticks(self) -> np.ndarray:
+        """How long each fight took, of shape (fights,)."""
+        return self.results["ticks"]
+
+    @property
+    def tally(self) -> np.ndarray:
+        """TALLY[unit, cause]."""
+        return self.added["tally"]
+
+    @property
+    def ends(self) -> np.ndarray:
+        """ENDS[unit]."""
+        return self.added["ends"]
+
+
+def clear(state: State) -> None:
+    """Begin to add up anew. Modifies the members of the state that are added up."""
+    for name in ADDED_UP:
+        member = getattr(state, name)
+        member[:] = np.zeros((), member.dtype)
+
+
+@dataclass
+class Run:
+    """What many fights came to, as totals.
+
+    `counts` maps (outcome, ticks) to the number of fights that ended so, `numbers` to the first of them; `firsts` maps
+    (unit that went down first, outcome) to the number of fights; `lefts[outcome][k]` is in how many the winner had k %
+    left, rounded up. `notable` holds, by name, what makes a fight notable and its number. `added` maps the name of a
+    member to its total, field by field where it has any.
+    """
+
+    setup: Setup
+    seed: int
+    asked: int
+    slice_ticks: int = 0
+    done: int = 0
+    counts: Counter[tuple[int, int]] = field(default_factory=Counter)
+    numbers: dict[tuple[int, int], int] = field(default_factory=dict)
+    firsts: Counter[tuple[int, int]] = field(default_factory=Counter)
+    lefts: dict[int, np.ndarray] = field(default_factory=dict)
+    notable: dict[str, tuple[tuple[float, ...], int]] = field(default_factory=dict)
+    added: dict[str, dict[str, np.ndarray]] = field(default_factory=dict)
+
+    @property
+    def tally(self) -> dict[str, np.ndarray]:
+        """TALLY[unit, cause], by field."""
+        return self.added.get("tally", {})
+
+    @property
+    def ends(self) -> dict[str, np.ndarray]:
+        """ENDS[unit], by field."""
+        return self.added.get("ends", {})
+
+    def add(self, chunk: Chunk) -> None:
+        """Add a chunk's results."""
+        results = chunk.results
+        ways = len(self.setup.names.sides) * len(WAYS_TO_WIN) - MUTUAL
+        keys, at, times = np.unique(
+            results["ticks"] * ways + results["outcome"] - MUTUAL, return_index=True, return_counts=True
+        )
+        for key, index, count in zip(keys.tolist(), at.tolist(), times.tolist(), strict=True):
+            ended = key % ways + MUTUAL, key // ways
+            self.counts[ended] += count
+            self.numbers.setdefault(ended, chunk.first + index)
+        self.firsts.update(zip(results["first"].tolist(), results["outcome"].tolist(), strict=True))
+        self._add_won(chunk)
+        for member, total in chunk.added.items():
+            into = self.added.setdefault(member, {})
+            for name in total.dtype.names or ("",):
+                # Python's own integers: the sums of very many very large fights outgrow 64 bits
+                part = total[name].astype(object) if name else total
+                into[name] = into[name] + part if name in into else part
+        self.done += len(results)
+
+    def _add_won(self, chunk: Chunk) -> None:
+        """Add what only fights that somebody won have: what the winner has left, and which of them are notable."""
+        won = np.flatnonzero(chunk.results["outcome"] >= 0)
+        if not len(won):
+            return
+        results = chunk.results[won]
+        left, ticks = results["left"], results["ticks"]
+        bands = np.ceil(left * (BANDS - 1)).astype(int)
+        for outcome in np.unique(results["outcome"]).tolist():
+            counted = np.bincount(bands[results["outcome"] == outcome], minlength=BANDS)
+            self.lefts[outcome] = self.lefts.get(outcome, 0) + counted
+        firsts = {LONGEST: (-ticks,), CLOSEST: (left, -ticks), ONE_SIDED: (-left, ticks)}
+        for name, keys in firsts.items():
+            at = int(np.lexsort(keys[::-1])[0]) if len(keys) > 1 else int(np.argmin(keys[0]))
+            found = tuple(float(key[at]) for key in keys), chunk.first + int(won[at])
+            self.notable[name] = min(self.notable.get(name, found), found)
