@@ -15,6 +15,7 @@ if TYPE_CHECKING:
         curves,
         demo,
         drops,
+        duel,
         falls,
         faulty,
         fight,
@@ -40,7 +41,8 @@ __version__ = "0.1.0"
 __all__ = [
     "Audit", "Book", "Builds", "Change", "Curves", "Drops", "Falls", "Fight", "Finding", "InputError", "Item",
     "Journeys", "Judgement", "Live", "OddsTable", "Rate", "Rulebook", "RulebookError", "Sheet", "Trials", "Upgrades",
-    "__version__", "audit", "builds", "compare", "curves", "demo", "drops", "falls", "faulty", "fight", "journey",
+    "__version__",
+    "audit", "builds", "compare", "curves", "demo", "drops", "duel", "falls", "faulty", "fight", "journey",
     "json_schema", "levers", "live", "load", "matchups", "observed", "odds", "roll_attributes", "spend", "trials",
     "tune", "upgrades",
 ]  # fmt: skip

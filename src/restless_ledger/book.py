@@ -19,6 +19,7 @@ if TYPE_CHECKING:
     from .ledger import Fight, Live
     from .progress import Drops, Journeys, Spent, Upgrades
     from .study import Builds, Curves, Falls, OddsTable, Trials
+    from .study.duels import Duel
     from .study.levers import Levers
     from .study.matchups import Matchups
     from .study.observed import Observed
@@ -104,6 +105,19 @@ def trials(book: Rulebook, encounter: str, fights: int = 10_000, seed: int = 1, 
     return PlottedTrials.play(set_up(book, encounter), fights, seed, threads, chunk, progress)
 
 
+def duel(book: Rulebook, one: str, other: str, level: int | None = None, fights: int = 10_000, seed: int = 1,
+         progress: Progress | None = None) -> Duel:  # fmt: skip
+    """Let two classes meet, or classes with gear (`rigger+boat_hook`), at one level (the first there is unless given):
+    how many hits and seconds each ability takes, and who wins.
+
+    It is solved exactly where luck changes nothing but amounts, and fought so many times where it changes more; the
+    result says which. Raises `InputError` on an unknown name or level.
+    """
+    from .picture.plots import PlottedDuel
+
+    return PlottedDuel(book, one, other, level, fights, seed, progress)
+
+
 def builds(book: Rulebook) -> Builds:
     """Count the builds that character creation allows, exactly: per origin, and what the origins have in common.
 
@@ -176,9 +190,9 @@ def compare(old: Rulebook, new: Rulebook, fights: int = 4000, seed: int = 1, pro
     With `promises` those of both are judged too, and it says which have turned. At Ctrl-C what was compared by then is
     kept. Raises `InputError` on fewer than 2 fights.
     """
-    from .auditing.comparison import PromisedComparison
+    from .picture.plots import PlottedComparison
 
-    return PromisedComparison(old, new, fights, seed, promises, progress)
+    return PlottedComparison(old, new, fights, seed, promises, progress)
 
 
 def levers(book: Rulebook, encounter: str, only: Sequence[str] = (), step: float = 0.05, fights: int = 2000,
@@ -200,9 +214,10 @@ def observed(book: Rulebook, fights_seen: str | Path, fights: int = 4000, seed: 
     The file has the columns encounter, winner, and perhaps seconds and level. Raises `InputError` on a file, column or
     row that can't be used.
     """
-    from .study.observed import Observed, read_seen
+    from .picture.plots import PlottedObserved
+    from .study.observed import read_seen
 
-    return Observed(book, read_seen(book, fights_seen), fights, seed, progress)
+    return PlottedObserved(book, read_seen(book, fights_seen), fights, seed, progress)
 
 
 def tune(book: Rulebook, aims: Sequence[str], moves: Sequence[str], fights: int = 4000, seed: int = 1,
@@ -213,12 +228,13 @@ def tune(book: Rulebook, aims: Sequence[str], moves: Sequence[str], fights: int 
     `ENCOUNTER@LEVEL`, or the name of a promise that expects wins. A move is `PATH`, `PATH=low..high` or
     `PATH=low..high/step`. Raises `InputError` on what is none of these.
     """
-    from .study.tune import Aim, Tuning, aim_of, aims_of_promise, move_of
+    from .picture.plots import PlottedTuning
+    from .study.tune import Aim, aim_of, aims_of_promise, move_of
 
     found: list[Aim] = []
     for aim in aims:
         found += [aim_of(book, aim)] if ":" in aim else aims_of_promise(book, aim)
-    return Tuning(book, found, [move_of(book, move) for move in moves], fights, seed, progress)
+    return PlottedTuning(book, found, [move_of(book, move) for move in moves], fights, seed, progress)
 
 
 def roll_attributes(book: Rulebook, count: int = 1, seed: int = 1) -> dict[str, np.ndarray]:

@@ -1,4 +1,5 @@
-"""Promises that are worked out exactly: chances of checks and drops, hits to kill, prices, experience, builds."""
+"""Promises that are worked out exactly: chances of checks and drops, hits to kill, prices, experience,
+builds, and duels that can be solved."""
 
 from __future__ import annotations
 
@@ -15,6 +16,7 @@ from ..rulebook.promises import (
     UpgradePromise,
 )
 from .promises import Claim, Judgement, impossible
+from .solved import solved
 
 Figure = tuple[float, str]
 """What something comes to, and for whom."""
@@ -28,7 +30,7 @@ def exact(book: Rulebook) -> list[Judgement]:
             found += [_judge(book, name, promise, *claim) for claim in _claims(book, promise)]
         except InputError as error:
             found.append(impossible(book, name, promise, error))
-    return found
+    return [*found, *solved(book)]
 
 
 def _claims(book: Rulebook, promise: AnyPromise) -> Iterator[tuple[tuple, list[float], list[Figure], str]]:

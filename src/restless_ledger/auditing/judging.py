@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import replace
 from itertools import combinations
 from typing import TYPE_CHECKING, Any
 
@@ -25,48 +25,33 @@ from ..study.sequential import (
     ratio_interval,
     verdict_on,
 )
-from .promises import Claim, Judgement, claims_of, impossible
+from .promises import QUANTILES, Claim, Judgement, impossible
+from .variants import Variant, variants
 
 if TYPE_CHECKING:
     from ..progress import Journeys
     from ..progress.walk import Run
 
-QUANTILES = {"10": 0.1, "median": 0.5, "90": 0.9}
 FIRST_RUNS = 40
 
 
-@dataclass(frozen=True)
-class Trial:
-    """One variant of one promise: an encounter at a level and a handling, duels at a level, or a journey."""
-
-    name: str
-    level: int | None
-    handling: str | None
-    claims: tuple[Claim, ...]
-
-
 class Sampled:
-    """All promises of a rulebook that must be sampled, and the share of error that each of their figures has."""
+    """All promises of a rulebook that must be sampled, and the share of error that each of their figures has.
 
-    def __init__(self, book: Rulebook, seed: int) -> None:
+    What is `settled` already (promise, path and what it is about) is left out.
+    """
+
+    def __init__(self, book: Rulebook, seed: int, settled: frozenset[tuple[str, str, str]] = frozenset()) -> None:
         self.book, self.seed = book, seed
-        self.trials = list(self._trials())
+        self.trials: list[Variant] = []
+        for variant in variants(book):
+            claims = tuple(claim for claim in variant.claims if claim.key not in settled)
+            if claims:
+                self.trials.append(replace(variant, claims=claims))
         self.error = book.audit.error_rate / max(1, sum(len(trial.claims) for trial in self.trials))
         self._samples: dict[tuple, Sample] = {}
         self._journeys: dict[str, Journeys] = {}
         self._done = 0
-
-    def _trials(self) -> Iterator[Trial]:
-        for name, promise in self.book.promises.items():
-            handlings = getattr(promise, "handlings", None) or [None]
-            if isinstance(promise, FightPromise | JourneyPromise | DuelsPromise):
-                lowest = self.book.rulebook.levels[0] if isinstance(promise, DuelsPromise) else None
-                levels: list[int | None] = [*promise.levels] if promise.levels else [lowest]
-                for level in levels:
-                    for handling in handlings:
-                        where = f", level {level}" if level is not None else ""
-                        where += f", {handling}" if handling else ""
-                        yield Trial(name, level, handling, tuple(claims_of(name, promise, where)))
 
     def judge(self) -> Iterator[list[Judgement]]:
         """Yield the judgements of one variant after the other."""
@@ -90,7 +75,7 @@ class Sampled:
         return [claim.judged(self.book, None, math.nan, 0.0, math.inf, note="stopped before it was judged")
                 for trial in self.trials[self._done :] for claim in trial.claims]  # fmt: skip
 
-    def _fights(self, trial: Trial, promise: FightPromise) -> list[Judgement]:
+    def _fights(self, trial: Variant, promise: FightPromise) -> list[Judgement]:
         """Fight until every figure is clear, or the budget is spent."""
         key = (promise.encounter, trial.level, trial.handling)
         if key not in self._samples:
@@ -155,7 +140,7 @@ class Sampled:
         outside = (seconds < claim.bounds[0]) | (seconds > claim.bounds[1])
         return verdict, (estimate, low, high), np.flatnonzero(outside)
 
-    def _journey(self, trial: Trial, promise: JourneyPromise) -> list[Judgement]:
+    def _journey(self, trial: Variant, promise: JourneyPromise) -> list[Judgement]:
         """Walk a journey until every figure is clear, or the budget is spent."""
         from ..progress import Journeys
 
@@ -211,7 +196,7 @@ class Sampled:
             more["telling"] = int(bad[len(bad) // 2])
         return claim.judged(self.book, verdict, estimate, low, high, **more)
 
-    def _duels(self, trial: Trial, promise: DuelsPromise) -> list[Judgement]:
+    def _duels(self, trial: Variant, promise: DuelsPromise) -> list[Judgement]:
         """Fight every pair until every figure is clear, or the budget is spent."""
         most, level = promise.fights or self.book.audit.fights, trial.level or self.book.rulebook.levels[0]
         pairs = list(combinations(promise.duels, 2))
@@ -288,6 +273,6 @@ def _of_run(run: Run, path: tuple) -> float | None:
     return spent / 3600 if path[0] == "hours_to_level" and min(run.levels) >= int(path[1]) else None
 
 
-def _variant(trial: Trial) -> str:
+def _variant(trial: Variant) -> str:
     level = f" at level {trial.level}" if trial.level is not None else ""
     return f"{level}, played by {trial.handling}" if trial.handling else level

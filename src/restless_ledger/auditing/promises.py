@@ -14,6 +14,7 @@ from ..rulebook.promises import AnyPromise
 KEPT, BROKEN, UNDECIDED = "kept", "broken", "undecided"
 VERDICTS = (BROKEN, UNDECIDED, KEPT)
 """Worst first."""
+QUANTILES = {"10": 0.1, "median": 0.5, "90": 0.9}
 Progress = Callable[[int, int], None]
 
 
@@ -65,6 +66,11 @@ class Claim:
     def full_path(self) -> tuple:
         return ("promises", self.name, "expect", *self.path)
 
+    @property
+    def key(self) -> tuple[str, str, str]:
+        """What tells it from all other figures: its promise, its path, and what it is about."""
+        return self.name, dotted(self.full_path), self.what
+
     def judged(self, book: Rulebook, verdict: bool | None, estimate: float, low: float, high: float,
                **more: Any) -> Judgement:  # fmt: skip
         """Return the judgement of this claim."""
@@ -92,8 +98,8 @@ def judge(book: Rulebook, seed: int = 1, progress: Progress | None = None) -> li
     from .exact import exact
     from .judging import Sampled
 
-    sampled = Sampled(book, seed)
     found = exact(book)
+    sampled = Sampled(book, seed, frozenset((each.promise, each.path, each.what) for each in found))
     try:
         for done, judgements in enumerate(sampled.judge(), 1):
             found += judgements

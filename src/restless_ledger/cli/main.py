@@ -18,6 +18,7 @@ COMMANDS = {
     "sheet": "One character's figures, and where each comes from.",
     "builds": "What character creation allows, and how distinct the origins are.",
     "curves": "Growth by level, classes side by side, and where they cross.",
+    "duel": "Two characters: hits and seconds to kill, and who wins.",
     "odds": "The exact chance of passing each stat check, and why not.",
     "upgrades": "What a level of each upgrade costs and gives, and what a plan buys.",
     "matchups": "Everyone against everyone, and what a rational field would play.",
@@ -31,7 +32,9 @@ COMMANDS = {
     "falls": "From what height each class is hurt and killed, by its own jumps too.",
     "schema": "Print the JSON Schema of a rulebook's files.",
 }
-SIMULATING = frozenset({"demo", "fight", "trials", "journey", "matchups", "compare", "levers", "observed", "tune"})
+SIMULATING = frozenset(
+    {"demo", "duel", "fight", "trials", "journey", "matchups", "compare", "levers", "observed", "tune"}
+)
 UNUSABLE_INPUT = 2
 INTERRUPTED = 130
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from ..rulebook.pages import FACTS
 from ..rulebook.reactions import EVENTS, RECEIVERS
+from ..sheet.resolve import THOUSAND as THOUSAND
 
 PHASES = ("pulse", "end", "arrive", "choose", "land", "move", "settle")
 PULSE, END_PHASE, ARRIVE, CHOOSE, LAND, MOVE, SETTLE = range(7)
@@ -75,8 +76,6 @@ MEETING_ROW, FAULT_ROW = range(2)
 MORE_ROWS = 2
 
 NEVER = 1 << 60
-THOUSAND = 1000
-"""Gauges are counted in thousandths of a point."""
 LARGEST = 1e9
 """The largest amount, in points."""
 MOST_FRAMES = 256

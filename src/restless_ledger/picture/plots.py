@@ -1,29 +1,41 @@
-"""Fights and trials that can draw themselves."""
+"""Results that can draw themselves."""
 
 from __future__ import annotations
 
+import importlib
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, ClassVar
 
+from ..auditing.comparison import PromisedComparison
 from ..ledger import Fight
 from ..progress.journeys import Journeys
 from ..study import Builds, Curves, Falls, OddsTable, Trials
+from ..study.duels import Duel
 from ..study.levers import Levers
 from ..study.matchups import Matchups
+from ..study.observed import Observed
+from ..study.tune import Tuning
+from .style import finish
 
 if TYPE_CHECKING:
     from matplotlib.figure import Figure
 
 
-class PlottedFight(Fight):
-    """A fight with `plot`."""
+class Plotted:
+    """What can draw itself: `FIGURE` is the module of this room that does it, and its function `draw_FIGURE`."""
+
+    FIGURE: ClassVar[str]
 
     def plot(self, file: str | Path | None = None) -> Figure:
-        """Draw the fight over time; save it where a file is given. Returns the Matplotlib figure."""
-        from .fight import draw_fight
-        from .style import finish
+        """Draw the figure; save it where a file is given (.png, .svg or .pdf). Returns the Matplotlib figure."""
+        module = importlib.import_module(f".{self.FIGURE}", __package__)
+        return finish(getattr(module, f"draw_{self.FIGURE}")(self), file)
 
-        return finish(draw_fight(self), file)
+
+class PlottedFight(Plotted, Fight):
+    """A fight over time, with `plot_paths` beside it."""
+
+    FIGURE = "fight"
 
     def plot_paths(self, file: str | Path | None = None) -> Figure:
         """Draw the paths of all units on the arena; save it where a file is given.
@@ -31,94 +43,77 @@ class PlottedFight(Fight):
         Raises `InputError` for a fight that has no place.
         """
         from .paths import draw_paths
-        from .style import finish
 
         return finish(draw_paths(self), file)
 
 
-class PlottedJourneys(Journeys):
-    """Journeys with `plot`."""
+class PlottedJourneys(Plotted, Journeys):
+    """How far the runs of journeys come."""
 
-    def plot(self, file: str | Path | None = None) -> Figure:
-        """Draw how far the runs come; save it where a file is given. Returns the Matplotlib figure."""
-        from .journey import draw_journey
-        from .style import finish
-
-        return finish(draw_journey(self), file)
+    FIGURE = "journey"
 
 
-class PlottedMatchups(Matchups):
-    """Matchups with `plot`."""
+class PlottedMatchups(Plotted, Matchups):
+    """Who beats whom, and the mix by level."""
 
-    def plot(self, file: str | Path | None = None) -> Figure:
-        """Draw who beats whom, and the mix by level; save it where a file is given. Returns the Matplotlib figure."""
-        from .matchups import draw_matchups
-        from .style import finish
-
-        return finish(draw_matchups(self), file)
+    FIGURE = "matchups"
 
 
-class PlottedLevers(Levers):
-    """Levers with `plot`."""
+class PlottedLevers(Plotted, Levers):
+    """The strongest levers, ranked."""
 
-    def plot(self, file: str | Path | None = None) -> Figure:
-        """Draw the strongest, ranked; save it where a file is given. Returns the Matplotlib figure."""
-        from .levers import draw_levers
-        from .style import finish
-
-        return finish(draw_levers(self), file)
+    FIGURE = "levers"
 
 
-class PlottedBuilds(Builds):
-    """Builds with `plot`."""
+class PlottedBuilds(Plotted, Builds):
+    """Builds by origin, and overlaps."""
 
-    def plot(self, file: str | Path | None = None) -> Figure:
-        """Draw builds by origin and overlaps; save it where a file is given. Returns the Matplotlib figure."""
-        from .builds import draw_builds
-        from .style import finish
-
-        return finish(draw_builds(self), file)
+    FIGURE = "builds"
 
 
-class PlottedOdds(OddsTable):
-    """Odds with `plot`."""
+class PlottedOdds(Plotted, OddsTable):
+    """Chances by level."""
 
-    def plot(self, file: str | Path | None = None) -> Figure:
-        """Draw the chance by level; save it where a file is given. Returns the Matplotlib figure."""
-        from .odds import draw_odds
-        from .style import finish
-
-        return finish(draw_odds(self), file)
+    FIGURE = "odds"
 
 
-class PlottedCurves(Curves):
-    """Curves with `plot`."""
+class PlottedCurves(Plotted, Curves):
+    """Curves side by side."""
 
-    def plot(self, file: str | Path | None = None) -> Figure:
-        """Draw the curves side by side; save it where a file is given. Returns the Matplotlib figure."""
-        from .curves import draw_curves
-        from .style import finish
-
-        return finish(draw_curves(self), file)
+    FIGURE = "curves"
 
 
-class PlottedFalls(Falls):
-    """Falls with `plot`."""
+class PlottedFalls(Plotted, Falls):
+    """Safe, hurting and killing heights."""
 
-    def plot(self, file: str | Path | None = None) -> Figure:
-        """Draw safe, hurting and killing heights; save it where a file is given. Returns the Matplotlib figure."""
-        from .falls import draw_falls
-        from .style import finish
-
-        return finish(draw_falls(self), file)
+    FIGURE = "falls"
 
 
-class PlottedTrials(Trials):
-    """Trials with `plot`."""
+class PlottedTrials(Plotted, Trials):
+    """How long fights take, how they go on, and who wins."""
 
-    def plot(self, file: str | Path | None = None) -> Figure:
-        """Draw the time to kill by winner; save it where a file is given. Returns the Matplotlib figure."""
-        from .style import finish
-        from .trials import draw_trials
+    FIGURE = "trials"
 
-        return finish(draw_trials(self), file)
+
+class PlottedDuel(Plotted, Duel):
+    """How many hits it takes, and who wins when."""
+
+    FIGURE = "duel"
+
+
+class PlottedTuning(Plotted, Tuning):
+    """What was moved, and what came of it."""
+
+    FIGURE = "tune"
+
+
+class PlottedComparison(Plotted, PromisedComparison):
+    """Which outcomes have changed, worst first."""
+
+    FIGURE = "compare"
+
+
+class PlottedObserved(Plotted, Observed):
+    """What was seen against what was simulated."""
+
+    FIGURE = "observed"

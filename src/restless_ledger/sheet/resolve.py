@@ -5,6 +5,8 @@ from __future__ import annotations
 import numpy as np
 
 ROUNDINGS = ("none", "down", "nearest", "up")
+THOUSAND = 1000
+"""Gauges are counted in thousandths of a point."""
 NEARLY_WHOLE = 1e-9
 """A figure this close to a whole number counts as it, so that 100 × 1.15 rounds down to 115 and not to 114."""
 

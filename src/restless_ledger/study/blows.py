@@ -2,15 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import ArrayLike
 
 from ..formula import evaluate
 from ..formula.arrays import Array
 from ..rulebook import Rulebook
+from ..rulebook.damage import DamageKind
 from ..rulebook.effects import DamageEffect
 from ..sheet.by_level import page_by_level
+
+Page = Mapping[str, ArrayLike]
 
 
 @dataclass(frozen=True)
@@ -94,46 +99,59 @@ class Blows:
         entry = self.book.damage[kind]
         with np.errstate(all="ignore"):
             dealt, taken = self._dealer(kind, by), self._takers(kind)
-            seen = {"level_gap": np.zeros(1), "distance": np.zeros(1), **dealt, **taken}
-            lands = np.ones(1) if entry.never_misses else np.clip(evaluate(entry.landing, seen), 0.0, 1.0)
-            settled = np.maximum(0.0, evaluate(entry.settle, seen)) * dealt["critical"] * taken["held"]
+            lands, settled = meet(entry, dealt, taken)
+            settled = settled * (1 + dealt["chance"] * (dealt["critical_times"] - 1))
         shape = taken["held"].shape
         return np.broadcast_to(settled, shape), np.broadcast_to(lands, shape)
 
     def _dealer(self, kind: str, who: str) -> dict[str, Array]:
-        """Return the lines of a kind on a dealer's page, with what criticals multiply by on average."""
-        key, entry = (kind, who), self.book.damage[kind]
-        if key not in self._dealing:
-            page = page_by_level(self.book, who)
-            lines = {name: evaluate(program, page) for name, program in entry.dealer_lines.items()}
-            lines["power"] = evaluate(entry.power, page)
-            lines["aim"] = evaluate(entry.aim, page) if entry.aim else np.ones(1)
-            lines["critical"] = np.ones(1)
-            if entry.critical:
-                chance = np.clip(evaluate(entry.critical.chance, page), 0.0, 1.0)
-                lines["critical"] = 1 + chance * (evaluate(entry.critical.times, page) - 1)
-            self._dealing[key] = lines
-        return self._dealing[key]
+        if (kind, who) not in self._dealing:
+            self._dealing[kind, who] = dealer_lines(self.book.damage[kind], page_by_level(self.book, who))
+        return self._dealing[kind, who]
 
     def _takers(self, kind: str) -> dict[str, Array]:
         """Return the lines of a kind on the page of every class, and what resistance, guard stance and class table
         leave of a hit: each of shape (classes, levels)."""
         if kind not in self._taking:
-            rows = [self._taker(kind, who) for who in self.book.classes]
+            entry = self.book.damage[kind]
+            rows = [taker_lines(entry, page_by_level(self.book, who), who) for who in self.book.classes]
             self._taking[kind] = {name: np.stack([row[name] for row in rows]) for name in rows[0]}
         return self._taking[kind]
 
-    def _taker(self, kind: str, who: str) -> dict[str, Array]:
-        entry, page = self.book.damage[kind], page_by_level(self.book, who)
-        lines = {name: evaluate(program, page) for name, program in entry.taker_lines.items()}
-        lines["soak"], lines["dodge"] = evaluate(entry.soak, page), evaluate(entry.dodge, page)
-        lines["held"] = np.full(1, entry.against.get(who, 1.0))
-        if entry.resist:
-            lines["held"] = lines["held"] * np.maximum(0.0, 1 - evaluate(entry.resist, page))
-        if entry.guard:
-            guarded = np.maximum(0.0, evaluate(entry.guard.times, page))
-            lines["held"] = lines["held"] * np.where(evaluate(entry.guard.when, page) != 0, guarded, 1.0)
-        return {name: np.broadcast_to(values, page["level"].shape) for name, values in lines.items()}
+
+def dealer_lines(entry: DamageKind, page: Page) -> dict[str, Array]:
+    """Return the lines of a damage kind on a dealer's page: its own, `power`, `aim`, and `chance` and `critical_times`
+    of a critical."""
+    lines = {name: evaluate(program, page) for name, program in entry.dealer_lines.items()}
+    lines["power"] = evaluate(entry.power, page)
+    lines["aim"] = evaluate(entry.aim, page) if entry.aim else np.ones(1)
+    lines["chance"], lines["critical_times"] = np.zeros(1), np.ones(1)
+    if entry.critical:
+        lines["chance"] = np.clip(evaluate(entry.critical.chance, page), 0.0, 1.0)
+        lines["critical_times"] = np.maximum(0.0, evaluate(entry.critical.times, page))
+    return lines
+
+
+def taker_lines(entry: DamageKind, page: Page, who: str) -> dict[str, Array]:
+    """Return the lines of a damage kind on a taker's page: its own, `soak`, `dodge`, and `held`: what resistance, guard
+    stance and the class table leave of a hit."""
+    lines = {name: evaluate(program, page) for name, program in entry.taker_lines.items()}
+    lines["soak"], lines["dodge"] = evaluate(entry.soak, page), evaluate(entry.dodge, page)
+    lines["held"] = np.full(1, entry.against.get(who, 1.0))
+    if entry.resist:
+        lines["held"] = lines["held"] * np.maximum(0.0, 1 - evaluate(entry.resist, page))
+    if entry.guard:
+        guarded = np.maximum(0.0, evaluate(entry.guard.times, page))
+        lines["held"] = lines["held"] * np.where(evaluate(entry.guard.when, page) != 0, guarded, 1.0)
+    return {name: np.broadcast_to(values, np.shape(page["level"])) for name, values in lines.items()}
+
+
+def meet(entry: DamageKind, dealt: Mapping[str, Array], taken: Mapping[str, Array],
+         level_gap: float = 0.0) -> tuple[Array, Array]:  # fmt: skip
+    """Return the chance to land where a dealer's lines meet a taker's, and what settles before parts and criticals."""
+    seen = {"level_gap": np.full(1, level_gap), "distance": np.zeros(1), **dealt, **taken}
+    lands = np.ones(1) if entry.never_misses else np.clip(evaluate(entry.landing, seen), 0.0, 1.0)
+    return lands, np.maximum(0.0, evaluate(entry.settle, seen)) * taken["held"]
 
 
 @dataclass(frozen=True)

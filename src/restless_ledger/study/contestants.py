@@ -34,10 +34,10 @@ def contestant(book: Rulebook, text: str) -> Contestant:
     for member in text.split(","):
         who, *gear = (word.strip() for word in member.split("+"))
         if who not in book.classes:
-            raise InputError(f"matchups: there is no class {who}\n    {nearest(who, book.classes)}")
+            raise InputError(f"there is no class {who}\n    {nearest(who, book.classes)}")
         for piece in gear:
             if piece not in book.gear:
-                raise InputError(f"matchups: there is no gear {piece}\n    {nearest(piece, book.gear)}")
+                raise InputError(f"there is no gear {piece}\n    {nearest(piece, book.gear)}")
         units.append((who, tuple(gear)))
     return Contestant(text, tuple(units))
 

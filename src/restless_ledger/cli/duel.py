@@ -1,0 +1,80 @@
+"""`restless-ledger duel`: two characters, what each does to the other, and who wins."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+import click
+
+from .. import book as library
+from ..study.duels import Duel
+from . import options
+from .options import open_book
+from .progress import with_progress
+from .tables import console, ruled, told, write_records
+
+
+@click.command("duel")
+@options.rulebook
+@click.argument("one", metavar="WHO")
+@click.argument("other", metavar="FOE")
+@click.option("--level", type=int, help="Of both; the first there is unless given.")
+@click.option("--fights", type=int, default=10_000, show_default=True, help="How many, where it can't be solved.")
+@options.seed
+@options.plot
+@options.out
+def command(rulebook: str, one: str, other: str, level: int | None, fights: int, seed: int, plot: Path | None,
+            out: Path | None) -> None:  # fmt: skip
+    """Let WHO meet FOE: hits and seconds to kill, and who wins; exactly, where that can be. Both are classes, or a
+    class with gear such as rigger+boat_hook."""
+    book = open_book(rulebook)
+    duel = with_progress(
+        "fights", fights, lambda progress: library.duel(book, one, other, level, fights, seed, progress)
+    )
+    if duel.trials and not duel.trials.fights:
+        raise KeyboardInterrupt
+    print_duel(duel)
+    if plot:
+        duel.plot(plot)  # type: ignore[attr-defined]
+    if out:
+        write_records(duel.records(), out)
+    for line in [*told("Figure", [plot]), *told("Outcomes", [out])]:
+        console().print(line)
+
+
+def print_duel(duel: Duel) -> None:
+    """Print what each does to the other, and the outcomes."""
+    page = console()
+    one, other = duel.names
+    page.print(f"[bold]{one} against {other}[/], level {duel.level}: {duel.how()}")
+    page.print()
+    page.print("Each ability by itself, used whenever it is ready until nothing is left:")
+    print_strokes(duel.stroke_records(), duel.book.clock.unit)
+    page.print()
+    table = ruled("outcome", ">chance", ">95% interval", f">median {duel.book.clock.unit}", ">10% to 90%")
+    for row in duel.records():
+        if row["chance"] or row["outcome"] in duel.names:
+            interval = "exact" if row["exact"] else f"{row['low']:.1%} to {row['high']:.1%}"
+            median, spread = "", ""
+            if row["chance"]:
+                median, spread = f"{row['median_seconds']:.4g}", f"{row['seconds_10']:.4g} to {row['seconds_90']:.4g}"
+            table.add_row(row["outcome"], f"{row['chance']:.2%}", interval, median, spread)
+    page.print(table)
+    page.print(f"{duel.finding()}.")
+
+
+def print_strokes(records: list[dict[str, Any]], unit: str) -> None:
+    """Print a row for each ability: its chance to land, what a hit takes on average, hits and time to kill (the median,
+    and what lies between 10% and 90%)."""
+    by = ("by",) if any("by" in row for row in records) else ()
+    table = ruled(*by, "ability", ">lands", ">takes", ">hits to kill", f">{unit} to kill",
+                  wide="by" if by else "ability")  # fmt: skip
+    for row in records:
+        hits, seconds = "never", "never"
+        if row["hits"] is not None:
+            hits = f"{row['hits']} ({row['hits_10']}–{row['hits_90']})"
+            seconds = f"{row['seconds']:.4g} ({row['seconds_10']:.4g}–{row['seconds_90']:.4g})"
+        table.add_row(*(row[name] for name in by), row["ability"], f"{row['lands']:.0%}", f"{row['amount']:.1f}", hits,
+                      seconds)  # fmt: skip
+    console().print(table)

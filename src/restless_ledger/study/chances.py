@@ -1,0 +1,160 @@
+"""Distributions over whole numbers, added up exactly: what many hits come to, each with its own chances."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..formula.arrays import Array
+from ..sheet.resolve import NEARLY_WHOLE, ROUNDINGS, THOUSAND
+
+NEGLIGIBLE = 1e-17
+ENOUGH = 1e-13
+"""A chance that no longer matters."""
+LARGE = 1 << 22
+"""Products of so many pairs are worked out by Fourier transforms."""
+
+
+@dataclass(frozen=True)
+class Chances:
+    """The chance of each of the values `step * (low + k)`, of shape (values,). A step of 0 is that of a sure 0."""
+
+    low: int
+    shares: Array
+    step: int = 1
+
+    @classmethod
+    def certain(cls, value: int) -> Chances:
+        """Return the distribution of what is sure."""
+        return cls(int(value > 0) - int(value < 0), np.ones(1), abs(value))
+
+    @property
+    def values(self) -> Array:
+        """The values, of shape (values,)."""
+        return self.step * np.arange(self.low, self.low + len(self.shares), dtype=np.float64)
+
+    @property
+    def mean(self) -> float:
+        return float(self.values @ self.shares / self.shares.sum())
+
+    def quantile(self, share: float) -> int:
+        """Return the smallest value that is not exceeded with at least a chance."""
+        reached = np.cumsum(self.shares)
+        return self.step * (self.low + int(np.searchsorted(reached, share * reached[-1] - 1e-12)))
+
+    def finer(self, step: int) -> Chances:
+        """Return the same over smaller steps, of which the present one is a multiple."""
+        if self.step == step or self.step == 0:
+            return Chances(self.low, self.shares, step)
+        times = self.step // step
+        shares = np.zeros((len(self.shares) - 1) * times + 1)
+        shares[::times] = self.shares
+        return Chances(self.low * times, shares, step)
+
+    def coarser(self, step: int) -> Chances:
+        """Return nearly the same over steps that are no smaller: what lies between two of them is shared out to both,
+        so that the mean stays as it is."""
+        if self.step == 0 or self.step >= step:
+            return self
+        places, between = np.divmod(self.values, step)
+        low = int(places[0])
+        at, length = (places - low).astype(int), int(places[-1]) - low + 2
+        shares = np.zeros(length)
+        shares += np.bincount(at, self.shares * (1 - between / step), length)
+        shares += np.bincount(at + 1, self.shares * between / step, length)
+        return Chances(low, shares, step).trimmed()
+
+    def __add__(self, other: Chances) -> Chances:
+        """Return the distribution of the sum of two values that know nothing of each other."""
+        step = math.gcd(self.step, other.step)
+        one, two = self.finer(step), other.finer(step)
+        length = len(one.shares) + len(two.shares) - 1
+        if len(one.shares) * len(two.shares) < LARGE:
+            shares = np.convolve(one.shares, two.shares)
+        else:
+            room = _roomy(length)
+            shares = np.maximum(np.fft.irfft(one.spectrum(room) * two.spectrum(room), room)[:length], 0.0)
+        return Chances(one.low + two.low, shares, step).trimmed()
+
+    def spectrum(self, room: int) -> np.ndarray:
+        """Return the Fourier transform of the shares, filled up with zeros to a length; kept for when it is asked
+        again."""
+        kept: dict[int, np.ndarray] = self.__dict__.setdefault("_spectra", {})
+        if room not in kept:
+            kept[room] = np.fft.rfft(self.shares, room)
+        return kept[room]
+
+    def __neg__(self) -> Chances:
+        return Chances(1 - self.low - len(self.shares), self.shares[::-1], self.step)
+
+    def times(self, chance: float) -> Chances:
+        """Return every chance multiplied: the part of a distribution that comes about only so often."""
+        return Chances(self.low, self.shares * chance, self.step)
+
+    def trimmed(self) -> Chances:
+        """Return the same without what is too unlikely at both ends to matter."""
+        kept = np.flatnonzero(self.shares > NEGLIGIBLE)
+        if not len(kept):
+            return Chances(0, np.zeros(1), self.step)
+        return Chances(self.low + int(kept[0]), self.shares[kept[0] : kept[-1] + 1], self.step)
+
+    def held(self, low: int, high: int) -> Chances:
+        """Return the distribution of the value held between two others; what lies beyond comes to lie on them."""
+        ends = math.gcd(self.step, math.gcd(low, high)) or self.step
+        fine = self.finer(ends)
+        shares, first, last = fine.shares, low // ends - fine.low, high // ends - fine.low
+        if first >= len(shares) or last < 0:
+            return Chances((low if last >= 0 else high) // ends, np.array([shares.sum()]), ends)
+        if last < len(shares) - 1:
+            shares = np.append(shares[:last], shares[last:].sum())
+        if first > 0:
+            shares = np.concatenate([[shares[: first + 1].sum()], shares[first + 1 :]])
+        return Chances(fine.low + max(first, 0), shares, ends)
+
+
+def _roomy(length: int) -> int:
+    """Return a length at least as long whose Fourier transform is quick: a power of two, or of two and one of 3, 5,
+    9 or 15."""
+    powers = [factor << max(0, (-(-length // factor) - 1).bit_length()) for factor in (1, 3, 5, 9, 15)]
+    return min(power for power in powers if power >= length and power % 2 == 0)
+
+
+def quantile_of(chances: Mapping[int, float], share: float) -> int:
+    """Return the smallest value that is not exceeded with at least a share of all chances."""
+    whole, reached = math.fsum(chances.values()), 0.0
+    for value in sorted(chances):
+        reached += chances[value]
+        if reached >= share * whole - 1e-12:
+            return value
+    return max(chances)
+
+
+def mixed(pairs: Iterable[Chances]) -> Chances:
+    """Return the sum of distributions that each hold a part of the chances."""
+    each = list(pairs)
+    step = math.gcd(*(one.step for one in each))
+    each = [one.finer(step) for one in each]
+    low = min(one.low for one in each)
+    shares = np.zeros(max(one.low + len(one.shares) for one in each) - low)
+    for one in each:
+        shares[one.low - low : one.low - low + len(one.shares)] += one.shares
+    return Chances(low, shares, step)
+
+
+def rounded_uniform(amount: float, spread: float, rounding: int) -> Chances:
+    """Return the distribution of `amount` times anything from 1 - spread to 1 + spread, rounded (an index in
+    `ROUNDINGS`), in thousandths: as the engine books it."""
+    whole = ROUNDINGS[rounding] != "none"
+    unit = 1.0 if whole else 1.0 / THOUSAND
+    below = (0.5, 0.0, 0.5, 1.0)[rounding] + (0.0, NEARLY_WHOLE, NEARLY_WHOLE, -NEARLY_WHOLE)[rounding]
+    low, high = amount * (1 - spread) / unit, amount * (1 + spread) / unit
+    first, last = math.floor(low + below), math.floor(high + below)
+    if first == last:
+        shares = np.ones(1)
+    else:
+        edges = np.clip(np.arange(first, last + 2) - below, low, high)
+        shares = np.diff(edges) / (high - low)
+    return Chances(first, shares, THOUSAND if whole else 1)

@@ -1,0 +1,155 @@
+"""Strokes: one ability used on somebody again and again, exactly: how many hits, uses and seconds it takes."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any
+
+import numpy as np
+
+from ..formula import evaluate
+from ..rulebook import Rulebook
+from ..rulebook.effects import DamageEffect
+from ..rulebook.pages import FACTS
+from ..sheet import Sheet
+from ..sheet.resolve import ROUNDINGS, THOUSAND
+from .blows import Page, dealer_lines, meet, seconds_between, taker_lines
+from .chances import ENOUGH, Chances, mixed, quantile_of, rounded_uniform
+
+MOST_USES = 2000
+FINEST = 20
+"""Thousandths of a point that are told apart where nothing finer is asked for: it changes no chance by a millionth."""
+
+
+@dataclass(frozen=True)
+class Stroke:
+    """One ability of somebody, used on somebody else as they open, and nothing coming back in between."""
+
+    ability: str
+    label: str
+    lands: float
+    """The chance of its first hit to land."""
+    amount: Chances
+    """What a use takes where its first hit lands, in thousandths of a point."""
+    use: Chances
+    """What a use takes, misses and all."""
+    health: int
+    """What there is to take, in thousandths of a point."""
+    first_seconds: float
+    """From its use until it lands."""
+    seconds: float
+    """From one use to the next."""
+
+    @cached_property
+    def hits_to_kill(self) -> dict[int, float]:
+        """The chance of each number of uses that land until nothing is left; empty where they take nothing."""
+        return _counts(self.amount, self.health)
+
+    @cached_property
+    def uses_to_kill(self) -> dict[int, float]:
+        """The chance of each number of uses until nothing is left, whether they land or not."""
+        return _counts(self.use, self.health)
+
+    def seconds_to_kill(self, share: float) -> float:
+        """Return a quantile of the time until nothing is left, in seconds (or rounds); infinite where it never is."""
+        if not self.uses_to_kill:
+            return float("inf")
+        return self.first_seconds + (quantile_of(self.uses_to_kill, share) - 1) * self.seconds
+
+    def record(self) -> dict[str, Any]:
+        """Return the stroke as a record: medians, and what 10% and 90% stay below."""
+        hits = [quantile_of(self.hits_to_kill, share) if self.hits_to_kill else None for share in (0.1, 0.5, 0.9)]
+        seconds = [self.seconds_to_kill(share) for share in (0.1, 0.5, 0.9)]
+        names = ("hits_10", "hits", "hits_90", "seconds_10", "seconds", "seconds_90")
+        return {"ability": self.ability, "lands": self.lands, "amount": self.amount.mean / THOUSAND,
+                **dict(zip(names, (*hits, *seconds), strict=True))}  # fmt: skip
+
+
+def strokes(book: Rulebook, dealer: Sheet, taker: Sheet, finest: int = FINEST) -> list[Stroke]:
+    """Return every ability of a character that takes something off another's gauge that downs, quickest first.
+
+    Both are as they open: at full health, without the buffs and the marks that a fight brings, nowhere in particular.
+    Costs are not looked at. Amounts are told apart by `finest` thousandths of a point, or whole points where they are
+    rounded.
+    """
+    found = [stroke for name in dealer.abilities for stroke in _stroke(book, name, dealer, taker, finest)]
+    return sorted(found, key=lambda stroke: stroke.seconds_to_kill(0.5))
+
+
+def _stroke(book: Rulebook, name: str, dealer: Sheet, taker: Sheet, finest: int) -> Iterator[Stroke]:
+    ability, downing = book.abilities[name], book.downing_gauge
+    effects = [effect for effect in ability.does if isinstance(effect, DamageEffect) and effect.to == "target"
+               and book.damage[effect.damage].gauge in (None, downing)]  # fmt: skip
+    if ability.on != "foe" or not effects or downing not in taker.gauges:
+        return
+    hits = [_hit(book, effect, dealer, taker) for effect in effects]
+    rest = Chances.certain(0)
+    for lands, amount in hits[:0:-1]:  # what follows a missed hit does not reach its target
+        rest = _maybe(lands, amount + rest)
+    lands, amount = hits[0][0], (hits[0][1] + rest).coarser(finest)
+    label, clock = ability.label or name, book.clock
+    yield Stroke(name, label, lands, amount, _maybe(lands, amount), round(THOUSAND * taker.gauges[downing or ""].opens),
+                 clock.seconds(clock.ticks(ability.windup)), seconds_between(book, name))  # fmt: skip
+
+
+def _maybe(chance: float, amount: Chances) -> Chances:
+    return mixed([Chances.certain(0).times(1 - chance), amount.times(chance)])
+
+
+def _hit(book: Rulebook, effect: DamageEffect, dealer: Sheet, taker: Sheet) -> tuple[float, Chances]:
+    """Return the chance of one hit to land, and the distribution of what it takes if it does."""
+    kind = book.damage[effect.damage]
+    dealing, taking = _page(dealer), _page(taker)
+    with np.errstate(all="ignore"):
+        dealt, taken = dealer_lines(kind, dealing), taker_lines(kind, taking, taker.who)
+        lands, settled = meet(kind, dealt, taken, float(dealer.level - taker.level))
+        times = max(0.0, float(evaluate(effect.times, dealing).flat[0])) if effect.times else 1.0
+    chance, critical = float(dealt["chance"].flat[0]), float(dealt["critical_times"].flat[0])
+    aim, parts = _parts(book, taker, effect.part)
+    rounding, amount = ROUNDINGS.index(kind.round), float(settled.flat[0]) * times
+    each = [rounded_uniform(amount * part * factor, kind.spread, rounding).times(share * often)
+            for share, part in parts for often, factor in ((1 - chance, 1.0), (chance, critical)) if share * often > 0
+            ]  # fmt: skip
+    return min(1.0, float(lands.flat[0]) * aim), mixed(each)
+
+
+def _parts(book: Rulebook, who: Sheet, aimed: str | None) -> tuple[float, list[tuple[float, float]]]:
+    """Return what the chance to land is multiplied by, and (share, factor) of each part that can be hit on a whole
+    body."""
+    body = book.classes[who.who].body
+    if body is None:
+        return 1.0, [(1.0, 1.0)]
+    parts = book.bodies[body].parts
+    if aimed in parts:
+        return parts[aimed or ""].aim, [(1.0, parts[aimed or ""].times)]
+    if book.bodies[body].segmented:
+        return 1.0, [(1.0, list(parts.values())[-1].times)]
+    return 1.0, [(part.share, part.times) for part in parts.values()]
+
+
+def _page(sheet: Sheet) -> Page:
+    page = {**dict.fromkeys((*FACTS, "safe_speed"), 0.0), **sheet.page}
+    return {name: np.full(1, value) for name, value in page.items()}
+
+
+def _counts(amount: Chances, health: int) -> dict[int, float]:
+    """Return the chance of each number of amounts that it takes to come to a sum."""
+    found: dict[int, float] = {}
+    if amount.mean <= 0:
+        return found
+    left = Chances.certain(health)
+    if amount.step < THOUSAND:
+        # what lies between two steps is shared out to both, so that half a step is too much to take
+        left = left + Chances(0, np.full(2, 0.5), amount.step)
+    for count in range(1, MOST_USES + 1):
+        left = (left + -amount).held(0, 2 * health)
+        if left.low == 0:
+            found[count] = float(left.shares[0])
+            rest = left.shares.copy()
+            rest[0] = 0.0
+            left = Chances(0, rest, left.step).trimmed()
+        if float(left.shares.sum()) < ENOUGH:
+            break
+    return found

@@ -1,0 +1,293 @@
+"""The timeline of a duel whose luck changes amounts only: what is done to whom on which tick, whoever is lucky."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from ..engine import Setup
+from ..engine.codes import (
+    BEGIN,
+    CUT,
+    DAMAGE_EFFECT,
+    DRAIN,
+    END,
+    GIVE_EFFECT,
+    HARM,
+    HEAL,
+    IMMUNE,
+    IN_FRONT,
+    LAND,
+    NEVER,
+    PLAY_FLEE,
+    PULSE,
+    PUSH_EFFECT,
+    REFILL,
+    REFRESH,
+    USE,
+)
+from ..engine.layout import State
+from ..engine.machine import play_until
+from ..formula import evaluate
+from ..rulebook.pages import gauge_names
+from .chances import Chances, mixed, rounded_uniform
+
+FIRST_ENTRIES = 4096
+MOST_ENTRIES = 1 << 20
+STEPS = ("unit", "source", "cause", "kind", "lands", "settled", "times", "resist_times", "against_times",
+         "guard_times", "scale")  # fmt: skip
+"""The steps of a hit that luck does not decide."""
+Factors = tuple[tuple[float, float], ...]
+"""Chances, and what is multiplied by each time."""
+PLENTY = 1 << 50
+"""Thousandths: more than anything costs."""
+
+
+class NotExact(Exception):
+    """A fight that can't be solved exactly; its text is the reason."""
+
+
+@dataclass(frozen=True)
+class Event:
+    """Something that is done to a unit: by how much its gauge that downs changes, in thousandths."""
+
+    tick: int
+    change: Chances
+    blow: bool
+    """Whether it is a hit by the other, and not a beat, a refill or a heal."""
+    refill: bool
+
+
+@dataclass(frozen=True)
+class Timeline:
+    """What is done to each of two units, in order; what they open with, and their tops, in thousandths."""
+
+    events: tuple[list[Event], list[Event]]
+    opens: tuple[int, int]
+    tops: tuple[int, int]
+    after_harm: int
+    """For how many ticks after harm nothing refills."""
+    limit: int
+
+
+def timeline(setup: Setup) -> Timeline:
+    """Draw up the timeline of a duel. Raises `NotExact` with the reason where luck changes more than amounts.
+
+    The rules themselves say what is done when: the duel is played with luck set aside and nobody going down. It is
+    played twice, without anything that luck brings to pay with and with plenty of it; where both come to the same uses,
+    so does all that lies between.
+    """
+    for reason in _reasons(setup):
+        raise NotExact(reason)
+    poor, rich = (_played(setup, plenty) for plenty in (False, True))
+    if _uses(poor) != _uses(rich):
+        raise NotExact("what they can pay for depends on luck")
+    return _read(setup, poor)
+
+
+def _reasons(setup: Setup) -> Any:
+    """Yield why a fight can't be solved, as far as its tables tell."""
+    book, tables = setup.book, setup.tables
+    rules, downing = tables.rules[0], book.downing_gauge or ""
+    if len(setup.units) != 2 or len(setup.names.sides) != 2:
+        yield "it is no duel of one against one"
+        return
+    if rules.placed:
+        yield "it has a place, in which they move"
+    if rules.downs_at_once:
+        yield "downs take effect at once, so who goes first matters"
+    if rules.reacts:
+        yield "somebody reacts to what is done"
+    if rules.opens_drawn:
+        yield "a gauge opens anywhere in a range"
+    for unit, name in zip(tables.units, setup.names.units, strict=True):
+        if unit.lives > 1:
+            yield f"{name} has more than one life"
+        if unit.worn or unit.segmented:
+            yield f"parts of {name} can break"
+        if unit.spared_ticks > 0:
+            yield f"a hit makes {name} invulnerable for a while"
+        if unit.mistakes > 0:
+            yield f"whoever plays {name} makes mistakes"
+    for ability, name in zip(tables.abilities, setup.names.abilities, strict=True):
+        if ability.interruptible:
+            yield f"a hit interrupts {name}"
+    effects = tables.effects
+    if (effects.steal >= 0).any():
+        yield "a hit heals its dealer by a share of what it took"
+    if (effects.part >= 0).any() or (tables.plays.part >= 0).any():
+        yield "somebody aims at a part"
+    if (tables.plays.what == PLAY_FLEE).any():
+        yield "somebody may flee"
+    gauge = tables.gauges[setup.names.gauges.index(downing)]
+    if max(gauge.acting, gauge.dealing, gauge.taking) >= 0:
+        yield f"{downing} is earned"
+    hits = effects[(effects.what == DAMAGE_EFFECT)]
+    if any(tables.kinds[index].gauge != setup.names.gauges.index(downing) for index in set(hits.index.tolist())):
+        yield f"a hit takes something else than {downing}"
+    lucky = [downing, *(setup.names.gauges[index] for index in np.flatnonzero(_lucky(setup)))]
+    words = {word for name in lucky for word in (gauge_names(name)[0], gauge_names(name)[2])} | {"booked"}
+    used = {setup.names.kinds[index] for index in set(hits.index.tolist())}
+    for line in setup.lines:
+        if line.path[0] in ("damage", "healing") and line.path[:2] not in used:
+            continue
+        if read := words.intersection(line.program.names):
+            yield f"{'.'.join(str(part) for part in line.path)} reads {sorted(read)[0]}, which luck decides"
+
+
+def _lucky(setup: Setup) -> np.ndarray:
+    """Say of each gauge but the one that downs whether luck changes it: it is earned, or refills only after a while
+    without harm. Of shape (gauges,)."""
+    gauges = setup.tables.gauges
+    found = np.maximum(np.maximum(gauges.acting, gauges.dealing), gauges.taking) >= 0
+    found |= (gauges.after_harm > 0) & (gauges.refill >= 0)
+    found[setup.names.gauges.index(setup.book.downing_gauge or "")] = False
+    return found
+
+
+def _played(setup: Setup, plenty: bool) -> State:
+    """Play a duel to its limit with luck set aside and nobody going down. Gauges that luck changes get nothing but what
+    is sure, or are full to overflowing with `plenty`. The gauge that downs opens at nothing, so that every refill
+    shows."""
+    names, rules, gauges = setup.names, np.array(setup.tables.rules), np.array(setup.tables.gauges)
+    rules["earns"] = 0
+    downing = names.gauges.index(setup.book.downing_gauge or "")
+    lucky = _lucky(setup)
+    gauges["after_harm"] = np.where(lucky & (gauges["after_harm"] > 0), 2 * NEVER, 0)
+    tables = setup.tables.with_member("rules", rules).with_member("gauges", gauges)
+    room = FIRST_ENTRIES
+    while True:
+        state = setup.new_state(room)
+        state.memory[:] = setup.opening.memory
+        state.run[0].even, state.run[0].deathless = 1, 1
+        for unit in range(len(names.units)):
+            state.gauges[unit, downing].now = 0
+            for gauge in np.flatnonzero(lucky) if plenty else ():
+                state.gauges[unit, gauge].now = PLENTY
+        play_until(tables, state, setup.limit)
+        setup.raise_fault(state)
+        clock = state.clock[0]
+        if clock.entries <= room and clock.pages <= 2 * room:
+            return state
+        room = max(int(clock.entries), (int(clock.pages) + 1) // 2)
+        if room > MOST_ENTRIES:
+            raise NotExact("too much happens before its time-limit")
+
+
+def _entries(state: State) -> np.ndarray:
+    return np.array(state.entries[: int(state.clock[0].entries)])
+
+
+def _uses(state: State) -> list[tuple]:
+    """Return everything that is used and borne, and when."""
+    entries = _entries(state)
+    shown = entries[np.isin(entries["verb"], (USE, BEGIN, REFRESH, END))]
+    return [tuple(row) for row in shown[["tick", "verb", "unit", "cause", "source"]].tolist()]
+
+
+def _read(setup: Setup, state: State) -> Timeline:
+    """Read the timeline off the entries. Raises `NotExact` where one of them can't be told without luck."""
+    downing = setup.names.gauges.index(setup.book.downing_gauge or "")
+    events: tuple[list[Event], list[Event]] = ([], [])
+    entries = _entries(state)
+    _check_order(setup, entries)
+    _check_lists(setup, entries)
+    known: dict[tuple, Chances] = {}
+    for entry in entries:
+        if entry["notes"] & IN_FRONT or entry["in_front"]:
+            raise NotExact("a gauge stands in front")
+        if entry["gauge"] != downing or entry["notes"] & IMMUNE:
+            continue
+        unit, tick = int(entry["unit"]), int(entry["tick"])
+        top = int(state.gauges[unit, downing].top)
+        if entry["verb"] not in (HARM, HEAL, REFILL, DRAIN):
+            raise NotExact("the gauge that downs is paid with" if entry["verb"] != CUT else "its top changes")
+        if top != int(setup.opening.gauges[unit, downing].top) or int(entry["balance"]) >= top:
+            raise NotExact("more comes back than is taken")
+        refill = entry["verb"] == REFILL
+        change = Chances.certain(int(entry["asked"]))
+        if entry["kind"] >= 0:
+            critical = _critical(setup, state, entry)
+            alike = (*(entry[name].item() for name in STEPS), critical)
+            change = known[alike] = known.get(alike) or _change(setup, entry, critical)
+        blow = entry["verb"] == HARM and setup.names.cause_kind(int(entry["cause"])) == "ability"
+        events[unit].append(Event(tick, change, blow, refill))
+    opening = setup.opening.gauges[:, downing]
+    refills = setup.tables.gauges[downing]
+    return Timeline(events, (int(opening[0].now), int(opening[1].now)), (int(opening[0].top), int(opening[1].top)),
+                    int(refills.after_harm), setup.limit)  # fmt: skip
+
+
+def _check_order(setup: Setup, entries: np.ndarray) -> None:
+    """Refuse a tick on which what one does to the other would come out differently if the other were first."""
+    tables = setup.tables
+    buffs = tables.buffs
+    heeds = bool((tables.effects.line[tables.effects.what == GIVE_EFFECT] >= 0).any())
+    heeds = heeds or bool((buffs.last_bar > buffs.first_bar).any())
+    acting = entries[np.isin(entries["phase"], (PULSE, LAND))]
+    changing = np.isin(acting["verb"], (BEGIN, REFRESH, END))
+    for tick in np.unique(acting["tick"][changing]):
+        here = acting["tick"] == tick
+        for source in set(acting["source"][here & changing].tolist()):
+            touched = here & (acting["source"] != source) & ((acting["kind"] >= 0) | (changing if heeds else False))
+            if touched.any():
+                raise NotExact("a buff comes on the same tick as a blow of the other: who is first matters")
+
+
+def _check_lists(setup: Setup, entries: np.ndarray) -> None:
+    """Refuse an ability of which something is missed together with a blow that may miss."""
+    tables, first = setup.tables, int(setup.tables.rules[0].first_ability_cause)
+    for number, ability in enumerate(tables.abilities):
+        hits = entries[(entries["cause"] == first + number) & (entries["kind"] >= 0)]
+        aims = tables.units.aim[hits["source"]] if len(hits) else np.ones(0)
+        sure = bool((np.nan_to_num(hits["lands"], nan=1.0) * aims >= 1.0).all())
+        effects = tables.effects[ability.first_effect : ability.last_effect]
+        blows = np.flatnonzero(effects.what == DAMAGE_EFFECT)
+        after = effects[blows[0] + 1 :] if len(blows) else effects[:0]
+        if not sure and ((after.what != PUSH_EFFECT) & (after.to_user == 0)).any():
+            raise NotExact(f"what {setup.names.abilities[number]} does after a blow is missed with it")
+
+
+def _change(setup: Setup, entry: np.ndarray, critical: Factors) -> Chances:
+    """Return the distribution of what one hit or heal does, from the steps that its entry keeps."""
+    kind, tables = setup.tables.kinds[int(entry["kind"])], setup.tables
+    taker, dealer = int(entry["unit"]), int(entry["source"])
+    settled = float(entry["settled"] * entry["times"] * entry["resist_times"] * entry["against_times"]
+                    * entry["guard_times"] * entry["scale"])  # fmt: skip
+    aimed = setup.names.cause_kind(int(entry["cause"])) == "ability"
+    lands, parts = 1.0, [(1.0, 1.0)]
+    if aimed:
+        if not kind.never_misses and not kind.heals:
+            lands = min(1.0, float(entry["lands"]) * float(tables.units[dealer].aim))
+        elif not kind.never_misses:
+            lands = min(1.0, float(entry["lands"]))
+        body = tables.parts[tables.units[taker].first_part : tables.units[taker].last_part]
+        if len(body) and not kind.heals:
+            ends = body.up_to.tolist()
+            ends[-1] = 1.0
+            parts = [(end - start, times) for start, end, times in
+                     zip([0.0, *ends[:-1]], ends, body.times.tolist(), strict=True)]  # fmt: skip
+    found = [Chances.certain(0).times(1 - lands)]
+    for share, part_times in parts:
+        for chance, critical_times in critical:
+            if share * chance * lands > 0:
+                amount = rounded_uniform(settled * part_times * critical_times, kind.spread, int(kind.rounding))
+                found.append(amount.times(share * chance * lands))
+    change = mixed(found)
+    return change if kind.heals else -change
+
+
+def _critical(setup: Setup, state: State, entry: np.ndarray) -> Factors:
+    """Return (chance, factor) of an ordinary and of a critical hit, read on the dealer's page as it was. A beat
+    of a buff is never critical."""
+    if setup.names.cause_kind(int(entry["cause"])) != "ability":
+        return ((1.0, 1.0),)
+    chapter, name = setup.names.kinds[int(entry["kind"])]
+    critical = getattr(setup.book, chapter)[name].critical
+    if critical is None:
+        return ((1.0, 1.0),)
+    page = dict(zip(setup.names.slots, state.kept[int(entry["dealer_page"])].tolist(), strict=False))
+    chance = min(max(float(evaluate(critical.chance, page)), 0.0), 1.0)
+    return (1 - chance, 1.0), (chance, max(0.0, float(evaluate(critical.times, page))))
