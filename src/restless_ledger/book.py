@@ -224,12 +224,14 @@ def tune(book: Rulebook, aims: Sequence[str], moves: Sequence[str], fights: int 
          progress: Progress | None = None) -> Tuning:  # fmt: skip
     """Find the smallest change of some numbers that meets some aims, verified with luck that the search has not seen.
 
-    An aim is `ENCOUNTER:SIDE=low..high` (share of wins), `ENCOUNTER:seconds=low..high` (mean length), at one level with
-    `ENCOUNTER@LEVEL`, or the name of a promise that expects wins. A move is `PATH`, `PATH=low..high` or
-    `PATH=low..high/step`. Raises `InputError` on what is none of these.
+    An aim is `ENCOUNTER:SIDE=low..high` (share of wins), `ENCOUNTER:seconds=low..high` (mean length) or another figure
+    of fights, at one level with `ENCOUNTER@LEVEL`; or the name of a promise, and with it all that this promises. A move
+    is `PATH`, `PATH=low..high` or `PATH=low..high/step`. Raises `InputError` on what is none of these. At Ctrl-C what
+    was best by then is verified.
     """
+    from .auditing.aims import aims_of_promise
     from .picture.plots import PlottedTuning
-    from .study.tune import Aim, aim_of, aims_of_promise, move_of
+    from .study.aims import Aim, aim_of, move_of
 
     found: list[Aim] = []
     for aim in aims:

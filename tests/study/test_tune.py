@@ -8,7 +8,8 @@ from pathlib import Path
 
 import restless_ledger as rl
 
-from ..support import TINY, book_of, changed, command, one, sides
+from ..progress.test_journeys import ROAD
+from ..support import TINY, book_of, changed, command, demo_with, one, sides
 
 PAIR = changed(
     TINY,
@@ -69,6 +70,72 @@ class KnownCases(unittest.TestCase):
         (value,) = tuning.proposal.values.values()
         self.assertTrue(tuning.proposal.ok, tuning.finding())
         self.assertEqual(value % 0.25, 0)
+
+    def test_promises_of_fights_and_duels(self) -> None:
+        """One number each; where the promise is kept is told by how the number works."""
+        duels = 'duels = ["ox", "post"]\nlevels = [1]'
+        for about, expect, move, low, high in (
+            ('encounter = "meet"', "seconds_median = [7.6, 9.4]", "gauges.health.top=50..200", 60, 95),
+            ('encounter = "meet"', "mutual_downs = [0.05, 0.4]", "damage.blow.aim=0.1..1", 0.1, 1.0),
+            ('encounter = "meet"', "survival = { ox = [0.55, 0.65] }", "classes.ox.growth.might", 10.0, 12.5),
+            (duels, "wins = [0.4, 0.6]", "classes.ox.growth.might", 8.9, 11.2),
+            (
+                'hits = { by = "ox", on = "post", with = "hit" }',
+                "hits_to_kill = [5, 6]",
+                "classes.ox.growth.might",
+                16,
+                25,
+            ),
+        ):
+            text = WEAK + f"[promises.wish]\n{about}\nexpect = {{ {expect} }}\n"
+            with self.subTest(f"{about} {expect}"):
+                tuning = rl.tune(book_of(text), ["wish"], [move], fights=2000)
+                (value,) = tuning.proposal.values.values()
+                self.assertTrue(tuning.proposal.ok, tuning.finding())
+                self.assertTrue(low <= value <= high, value)
+        both = WEAK + f"[promises.wish]\n{duels}\nexpect = {{ wins = [0.6, 0.7] }}\n"
+        with self.assertRaisesRegex(rl.InputError, "can't both win"):
+            rl.tune(book_of(both), ["wish"], ["classes.ox.growth.might"])
+
+    def test_promises_that_are_worked_out_and_journeys(self) -> None:
+        """By the formulas of the demo: prices 18 n^1.35 summed, weights over their sum, chances of forty; and an hour on
+        the road of which half is spent in camp."""
+        price = 1950 / sum(level**1.35 for level in range(1, 13))
+        for promise, move, low, high in (
+            ('upgrade = "keen_hook"\nexpect = { in_all = [1900, 2000] }', "upgrades.keen_hook.price.formula=10..30",
+             price * 0.97, price * 1.03),
+            ('drop = "crab_heap"\nexpect = { chance = { nothing = [0.5, 0.52] } }', "drops.crab_heap.nothing=1..20", 8, 8),
+            ('check = "read_the_fog"\nclasses = ["lampwright"]\nlevels = [1]\nexpect = { chance = [0.64, 0.71] }',
+             "checks.read_the_fog.needs=5..30", 16, 30),
+            ('experience = "rigger"\nexpect = { to_level = { 60 = [310000, 320000] } }', "experience.to_next.formula", 19, 21),
+            ('builds = "cliffborn"\nexpect = { count = [2000, 4000] }', "creation.budget=4..12", 9, 11),
+        ):  # fmt: skip
+            with self.subTest(promise):
+                tuning = rl.tune(demo_with(f"[promises.wish]\n{promise}\n"), ["wish"], [move], fights=100)
+                (value,) = tuning.proposal.values.values()
+                self.assertTrue(tuning.proposal.ok, tuning.finding())
+                self.assertTrue(low <= value <= high, value)
+        road = ROAD + '[promises.wish]\njourney = "walk"\nexpect = { hours_10 = [0.9, 1.1] }\n'
+        tuning = rl.tune(book_of(road), ["wish"], ["stages.camp.minutes=5..120"], fights=2000)
+        (value,) = tuning.proposal.values.values()
+        self.assertTrue(tuning.proposal.ok and 50 <= value <= 66, tuning.finding())
+
+    def test_other_figures_of_fights_by_hand(self) -> None:
+        book = book_of(WEAK)
+        for aim, words in (("meet:survival.ox=0.5..0.7", ""), ("meet:usage_share.ox.hit=0.9..1", ""),
+                           ("meet:seconds_90=5..20", ""), ("meet:survival.oxx=0..1", "did you mean ox"),
+                           ("meet:usage_share.ox.hid=0..1", "did you mean hit"), ("meet:survival=0..1", "survival.CLASS")):  # fmt: skip
+            if words:
+                with self.assertRaisesRegex(rl.InputError, words):
+                    rl.tune(book, [aim], ["classes.ox.growth.might"], fights=500)
+            else:
+                self.assertTrue(rl.tune(book, [aim], ["classes.ox.growth.might"], fights=500).proposal.ok, aim)
+
+    def test_a_figure_shows_levers_and_aims(self) -> None:
+        tuning = rl.tune(book_of(WEAK), ["meet:left=0.40..0.46"], ["classes.ox.growth.might"], fights=1000)
+        levers, aims = tuning.plot().axes
+        self.assertEqual([label.get_text() for label in levers.get_yticklabels()], ["classes.ox.growth.might"])
+        self.assertIn("met", aims.texts[-1].get_text())
 
     def test_faults(self) -> None:
         book = book_of(PAIR)

@@ -27,14 +27,15 @@ def exact(book: Rulebook) -> list[Judgement]:
     found = []
     for name, promise in book.promises.items():
         try:
-            found += [_judge(book, name, promise, *claim) for claim in _claims(book, promise)]
+            found += [_judge(book, name, promise, *claim) for claim in claims(book, promise)]
         except InputError as error:
             found.append(impossible(book, name, promise, error))
     return [*found, *solved(book)]
 
 
-def _claims(book: Rulebook, promise: AnyPromise) -> Iterator[tuple[tuple, list[float], list[Figure], str]]:
-    """Yield, for each figure that is expected: its path, its bounds, what it comes to in each case, and its unit."""
+def claims(book: Rulebook, promise: AnyPromise) -> Iterator[tuple[tuple, list[float], list[Figure], str]]:
+    """Yield, of a promise that is worked out, for each figure that it expects: its path, its bounds, what it comes to
+    in each case, and its unit."""
     match promise:
         case CheckPromise():
             yield ("chance",), promise.expect.chance, _chances(book, promise), "share"

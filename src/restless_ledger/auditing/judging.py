@@ -12,6 +12,7 @@ import numpy as np
 
 from ..engine import set_up
 from ..rulebook import InputError, Rulebook
+from ..rulebook.expectations import QUANTILES
 from ..rulebook.promises import DuelsPromise, FightPromise, JourneyPromise
 from ..study.intervals import Rate
 from ..study.sample import Sample, at_level, duel, middle_of
@@ -25,7 +26,7 @@ from ..study.sequential import (
     ratio_interval,
     verdict_on,
 )
-from .promises import QUANTILES, Claim, Judgement, impossible
+from .promises import Claim, Judgement, impossible
 from .variants import Variant, variants
 
 if TYPE_CHECKING:
@@ -184,7 +185,7 @@ class Sampled:
             verdict = verdict_on(low, high, claim.bounds)
             bad = np.flatnonzero(levels > estimate if estimate > claim.bounds[1] else levels < estimate)
         else:
-            numbers, hours = _of_runs(runs, claim)
+            numbers, hours = of_runs(runs, claim)
             if not len(hours):
                 return claim.judged(self.book, None, math.nan, 0.0, math.inf, note="no run comes so far", **more)
             share = QUANTILES.get(key.partition("_")[2], 0.5)
@@ -251,7 +252,7 @@ def dominated(classes: list[str], rates: dict[tuple[str, str], Rate]) -> tuple[s
     return () if clear else None
 
 
-def _of_runs(runs: list[Run], claim: Claim) -> tuple[np.ndarray, np.ndarray]:
+def of_runs(runs: list[Run], claim: Claim) -> tuple[np.ndarray, np.ndarray]:
     """Return the numbers of the runs that come so far, and what each of them comes to: hours, or a level."""
     figures = {run.number: _of_run(run, claim.path) for run in runs}
     found = {number: value for number, value in figures.items() if value is not None}

@@ -14,7 +14,6 @@ from ..rulebook.promises import AnyPromise
 KEPT, BROKEN, UNDECIDED = "kept", "broken", "undecided"
 VERDICTS = (BROKEN, UNDECIDED, KEPT)
 """Worst first."""
-QUANTILES = {"10": 0.1, "median": 0.5, "90": 0.9}
 Progress = Callable[[int, int], None]
 
 

@@ -7,9 +7,10 @@ from typing import TYPE_CHECKING
 
 from ..rulebook import InputError, Rulebook
 from ..rulebook.encounters import Encounter
+from ..rulebook.expectations import QUANTILES
 from ..rulebook.pages import gauge_names
 from ..rulebook.promises import FightPromise
-from .promises import QUANTILES, Claim, Judgement
+from .promises import Claim, Judgement
 from .variants import Variant, variants
 
 if TYPE_CHECKING:

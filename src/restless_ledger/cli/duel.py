@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Any
 
 import click
 
@@ -12,6 +11,7 @@ from ..study.duels import Duel
 from . import options
 from .options import open_book
 from .progress import with_progress
+from .sheet import print_strokes
 from .tables import console, ruled, told, write_records
 
 
@@ -62,19 +62,3 @@ def print_duel(duel: Duel) -> None:
             table.add_row(row["outcome"], f"{row['chance']:.2%}", interval, median, spread)
     page.print(table)
     page.print(f"{duel.finding()}.")
-
-
-def print_strokes(records: list[dict[str, Any]], unit: str) -> None:
-    """Print a row for each ability: its chance to land, what a hit takes on average, hits and time to kill (the median,
-    and what lies between 10% and 90%)."""
-    by = ("by",) if any("by" in row for row in records) else ()
-    table = ruled(*by, "ability", ">lands", ">takes", ">hits to kill", f">{unit} to kill",
-                  wide="by" if by else "ability")  # fmt: skip
-    for row in records:
-        hits, seconds = "never", "never"
-        if row["hits"] is not None:
-            hits = f"{row['hits']} ({row['hits_10']}–{row['hits_90']})"
-            seconds = f"{row['seconds']:.4g} ({row['seconds_10']:.4g}–{row['seconds_90']:.4g})"
-        table.add_row(*(row[name] for name in by), row["ability"], f"{row['lands']:.0%}", f"{row['amount']:.1f}", hits,
-                      seconds)  # fmt: skip
-    console().print(table)

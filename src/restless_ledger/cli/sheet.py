@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import Any
 
 import click
 
 from ..formula.explain import number
 from ..sheet import Sheet
+from ..study.strokes import strokes
 from . import options
 from .options import open_book
 from .tables import console, ruled, told, write_records
@@ -69,6 +71,10 @@ def print_sheet(sheet: Sheet) -> None:
         )
     page.print(gauges)
     page.print()
+    if against_its_like := strokes(sheet.book, sheet, sheet):
+        page.print("What it does to its like, each ability by itself until nothing is left:")
+        print_strokes([stroke.record() for stroke in against_its_like], sheet.book.clock.unit)
+        page.print()
     page.print(f"Knows: {', '.join(sheet.abilities) or 'nothing yet'}")
     if sheet.passives:
         page.print(f"Passively: {', '.join(sheet.passives)}")
@@ -76,3 +82,19 @@ def print_sheet(sheet: Sheet) -> None:
         page.print(f"Yet to learn: {', '.join(f'{name} at level {at}' for name, at in sheet.to_come.items())}")
     for name, reason in sheet.barred.items():
         page.print(f"Can't use {name}: {reason}")
+
+
+def print_strokes(records: list[dict[str, Any]], unit: str) -> None:
+    """Print a row for each ability: its chance to land, what a hit takes on average, hits and time to kill (the median,
+    and what lies between 10% and 90%)."""
+    by = ("by",) if any("by" in row for row in records) else ()
+    table = ruled(*by, "ability", ">lands", ">takes", ">hits to kill", f">{unit} to kill",
+                  wide="by" if by else "ability")  # fmt: skip
+    for row in records:
+        hits, seconds = "never", "never"
+        if row["hits"] is not None:
+            hits = f"{row['hits']} ({row['hits_10']}–{row['hits_90']})"
+            seconds = f"{row['seconds']:.4g} ({row['seconds_10']:.4g}–{row['seconds_90']:.4g})"
+        table.add_row(*(row[name] for name in by), row["ability"], f"{row['lands']:.0%}", f"{row['amount']:.1f}", hits,
+                      seconds)  # fmt: skip
+    console().print(table)

@@ -10,6 +10,7 @@ from .. import book as library
 from ..book import Book
 from ..study import Trials
 from ..study.course import CLOSE
+from ..study.exact import exact_or_why
 from ..study.trials import TABLES
 from . import options
 from .options import open_book
@@ -26,7 +27,8 @@ from .tables import amount, console, print_records, ruled, told, write_records
 )
 @options.seed
 @click.option("--threads", type=int, help="How many threads; all cores unless given. Changes only the time it takes.")
-@click.option("--table", type=click.Choice(list(TABLES)), help="Print this table in full; --out writes it.")
+@click.option("--table", type=click.Choice(list(TABLES)), metavar="TABLE",
+              help=f"Print a table in full, and write it with --out: {', '.join(TABLES)}.")  # fmt: skip
 @options.plot
 @options.out
 def command(
@@ -83,6 +85,7 @@ def print_trials(trials: Trials) -> None:
     page = console()
     _print_head(trials)
     _print_outcomes(trials)
+    _print_solution(trials)
     _print_course(trials)
     page.print()
     _print_deeds(trials)
@@ -108,6 +111,16 @@ def _print_outcomes(trials: Trials) -> None:
         for way, words in (("held", "by holding the objective"), ("fled", "as the others fled")):
             if row[way]:
                 page.print(f"Of the wins of {row['outcome']}, {row[way]:,} {words}.")
+
+
+def _print_solution(trials: Trials) -> None:
+    """Print the exact chances beside, where the fight can be solved."""
+    solution = exact_or_why(trials.setup)
+    if not isinstance(solution, str):
+        chances = ", ".join(f"{name} {chance:.2%}" for name, chance in solution.chances.items() if chance > 0)
+        console().print(
+            f"Solved exactly: {chances}; {solution.mean_seconds:.4g} {trials.setup.book.clock.unit} on average."
+        )
 
 
 def _print_course(trials: Trials) -> None:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 import click
 
 from .. import book as library
@@ -11,7 +13,7 @@ from ..study.tune import Tuning
 from . import options
 from .options import open_book
 from .progress import with_progress
-from .tables import console, ruled, told
+from .tables import console, ruled, told, write_records
 
 
 @click.command("tune")
@@ -22,24 +24,33 @@ from .tables import console, ruled, told
     multiple=True,
     required=True,
     metavar="AIM",
-    help="ENCOUNTER:SIDE=low..high, ENCOUNTER:seconds=low..high, or a promise; more than one may be given.",
+    help="ENCOUNTER:SIDE=low..high, ENCOUNTER:seconds=low..high, or any promise; more than one may be given.",
 )
 @click.option("--move", "moves", multiple=True, required=True, metavar="LEVER",
               help="PATH, PATH=low..high or PATH=low..high/step; may be given several times.")  # fmt: skip
 @click.option("--fights", type=int, default=4000, show_default=True, help="How many fights at each step of the search.")
 @click.option("--write", is_flag=True, help="Write the new numbers into the rulebook's files, and nothing else.")
 @options.seed
-def command(rulebook: str, aims: tuple[str, ...], moves: tuple[str, ...], fights: int, write: bool, seed: int) -> int:
+@options.plot
+@options.out
+def command(rulebook: str, aims: tuple[str, ...], moves: tuple[str, ...], fights: int, write: bool, seed: int,
+            plot: Path | None, out: Path | None) -> int:  # fmt: skip
     """Find the smallest change of LEVERs that meets every AIM. Exit 1 where there is none."""
     if write and rulebook in ("demo", "faulty"):
         raise InputError(f"--write: {rulebook} is the shipped rulebook\n    copy it first")
     book = open_book(rulebook)
-    tuning = with_progress("rounds", None, lambda progress: library.tune(book, aims, moves, fights, seed, progress))
+    tuning = with_progress("attempts", None, lambda progress: library.tune(book, aims, moves, fights, seed, progress))
     print_tuning(tuning)
     if write and tuning.proposal.ok:
         changed = {lever: value for lever, value in tuning.proposal.values.items() if value != lever.value}
         for line in told("New values", write_values(book, rulebook, changed)):
             console().print(line)
+    if plot:
+        tuning.plot(plot)  # type: ignore[attr-defined]
+    if out:
+        write_records(tuning.rows(), out)
+    for line in [*told("Figure", [plot]), *told("Levers and aims", [out])]:
+        console().print(line)
     return int(not tuning.proposal.ok)
 
 
@@ -48,6 +59,8 @@ def print_tuning(tuning: Tuning) -> None:
     page, proposal = console(), tuning.proposal
     how = f"{tuning.fights:,} fights a step, verified by {4 * tuning.fights:,} with other luck, seed {tuning.seed}"
     page.print(f"[bold]Tuning[/]: {how}")
+    if not tuning.complete:
+        page.print("[red]Stopped early:[/] this is the best that was come to.")
     levers = ruled("lever", ">before", ">after", ">change", ">99% interval", wide="lever")
     for lever, value in proposal.values.items():
         low, high = proposal.intervals.get(lever, (None, None))
@@ -62,6 +75,11 @@ def print_tuning(tuning: Tuning) -> None:
     for aim in tuning.aims:
         met = "met" if proposal.met[aim.name] else "[red]not met[/]"
         aims.add_row(aim.name, f"{aim.low:g} to {aim.high:g}", f"{proposal.before[aim.name]:.4g}",
-                     f"{proposal.after[aim.name]:.4g} ± {2.58 * proposal.errors[aim.name]:.2g}", met)  # fmt: skip
+                     _figure(proposal.after[aim.name], proposal.errors[aim.name]), met)  # fmt: skip
     page.print(aims)
     page.print(f"{tuning.finding()}.")
+
+
+def _figure(value: float, error: float) -> str:
+    """Write a figure with half its 99% interval, where it has one that shows."""
+    return f"{value:.4g} ± {2.58 * error:.2g}" if error > 1e-6 * abs(value) else f"{value:.4g}"

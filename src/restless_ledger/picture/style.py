@@ -22,6 +22,8 @@ DASHES = ((), (5, 2), (1.5, 1.5), (6, 2, 1.5, 2), (3, 1, 1, 1, 1, 1), (11, 3))
 HATCHES = ("", "////", "....", "xx", "\\\\\\\\", "++")
 MARKERS = ("o", "s", "^", "D", "v", "P")
 WIDTH, HEIGHT, DOTS = 12.8, 8.0, 100
+WIDE_TITLE, LONGEST_TITLE = 84, 128
+"""Letters: a title with more of them is set smaller, and cut where even that does not do."""
 
 
 def side_colour(side: int) -> str:
@@ -39,7 +41,9 @@ def new_figure(rows: list[float], title: str, subtitle: str, columns: int = 1) -
     panels = [figure.add_subplot(grid[row, column]) for row in range(len(rows)) for column in range(columns)]
     for panel in panels:
         dress(panel)
-    figure.text(0.022, 0.972, title, fontsize=17, color=INK, weight="bold", va="top", family="serif")
+    title = title if len(title) <= LONGEST_TITLE else title[: LONGEST_TITLE - 1] + "…"
+    size = min(17.0, 17.0 * WIDE_TITLE / len(title)) if title else 17.0
+    figure.text(0.022, 0.972, title, fontsize=size, color=INK, weight="bold", va="top", family="serif")
     figure.text(0.022, 0.932, subtitle, fontsize=10.5, color=FAINT, va="top", family="serif")
     return figure, panels
 

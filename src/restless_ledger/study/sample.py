@@ -56,6 +56,11 @@ class Sample:
         units = self.units_of(who)
         return sum(float(chunk.ends["up"][units].sum()) for chunk in self.chunks) / len(units)
 
+    def standing_by_batch(self, who: str) -> np.ndarray:
+        """Return, for each batch, the mean share of a class's units that were up at the end, of shape (batches,)."""
+        units = self.units_of(who)
+        return np.array([chunk.ends["up"][units].mean() / len(chunk.results) for chunk in self.chunks])
+
     def per_batch(self, who: str, field: str, deed: str | None = None) -> list[float]:
         """Return, for each batch, what a class's units did in all, or by one ability or buff."""
         units, causes = self.units_of(who), list(range(len(self.setup.names.causes)))

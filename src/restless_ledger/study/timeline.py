@@ -194,30 +194,42 @@ def _read(setup: Setup, state: State) -> Timeline:
     entries = _entries(state)
     _check_order(setup, entries)
     _check_lists(setup, entries)
+    if (entries["notes"] & IN_FRONT).any() or entries["in_front"].any():
+        raise NotExact("a gauge stands in front")
     known: dict[tuple, Chances] = {}
-    for entry in entries:
-        if entry["notes"] & IN_FRONT or entry["in_front"]:
-            raise NotExact("a gauge stands in front")
-        if entry["gauge"] != downing or entry["notes"] & IMMUNE:
-            continue
-        unit, tick = int(entry["unit"]), int(entry["tick"])
-        top = int(state.gauges[unit, downing].top)
-        if entry["verb"] not in (HARM, HEAL, REFILL, DRAIN):
+    mine = entries[(entries["gauge"] == downing) & (entries["notes"] & IMMUNE == 0)]
+    for entry in mine[mine["verb"] != REFILL]:
+        if entry["verb"] not in (HARM, HEAL, DRAIN):
             raise NotExact("the gauge that downs is paid with" if entry["verb"] != CUT else "its top changes")
-        if top != int(setup.opening.gauges[unit, downing].top) or int(entry["balance"]) >= top:
-            raise NotExact("more comes back than is taken")
-        refill = entry["verb"] == REFILL
         change = Chances.certain(int(entry["asked"]))
         if entry["kind"] >= 0:
             critical = _critical(setup, state, entry)
             alike = (*(entry[name].item() for name in STEPS), critical)
             change = known[alike] = known.get(alike) or _change(setup, entry, critical)
         blow = entry["verb"] == HARM and setup.names.cause_kind(int(entry["cause"])) == "ability"
-        events[unit].append(Event(tick, change, blow, refill))
+        events[int(entry["unit"])].append(Event(int(entry["tick"]), change, blow, False))
     opening = setup.opening.gauges[:, downing]
-    refills = setup.tables.gauges[downing]
+    if (state.gauges[:, downing].top != opening.top).any():
+        raise NotExact("its top changes")
+    for unit in (0, 1):
+        own = mine[(mine["unit"] == unit) & (mine["verb"] == REFILL)]
+        events[unit].extend(_refills(setup, own, int(mine["balance"][mine["unit"] == unit].max(initial=0)), unit))
+        events[unit].sort(key=lambda event: (event.tick, not event.refill))
     return Timeline(events, (int(opening[0].now), int(opening[1].now)), (int(opening[0].top), int(opening[1].top)),
-                    int(refills.after_harm), setup.limit)  # fmt: skip
+                    int(setup.tables.gauges[downing].after_harm), setup.limit)  # fmt: skip
+
+
+def _refills(setup: Setup, entries: np.ndarray, highest: int, unit: int) -> list[Event]:
+    """Return every refill there can be. Those that were skipped because the gauge was full are as all others."""
+    downing = setup.names.gauges.index(setup.book.downing_gauge or "")
+    row, top = setup.tables.gauges[downing], int(setup.opening.gauges[unit, downing].top)
+    amounts = dict(zip(entries["tick"].tolist(), entries["asked"].tolist(), strict=True))
+    if highest >= top and amounts:
+        if row.condition >= 0 or len(set(amounts.values())) > 1:
+            raise NotExact("more comes back than is taken")
+        amounts = dict.fromkeys(range(int(row.refill_ticks), setup.limit + 1, int(row.refill_ticks)),
+                                next(iter(amounts.values())))  # fmt: skip
+    return [Event(tick, Chances.certain(amount), False, True) for tick, amount in amounts.items()]
 
 
 def _check_order(setup: Setup, entries: np.ndarray) -> None:

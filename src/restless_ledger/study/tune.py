@@ -3,70 +3,29 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from statistics import NormalDist
 from typing import Any
 
 import numpy as np
 
-from ..engine import set_up
-from ..engine.run import check_seed
+from ..engine.run import Progress, check_seed
 from ..formula.arrays import Array
 from ..rulebook import InputError, Rulebook
-from ..rulebook.levers import Lever, levers_of, with_values
-from ..rulebook.problems import nearest
-from ..rulebook.promises import FightPromise
-from .sample import Sample, at_level
+from ..rulebook.levers import Lever, with_values
+from .aims import Aim, Attempt, Move
 
 ROUNDS = 12
-WIDEST = 4.0
-"""A lever without limits may be divided or multiplied by so much."""
 STEP = 0.03
+WIDER = (1, 4, 12)
+HALVINGS = 4
+STRAYS = 48
 SECOND, FRESH = 1 << 31, 1 << 32
 """What is added to the seed for the fights that a proposal is refined and verified by: luck that the search has not
 seen."""
 CONFIDENCE = 0.99
 """Of the intervals of all levers together."""
-Progress = Callable[[int, int], None]
-
-
-@dataclass(frozen=True)
-class Aim:
-    """What is wanted of an encounter: the share of wins of a side, or its mean length in seconds, within bounds."""
-
-    name: str
-    encounter: str
-    figure: str
-    """The side whose wins count, or `seconds`."""
-    low: float
-    high: float
-    level: int | None = None
-    handling: str | None = None
-
-    @property
-    def middle(self) -> float:
-        return (self.low + self.high) / 2
-
-
-@dataclass(frozen=True)
-class Move:
-    """A lever that may be moved, within limits, in steps of a size (0: as fine as one likes)."""
-
-    lever: Lever
-    low: float
-    high: float
-    step: float
-
-    def held(self, value: float) -> float:
-        """Return the nearest value that is allowed."""
-        if self.step:
-            value = self.lever.value + round((value - self.lever.value) / self.step) * self.step
-            while value > self.high + 1e-12:
-                value -= self.step
-            while value < self.low - 1e-12:
-                value += self.step
-        return float(f"{min(max(value, self.low), self.high):.6g}")
 
 
 @dataclass(frozen=True)
@@ -92,10 +51,12 @@ class Proposal:
 class Tuning:
     """A search for the smallest change of some levers that meets some aims, all of it with shared luck.
 
-    Slopes are estimated by paired fights, the smallest step that they say leads to the middle of the bounds is taken
-    (the least-norm solution of the linearised problem, in shares of the levers), and so on from there: the Gauss-Newton
-    method. Where an aim is within its bounds already nothing more is done for it. Then the proposal is verified with
-    luck that the search has not seen. Raises `InputError` where there is nothing to aim at or to move.
+    Slopes are estimated by paired fights, over wider and wider steps where nothing moves; the smallest step that they
+    say leads well within the bounds is taken (the least-norm solution of the linearised problem, in shares of the
+    levers), halved while it makes things worse, and so on from there: the Gauss-Newton method. What is still missing
+    then is sought at random around the best so far, ever nearer. Where an aim is within its bounds nothing is done for
+    it. The proposal is verified with luck that the search has not seen. Raises `InputError` where there is nothing to
+    aim at or to move, and where a figure can't be worked out as the rulebook is.
     """
 
     def __init__(self, book: Rulebook, aims: Sequence[Aim], moves: Sequence[Move], fights: int = 4000, seed: int = 1,
@@ -104,85 +65,143 @@ class Tuning:
             raise InputError("tune: name at least one aim and one lever to move")
         self.book, self.aims, self.moves = book, list(aims), list(moves)
         self.fights, self.seed = fights, check_seed(seed)
+        self.tried = 0
+        self.complete = True
         self._kept: dict[tuple, tuple[Array, Array]] = {}
         self._progress = progress
-        self.proposal = self._search()
+        self._first = np.array([move.lever.value for move in self.moves])
+        self._scale = np.array([move.scale for move in self.moves])
+        self.proposal = self._proposed()
 
-    def _figures(self, values: Array, seed: int, fights: int) -> tuple[Array, Array]:
+    def _figures(self, values: Array, seed: int, fights: int, smooth: bool = True) -> tuple[Array, Array]:
         """Return what each aim's figure comes to with some values, and its standard error."""
-        key = (*values.tolist(), seed, fights)
+        key = (*values.tolist(), seed, fights, smooth)
         if key not in self._kept:
             book = with_values(self.book, {move.lever: value for move, value in zip(self.moves, values, strict=True)})
-            samples: dict[tuple, Sample] = {}
-            found, errors = [], []
-            for aim in self.aims:
-                place = (aim.encounter, aim.level, aim.handling)
-                if place not in samples:
-                    entry = at_level(book.encounters[aim.encounter], aim.level, aim.handling)
-                    samples[place] = Sample(set_up(book, entry), seed)
-                    samples[place].grow(fights)
-                figure, error = _figure(samples[place], aim, book.clock.seconds(1))
-                found.append(figure)
-                errors.append(error)
-            self._kept[key] = np.array(found), np.array(errors)
+            attempt = Attempt(book, seed, fights)
+            found = [aim.figure(attempt, smooth) for aim in self.aims]
+            self._kept[key] = np.array([figure for figure, _ in found]), np.array([error for _, error in found])
+            self.tried += 1
+            if self._progress:
+                self._progress(self.tried, 0)
         return self._kept[key]
 
+    def _tried(self, values: Array) -> Array | None:
+        """Return what each figure comes to, or None where the rulebook can't be so."""
+        try:
+            return self._figures(values, self.seed, self.fights)[0]
+        except InputError:
+            return None
+
     def _slopes(self, values: Array, fights: int) -> Array:
-        """Return how each figure changes with each lever, a share of its first value more, of shape (aims, levers)."""
+        """Return how each figure changes with each lever, for a change by its own scale, of shape (aims, levers)."""
         slopes = np.zeros((len(self.aims), len(self.moves)))
         for column, move in enumerate(self.moves):
-            span = max(abs(move.lever.value) * STEP, move.step)
-            ends = []
-            for sign in (-1, 1):
-                moved = values.copy()
-                moved[column] = move.held(values[column] + sign * span)
-                ends.append(moved)
-            gap = (ends[1][column] - ends[0][column]) / move.lever.value
-            if gap:
-                low, high = (self._figures(end, self.seed, fights)[0] for end in ends)
-                slopes[:, column] = (high - low) / gap
+            for wider in WIDER:
+                slopes[:, column] = self._slope(values, column, max(move.scale * STEP * wider, move.step), fights)
+                if slopes[:, column].any():
+                    break
         return slopes
 
-    def _search(self) -> Proposal:
-        first = np.array([move.lever.value for move in self.moves])
-        values, best = first.copy(), (math.inf, first.copy())
-        before = self._figures(first, self.seed, self.fights)[0]
-        slopes = np.zeros((len(self.aims), len(self.moves)))
-        for turn in range(ROUNDS):
-            figures, _ = self._figures(values, self.seed, self.fights)
-            miss = self._missing(figures)
-            worst = float(np.abs(miss / self._scales()).max())
-            if worst < best[0] - 1e-9:
-                best = (worst, values.copy())
-            if self._progress:
-                self._progress(turn + 1, ROUNDS)
-            if not miss.any():
-                break
+    def _slope(self, values: Array, column: int, span: float, fights: int) -> Array:
+        """Return how each figure changes with one lever, from so much below to so much above, where both can be."""
+        ends: list[tuple[float, Array]] = []
+        for sign in (-1, 1):
+            moved = values.copy()
+            moved[column] = self.moves[column].held(values[column] + sign * span)
+            try:
+                ends.append((moved[column], self._figures(moved, self.seed, fights)[0]))
+            except InputError:
+                ends.append((values[column], self._figures(values, self.seed, fights)[0]))
+        gap = (ends[1][0] - ends[0][0]) / self._scale[column]
+        return (ends[1][1] - ends[0][1]) / gap if gap else np.zeros(len(self.aims))
+
+    def _proposed(self) -> Proposal:
+        """Search, refine and verify. At Ctrl-C what was best by then is verified."""
+        before = self._figures(self._first, self.seed, self.fights, smooth=False)[0]
+        best = self._first.copy()
+        try:
+            best = self._search()
+            best = self._refined(best)
+        except KeyboardInterrupt:
+            self.complete = False
+            best = min(self._met_so_far(), key=lambda pair: pair[0], default=(0.0, best))[1]
+        return self._verified(best, before)
+
+    def _met_so_far(self) -> list[tuple[float, Array]]:
+        """Return all values that were tried by the search's own luck, each with how far the worst aim is missed."""
+        count = len(self.moves)
+        return [(self._miss(figures), np.array(key[:count])) for key, (figures, _) in self._kept.items()
+                if key[count:] == (self.seed, self.fights, True)]  # fmt: skip
+
+    def _search(self) -> Array:
+        """Return the best values by Gauss-Newton steps, and by random ones around them where those do not do."""
+        values = self._first.copy()
+        best = (self._miss(self._figures(values, self.seed, self.fights)[0]), values)
+        for _ in range(ROUNDS):
+            figures = self._figures(values, self.seed, self.fights)[0]
+            if not self._missing(figures).any():
+                return values
             slopes = self._slopes(values, self.fights)
             if not slopes.any():
                 break
-            so_far = (values - first) / first
-            wanted = self._wanted(figures) + slopes @ so_far
-            step = np.linalg.pinv(slopes, rcond=1e-3) @ wanted - so_far
-            step = np.clip(step, -0.35, 0.35)
-            moved = np.array([move.held(value) for move, value in zip(self.moves, values + step * first, strict=True)])
+            so_far = (values - self._first) / self._scale
+            step = np.linalg.pinv(slopes, rcond=1e-3) @ (self._wanted(figures) + slopes @ so_far) - so_far
+            found = self._stepped(values, np.clip(step, -0.35, 0.35), best[0])
+            if found is None:
+                break
+            values = found[1]
+            best = min(best, found, key=lambda pair: pair[0])
+        return best[1] if best[0] == 0 else self._strayed(best)
+
+    def _stepped(self, values: Array, step: Array, worst: float) -> tuple[float, Array] | None:
+        """Take a step, halved while it makes things worse; None where there is nowhere to go."""
+        found = None
+        for _ in range(HALVINGS):
+            moved = self._held(values + step * self._scale)
             if np.allclose(moved, values):
                 break
-            values = moved
-        return self._verified(self._refined(best[1]), before)
+            figures = self._tried(moved)
+            if figures is not None:
+                missed = self._miss(figures)
+                found = (missed, moved) if found is None or missed < found[0] else found
+                if missed < worst:
+                    break
+            step = step / 2
+        return found
+
+    def _strayed(self, best: tuple[float, Array]) -> Array:
+        """Seek at random around the best so far, ever nearer to it."""
+        luck = np.random.default_rng(self.seed)
+        for width in np.geomspace(0.5, 0.02, STRAYS):
+            moved = self._held(best[1] + width * luck.standard_normal(len(self.moves)) * self._scale)
+            figures = self._tried(moved)
+            if figures is not None and self._miss(figures) < best[0]:
+                best = (self._miss(figures), moved)
+            if best[0] == 0:
+                break
+        return best[1]
+
+    def _held(self, values: Array) -> Array:
+        return np.array([move.held(float(value)) for move, value in zip(self.moves, values, strict=True)])
 
     def _refined(self, values: Array) -> Array:
         """Take one more step by four times as many fights with luck of their own, where they find a figure outside."""
         figures, _ = self._figures(values, self.seed + SECOND, 4 * self.fights)
         if not self._missing(figures).any():
             return values
-        slopes = self._slopes(values, 4 * self.fights)
-        first = np.array([move.lever.value for move in self.moves])
-        step = np.linalg.pinv(slopes, rcond=1e-3) @ self._wanted(figures) * first
-        return np.array([move.held(value) for move, value in zip(self.moves, values + step, strict=True)])
+        step = np.linalg.pinv(self._slopes(values, 4 * self.fights), rcond=1e-3) @ self._wanted(figures)
+        moved = self._held(values + step * self._scale)
+        try:
+            after = self._figures(moved, self.seed + SECOND, 4 * self.fights)[0]
+        except InputError:
+            return values
+        return moved if self._miss(after) <= self._miss(figures) else values
 
-    def _scales(self) -> Array:
-        return np.array([max(aim.high - aim.low, 0.02 if aim.figure != "seconds" else 0.1) for aim in self.aims])
+    def _miss(self, figures: Array) -> float:
+        """Return how far the worst aim is missed, in widths of its bounds."""
+        widths = [max(aim.high - aim.low, 0.02 * max(abs(aim.low), abs(aim.high)), 1e-9) for aim in self.aims]
+        return float((np.abs(self._missing(figures)) / widths).max())
 
     def _missing(self, figures: Array) -> Array:
         """Return how far each figure is outside its bounds, drawn in by 0.15 of their width at each end, so that fresh
@@ -194,14 +213,13 @@ class Tuning:
         return np.array(found)
 
     def _wanted(self, figures: Array) -> Array:
-        """Return by how much each figure is to change: to the middle of its bounds, where it is outside of them."""
-        missing = self._missing(figures)
-        middles = np.array([aim.middle for aim in self.aims])
-        return np.where(missing != 0, middles - figures, 0.0)
+        """Return by how much each figure is to change to be well within its bounds, where it is not within them."""
+        wanted = np.array([aim.wanted(figure) for aim, figure in zip(self.aims, figures, strict=True)])
+        return np.where(self._missing(figures) != 0, wanted - figures, 0.0)
 
     def _verified(self, values: Array, before: Array) -> Proposal:
         """Fight with fresh luck, and say whether each aim is met and what stands in the way."""
-        fresh, errors = self._figures(values, self.seed + FRESH, 4 * self.fights)
+        fresh, errors = self._figures(values, self.seed + FRESH, 4 * self.fights, smooth=False)
         met = {aim.name: bool(aim.low <= figure <= aim.high) for aim, figure in zip(self.aims, fresh, strict=True)}
         stands = []
         for move, value in zip(self.moves, values, strict=True):
@@ -231,8 +249,8 @@ class Tuning:
         spread = np.sqrt((inverse**2) @ (errors**2))
         z, found = NormalDist().inv_cdf(1 - (1 - CONFIDENCE) / (2 * len(self.moves))), {}
         for index, move in enumerate(self.moves):
-            centre = values[index] + offset[index] * move.lever.value
-            half = z * spread[index] * abs(move.lever.value)
+            centre = values[index] + offset[index] * move.scale
+            half = z * spread[index] * move.scale
             found[move.lever] = (float(centre - half), float(centre + half))
         return found
 
@@ -248,81 +266,19 @@ class Tuning:
                       "after": proposal.after[aim.name], "met": proposal.met[aim.name]} for aim in self.aims],
         }  # fmt: skip
 
+    def rows(self) -> list[dict[str, Any]]:
+        """Return one record for each lever and each aim: what it was, what it comes to, what was allowed or wanted."""
+        proposal = self.proposal
+        moves = [{"is": "lever", "name": move.lever.name, "before": move.lever.value,
+                  "after": proposal.values[move.lever], "low": move.low, "high": move.high, "met": None}
+                 for move in self.moves]  # fmt: skip
+        aims = [{"is": "aim", "name": aim.name, "before": proposal.before[aim.name], "after": proposal.after[aim.name],
+                 "low": aim.low, "high": aim.high, "met": proposal.met[aim.name]} for aim in self.aims]  # fmt: skip
+        return [*moves, *aims]
+
     def finding(self) -> str:
         """Say in a sentence what is proposed."""
         moved = [f"{lever.name} to {value:g}" for lever, value in self.proposal.values.items() if value != lever.value]
         if not self.proposal.ok:
-            return f"No values within the limits meet every aim: {'; '.join(self.proposal.stands)}"
+            return f"No values were found within the limits that meet every aim: {'; '.join(self.proposal.stands)}"
         return f"Set {' and '.join(moved)}" if moved else "Every aim is met as it is"
-
-
-def _figure(sample: Sample, aim: Aim, second: float) -> tuple[float, float]:
-    """Return what an aim's figure comes to, with its standard error."""
-    if aim.figure == "seconds":
-        seconds = sample.ticks * second
-        return float(seconds.mean()), float(seconds.std(ddof=1)) / math.sqrt(len(seconds))
-    wins = (sample.outcomes == sample.side(aim.figure)).astype(float)
-    return float(wins.mean()), float(wins.std(ddof=1)) / math.sqrt(len(wins))
-
-
-def move_of(book: Rulebook, text: str) -> Move:
-    """Read a lever to move: `PATH`, `PATH=low..high` or `PATH=low..high/step`. Raises `InputError` on what is none."""
-    name, _, limits = text.partition("=")
-    found = [lever for lever in levers_of(book, [name.strip()]) if lever.name == name.strip()]
-    if len(found) != 1:
-        raise InputError(f"--move: this stands for several numbers\n    got: {name}\n    name one of them")
-    lever = found[0]
-    low, high = sorted((lever.value / WIDEST, lever.value * WIDEST))
-    step = 1.0 if lever.whole else 0.0
-    try:
-        if limits:
-            ends, _, wanted = limits.partition("/")
-            low, high = (float(end) for end in ends.split(".."))
-            step = float(wanted) if wanted else step
-    except ValueError:
-        raise InputError(f"--move: write PATH=low..high or PATH=low..high/step\n    got: {text}") from None
-    if not low <= lever.value <= high or step < 0:
-        raise InputError(f"--move: the limits must hold the number as it is, {lever.value:g}\n    got: {text}")
-    return Move(lever, low, high, step)
-
-
-def aim_of(book: Rulebook, text: str) -> Aim:
-    """Read an aim: `ENCOUNTER:SIDE=low..high` (its share of wins) or `ENCOUNTER:seconds=low..high` (the mean length);
-    with `ENCOUNTER@LEVEL` everybody has that level. Raises `InputError` on what is none."""
-    place, _, wanted = text.partition(":")
-    figure, _, bounds = wanted.partition("=")
-    encounter, _, level = place.partition("@")
-    if encounter not in book.encounters:
-        raise InputError(f"--aim: there is no encounter {encounter}\n    {nearest(encounter, book.encounters)}")
-    figures = [*(side.name for side in book.encounters[encounter].sides), "seconds"]
-    if figure not in figures:
-        raise InputError(f"--aim: {encounter} has no side {figure}\n    {nearest(figure, figures)}")
-    try:
-        low, high = (float(end) for end in bounds.split(".."))
-        at = int(level) if level else None
-    except ValueError:
-        raise InputError(f"--aim: write ENCOUNTER:SIDE=low..high\n    got: {text}") from None
-    if not low < high or low < 0 or (figure != "seconds" and high > 1):
-        raise InputError(f"--aim: bounds go from a lower to a higher one, shares from 0 to 1\n    got: {text}")
-    return Aim(text.partition("=")[0], encounter, figure, low, high, at)
-
-
-def aims_of_promise(book: Rulebook, name: str) -> list[Aim]:
-    """Return the shares of wins that a promise of an encounter expects, as aims.
-
-    Raises `InputError` where there is no such promise, or it expects none.
-    """
-    promise = book.promises.get(name)
-    if promise is None:
-        raise InputError(f"--aim: there is no promise {name}\n    {nearest(name, book.promises)}")
-    if not isinstance(promise, FightPromise) or not promise.expect.wins:
-        raise InputError(f"--aim: the promise {name} expects no share of wins\n    only those can be aimed at")
-    levels: list[int | None] = [*promise.levels] if promise.levels else [None]
-    handlings: list[str | None] = [*promise.handlings] if promise.handlings else [None]
-    found = []
-    for side, (low, high) in promise.expect.wins.items():
-        for level in levels:
-            for handling in handlings:
-                where = (f", level {level}" if level else "") + (f", {handling}" if handling else "")
-                found.append(Aim(f"{name}: {side}{where}", promise.encounter, side, low, high, level, handling))
-    return found

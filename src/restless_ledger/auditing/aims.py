@@ -1,0 +1,124 @@
+"""Promises as aims: what a promise expects, as something to be tuned for."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+from itertools import combinations
+
+import numpy as np
+
+from ..rulebook import InputError, Rulebook
+from ..rulebook.expectations import QUANTILES
+from ..rulebook.problems import nearest
+from ..rulebook.promises import DuelsPromise, FightPromise, JourneyPromise
+from ..study.aims import Aim, Attempt, Estimate, FightFigure, mean_of, quantile_estimate
+from ..study.sample import Sample, duel
+from .exact import claims
+from .judging import of_runs
+from .promises import Claim
+from .variants import variants
+
+LEAST_RUNS, FIGHTS_A_RUN = 40, 50
+
+
+@dataclass(frozen=True)
+class JourneyFigure:
+    """A figure of a journey, walked once for every fifty fights that an attempt has."""
+
+    journey: str
+    claim: Claim
+
+    def __call__(self, attempt: Attempt, smooth: bool) -> Estimate:
+        from ..progress import Journeys
+
+        count = max(LEAST_RUNS, attempt.fights // FIGHTS_A_RUN)
+        runs = attempt.keep(("journey", self.journey),
+                            lambda: Journeys(attempt.book, self.journey, count, attempt.seed).runs)  # fmt: skip
+        key = self.claim.path[0]
+        if key == "finish":
+            return mean_of(np.array([float(run.finished) for run in runs]))
+        if key == "bought":
+            bought = self.claim.path[1]
+            return mean_of(np.array([float(sum(each.get(bought, 0) for each in run.bought)) for run in runs]))
+        _, values = of_runs(runs, self.claim)
+        if not len(values):
+            raise InputError(f"{self.claim.what}: no run comes so far\n    give it more fights, or an easier journey")
+        return quantile_estimate(np.sort(values), QUANTILES.get(key.partition("_")[2], 0.5), smooth)
+
+
+@dataclass(frozen=True)
+class DuelFigure:
+    """The share of duels that one class wins of another, of those that somebody wins."""
+
+    one: str
+    other: str
+    level: int
+
+    def __call__(self, attempt: Attempt, smooth: bool) -> Estimate:
+        def fought() -> Sample:
+            sample = Sample(duel(attempt.book, self.one, self.other, self.level), attempt.seed)
+            sample.grow(attempt.fights)
+            return sample
+
+        outcomes = attempt.keep(("duel", self.one, self.other, self.level), fought).outcomes
+        won = outcomes[outcomes >= 0] == 0
+        return mean_of(won.astype(float)) if len(won) > 1 else (0.5, math.inf)
+
+
+@dataclass(frozen=True)
+class ExactFigure:
+    """The least or the most of what a promise that is worked out comes to, wherever it is promised."""
+
+    name: str
+    path: tuple
+    most: bool
+
+    def __call__(self, attempt: Attempt, smooth: bool) -> Estimate:
+        found = attempt.keep(("exact", self.name), lambda: list(claims(attempt.book, attempt.book.promises[self.name])))
+        values = [value for path, _, figures, _ in found if path == self.path for value, _ in figures]
+        return (max if self.most else min)(values), 0.0
+
+
+def aims_of_promise(book: Rulebook, name: str) -> list[Aim]:
+    """Return what a promise expects as aims: each figure at each of its levels and handlings.
+
+    Raises `InputError` where there is no such promise, or nothing of it can be aimed at.
+    """
+    if name not in book.promises:
+        raise InputError(f"--aim: there is no promise {name}\n    {nearest(name, book.promises)}")
+    found = list(_aims(book, name))
+    if not found:
+        raise InputError(f"--aim: the promise {name} expects nothing between two bounds\n    only that can be aimed at")
+    return found
+
+
+def _aims(book: Rulebook, name: str) -> Iterator[Aim]:
+    promise = book.promises[name]
+    for variant in variants(book) if isinstance(promise, FightPromise | JourneyPromise | DuelsPromise) else ():
+        if variant.name != name:
+            continue
+        for claim in variant.claims:
+            said = f"{name}: {claim.what}"
+            if isinstance(promise, FightPromise):
+                figure = FightFigure(promise.encounter, claim.path, variant.level, variant.handling)
+                yield Aim(said, *claim.bounds, figure)
+            elif isinstance(promise, JourneyPromise):
+                yield Aim(said, *claim.bounds, JourneyFigure(promise.journey, claim))
+            elif isinstance(promise, DuelsPromise) and claim.path[0] == "wins":
+                low, high = claim.bounds
+                if max(low, 1 - high) > min(high, 1 - low):
+                    raise InputError(f"--aim: {name}: two who meet can't both win {low:g} to {high:g} of their duels")
+                for one, other in combinations(promise.duels, 2):
+                    level = variant.level or book.rulebook.levels[0]
+                    yield Aim(f"{name}: {one} against {other}{variant.where}", max(low, 1 - high), min(high, 1 - low),
+                              DuelFigure(one, other, level))  # fmt: skip
+    if not isinstance(promise, FightPromise | JourneyPromise | DuelsPromise):
+        for path, (low, high), figures, _ in claims(book, promise):
+            said = f"{name}: {' '.join(path).replace('_', ' ')}"
+            if len(figures) == 1:
+                yield Aim(said, low, high, ExactFigure(name, path, True))
+            else:
+                yield Aim(f"{said}, least", low, high, ExactFigure(name, path, False))
+                yield Aim(f"{said}, most", low, high, ExactFigure(name, path, True))
