@@ -211,8 +211,8 @@ def observed(book: Rulebook, fights_seen: str | Path, fights: int = 4000, seed: 
              progress: Progress | None = None) -> Observed:  # fmt: skip
     """Hold fights observed in play, read from a CSV file, against the simulation of the same encounters.
 
-    The file has the columns encounter, winner, and perhaps seconds and level. Raises `InputError` on a file, column or
-    row that can't be used.
+    The file has the columns encounter, winner, and perhaps seconds, damage and level. Raises `InputError` on a file,
+    column or row that can't be used.
     """
     from .picture.plots import PlottedObserved
     from .study.observed import read_seen

@@ -16,7 +16,7 @@ from ..study.compare import FigureChange, OutcomeChange
 from . import options
 from .options import open_book
 from .progress import with_progress
-from .tables import console, write_text
+from .tables import console, told, write_text
 
 MOST_ROWS = 20
 PROMISE_HEADS = ("", "promise", "figure", "promised", "now")
@@ -36,7 +36,9 @@ FORMATS = ("text", "json", "markdown")
 )
 @click.option("--out", type=click.Path(path_type=Path), help="Write it to this file instead of the terminal.")
 @options.seed
-def command(old: str, new: str, fights: int, promises: bool, form: str, out: Path | None, seed: int) -> None:
+@options.plot
+def command(old: str, new: str, fights: int, promises: bool, form: str, out: Path | None, seed: int,
+            plot: Path | None) -> None:  # fmt: skip
     """Compare rulebook OLD with rulebook NEW: numbers, sheets, outcomes with the same luck; Markdown for a review."""
     books = open_book(old), open_book(new)
     comparison = with_progress(
@@ -47,8 +49,13 @@ def command(old: str, new: str, fights: int, promises: bool, form: str, out: Pat
     else:
         text = "\n".join(_lines(comparison, form == "markdown")) + "\n"
     write_text(text, out)
+    if plot:
+        comparison.plot(plot)  # type: ignore[attr-defined]
     if out:
         console().print(f"{comparison.finding()}. Written to {out}")
+    if form == "text":
+        for line in told("Figure", [plot]):
+            console().print(line)
 
 
 def _lines(comparison: PromisedComparison, markdown: bool) -> Iterator[str]:

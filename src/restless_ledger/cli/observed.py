@@ -20,11 +20,13 @@ from .tables import console, ruled, told, write_records
 @click.argument("fights_seen", metavar="FIGHTS.csv", type=click.Path(path_type=Path))
 @click.option("--fights", type=int, default=4000, show_default=True, help="How often each encounter is simulated.")
 @options.seed
+@options.plot
 @options.out
-def command(rulebook: str, fights_seen: Path, fights: int, seed: int, out: Path | None) -> None:
+def command(rulebook: str, fights_seen: Path, fights: int, seed: int, plot: Path | None, out: Path | None) -> None:
     """Hold fights that were observed against the simulation of the same encounters.
 
-    FIGHTS.csv has a row for each fight, with the columns encounter and winner, and perhaps seconds and level.
+    FIGHTS.csv has a row for each fight, with the columns encounter and winner, and perhaps seconds, damage (what
+    everybody dealt together) and level.
     """
     book = open_book(rulebook)
     observed = with_progress(
@@ -35,7 +37,9 @@ def command(rulebook: str, fights_seen: Path, fights: int, seed: int, out: Path 
     print_observed(observed)
     if out:
         write_records(observed.rows(), out)
-    for line in told("Table", [out]):
+    if plot:
+        observed.plot(plot)  # type: ignore[attr-defined]
+    for line in [*told("Figure", [plot]), *told("Table", [out])]:
         console().print(line)
 
 
@@ -44,17 +48,18 @@ def print_observed(observed: Observed) -> None:
     page, unit = console(), observed.book.clock.unit
     page.print(f"[bold]Observed[/]: {len(observed.seen):,} fights against {observed.fights:,} of each encounter, "
                f"seed {observed.seed}")  # fmt: skip
-    table = ruled("encounter", ">fights", "side", ">won", ">sim.", ">chance", f">{unit}", ">sim.", ">chance",
-                  wide="encounter")  # fmt: skip
+    table = ruled("encounter", ">fights", "figure", ">seen", ">simulated", ">chance", wide="encounter")
     for held in observed.held:
         name = held.encounter if held.level is None else f"{held.encounter} at {held.level}"
         name = f"[red]{name} *[/]" if held.differs(observed.error) else name
-        wins = (f"{held.seen:.0%}", f"{held.expected:.0%}", _chance(held.p_wins))
-        lengths = (_figure(held.seconds_seen), _figure(held.seconds_expected), _chance(held.p_seconds))
-        table.add_row(name, f"{held.fights:,}", held.side, *wins, *lengths)
+        rows = [(f"{held.side} wins", f"{held.seen:.0%}", f"{held.expected:.0%}", held.p_wins),
+                (f"median {unit}", _figure(held.seconds_seen), _figure(held.seconds_expected), held.p_seconds),
+                ("median damage", _figure(held.damage_seen), _figure(held.damage_expected), held.p_damage)]  # fmt: skip
+        for index, (what, seen, expected, chance) in enumerate(row for row in rows if not math.isnan(row[3])):
+            first = (name, f"{held.fights:,}") if index == 0 else ("", "")
+            table.add_row(*first, what, seen, expected, _chance(chance))
     page.print(table)
-    page.print("Sim.: simulated; of lengths the medians. Chance: that fights of this rulebook differ as much.")
-    page.print("A star: beyond chance, all tests together.")
+    page.print("Chance: that fights of this rulebook differ as much. A star: beyond chance, all tests together.")
     if observed.book.handlings:
         best = observed.handling or "as the encounters are written"
         page.print(f"The handling that fits best: {best}.")

@@ -29,6 +29,7 @@ CLOCK = fields(
     shot_at="i8", supply_at="i8",  # when the next arrives, or lies there
     returning="i8",  # how many are down with a life left
     first_down="i8", first_down_at="i8",  # who went down first, NOBODY or SEVERAL; and when
+    harm="i8",  # all that was taken off all gauges as harm
     slice="i8", slice_at="i8",  # how many slices of the fight's course are counted, and when the next is due
     holder="i8", held_since="i8",  # the side that is alone at the objective (-1: none), counted up to this tick
     key="u8",  # of this fight's draws
@@ -94,6 +95,7 @@ RESULT = fields(
     outcome="i8",
     ticks="i8",
     first="i8",  # the unit that went down first; NOBODY, or SEVERAL where two sides lost one on the same tick
+    harm="i8",  # all that everybody dealt together
     left="f8",  # the share that the winner's units have left of the gauge that downs; NaN where nobody wins
 )
 RUN = fields(

@@ -24,7 +24,7 @@ if TYPE_CHECKING:
     import pandas as pd
 
 NEEDED = ("encounter", "winner")
-KNOWN = (*NEEDED, "seconds", "level")
+KNOWN = (*NEEDED, "seconds", "damage", "level")
 NOBODY = ("mutual down", "time-out")
 ERROR = 0.05
 Progress = Callable[[int, int], None]
@@ -32,19 +32,20 @@ Progress = Callable[[int, int], None]
 
 @dataclass(frozen=True)
 class Seen:
-    """One fight that was observed: who won, how long it took (NaN where that was not noted), and everybody's level
-    where that differs from what is written."""
+    """One fight that was observed: who won, how long it took and how much damage everybody dealt together (NaN where
+    that was not noted), and everybody's level where that differs from what is written."""
 
     encounter: str
     winner: str
     seconds: float
     level: int | None
+    damage: float = math.nan
 
 
 @dataclass(frozen=True)
 class Held:
-    """One encounter held against its simulation. `p_wins` and `p_seconds` are the chances that fights of this very
-    rulebook differ as much as what was seen; NaN where nothing can be said."""
+    """One encounter held against its simulation. `p_wins`, `p_seconds` and `p_damage` are the chances that fights of
+    this very rulebook differ as much as what was seen; NaN where nothing can be said."""
 
     encounter: str
     level: int | None
@@ -56,16 +57,19 @@ class Held:
     seconds_seen: float
     seconds_expected: float
     p_seconds: float
+    damage_seen: float
+    damage_expected: float
+    p_damage: float
     handling: str | None
     """The handling that fits best; None is as the encounter is written."""
 
     def differs(self, error: float) -> bool:
-        """Say whether it differs beyond chance, at an error for each of its two tests."""
-        return self.p_wins < error or self.p_seconds < error
+        """Say whether it differs beyond chance, at an error for each of its three tests."""
+        return min(self.p_wins, _or_one(self.p_seconds), _or_one(self.p_damage)) < error
 
 
 def read_seen(book: Rulebook, path: str | Path) -> list[Seen]:
-    """Read observed fights from a CSV file with the columns encounter, winner, and perhaps seconds and level.
+    """Read observed fights from a CSV file with the columns encounter, winner, and perhaps seconds, damage and level.
 
     Raises `InputError` on a file or column that is missing, and a row that can't be: all of those at once.
     """
@@ -102,10 +106,10 @@ def _seen(book: Rulebook, row: dict[str, str]) -> Seen:
     sides = [*(side.name for side in book.encounters[encounter].sides), *NOBODY]
     if winner not in sides:
         raise InputError(f"there is no side {winner} in {encounter}\n    {nearest(winner, sides)}")
-    seconds, level = (_number(row, name) for name in ("seconds", "level"))
-    if seconds < 0 or (not math.isnan(level) and level != int(level)):
+    seconds, damage, level = (_number(row, name) for name in ("seconds", "damage", "level"))
+    if seconds < 0 or damage < 0 or (not math.isnan(level) and level != int(level)):
         raise InputError(f"this can't be\n    got: {row}")
-    return Seen(encounter, winner, seconds, None if math.isnan(level) else int(level))
+    return Seen(encounter, winner, seconds, None if math.isnan(level) else int(level), damage)
 
 
 def _number(row: dict[str, str], name: str) -> float:
@@ -120,8 +124,8 @@ class Observed:
     """Observed fights against the simulation of the same encounters, each fought so many times.
 
     Whether wins differ is asked by the exact binomial test of the first side, at the rate that was simulated; whether
-    lengths do by the test of A. Kolmogorov and N. Smirnov for two samples. Both are SciPy's. Several tests are
-    corrected for being several (Bonferroni). `progress` is called with (done, all) encounters. Raises `InputError`
+    lengths and damage do by the test of A. Kolmogorov and N. Smirnov for two samples. Both are SciPy's. Several tests
+    are corrected for being several (Bonferroni). `progress` is called with (done, all) encounters. Raises `InputError`
     where nothing was observed.
     """
 
@@ -140,12 +144,12 @@ class Observed:
                     progress(done, len(groups))
         except KeyboardInterrupt:
             self.complete = False
-        self.held.sort(key=lambda held: min(_or_one(held.p_wins), _or_one(held.p_seconds)))
+        self.held.sort(key=lambda held: min(map(_or_one, (held.p_wins, held.p_seconds, held.p_damage))))
 
     @property
     def error(self) -> float:
         """What each test may err, so that all together err at most a twentieth of the time."""
-        return ERROR / max(1, 2 * len(self.held))
+        return ERROR / max(1, 3 * len(self.held))
 
     def _groups(self) -> dict[tuple[str, int | None], list[Seen]]:
         """Return what was seen, by encounter and level."""
@@ -163,18 +167,16 @@ class Observed:
         return self._samples[key]
 
     def _hold(self, encounter: str, level: int | None, group: list[Seen]) -> Held:
-        from scipy.stats import binomtest, ks_2samp
+        from scipy.stats import binomtest
 
         sample = self._sample(encounter, level, None)
         side = sample.setup.names.sides[0]
         won = sum(each.winner == side for each in group)
         rate = _rate(sample, side)
-        seconds = np.array([each.seconds for each in group if not math.isnan(each.seconds)])
-        expected = sample.ticks * self.book.clock.seconds(1)
-        p_seconds = float(ks_2samp(seconds, expected).pvalue) if len(seconds) else math.nan
         return Held(
             encounter, level, len(group), side, won / len(group), rate, float(binomtest(won, len(group), rate).pvalue),
-            float(np.median(seconds)) if len(seconds) else math.nan, float(np.median(expected)), p_seconds,
+            *_held_up([each.seconds for each in group], sample.ticks * self.book.clock.seconds(1)),
+            *_held_up([each.damage for each in group], sample.harm),
             self._fitting(encounter, level, group),
         )  # fmt: skip
 
@@ -227,9 +229,23 @@ class Observed:
         if not worst.p_wins < self.error:
             way = "longer" if worst.seconds_seen > worst.seconds_expected else "shorter"
             what = f"fights are {way} (median {worst.seconds_seen:.3g}, simulated {worst.seconds_expected:.3g})"
+            if not _or_one(worst.p_seconds) < self.error:
+                way = "more" if worst.damage_seen > worst.damage_expected else "less"
+                what = f"{way} damage is dealt (median {worst.damage_seen:.4g}, simulated {worst.damage_expected:.4g})"
         return (
             f"{len(apart)} of {len(self.held)} encounters differ beyond chance, most of all {worst.encounter}: {what}"
         )
+
+
+def _held_up(noted: Sequence[float], expected: np.ndarray) -> tuple[float, float, float]:
+    """Return the medians of what was noted and of what is expected, and the chance that they differ as much; NaN where
+    nothing was noted."""
+    from scipy.stats import ks_2samp
+
+    seen = np.array([value for value in noted if not math.isnan(value)])
+    if not len(seen):
+        return math.nan, float(np.median(expected)), math.nan
+    return float(np.median(seen)), float(np.median(expected)), float(ks_2samp(seen, expected).pvalue)
 
 
 def _rate(sample: Sample, side: str) -> float:

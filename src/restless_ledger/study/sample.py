@@ -7,7 +7,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from ..engine import Chunk, Setup, fight_more, set_up
-from ..engine.codes import MUTUAL, TIME_OUT
+from ..engine.codes import MUTUAL, THOUSAND, TIME_OUT
 from ..rulebook import Rulebook
 from ..rulebook.encounters import Encounter, Side, UnitGroup
 
@@ -42,6 +42,11 @@ class Sample:
     def ticks(self) -> np.ndarray:
         """How long each fight took, of shape (fights,)."""
         return np.concatenate([chunk.ticks for chunk in self.chunks])
+
+    @property
+    def harm(self) -> np.ndarray:
+        """What everybody dealt together in each fight, in points, of shape (fights,)."""
+        return np.concatenate([chunk.results["harm"] for chunk in self.chunks]) / THOUSAND
 
     def side(self, name: str) -> int:
         """Return the number of a side, or of `mutual down` and `time-out`."""

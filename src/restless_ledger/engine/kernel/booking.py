@@ -39,6 +39,7 @@ def note_total(state: State, verb: int, asked: int, booked: int, cause: int, sou
     tally.waste += abs(asked - booked)
     if verb == HARM:
         tally.harm -= booked
+        state.clock[0].harm -= booked
     elif asked > 0:
         tally.heal += booked
     else:

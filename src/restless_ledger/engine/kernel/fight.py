@@ -208,6 +208,7 @@ def note_end(tables: Tables, state: State, results: np.ndarray, index: int) -> N
     results[index].outcome = clock.outcome
     results[index].ticks = clock.tick
     results[index].first = clock.first_down
+    results[index].harm = clock.harm
     results[index].left = side_left(tables, state, clock.outcome % tables.rules[0].sides) if won else np.nan
     if state.run[0].slice_ticks > 0:
         count_course(tables, state, NEVER)
