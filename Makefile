@@ -11,7 +11,7 @@ demo: $(READY)
 	$(BIN)/restless-ledger demo --out demo-out
 
 test: $(READY)
-	$(BIN)/python -W error::ResourceWarning -m unittest discover --start-directory tests --top-level-directory .
+	$(BIN)/python -W error::ResourceWarning -m tests
 
 prove: $(READY)
 	$(BIN)/python -m tests.prove
@@ -26,7 +26,7 @@ bench: $(READY)
 	$(BIN)/python benchmarks/run.py
 
 screenshots: $(READY)
-	bash docs/screenshots/make.sh $(BIN)
+	bash docs/make-screenshots.sh $(BIN)
 
 $(READY): pyproject.toml
 	$(PYTHON) -m venv $(VENV)

@@ -60,8 +60,11 @@ class SarifCases(unittest.TestCase):
         text = (
             TINY
             + """
+[playbooks.wary]
+plays = [{ use = "hit", when = "health > 0" }]
 [encounters.meet]
-sides = [{ name = "a", units = [{ class = "ox", level = 1 }] }, { name = "b", units = [{ class = "ox", level = 1 }] }]
+sides = [{ name = "a", units = [{ class = "ox", level = 1, playbook = "wary" }] },
+         { name = "b", units = [{ class = "ox", level = 1, playbook = "wary" }] }]
 [promises.fair]
 encounter = "meet"
 fights = 100

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import unittest
 from collections import Counter
+from functools import cache
 
 import restless_ledger as rl
 
@@ -13,15 +14,24 @@ from .coverage import CHANCES, coverage
 FIGHTS = 60
 
 
+@cache
+def ambushes() -> tuple:
+    """Return trials, the same fights one by one, and the ledger of each."""
+    book = rl.demo()
+    fights = [rl.fight(book, "landing_ambush", 13, number) for number in range(FIGHTS)]
+    return rl.trials(book, "landing_ambush", FIGHTS, seed=13), fights, [list(fight.records()) for fight in fights]
+
+
+def tearDownModule() -> None:
+    ambushes.cache_clear()
+
+
 class Ambushes(unittest.TestCase):
     """The trials of an encounter, and the same fights one by one."""
 
     @classmethod
     def setUpClass(cls) -> None:
-        book = rl.demo()
-        cls.trials = rl.trials(book, "landing_ambush", FIGHTS, seed=13)
-        cls.fights = [rl.fight(book, "landing_ambush", 13, number) for number in range(FIGHTS)]
-        cls.ledgers = [list(fight.records()) for fight in cls.fights]
+        cls.trials, cls.fights, cls.ledgers = ambushes()
         cls.sides = {unit: cls.trials.side_of(index) for index, unit in enumerate(cls.trials.setup.names.units)}
 
 

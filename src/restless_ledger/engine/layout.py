@@ -11,7 +11,7 @@ from typing import ClassVar
 import numpy as np
 
 from .block import Block
-from .codes import MORE_ROWS, MOST_FRAMES, PURPOSES
+from .codes import BANDS, MORE_ROWS, MOST_FRAMES, PURPOSES
 from .table_layout import FLOAT, WHOLE, fields
 from .table_layout import Tables as Tables
 
@@ -201,11 +201,14 @@ LINE_OF_CACHE = 16  # words: two lines, as processors fetch them in pairs
 
 
 def allocate(**sizes: int) -> State:
-    """Return a state, all zero; `sizes` gives the length of each axis that the layout names.
+    """Return a state, all zero; `sizes` gives the length of each axis that the layout names. What is watched has no
+    room unless that is given.
 
     All of it lies in one piece, with room on both sides, so that two threads never write to one line of the cache.
     """
-    sizes = {**sizes, "one": 1, "purpose": PURPOSES, "row": sizes["unit"] + MORE_ROWS, "frame": MOST_FRAMES}
+    unwatched = {"watched": 0, "watched_part": 0, "slice": 0, "band": BANDS}
+    fixed = {"one": 1, "purpose": PURPOSES, "row": sizes["unit"] + MORE_ROWS, "frame": MOST_FRAMES}
+    sizes = {**unwatched, **sizes, **fixed}
     names = [*OPENED, *(name for name in State.LAYOUT if name not in OPENED and name != "memory")]
     shapes = {name: tuple(sizes[axis] for axis in State.LAYOUT[name][1].split()) for name in names}
     words = {name: int(np.prod(shapes[name])) * State.LAYOUT[name][0].itemsize // 8 for name in names}

@@ -16,7 +16,6 @@ from ..rulebook.encounters import Encounter
 from ..rulebook.problems import dotted
 from ..sheet.build import stat_base
 from .codes import (
-    BANDS,
     FAULT_ROW,
     LARGEST,
     MEETING_ROW,
@@ -80,7 +79,6 @@ class Setup:
             watched=len(names.units) if slice_ticks else 0,
             watched_part=len(self.tables.parts) if slice_ticks else 0,
             slice=SLICES if slice_ticks else 0,
-            band=BANDS,
         )
         state.run[0].recording = int(entries > 0)
         state.run[0].slice_ticks = slice_ticks

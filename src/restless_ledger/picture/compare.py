@@ -25,7 +25,8 @@ def draw_compare(comparison: Comparison) -> Figure:
     figure, (top, low) = new_figure([1.5 + len(outcomes), 1.5 + len(figures)], comparison.finding(), what)
     for at, change in enumerate(outcomes):
         wins = 100 * change.difference
-        colour = FAINT if not change.clear else DEBIT if wins < 0 else side_colour(0)
+        shown = change.low > 0 or change.high < 0
+        colour = (DEBIT if wins < 0 else side_colour(0)) if shown else INK if change.clear else FAINT
         top.barh(at, wins, color=colour, edgecolor=PAPER, height=0.62, hatch="///" if wins < 0 else "")
         top.plot([100 * change.low, 100 * change.high], [at, at], color=INK, linewidth=1.2)
         said = f"{change.old:.1%} → {change.new:.1%}, {change.seconds_old:.3g} → {change.seconds_new:.3g} s"
@@ -54,5 +55,5 @@ def _finish(panel: Axes, names: list[str], label: str) -> None:
     panel.axvline(0, color=INK, linewidth=0.8)
     panel.grid(visible=False, axis="y")
     panel.grid(visible=True, axis="x", color=RULE, linewidth=0.7)
-    panel.xaxis.set_major_formatter(lambda value, _: f"{value:+g}".replace("-", "−").replace("+0", "0"))
+    panel.xaxis.set_major_formatter(lambda value, _: f"{value:+g}".replace("-", "−") if value else "0")
     panel.set_xlabel(label)

@@ -40,6 +40,7 @@ def _draw_hits(duel: Duel, panel: Axes) -> None:
         panel.bar([hits + (side - 0.5) * width for hits in usual], [100 * chance for chance in usual.values()], width,
                   color=side_colour(side), edgecolor=PAPER, linewidth=0.6, hatch=HATCHES[side],
                   label=label)  # fmt: skip
+    panel.set_ylim(0, 1.08 * panel.get_ylim()[1])
     panel.set_ylabel("chance, %")
     panel.set_xlabel("hits that land until the other has nothing left")
     panel.xaxis.set_major_locator(MaxNLocator(integer=True))

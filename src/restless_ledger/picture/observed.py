@@ -42,7 +42,7 @@ def draw_observed(observed: Observed) -> Figure:
     _finish(right, [""] * len(names), "seen over simulated, %: square median length, triangle median damage")
     left.set_xlim(0, 100)
     right.axvline(0, color=INK, linewidth=0.8)
-    right.xaxis.set_major_formatter(lambda value, _: f"{value:+g}".replace("-", "−").replace("+0", "0"))
+    right.xaxis.set_major_formatter(lambda value, _: f"{value:+g}".replace("-", "−") if value else "0")
     return figure
 
 

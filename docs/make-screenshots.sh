@@ -1,12 +1,11 @@
 #!/usr/bin/env bash
-# Make the pictures of this directory anew from the demo data: bash docs/screenshots/make.sh DIRECTORY_OF_THE_COMMAND
+# Make the pictures in docs/screenshots anew from the demo data: bash docs/make-screenshots.sh DIRECTORY_OF_THE_COMMAND
 # Needs Xvfb, xterm and ImageMagick's import; without them only the figures are made.
 set -euo pipefail
-here=$(cd "$(dirname "$0")" && pwd)
+here=$(cd "$(dirname "$0")/screenshots" && pwd)
 command=$(cd "$1" && pwd)/restless-ledger
 
 "$command" fight demo stair_duel --seed 3 --plot "$here/figure-fight.png" >/dev/null
-"$command" fight demo landing_ambush --seed 4 --plot "$here/figure-ambush.png" >/dev/null
 "$command" fight demo quay_battle --seed 2 --paths "$here/figure-paths.png" >/dev/null
 "$command" curves demo rigger warden lampwright bellringer --plot "$here/figure-curves.png" >/dev/null
 "$command" builds demo --plot "$here/figure-builds.png" >/dev/null
@@ -14,6 +13,30 @@ command=$(cd "$1" && pwd)/restless-ledger
 "$command" matchups demo --levels 5,20,40 --plot "$here/figure-matchups.png" >/dev/null
 "$command" levers demo stair_duel damage.crush classes.rigger.growth classes.warden.growth abilities.hook_swing abilities.stave_blow \
   --plot "$here/figure-levers.png" >/dev/null
+"$command" duel demo rigger warden --level 8 --plot "$here/figure-duel.png" >/dev/null
+"$command" tune demo --aim stair_duel:riggers=0.5..0.54 --aim stair_duel:seconds=7.6..8.2 --move gauges.health.top#2=8..12 \
+  --move "abilities.stave_blow.does[0].times=0.9..1.2" --plot "$here/figure-tune.png" >/dev/null
+changed=$(mktemp -d)
+trap 'rm -rf "$changed"' EXIT
+cp -r "$("$(dirname "$command")/python" -c 'from restless_ledger.book import DEMO; print(DEMO)')" "$changed/rules"
+sed -i 's/12 + 1.2 \* wits/12 + 1.25 * wits/; s/9 \* grit/9.2 * grit/' "$changed"/rules/*.toml
+"$command" compare demo "$changed/rules" --plot "$here/figure-compare.png" >/dev/null
+"$(dirname "$command")/python" - "$changed/seen.csv" <<'PLAYTEST'
+import csv, sys
+import restless_ledger as rl
+from restless_ledger.engine import set_up
+from restless_ledger.study.sample import Sample, at_level
+
+book, rows = rl.demo(), [("encounter", "winner", "seconds", "damage")]
+for encounter, handling, fights in (("stair_duel", "novice", 90), ("landing_ambush", "novice", 60), ("lamp_watch", None, 40)):
+    sample = Sample(set_up(book, at_level(book.encounters[encounter], None, handling)), 77)
+    sample.grow(fights)
+    sides = (*sample.setup.names.sides, "mutual down", "time-out", "")  # the engine numbers these -3 and -2
+    for outcome, ticks, harm in list(zip(sample.outcomes, sample.ticks, sample.harm))[:fights]:
+        rows.append((encounter, sides[outcome], round(ticks * book.clock.seconds(1), 1), round(float(harm))))
+csv.writer(open(sys.argv[1], "w", newline="")).writerows(rows)
+PLAYTEST
+"$command" observed demo "$changed/seen.csv" --plot "$here/figure-observed.png" >/dev/null
 "$command" odds demo --plot "$here/figure-odds.png" >/dev/null
 "$command" falls demo --plot "$here/figure-falls.png" >/dev/null
 "$command" trials demo landing_ambush --fights 20000 --seed 1 --plot "$here/figure-trials.png" >/dev/null
@@ -25,7 +48,7 @@ fi
 export DISPLAY=:97
 Xvfb $DISPLAY -screen 0 1280x800x24 >/dev/null 2>&1 &
 screen=$!
-trap 'kill $screen' EXIT
+trap 'kill $screen; rm -rf "$changed"' EXIT
 sleep 1
 
 shoot() { # name, lines from the end (or all), words of the command
@@ -45,9 +68,7 @@ shoot() { # name, lines from the end (or all), words of the command
 }
 
 shoot audit "head -38" audit faulty --quick
-WAIT=40 shoot audit-demo cat audit demo
 shoot sheet cat sheet demo rigger --level 12
 shoot fight "tail -39" fight demo stair_duel --seed 3
-WAIT=15 shoot trials cat trials demo landing_ambush --fights 20000
-shoot falls cat falls demo --level 8 --level 30
+WAIT=15 shoot trials "head -40" trials demo landing_ambush --fights 20000
 WAIT=25 shoot demo "head -40" demo
