@@ -11,7 +11,7 @@ demo: $(READY)
 	$(BIN)/restless-ledger demo --out demo-out
 
 test: $(READY)
-	$(BIN)/python -W error::ResourceWarning -m tests
+	$(BIN)/python -W error::ResourceWarning -m tests.run
 
 prove: $(READY)
 	$(BIN)/python -m tests.prove

@@ -73,6 +73,15 @@ class SolutionCases(unittest.TestCase):
         for tick, chance in down.items():
             self.assertAlmostEqual(solution.ticks["left"].get(tick, 0.0), chance, places=12, msg=str(tick))
 
+    def test_blows_that_mostly_miss(self) -> None:
+        """They land four times in ten; twice 10, half as much against its class, a fifth resisted, is 8 of 40 points."""
+        kind = PLAIN + 'aim = "0.4"\nresist = 0.2\nagainst = { right = 0.5 }\n'
+        hits = strike(10).replace('"blow" }', '"blow", times = 2 }')
+        solution = Exact(set_up(book_of(rulebook(fighter(10), fighter(0), kind + hits, health="top = 40")), "duel"))
+        for uses in range(5, 30):
+            chance = math.comb(uses - 1, 4) * 0.4**5 * 0.6 ** (uses - 5)
+            self.assertAlmostEqual(solution.ticks["left"].get(10 * (uses - 1), 0.0), chance, places=12)
+
     def test_what_cannot_be_solved_says_why(self) -> None:
         duel = sides("duel", one("ox"), one("post"))
         looks = '[playbooks.wary]\nplays = [{ use = "hit", when = "health_fill > 0.5" }]\n'

@@ -97,6 +97,28 @@ class KnownCases(unittest.TestCase):
         with self.assertRaisesRegex(rl.InputError, "can't both win"):
             rl.tune(book_of(both), ["wish"], ["classes.ox.growth.might"])
 
+    def test_that_nobody_is_dominated(self) -> None:
+        """Three who each hit one of the others harder by half; the wasp is so weak that it loses to both."""
+        ring = "".join(
+            f"""
+[damage.{who}_hit]
+aim = 0.8
+power = "might"
+against = {{ {prey} = 1.5 }}
+[abilities.{who}_hit]
+cooldown = "1 s"
+does = [{{ damage = "{who}_hit" }}]
+[classes.{who}]
+growth.might = {might}
+learns = {{ 1 = ["{who}_hit"] }}
+"""
+            for who, prey, might in (("bear", "wolf", 10), ("wolf", "wasp", 10), ("wasp", "bear", 5))
+        )
+        wish = '[promises.wish]\nduels = ["bear", "wolf", "wasp"]\nlevels = [1]\nexpect = { none_dominated = true }\n'
+        tuning = rl.tune(book_of(TINY + ring + wish), ["wish"], ["classes.wasp.growth.might"], fights=1000)
+        (value,) = tuning.proposal.values.values()
+        self.assertTrue(tuning.proposal.ok and 6 < value < 12, tuning.finding())
+
     def test_promises_that_are_worked_out_and_journeys(self) -> None:
         """By the formulas of the demo: prices 18 n^1.35 summed, weights over their sum, chances of forty; and an hour on
         the road of which half is spent in camp."""
@@ -130,6 +152,18 @@ class KnownCases(unittest.TestCase):
                     rl.tune(book, [aim], ["classes.ox.growth.might"], fights=500)
             else:
                 self.assertTrue(rl.tune(book, [aim], ["classes.ox.growth.might"], fights=500).proposal.ok, aim)
+
+    def test_ctrl_c_proposes_the_best_so_far(self) -> None:
+        def stop(done: int, _asked: int) -> None:
+            if done == 4:
+                raise KeyboardInterrupt
+
+        tuning = rl.tune(
+            book_of(WEAK), ["meet:left=0.42..0.45"], ["classes.ox.growth.might"], fights=500, progress=stop
+        )
+        self.assertFalse(tuning.complete)
+        ((lever, value),) = tuning.proposal.values.items()
+        self.assertGreaterEqual(value, lever.value)
 
     def test_a_figure_shows_levers_and_aims(self) -> None:
         tuning = rl.tune(book_of(WEAK), ["meet:left=0.40..0.46"], ["classes.ox.growth.might"], fights=1000)

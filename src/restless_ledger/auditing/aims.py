@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 from dataclasses import dataclass
-from itertools import combinations
+from itertools import combinations, permutations
 
 import numpy as np
 
@@ -68,6 +68,29 @@ class DuelFigure:
 
 
 @dataclass(frozen=True)
+class DominanceFigure:
+    """How far the worst of some classes is dominated: the most by which another does better in every duel, the two of
+    them included; below zero where nobody is."""
+
+    classes: tuple[str, ...]
+    level: int
+
+    def __call__(self, attempt: Attempt, smooth: bool) -> Estimate:
+        rates: dict[tuple[str, str], Estimate] = {}
+        for one, other in combinations(self.classes, 2):
+            share, error = DuelFigure(one, other, self.level)(attempt, smooth)
+            rates[one, other], rates[other, one] = (share, error), (1 - share, error)
+        worst = (-1.0, 0.0)
+        for one, other in permutations(self.classes, 2):
+            foes = [foe for foe in self.classes if foe not in (one, other)]
+            better = [(rates[other, one][0] - 0.5, rates[other, one][1])]
+            for (ahead, ahead_error), (behind, behind_error) in ((rates[other, foe], rates[one, foe]) for foe in foes):
+                better.append((ahead - behind, math.hypot(ahead_error, behind_error)))
+            worst = max(worst, min(better))
+        return worst
+
+
+@dataclass(frozen=True)
 class ExactFigure:
     """The least or the most of what a promise that is worked out comes to, wherever it is promised."""
 
@@ -106,12 +129,15 @@ def _aims(book: Rulebook, name: str) -> Iterator[Aim]:
                 yield Aim(said, *claim.bounds, figure)
             elif isinstance(promise, JourneyPromise):
                 yield Aim(said, *claim.bounds, JourneyFigure(promise.journey, claim))
-            elif isinstance(promise, DuelsPromise) and claim.path[0] == "wins":
+            elif isinstance(promise, DuelsPromise):
                 low, high = claim.bounds
+                level = variant.level or book.rulebook.levels[0]
+                if claim.path[0] != "wins":
+                    yield Aim(said, -0.1, 0.0, DominanceFigure(tuple(promise.duels), level))
+                    continue
                 if max(low, 1 - high) > min(high, 1 - low):
                     raise InputError(f"--aim: {name}: two who meet can't both win {low:g} to {high:g} of their duels")
                 for one, other in combinations(promise.duels, 2):
-                    level = variant.level or book.rulebook.levels[0]
                     yield Aim(f"{name}: {one} against {other}{variant.where}", max(low, 1 - high), min(high, 1 - low),
                               DuelFigure(one, other, level))  # fmt: skip
     if not isinstance(promise, FightPromise | JourneyPromise | DuelsPromise):

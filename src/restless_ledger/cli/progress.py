@@ -12,7 +12,7 @@ Result = TypeVar("Result")
 
 
 def with_progress(noun: str, total: int | None, work: Callable[[Callable[[int, int], None] | None], Result]) -> Result:
-    """Do work that reports (done, asked), and show how far it is; `noun` is what is counted."""
+    """Do work that reports (done, asked), and show how far it is; `noun` is what is counted. An unknown end is 0."""
     if not sys.stderr.isatty():
         return work(None)
     from rich.console import Console
@@ -22,7 +22,7 @@ def with_progress(noun: str, total: int | None, work: Callable[[Callable[[int, i
                    console=Console(stderr=True), transient=True)  # fmt: skip
     with bar:
         task = bar.add_task(noun, total=total)
-        return work(lambda done, asked: bar.update(task, completed=done, total=asked))
+        return work(lambda done, asked: bar.update(task, completed=done, total=asked or None))
 
 
 def check_threads(threads: int | None) -> None:

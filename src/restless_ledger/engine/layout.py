@@ -102,7 +102,7 @@ RUN = fields(
     versions="i8", recording="i8",
     slice_ticks="i8",  # above 0: the fights are watched, and their course is counted every so many ticks
     even="i8",  # 1: luck is set aside, and every draw comes out in the middle
-    deathless="i8",  # 1: nobody goes down, so that what is done shows for as long as there is time
+    sure="i8",  # 1: what can land lands, and nobody goes down: what is done shows for as long as there is time
 )  # fmt: skip
 ENTRY = fields(
     tick="i8", phase="i8", verb="i8", unit="i8",

@@ -30,17 +30,12 @@ from ..engine.codes import (
 )
 from ..engine.layout import State
 from ..engine.machine import play_until
-from ..formula import evaluate
 from ..rulebook.pages import gauge_names
-from .chances import Chances, mixed, rounded_uniform
+from .amounts import STEPS, amount_of, critical_of
+from .chances import Chances
 
 FIRST_ENTRIES = 4096
 MOST_ENTRIES = 1 << 20
-STEPS = ("unit", "source", "cause", "kind", "lands", "settled", "times", "resist_times", "against_times",
-         "guard_times", "scale")  # fmt: skip
-"""The steps of a hit that luck does not decide."""
-Factors = tuple[tuple[float, float], ...]
-"""Chances, and what is multiplied by each time."""
 PLENTY = 1 << 50
 """Thousandths: more than anything costs."""
 
@@ -75,9 +70,9 @@ class Timeline:
 def timeline(setup: Setup) -> Timeline:
     """Draw up the timeline of a duel. Raises `NotExact` with the reason where luck changes more than amounts.
 
-    The rules themselves say what is done when: the duel is played with luck set aside and nobody going down. It is
-    played twice, without anything that luck brings to pay with and with plenty of it; where both come to the same uses,
-    so does all that lies between.
+    The rules themselves say what is done when: the duel is played with luck set aside, everything landing that can, and
+    nobody going down. It is played twice, without anything that luck brings to pay with and with plenty of it; where
+    both come to the same uses, so does all that lies between.
     """
     for reason in _reasons(setup):
         raise NotExact(reason)
@@ -161,7 +156,7 @@ def _played(setup: Setup, plenty: bool) -> State:
     while True:
         state = setup.new_state(room)
         state.memory[:] = setup.opening.memory
-        state.run[0].even, state.run[0].deathless = 1, 1
+        state.run[0].even, state.run[0].sure = 1, 1
         for unit in range(len(names.units)):
             state.gauges[unit, downing].now = 0
             for gauge in np.flatnonzero(lucky) if plenty else ():
@@ -192,8 +187,8 @@ def _read(setup: Setup, state: State) -> Timeline:
     downing = setup.names.gauges.index(setup.book.downing_gauge or "")
     events: tuple[list[Event], list[Event]] = ([], [])
     entries = _entries(state)
-    _check_order(setup, entries)
     _check_lists(setup, entries)
+    _check_order(setup, entries)
     if (entries["notes"] & IN_FRONT).any() or entries["in_front"].any():
         raise NotExact("a gauge stands in front")
     known: dict[tuple, Chances] = {}
@@ -203,9 +198,9 @@ def _read(setup: Setup, state: State) -> Timeline:
             raise NotExact("the gauge that downs is paid with" if entry["verb"] != CUT else "its top changes")
         change = Chances.certain(int(entry["asked"]))
         if entry["kind"] >= 0:
-            critical = _critical(setup, state, entry)
+            critical = critical_of(setup, state, entry)
             alike = (*(entry[name].item() for name in STEPS), critical)
-            change = known[alike] = known.get(alike) or _change(setup, entry, critical)
+            change = known[alike] = known.get(alike) or amount_of(setup, entry, critical)
         blow = entry["verb"] == HARM and setup.names.cause_kind(int(entry["cause"])) == "ability"
         events[int(entry["unit"])].append(Event(int(entry["tick"]), change, blow, False))
     opening = setup.opening.gauges[:, downing]
@@ -260,46 +255,3 @@ def _check_lists(setup: Setup, entries: np.ndarray) -> None:
         after = effects[blows[0] + 1 :] if len(blows) else effects[:0]
         if not sure and ((after.what != PUSH_EFFECT) & (after.to_user == 0)).any():
             raise NotExact(f"what {setup.names.abilities[number]} does after a blow is missed with it")
-
-
-def _change(setup: Setup, entry: np.ndarray, critical: Factors) -> Chances:
-    """Return the distribution of what one hit or heal does, from the steps that its entry keeps."""
-    kind, tables = setup.tables.kinds[int(entry["kind"])], setup.tables
-    taker, dealer = int(entry["unit"]), int(entry["source"])
-    settled = float(entry["settled"] * entry["times"] * entry["resist_times"] * entry["against_times"]
-                    * entry["guard_times"] * entry["scale"])  # fmt: skip
-    aimed = setup.names.cause_kind(int(entry["cause"])) == "ability"
-    lands, parts = 1.0, [(1.0, 1.0)]
-    if aimed:
-        if not kind.never_misses and not kind.heals:
-            lands = min(1.0, float(entry["lands"]) * float(tables.units[dealer].aim))
-        elif not kind.never_misses:
-            lands = min(1.0, float(entry["lands"]))
-        body = tables.parts[tables.units[taker].first_part : tables.units[taker].last_part]
-        if len(body) and not kind.heals:
-            ends = body.up_to.tolist()
-            ends[-1] = 1.0
-            parts = [(end - start, times) for start, end, times in
-                     zip([0.0, *ends[:-1]], ends, body.times.tolist(), strict=True)]  # fmt: skip
-    found = [Chances.certain(0).times(1 - lands)]
-    for share, part_times in parts:
-        for chance, critical_times in critical:
-            if share * chance * lands > 0:
-                amount = rounded_uniform(settled * part_times * critical_times, kind.spread, int(kind.rounding))
-                found.append(amount.times(share * chance * lands))
-    change = mixed(found)
-    return change if kind.heals else -change
-
-
-def _critical(setup: Setup, state: State, entry: np.ndarray) -> Factors:
-    """Return (chance, factor) of an ordinary and of a critical hit, read on the dealer's page as it was. A beat
-    of a buff is never critical."""
-    if setup.names.cause_kind(int(entry["cause"])) != "ability":
-        return ((1.0, 1.0),)
-    chapter, name = setup.names.kinds[int(entry["kind"])]
-    critical = getattr(setup.book, chapter)[name].critical
-    if critical is None:
-        return ((1.0, 1.0),)
-    page = dict(zip(setup.names.slots, state.kept[int(entry["dealer_page"])].tolist(), strict=False))
-    chance = min(max(float(evaluate(critical.chance, page)), 0.0), 1.0)
-    return (1 - chance, 1.0), (chance, max(0.0, float(evaluate(critical.times, page))))

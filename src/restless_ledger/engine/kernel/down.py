@@ -23,7 +23,7 @@ def is_finished(tables: Tables, state: State, unit: int) -> bool:
     """Say whether a unit that is up has to go down."""
     me = state.units[unit]
     finished = me.doomed != 0 or state.gauges[unit, tables.rules[0].downing].now == 0
-    return me.up != 0 and finished and state.run[0].deathless == 0
+    return me.up != 0 and finished and state.run[0].sure == 0
 
 
 @kernel_seldom

@@ -70,7 +70,7 @@ def strike(tables: Tables, state: State, at: int, index: int, taker: int) -> boo
                 drawn = draw_at(state, dealer, LANDS, number)
                 if recording:
                     state.hit[0].drawn = drawn
-                if drawn >= lands:
+                if drawn >= lands and (lands <= 0.0 or state.run[0].sure == 0):
                     notes = MISSED
         if notes == 0:
             hit(tables, state, at, index, taker, number, part)

@@ -1,4 +1,4 @@
-"""Run every test, as `python -m tests`: a process for each core, each of which takes one file of tests after another.
+"""Run every test, as `python -m tests.run`: a process for each core, each of which takes one file of tests after another.
 
 `python -m unittest discover` runs the same tests one by one.
 """
