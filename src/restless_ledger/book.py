@@ -113,7 +113,7 @@ def duel(book: Rulebook, one: str, other: str, level: int | None = None, fights:
     It is solved exactly where luck changes nothing but amounts, and fought so many times where it changes more; the
     result says which. Raises `InputError` on an unknown name or level.
     """
-    from .picture.plots import PlottedDuel
+    from .picture.studies import PlottedDuel
 
     return PlottedDuel(book, one, other, level, fights, seed, progress)
 
@@ -123,7 +123,7 @@ def builds(book: Rulebook) -> Builds:
 
     Raises `InputError` where the rulebook has no origins or no attributes.
     """
-    from .picture.plots import PlottedBuilds
+    from .picture.studies import PlottedBuilds
 
     return PlottedBuilds(book)
 
@@ -133,7 +133,7 @@ def odds(book: Rulebook, checks: Sequence[str] = (), levels: Sequence[int] | Non
 
     Raises `InputError` on an unknown check, a level there isn't, and a formula without a finite value.
     """
-    from .picture.plots import PlottedOdds
+    from .picture.studies import PlottedOdds
 
     return PlottedOdds(book, checks, levels)
 
@@ -143,7 +143,7 @@ def curves(book: Rulebook, who: Sequence[str] = (), figures: Sequence[str] = ())
 
     `figures` names stats and gauges; all are shown unless some are named. Raises `InputError` on an unknown name.
     """
-    from .picture.plots import PlottedCurves
+    from .picture.studies import PlottedCurves
 
     return PlottedCurves(book, who, figures)
 
@@ -165,7 +165,7 @@ def journey(book: Rulebook, name: str, runs: int = 1000, seed: int = 1, threads:
     `progress` is called with (done, asked). At Ctrl-C the journeys hold the runs done so far. Raises `InputError` on an
     unknown journey and a member that can't be built, `FightFault` where a formula has no finite value.
     """
-    from .picture.plots import PlottedJourneys
+    from .picture.studies import PlottedJourneys
 
     return PlottedJourneys(book, name, runs, seed, threads, progress)
 
@@ -178,7 +178,7 @@ def matchups(book: Rulebook, who: Sequence[str] = (), levels: Sequence[int] = ()
     unless some are named. Every pair is fought until its 95% interval is at most twice `precision` wide. Raises
     `InputError` on an unknown name, a level there isn't and fewer than two contestants.
     """
-    from .picture.plots import PlottedMatchups
+    from .picture.studies import PlottedMatchups
 
     return PlottedMatchups(book, who, levels, precision, seed, progress)
 
@@ -190,7 +190,7 @@ def compare(old: Rulebook, new: Rulebook, fights: int = 4000, seed: int = 1, pro
     With `promises` those of both are judged too, and it says which have turned. At Ctrl-C what was compared by then is
     kept. Raises `InputError` on fewer than 2 fights.
     """
-    from .picture.plots import PlottedComparison
+    from .picture.studies import PlottedComparison
 
     return PlottedComparison(old, new, fights, seed, promises, progress)
 
@@ -202,7 +202,7 @@ def levers(book: Rulebook, encounter: str, only: Sequence[str] = (), step: float
     `only` names numbers by their dotted path, or a path above them. Raises `InputError` on an unknown encounter, side
     or number, and for a rulebook that was not read from files.
     """
-    from .picture.plots import PlottedLevers
+    from .picture.studies import PlottedLevers
 
     return PlottedLevers(book, encounter, only, step, fights, seed, side, progress)
 
@@ -214,7 +214,7 @@ def observed(book: Rulebook, fights_seen: str | Path, fights: int = 4000, seed: 
     The file has the columns encounter, winner, and perhaps seconds, damage and level. Raises `InputError` on a file,
     column or row that can't be used.
     """
-    from .picture.plots import PlottedObserved
+    from .picture.studies import PlottedObserved
     from .study.observed import read_seen
 
     return PlottedObserved(book, read_seen(book, fights_seen), fights, seed, progress)
@@ -230,7 +230,7 @@ def tune(book: Rulebook, aims: Sequence[str], moves: Sequence[str], fights: int 
     was best by then is verified.
     """
     from .auditing.aims import aims_of_promise
-    from .picture.plots import PlottedTuning
+    from .picture.studies import PlottedTuning
     from .study.aims import Aim, aim_of, move_of
 
     found: list[Aim] = []
@@ -266,7 +266,7 @@ def spend(book: Rulebook, plan: str, coin: int, bought: Mapping[str, int] | None
 def falls(book: Rulebook, levels: Sequence[int] | None = None) -> Falls:
     """Work out from what height each class is hurt and killed, at the first, the middle and the last level unless
     others are given. Raises `InputError` on a level there isn't."""
-    from .picture.plots import PlottedFalls
+    from .picture.studies import PlottedFalls
 
     return PlottedFalls(book, levels)
 

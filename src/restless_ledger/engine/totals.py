@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from .codes import BANDS, MUTUAL, WAYS_TO_WIN
+from .codes import BANDS, MUTUAL, SEVERAL, WAYS_TO_WIN
 from .layout import ADDED_UP, State
 from .setup import Setup
 
@@ -93,15 +93,16 @@ class Run:
     def add(self, chunk: Chunk) -> None:
         """Add a chunk's results."""
         results = chunk.results
+        outcomes, ticks, firsts = (np.ascontiguousarray(results[name]) for name in ("outcome", "ticks", "first"))
         ways = len(self.setup.names.sides) * len(WAYS_TO_WIN) - MUTUAL
-        keys, at, times = np.unique(
-            results["ticks"] * ways + results["outcome"] - MUTUAL, return_index=True, return_counts=True
-        )
+        keys, at, times = np.unique(ticks * ways + outcomes - MUTUAL, return_index=True, return_counts=True)
         for key, index, count in zip(keys.tolist(), at.tolist(), times.tolist(), strict=True):
             ended = key % ways + MUTUAL, key // ways
             self.counts[ended] += count
             self.numbers.setdefault(ended, chunk.first + index)
-        self.firsts.update(zip(results["first"].tolist(), results["outcome"].tolist(), strict=True))
+        counted = np.bincount((firsts - SEVERAL) * ways + outcomes - MUTUAL)
+        for key in np.flatnonzero(counted).tolist():
+            self.firsts[key // ways + SEVERAL, key % ways + MUTUAL] += int(counted[key])
         self._add_won(chunk)
         for member, total in chunk.added.items():
             into = self.added.setdefault(member, {})
@@ -117,13 +118,14 @@ class Run:
         if not len(won):
             return
         results = chunk.results[won]
-        left, ticks = results["left"], results["ticks"]
+        left, ticks = (np.ascontiguousarray(results[name]) for name in ("left", "ticks"))
         bands = np.ceil(left * (BANDS - 1)).astype(int)
         for outcome in np.unique(results["outcome"]).tolist():
             counted = np.bincount(bands[results["outcome"] == outcome], minlength=BANDS)
             self.lefts[outcome] = self.lefts.get(outcome, 0) + counted
-        firsts = {LONGEST: (-ticks,), CLOSEST: (left, -ticks), ONE_SIDED: (-left, ticks)}
-        for name, keys in firsts.items():
-            at = int(np.lexsort(keys[::-1])[0]) if len(keys) > 1 else int(np.argmin(keys[0]))
-            found = tuple(float(key[at]) for key in keys), chunk.first + int(won[at])
+        for name, (most, then) in {LONGEST: (ticks, None), CLOSEST: (-left, ticks), ONE_SIDED: (left, -ticks)}.items():
+            tied = np.flatnonzero(most == most.max())
+            at = int(tied[0] if then is None else tied[int(np.argmax(then[tied]))])
+            keys = (most,) if then is None else (most, then)
+            found = tuple(-float(key[at]) for key in keys), chunk.first + int(won[at])
             self.notable[name] = min(self.notable.get(name, found), found)
