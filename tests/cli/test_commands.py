@@ -93,6 +93,12 @@ class Commands(unittest.TestCase):
             "journey",
             "fight",
             "trials",
+            "duel",
+            "matchups",
+            "levers",
+            "tune",
+            "compare",
+            "observed",
             "falls",
             "schema",
         ):

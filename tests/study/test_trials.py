@@ -8,7 +8,9 @@ from collections import Counter
 from functools import cache
 
 import restless_ledger as rl
+from restless_ledger.engine.codes import MUTUAL, SEVERAL
 
+from ..support import OX_AND_POST, TINY, book_of, one, sides
 from .coverage import CHANCES, coverage
 
 FIGHTS = 60
@@ -181,6 +183,34 @@ class Watched(Ambushes):
     def test_a_table_that_there_is_not(self) -> None:
         with self.assertRaisesRegex(rl.InputError, "no table part\\n.*parts"):
             self.trials.records("part")
+
+
+class FirstLossCases(unittest.TestCase):
+    def test_two_who_fall_on_one_tick_are_nobodys_first_loss(self) -> None:
+        """An ox and its mirror fell each other at 9 s, always: no side lost first, nobody won, nothing is left."""
+        trials = rl.trials(book_of(TINY + sides("meet", one("ox"), one("ox"))), "meet", 50)
+        self.assertEqual(trials.run.firsts, Counter({(SEVERAL, MUTUAL): 50}))
+        self.assertEqual([row["fights"] for row in trials.records("first_losses")], [0, 0])
+        self.assertEqual([row["wins"] for row in trials.records("margins")], [0, 0])
+        (typical,) = trials.records("notable")
+        self.assertEqual((typical["outcome"], typical["seconds"]), ("mutual down", 9.0))
+        self.assertEqual([(row["by"], row["unit"], row["downs"]) for row in trials.records("downs")],
+                         [("ox (right)", "ox (left)", 1.0), ("ox (left)", "ox (right)", 1.0)])  # fmt: skip
+
+    def test_what_is_known_beforehand_of_a_fight_without_luck(self) -> None:
+        """An ox takes 10 of a post's 100 points on tick 0 and each second after: down at 9 s, and half gone at 4.5 s."""
+        trials = rl.trials(book_of(TINY + OX_AND_POST), "meet", 30)
+        course = [row for row in trials.records("course") if row["side"] == "right"]
+        for row in course:
+            hits = min(10, math.ceil(row["seconds"]))
+            self.assertAlmostEqual(row["left_50"], 1 - hits / 10)
+        self.assertEqual({row["left_50"] for row in trials.records("course") if row["side"] == "left"}, {1.0})
+        (margin, _) = trials.records("margins")
+        self.assertEqual((margin["wins"], margin["left_50"], margin["close"]), (30, 1.0, 0))
+        (kind,) = trials.records("kinds")
+        self.assertEqual((kind["kind"], kind["hits"], kind["amount"], kind["share"]), ("blow", 10.0, 100.0, 1.0))
+        (losing,) = [row for row in trials.records("first_losses") if row["fights"]]
+        self.assertEqual((losing["side"], losing["share"], losing["wins"]), ("right", 1.0, 0.0))
 
 
 class Demo(unittest.TestCase):
