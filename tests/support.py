@@ -7,6 +7,7 @@ import shutil
 import subprocess
 import sys
 import tempfile
+import unittest
 from pathlib import Path
 
 import restless_ledger as rl
@@ -37,6 +38,29 @@ learns = { 1 = ["hit"] }
 growth.might = 0
 """
 """An ox hits for 10 each second; a post stands there. Both have 100 health."""
+
+
+class CommandCase(unittest.TestCase):
+    """Commands run in a directory of their own."""
+
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.folder = Path(folder.name)
+
+    def ok(self, *words: str, code: int = 0) -> str:
+        """Run a command that ends with a code; return what it printed, in lines of at most 80 letters."""
+        done = command(*words, cwd=self.folder)
+        self.assertEqual(done.returncode, code, done.stdout + done.stderr)
+        self.assertEqual([line for line in done.stdout.splitlines() if len(line) > 80 and " = " not in line], [])
+        return done.stdout
+
+    def refused(self, *words: str) -> str:
+        """Run a command on what can't be used; return what it said."""
+        done = command(*words, cwd=self.folder)
+        self.assertEqual(done.returncode, 2, done.stdout + done.stderr)
+        self.assertNotIn("Traceback", done.stderr)
+        return done.stderr
 
 
 def sides(name: str, left: str, right: str) -> str:

@@ -7,32 +7,12 @@ import json
 import signal
 import subprocess
 import sys
-import tempfile
 import time
-import unittest
-from pathlib import Path
 
-from ..support import OX_AND_POST, ROOT, TINY, changed, command
+from ..support import OX_AND_POST, ROOT, TINY, CommandCase, changed, command
 
 
-class Commands(unittest.TestCase):
-    def setUp(self) -> None:
-        folder = tempfile.TemporaryDirectory()
-        self.addCleanup(folder.cleanup)
-        self.folder = Path(folder.name)
-
-    def ok(self, *words: str) -> str:
-        done = command(*words, cwd=self.folder)
-        self.assertEqual(done.returncode, 0, done.stderr)
-        self.assertEqual([line for line in done.stdout.splitlines() if len(line) > 80 and " = " not in line], [])
-        return done.stdout
-
-    def refused(self, *words: str) -> str:
-        done = command(*words, cwd=self.folder)
-        self.assertEqual(done.returncode, 2, done.stdout + done.stderr)
-        self.assertNotIn("Traceback", done.stderr)
-        return done.stderr
-
+class Commands(CommandCase):
     def test_curves_builds_and_odds(self) -> None:
         said = self.ok("curves", "demo", "rigger", "bellringer", "--stat", "nerve", "--out", "c.csv", "--plot", "c.png")
         self.assertIn("Classes pass each other", self.ok("curves", "demo", "--stat", "brawn"))

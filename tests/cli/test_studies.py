@@ -4,11 +4,8 @@ from __future__ import annotations
 
 import csv
 import json
-import tempfile
-import unittest
-from pathlib import Path
 
-from ..support import TINY, changed, command, one, sides
+from ..support import TINY, CommandCase, changed, one, sides
 
 PAIR = changed(
     TINY,
@@ -19,24 +16,10 @@ WARY = '[playbooks.wary]\nplays = [{ use = "hit", when = "health_fill > 0" }]\n'
 HERD = WARY + sides("herd", one("ox", 'count = 3, playbook = "wary"'), one("post", "count = 3"))
 
 
-class Studies(unittest.TestCase):
+class Studies(CommandCase):
     def setUp(self) -> None:
-        folder = tempfile.TemporaryDirectory()
-        self.addCleanup(folder.cleanup)
-        self.folder = Path(folder.name)
+        super().setUp()
         (self.folder / "pair.toml").write_text(PAIR + HERD, encoding="utf-8")
-
-    def ok(self, *words: str, code: int = 0) -> str:
-        done = command(*words, cwd=self.folder)
-        self.assertEqual(done.returncode, code, done.stdout + done.stderr)
-        self.assertEqual([line for line in done.stdout.splitlines() if len(line) > 80], [])
-        return done.stdout
-
-    def refused(self, *words: str) -> str:
-        done = command(*words, cwd=self.folder)
-        self.assertEqual(done.returncode, 2, done.stdout + done.stderr)
-        self.assertNotIn("Traceback", done.stderr)
-        return done.stderr
 
     def drawn(self, name: str) -> None:
         self.assertGreater((self.folder / name).stat().st_size, 10_000, name)
@@ -59,7 +42,7 @@ class Studies(unittest.TestCase):
         text = PAIR.replace("[classes.ox]\n", '[classes.ox]\nplaybook = "wary"\n') + WARY
         (self.folder / "wary.toml").write_text(text, encoding="utf-8")
         said = " ".join(self.ok("duel", "wary.toml", "ox", "post", "--fights", "400", "--seed", "5").split())
-        self.assertIn("fought 400 times, as it can't be solved exactly: playbooks.wary.plays.0.when reads", said)
+        self.assertIn("fought 400 times, as it can't be solved exactly: playbooks.wary.plays[0].when reads", said)
         self.assertIn("% to ", said)
         self.assertIn("did you mean ox", self.refused("duel", "pair.toml", "oxx", "post"))
         self.assertIn("no level 11", self.refused("duel", "pair.toml", "ox", "post", "--level", "11"))

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
 
@@ -31,6 +31,7 @@ from ..engine.codes import (
 from ..engine.layout import State
 from ..engine.machine import play_until
 from ..rulebook.pages import gauge_names
+from ..rulebook.problems import dotted
 from .amounts import STEPS, amount_of, critical_of
 from .chances import Chances
 
@@ -82,10 +83,9 @@ def timeline(setup: Setup) -> Timeline:
     return _read(setup, poor)
 
 
-def _reasons(setup: Setup) -> Any:
+def _reasons(setup: Setup) -> Iterator[str]:
     """Yield why a fight can't be solved, as far as its tables tell."""
-    book, tables = setup.book, setup.tables
-    rules, downing = tables.rules[0], book.downing_gauge or ""
+    rules = setup.tables.rules[0]
     if len(setup.units) != 2 or len(setup.names.sides) != 2:
         yield "it is no duel of one against one"
         return
@@ -97,7 +97,13 @@ def _reasons(setup: Setup) -> Any:
         yield "somebody reacts to what is done"
     if rules.opens_drawn:
         yield "a gauge opens anywhere in a range"
-    for unit, name in zip(tables.units, setup.names.units, strict=True):
+    yield from _reasons_of_units(setup)
+    yield from _reasons_of_deeds(setup)
+    yield from _reasons_of_formulas(setup)
+
+
+def _reasons_of_units(setup: Setup) -> Iterator[str]:
+    for unit, name in zip(setup.tables.units, setup.names.units, strict=True):
         if unit.lives > 1:
             yield f"{name} has more than one life"
         if unit.worn or unit.segmented:
@@ -106,30 +112,41 @@ def _reasons(setup: Setup) -> Any:
             yield f"a hit makes {name} invulnerable for a while"
         if unit.mistakes > 0:
             yield f"whoever plays {name} makes mistakes"
+
+
+def _reasons_of_deeds(setup: Setup) -> Iterator[str]:
+    tables, downing = setup.tables, setup.names.gauges.index(setup.book.downing_gauge or "")
     for ability, name in zip(tables.abilities, setup.names.abilities, strict=True):
         if ability.interruptible:
             yield f"a hit interrupts {name}"
-    effects = tables.effects
-    if (effects.steal >= 0).any():
+    if (tables.effects.steal >= 0).any():
         yield "a hit heals its dealer by a share of what it took"
-    if (effects.part >= 0).any() or (tables.plays.part >= 0).any():
+    if (tables.effects.part >= 0).any() or (tables.plays.part >= 0).any():
         yield "somebody aims at a part"
     if (tables.plays.what == PLAY_FLEE).any():
         yield "somebody may flee"
-    gauge = tables.gauges[setup.names.gauges.index(downing)]
+    gauge = tables.gauges[downing]
     if max(gauge.acting, gauge.dealing, gauge.taking) >= 0:
-        yield f"{downing} is earned"
-    hits = effects[(effects.what == DAMAGE_EFFECT)]
-    if any(tables.kinds[index].gauge != setup.names.gauges.index(downing) for index in set(hits.index.tolist())):
-        yield f"a hit takes something else than {downing}"
-    lucky = [downing, *(setup.names.gauges[index] for index in np.flatnonzero(_lucky(setup)))]
+        yield f"{setup.names.gauges[downing]} is earned"
+    if any(tables.kinds[kind].gauge != downing for kind in _kinds(setup)):
+        yield f"a hit takes something else than {setup.names.gauges[downing]}"
+
+
+def _reasons_of_formulas(setup: Setup) -> Iterator[str]:
+    lucky = [setup.book.downing_gauge or "", *(setup.names.gauges[index] for index in np.flatnonzero(_lucky(setup)))]
     words = {word for name in lucky for word in (gauge_names(name)[0], gauge_names(name)[2])} | {"booked"}
-    used = {setup.names.kinds[index] for index in set(hits.index.tolist())}
+    used = {setup.names.kinds[kind] for kind in _kinds(setup)}
     for line in setup.lines:
         if line.path[0] in ("damage", "healing") and line.path[:2] not in used:
             continue
         if read := words.intersection(line.program.names):
-            yield f"{'.'.join(str(part) for part in line.path)} reads {sorted(read)[0]}, which luck decides"
+            yield f"{dotted(line.path)} reads {sorted(read)[0]}, which luck decides"
+
+
+def _kinds(setup: Setup) -> set[int]:
+    """Return the kinds of damage and healing that anybody's hits are of."""
+    effects = setup.tables.effects
+    return set(effects.index[effects.what == DAMAGE_EFFECT].tolist())
 
 
 def _lucky(setup: Setup) -> np.ndarray:
