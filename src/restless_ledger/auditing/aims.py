@@ -14,7 +14,7 @@ from ..rulebook.expectations import QUANTILES
 from ..rulebook.problems import nearest
 from ..rulebook.promises import DuelsPromise, FightPromise, JourneyPromise
 from ..study.aims import Aim, Attempt, Estimate, FightFigure, mean_of, quantile_estimate
-from ..study.sample import Sample, duel
+from ..study.sample import duel
 from .exact import claims
 from .judging import of_runs
 from .promises import Claim
@@ -57,12 +57,8 @@ class DuelFigure:
     level: int
 
     def __call__(self, attempt: Attempt, smooth: bool) -> Estimate:
-        def fought() -> Sample:
-            sample = Sample(duel(attempt.book, self.one, self.other, self.level), attempt.seed)
-            sample.grow(attempt.fights)
-            return sample
-
-        outcomes = attempt.keep(("duel", self.one, self.other, self.level), fought).outcomes
+        key = ("duel", self.one, self.other, self.level)
+        outcomes = attempt.fought(key, lambda: duel(attempt.book, self.one, self.other, self.level)).outcomes
         won = outcomes[outcomes >= 0] == 0
         return mean_of(won.astype(float)) if len(won) > 1 else (0.5, math.inf)
 

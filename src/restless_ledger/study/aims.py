@@ -9,7 +9,7 @@ from typing import Any, TypeVar
 
 import numpy as np
 
-from ..engine import set_up
+from ..engine import Setup, set_up
 from ..rulebook import InputError, Rulebook
 from ..rulebook.expectations import QUANTILES
 from ..rulebook.levers import Lever, levers_of
@@ -43,13 +43,18 @@ class Attempt:
     def sample(self, encounter: str, level: int | None, handling: str | None) -> Sample:
         """Return fights of an encounter, at one level and handling where they are given."""
 
-        def fought() -> Sample:
-            entry = at_level(self.book.encounters[encounter], level, handling)
-            sample = Sample(set_up(self.book, entry), self.seed)
-            sample.grow(self.fights)
-            return sample
+        key = (encounter, level, handling)
+        return self.fought(key, lambda: set_up(self.book, at_level(self.book.encounters[encounter], level, handling)))
 
-        return self.keep((encounter, level, handling), fought)
+    def fought(self, key: tuple, make: Callable[[], Setup]) -> Sample:
+        """Return the fights that are kept under a key, of a setup that is made when they are first asked for."""
+
+        def sample() -> Sample:
+            found = Sample(make(), self.seed)
+            found.grow(self.fights)
+            return found
+
+        return self.keep(key, sample)
 
 
 Figure = Callable[[Attempt, bool], Estimate]

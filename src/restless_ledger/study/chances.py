@@ -101,6 +101,14 @@ class Chances:
             return Chances(0, np.zeros(1), self.step)
         return Chances(self.low + int(kept[0]), self.shares[kept[0] : kept[-1] + 1], self.step)
 
+    def split_at_zero(self) -> tuple[float, Chances]:
+        """Return the chance of a lowest value of zero, and the rest; of values that are not below zero."""
+        if self.low > 0:
+            return 0.0, self
+        rest = self.shares.copy()
+        rest[0] = 0.0
+        return float(self.shares[0]), Chances(0, rest, self.step).trimmed()
+
     def held(self, low: int, high: int) -> Chances:
         """Return the distribution of the value held between two others; what lies beyond comes to lie on them."""
         ends = math.gcd(self.step, math.gcd(low, high)) or self.step

@@ -170,11 +170,8 @@ def _fallen(up: dict[int, Chances]) -> tuple[float, dict[int, Chances]]:
     """Return the chance to be at zero, and the distribution of what is left otherwise."""
     fallen, left = 0.0, {}
     for at, each in up.items():
-        if each.low == 0 and float(each.shares.sum()) > 0:
-            fallen += float(each.shares[0])
-            rest = each.shares.copy()
-            rest[0] = 0.0
-            each = Chances(0, rest, each.step).trimmed()
-        if float(each.shares.sum()) > 0:
-            left[at] = each
+        down, rest = each.split_at_zero()
+        fallen += down
+        if float(rest.shares.sum()) > 0:
+            left[at] = rest
     return fallen, left

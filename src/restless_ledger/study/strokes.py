@@ -144,12 +144,9 @@ def _counts(amount: Chances, health: int) -> dict[int, float]:
         # what lies between two steps is shared out to both, so that half a step is too much to take
         left = left + Chances(0, np.full(2, 0.5), amount.step)
     for count in range(1, MOST_USES + 1):
-        left = (left + -amount).held(0, 2 * health)
-        if left.low == 0:
-            found[count] = float(left.shares[0])
-            rest = left.shares.copy()
-            rest[0] = 0.0
-            left = Chances(0, rest, left.step).trimmed()
+        down, left = (left + -amount).held(0, 2 * health).split_at_zero()
+        if down > 0:
+            found[count] = down
         if float(left.shares.sum()) < ENOUGH:
             break
     return found
