@@ -87,7 +87,6 @@ LAUNCHED = fields(power="f8", aim="f8", chance="f8", critical_times="f8")
 TALLY = fields(uses="i8", hits="i8", misses="i8", criticals="i8", harm="i8", heal="i8", spent="i8", waste="i8")
 ENDS = fields(
     up="i8",  # in how many fights a unit was up at the end
-    left="i8",  # what its gauge that downs then held, summed over those fights
 )
 TAKEN = fields(hits="i8", booked="i8")  # booked: what was taken off all gauges, or healed
 BORNE = fields(times="i8", ticks="i8")  # how often a buff began on a unit, and for how long it was on in all

@@ -202,7 +202,7 @@ def run_fights(tables: Tables, opening: State, state: State, seed: int, first: i
 
 @kernel
 def note_end(tables: Tables, state: State, results: np.ndarray, index: int) -> None:
-    """Note how a fight ended; count who is up, and what each still has. Modifies the result and what is added up."""
+    """Note how a fight ended; count who is up. Modifies the result and what is added up."""
     clock = state.clock[0]
     won = clock.outcome >= 0
     results[index].outcome = clock.outcome
@@ -216,4 +216,3 @@ def note_end(tables: Tables, state: State, results: np.ndarray, index: int) -> N
     for u in range(state.units.shape[0]):
         if state.units[u].up:
             state.ends[u].up += 1
-            state.ends[u].left += state.gauges[u, tables.rules[0].downing].now
