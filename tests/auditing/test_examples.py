@@ -104,9 +104,9 @@ class MissCases(unittest.TestCase):
         cases = {
             "unknown": ('steps = [{ use = "hit" }]\nexpect = { wind = 8 }', "ox", "it is not known"),
             "alone": ('steps = [{ use = "gore" }]\nexpect = { wind = 8 }', "", "there is nobody to use it on"),
-            "busy": ('steps = [{ use = "gore" }, { use = "sting" }]\nexpect = { wind = 3 }', "ox", "it is busy"),
-            "cooling": ('steps = [{ use = "calm" }, { advance = "1 s" }, { use = "calm" }]\nexpect = { down = false }', "", "it is cooling down"),
-            "dear": ('steps = [{ hurt = 4, gauge = "wind" }, { use = "gore" }]\nexpect = { wind = 4 }', "ox", "it can't be paid"),
+            "busy": ('steps = [{ use = "gore" }, { use = "sting" }]\nexpect = { wind = 3 }', "ox", "it is busy for another 0.2 s"),
+            "cooling": ('steps = [{ use = "calm" }, { advance = "1 s" }, { use = "calm" }]\nexpect = { down = false }', "", "it is cooling down for another 8 s"),
+            "dear": ('steps = [{ hurt = 4, gauge = "wind" }, { use = "gore" }]\nexpect = { wind = 4 }', "ox", "it can’t be paid: 4 of 5 wind"),
             "down": ('steps = [{ hurt = 500 }, { use = "sting" }]\nexpect = { down = true }', "ox", "it is down"),
             "not_refused": ('steps = [{ use = "gore", refused = true }]\nexpect = { wind = 3 }', "ox", "it was used"),
         }  # fmt: skip

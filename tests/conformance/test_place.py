@@ -85,6 +85,20 @@ class Pushes(unittest.TestCase):
         self.assertAlmostEqual(float(fought(pull, at("ox", 5, 5), at("post", 9, 5)).state.units[1].x), 7.0, 9)
         self.assertEqual(float(fought(self.PUSH, at("ox", 18, 5), at("post", 19, 5)).state.units[1].x), 20.0)
 
+    def test_no_dash_while_one_still_slides_so_speed_has_a_bound(self) -> None:
+        dash = '[abilities.dart]\non = "self"\ndash = "8 m/s"\n[classes.hare]\ngrowth.might = 0\nlearns = { 1 = ["dart"] }\n'
+        fight = fought(TINY + dash, at("hare", 5, 5), at("post", 95, 5), 'size = ["100 m", "10 m"]')
+        uses = [row["tick"] for row in rows(fight, "use") if row["source"] == "hare"]
+        self.assertEqual(uses[:4], [0, 10, 20, 30])  # 8 m/s at a friction of 8 m/s² are over after a second: 4 m each
+        self.assertAlmostEqual(rl.falls(book_of(TINY + dash), [1]).rows()[2]["dash_m_per_s"], 4.0)
+
+    def test_a_projectile_arrives_on_the_first_tick_at_or_after_its_time(self) -> None:
+        for speed in range(1, 34):
+            for metres in range(1, 9):
+                text = changed(TINY, ('cooldown = "1 s"', f'cooldown = "60 s"\nprojectile = "{speed} m/s"'))
+                fight = fought(text, at("ox", 1, 5), at("post", 1 + metres, 5))
+                self.assertEqual(rows(fight, "harm")[0]["tick"], max(1, -(-10 * metres // speed)), (metres, speed))
+
     def test_a_dash_gains_ground_and_has_a_cooldown_and_can_lead_away(self) -> None:
         for to, x in (("target", 5 + 4.5), ("away", 5 - 4.5)):
             text = (

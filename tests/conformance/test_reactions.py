@@ -6,6 +6,7 @@ import unittest
 
 import restless_ledger as rl
 
+from ..support import changed
 from .books import TINY, book_of, duel, ledger, one, rows, sides
 
 
@@ -50,6 +51,30 @@ plays = [{ use = "kindle" }]
         live.give("mantle")
         live.hurt(10)
         self.assertEqual([row["unit"] for row in rows(live.ledger, "harm")], ["lamp"])
+
+
+class Turns(unittest.TestCase):
+    def test_each_condition_is_read_when_its_turn_comes(self) -> None:
+        # the first answer heals its bearer to the full, so the second, for who is below it, is not given
+        reacts = """reacts = [
+  { on = "taking", while = "health_fill < 1", to = "self", does = [{ heal = 100 }] },
+  { on = "taking", while = "health_fill < 1", to = "source", does = [{ damage = "blow", times = 1 }] },
+]"""
+        fight = duel(changed(TINY, ("growth.might = 0", "growth.might = 7\n" + reacts)))
+        self.assertEqual([row["unit"] for row in rows(fight, "harm")], ["post"] * 31)
+        self.assertEqual(len(rows(fight, "heal")), 31)
+
+    def test_a_condition_may_read_what_the_hit_booked(self) -> None:
+        reacts = (
+            'reacts = [{ on = "taking", while = "booked > 9", to = "source", does = [{ damage = "blow", times = 0 }] }]'
+        )
+        for might, answers in ((9, 0), (10, 10)):
+            text = changed(
+                TINY,
+                ("growth.might = 10", f"growth.might = {might}"),
+                ("growth.might = 0", "growth.might = 0\n" + reacts),
+            )
+            self.assertEqual(len([row for row in rows(duel(text), "harm") if row["unit"] == "ox"]), answers)
 
 
 class Depth(unittest.TestCase):

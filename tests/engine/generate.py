@@ -14,6 +14,9 @@ MARKS = ("hexed", "aglow", "rotten")
 ABILITIES = ("hit", "cast", "mend", "trick", "call")
 CLASSES = ("ox", "elf")
 PARTS = ("head", "trunk", "tail")
+HIT = '{ use = "hit" }'
+WARY_HIT = '{ use = "hit", when = "fury >= 3 or health_fill < 0.7" }'
+SPITEFUL_HIT = '{ use = "hit", if = "health_fill < 0.8 or marked(hexed)" }'
 
 
 class Writer:
@@ -27,7 +30,8 @@ class Writer:
         return text if self.choose((True, False)) else ""
 
     def formula(self, *more: str) -> str:
-        simple = ("3", "might", "might / 2", "luck - 2", "2 + level", "10 * health_fill", "fury / 4", *more)
+        simple = ("3", "might", "might / 2", "luck - 2", "2 + level", "10 * health_fill", "fury / 4", "ward_top / 5", "0.0004",
+                  "2 * marked(aglow) + health_top / 20", *more)  # fmt: skip
         return f'"{self.choose(simple)}"'
 
     def duration(self, least: int = 0) -> str:
@@ -56,7 +60,7 @@ class Writer:
         return f'{{ on = "{on}"{mark}{held}, to = "{to}", does = [{self.effects(True)}] }}'
 
     def reacts(self) -> str:
-        return self.maybe(f"reacts = [{self.reaction()}]\n")
+        return self.maybe(f"reacts = [{', '.join(self.reaction() for _ in range(self.choose((1, 1, 2))))}]\n")
 
     def changes(self) -> str:
         stat, change = (
@@ -67,7 +71,9 @@ class Writer:
 
     def clock(self) -> str:
         limit = f'time_limit = "{self.choose((90, 400))} ticks"\n'
-        return "[rulebook]\nlevels = [1, 9]\n[clock]\nticks_per_second = 10\n" + limit + "".join((
+        rounds = self.maybe("rounds = true\n") and self.maybe("rounds = true\n")
+        actions = self.maybe('actions = "luck / 3"\n') if rounds else ""
+        return "[rulebook]\nlevels = [1, 9]\n[clock]\nticks_per_second = 10\n" + limit + rounds + actions + "".join((
             f'downs = "{self.choose(("end_of_tick", "at_once"))}"\n',
             f'invulnerable_from = "{self.choose(("at_once", "next_tick"))}"\n',
             f"reaction_depth = {self.choose((0, 1, 4))}\n", self.maybe('initiative = "luck"\n'),
@@ -123,6 +129,8 @@ class Writer:
 
     def play(self) -> str:
         return self.choose((
+            f'{{ use = "{self.choose(ABILITIES)}", when = {self.formula()}, if = {self.formula()} }}',
+            f'{{ use = "{self.choose(ABILITIES)}", when = "{self.choose(("health_fill < 0.6", "fury >= 6", "marked(hexed)", "ward < 4"))}" }}',
             f'{{ use = "{self.choose(ABILITIES)}", at = "{self.choose(("random", "weakest", "strongest", "nearest", "most_dangerous", "attacker"))}" }}',
             f'{{ use = "{self.choose(ABILITIES)}", part = "{self.choose(PARTS)}", to = "away", if = "health_fill < 0.9 and distance < 4" }}',
             '{ hold = "3 ticks", when = "health_fill < 0.5" }', '{ flee = true, when = "health < 12" }', '{ fetch = "can", when = "fury < 5" }',
@@ -135,7 +143,7 @@ class Writer:
             'learns = { 1 = ["hit", "cast", "mend"], 3 = ["trick", "call", "skin"] }\n', self.maybe('body = "b"\n'), self.reacts(),
             self.maybe(f'invulnerable = {{ after_hit = {self.duration(1)}, stops = ["blow"] }}\n'), self.maybe("lives = 2\n"),
             self.maybe("heedless = true\n"), self.maybe('handling = "raw"\n'), f'{self.maybe(f"playbook = {chr(34)}p_{name}{chr(34)}")}\n',
-            f"[playbooks.p_{name}]\n{self.maybe(chr(107) + 'eeps = ' + chr(34) + '2 m' + chr(34))}\nplays = [{plays}, {{ use = \"hit\" }}]\n",
+            f"[playbooks.p_{name}]\n{self.maybe(chr(107) + 'eeps = ' + chr(34) + '2 m' + chr(34))}\nplays = [{plays}, {self.choose((HIT, WARY_HIT, SPITEFUL_HIT))}]\n",
         ))  # fmt: skip
 
     def unit(self, who: str, x: float, y: float) -> str:
@@ -156,7 +164,7 @@ class Writer:
             ('east = "pit", west = "pit"', 'east = { ledge = "6 m" }, west = { ledge = "6 m" }', 'north = "exit"', "")
         )
         arena = f'[arenas.yard]\nsize = ["12 m", "8 m"]\nedges = {{ {edges} }}\nsupplies = [{{ supply = "can", at = [6, 4] }}]\ncheckpoints = [[6, 5]]\n'
-        goal = self.maybe('objective = { at = [6, 4], radius = "2 m", hold = "2 s" }\n')
+        goal = self.maybe('objective = { at = [6, 4], radius = "2 m", hold = "20 ticks" }\n')
         place = ('arena = "yard"\n' + goal) if self.placed else ""
         return (
             (arena if self.placed else "")

@@ -56,7 +56,7 @@ class Random(unittest.TestCase):
                 self.assertGreaterEqual(row["balance"], 0)
 
     def test_symmetric_encounters_stay_even(self) -> None:
-        left, right = evenness(range(60), 100)
+        left, right = evenness(range(90), 100)
         self.assertGreater(left + right, 1000)
         self.assertLess(abs(left - right), 4 * (left + right) ** 0.5)
 

@@ -55,6 +55,52 @@ class Bench(unittest.TestCase):
         self.assertIn("max(0, power 10 − soak 3) = 7", self.live.ledger.why(0))
         self.assertIn("given by the script", self.live.ledger.why(0))
 
+    def test_a_hit_by_kind_is_the_hit_of_a_fight(self) -> None:
+        more = """
+[gauges.spite]
+top = 50
+opens = 0
+earns = { taking = "booked / 2", dealing = 9 }
+[classes.urchin]
+growth.might = 10
+invulnerable = { after_hit = "1 s" }
+lives = 2
+reacts = [{ on = "taking", to = "self", does = [{ heal = 5 }, { heal = 7, gauge = "breath" }] }]
+[lives]
+delay = "2 s"
+"""
+        live = rl.live(book_of(BENCH + more), "urchin")
+        self.assertEqual(live.hurt(30, "blow"), 30.0)  # not the sum with what its reaction heals
+        self.assertEqual((live["health"], live["spite"]), (75, 15))
+        self.assertEqual(live.hurt(30, "blow"), 0.0)  # invulnerable for a second
+        live.advance("1 s")
+        self.assertEqual(live.hurt(500, "blow"), 75.0)
+        self.assertEqual(live["health"], 5)  # its answer comes before settle: it stays up
+        live.hurt(500)
+        self.assertTrue(live.down)
+        live.advance("2 s")
+        self.assertFalse(live.down)  # it had another life
+
+    def test_a_plain_loss_is_no_hit(self) -> None:
+        more = '[classes.urchin]\ngrowth.might = 10\nreacts = [{ on = "taking", to = "self", does = [{ heal = 5 }] }]\n'
+        more += '[gauges.shell]\ntop = 10\nbefore = "health"\n'
+        live = rl.live(book_of(BENCH + more), "urchin")
+        self.assertEqual(live.hurt(30), 30.0)
+        self.assertEqual((live["health"], live["shell"]), (70, 10))
+        self.assertEqual(live.hurt(30, "blow"), 20.0)  # what the shell took is not counted
+
+    def test_listeners_are_told_in_order_with_the_figures_of_each_entry(self) -> None:
+        told: list[tuple] = []
+
+        def mend(change: rl.ledger.Change) -> None:
+            if change.verb == "harm" and change.booked == -40:
+                self.live.heal(15)
+
+        self.live.on_change(mend)
+        self.live.on_change(lambda change: told.append((change.verb, change.booked, change.balance, change.share)))
+        self.assertEqual(self.live.hurt(40), 40.0)
+        self.assertEqual(told, [("harm", -40.0, 60.0, 0.6), ("heal", 15.0, 75.0, 0.75)])
+
     def test_any_gauge_can_be_named(self) -> None:
         self.assertEqual(self.live["breath"], 10)
         self.assertEqual(self.live.hurt(4, gauge="breath"), 4)

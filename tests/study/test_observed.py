@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import tempfile
 import unittest
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -33,16 +34,32 @@ def played(book: rl.Book, fights: int, seed: int, handling: str | None = None) -
             for outcome, ticks in zip(sample.outcomes[:fights], sample.ticks[:fights], strict=True)]  # fmt: skip
 
 
+def logged(seen: list[Seen], grid: float) -> list[Seen]:
+    """Return fights as a log of whole steps would show their seconds; 0 keeps every digit."""
+    if not grid:
+        return [replace(each, seconds=each.seconds + 0.0) for each in seen]
+    return [replace(each, seconds=float(f"{round(each.seconds / grid) * grid:.2f}")) for each in seen]
+
+
 class HeldCases(unittest.TestCase):
-    def test_what_comes_from_the_rulebook_itself_seldom_differs(self) -> None:
-        """All tests together err at most a twentieth of the time; four standard errors more of 100 repetitions."""
-        book, differ = book_of(DUEL), 0
+    def test_what_comes_from_the_rulebook_itself_seldom_differs_however_it_is_rounded(self) -> None:
+        """Each test errs at most at its stated rate; four standard errors more of 60 repetitions of three tests."""
+        book = book_of(DUEL)
         base = Observed(book, played(book, 10, 1), fights=3000)
-        for seed in range(2, 102):
-            base.seen = played(book, 80, seed)
-            held = base._hold("meet", None, base.seen)
-            differ += held.differs(0.05 / 2)
-        self.assertLessEqual(differ / 100, 0.05 + 4 * math.sqrt(0.05 * 0.95 / 100))
+        for grid in (0.0, 0.01, 0.1, 1.0):
+            differ = 0
+            for seed in range(2, 62):
+                differ += base._hold("meet", None, logged(played(book, 80, seed), grid)).differs(0.05 / 2)
+            self.assertLessEqual(differ / 60, 0.05 + 4 * math.sqrt(0.05 * 0.95 / 60), grid)
+
+    def test_a_planted_change_is_seen_through_the_rounding(self) -> None:
+        book, slower = book_of(DUEL), book_of(DUEL.replace('cooldown = "1 s"', 'cooldown = "1.1 s"'))
+        base = Observed(book, played(book, 10, 1), fights=3000)
+        for grid in (0.0, 0.01, 0.1, 1.0):
+            seen = [
+                base._hold("meet", None, logged(played(slower, 120, seed), grid)).p_seconds for seed in range(2, 12)
+            ]
+            self.assertGreaterEqual(sum(chance < 0.01 for chance in seen), 9, grid)
 
     def test_what_comes_from_another_is_seen(self) -> None:
         book = book_of(DUEL)
@@ -53,22 +70,26 @@ class HeldCases(unittest.TestCase):
         same = Observed(book, played(book, 300, 5))
         self.assertIn("Nothing in 300 fights", same.finding())
 
-    def test_the_binomial_test_is_exact(self) -> None:
-        """Ten wins in ten at a rate p have a chance of p^10; the others as unlikely or less are added."""
+    def test_the_test_of_wins_is_exact(self) -> None:
+        """Fisher's: with both margins fixed, every table that is as unlikely or less is added."""
         book = book_of(DUEL)
-        observed = Observed(book, [Seen("meet", "left", math.nan, None)] * 10)
+        observed = Observed(book, [Seen("meet", "left", math.nan, None)] * 10, fights=500)
         (held,) = observed.held
-        rate = held.expected
-        chances = [math.comb(10, k) * rate**k * (1 - rate) ** (10 - k) for k in range(11)]
-        self.assertAlmostEqual(
-            held.p_wins, sum(chance for chance in chances if chance <= chances[10] * (1 + 1e-7)), places=9
-        )
+        fights = observed._sample("meet", None, None).fights
+        won = round(held.expected * fights)
+        ways = [math.comb(10, k) * math.comb(fights, won + 10 - k) for k in range(11)]
+        chance = sum(way for way in ways if way <= ways[10] * (1 + 1e-7)) / math.comb(fights + 10, won + 10)
+        self.assertAlmostEqual(held.p_wins, chance, places=9)
         self.assertTrue(math.isnan(held.p_seconds))
 
-    def test_the_handling_that_was_played_is_found(self) -> None:
-        book = book_of(DUEL)
-        found = [Observed(book, played(book, 150, seed, "clumsy")).handling for seed in range(20, 26)]
-        self.assertEqual(found, ["clumsy"] * 6)
+    def test_the_handling_that_was_played_is_found_and_what_is_alike_is_not_told_apart(self) -> None:
+        book = book_of(DUEL + "[handlings.nimble]\n")
+        base = Observed(book, played(book, 10, 1), fights=3000)
+        found = [base._fitting([(("meet", None), played(book, 100, seed, "clumsy"))]) for seed in range(20, 50)]
+        self.assertGreaterEqual(found.count(("clumsy",)), 29)
+        alike = base._fitting([(("meet", None), played(book, 100, 7, "deft"))])
+        self.assertEqual(set(alike), {"deft", "nimble"})
+        self.assertIn("can’t be told apart", Observed(book, played(book, 100, 7, "deft"), fights=500).said_handling())
 
 
 class FileCases(unittest.TestCase):

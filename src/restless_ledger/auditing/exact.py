@@ -5,6 +5,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from math import nan
+
 from ..rulebook import InputError, Rulebook
 from ..rulebook.promises import (
     AnyPromise,
@@ -15,8 +17,14 @@ from ..rulebook.promises import (
     HitsPromise,
     UpgradePromise,
 )
+from ..sheet import build_sheet
 from .promises import Claim, Judgement, impossible
 from .solved import solved
+
+
+class LeftOut(Exception):
+    """A figure that is not told, as what it rests on changes on the way; its text is the reason."""
+
 
 Figure = tuple[float, str]
 """What something comes to, and for whom."""
@@ -28,6 +36,11 @@ def exact(book: Rulebook) -> list[Judgement]:
     for name, promise in book.promises.items():
         try:
             found += [_judge(book, name, promise, *claim) for claim in claims(book, promise)]
+        except LeftOut as reason:
+            claim = Claim(name, promise, ("hits_to_kill",), tuple(promise.expect.hits_to_kill), "hits to kill", "hits")
+            found.append(
+                claim.judged(book, None, nan, nan, nan, note=f"not told by hits: {reason}; promise seconds of a fight")
+            )
         except InputError as error:
             found.append(impossible(book, name, promise, error))
     return [*found, *solved(book)]
@@ -95,8 +108,11 @@ def _chances(book: Rulebook, promise: CheckPromise) -> list[Figure]:
 
 def _hits(book: Rulebook, promise: HitsPromise) -> list[Figure]:
     from ..study.blows import Blows
+    from ..study.strokes import left_out
 
     blow = promise.hits
+    if why := left_out(book, build_sheet(book, blow.on, _levels(book, promise)[0])):
+        raise LeftOut(why)
     hits = Blows(book).hits_to_kill(blow.by, blow.on, blow.with_)
     said = f"of {blow.with_} by {blow.by} on {blow.on}"
     return [(float(hits[level - book.rulebook.levels[0]]), f"{said} at level {level}")

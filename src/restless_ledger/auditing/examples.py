@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from ..engine import Setup, Unit, open_with, set_up_bench
-from ..engine.codes import BEGIN, HARM, HEAL, LANDED, REFUSALS, USE
+from ..engine.codes import BEGIN, HARM, HEAL, LANDED
 from ..formula.explain import number
 from ..ledger import Fight
 from ..ledger.bench import Bench
@@ -143,7 +143,8 @@ class _Stage:
             )
             name = made.subject.name or sheet.label
             taken = any(name == unit.name for unit in units)
-            units.append(Unit(f"{name} (other)" if taken else name, index, sheet, plays))
+            lives = self.book.classes[sheet.who].lives
+            units.append(Unit(f"{name} (other)" if taken else name, index, sheet, plays, lives=lives))
         setup: Setup = set_up_bench(self.book, *units)
         if before is not None:
             for unit in range(len(units)):
@@ -190,8 +191,7 @@ class _Stage:
         bench, against = self.bench, self._against(step, unit)
         if not against:
             play = int(bench.setup.tables.units[unit].first_play) + self.made[unit].plays.index((step.use, step.part))
-            refusal, _ = bench.poke(unit, USE, play, float(self._target(step, unit)))
-            against = REFUSALS[refusal]
+            against = bench.use(unit, play, self._target(step, unit))
         if not against:
             windup = self.book.clock.ticks(self.book.abilities[step.use].windup)
             played = int(bench.state.clock[0].played)

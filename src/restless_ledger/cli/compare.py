@@ -72,6 +72,8 @@ def _lines(comparison: PromisedComparison, markdown: bool) -> Iterator[str]:
         fights = max(change.fights for change in comparison.outcomes)
         title = f"Outcomes, {fights:,} fights each with the same luck, seed {comparison.seed}"
         yield from _section(title, OUTCOME_HEADS, [_outcome(change) for change in comparison.outcomes], markdown, "")
+    if comparison.left_out:
+        yield f"\nNot fought, as a journey's party takes a side of theirs: {', '.join(comparison.left_out)}"
     figures = [_figure(change) for change in comparison.figures]
     yield from _section("Sheets", FIGURE_HEADS, figures, markdown, "No sheet has changed.")
     changes = [(each.place, each.path, each.old, each.new) for each in comparison.changes]
@@ -82,7 +84,9 @@ def _outcome(change: OutcomeChange) -> tuple[str, ...]:
     if change.failed:
         return (change.encounter, change.side, "", "", "can't be fought", change.failed[:60], "")
     mark = "" if change.low <= 0 <= change.high else "*"
-    interval = f"{_signed(change.low)} to {_signed(change.high)}" if change.low != change.high else ""
+    interval = f"{_signed(change.low)} to {_signed(change.high)}"
+    if change.verdict == "same":
+        interval += f", same within {max(-change.low, change.high):.1%}"
     difference = f"{_signed(change.difference)}{mark}"
     return (change.encounter, change.side, f"{change.old:.1%}", f"{change.new:.1%}", difference, interval,
             f"{change.seconds_old:.1f} → {change.seconds_new:.1f}")  # fmt: skip

@@ -51,6 +51,8 @@ def print_duel(duel: Duel) -> None:
     page.print()
     page.print("Each ability by itself, used whenever it is ready until nothing is left:")
     print_strokes(duel.stroke_records(), duel.book.clock.unit)
+    for reason in duel.left_out:
+        page.print(f"Hits to kill are not told where {reason}.")
     page.print()
     table = ruled("outcome", ">chance", ">95% interval", f">median {duel.book.clock.unit}", ">10% to 90%")
     for row in duel.records():

@@ -77,12 +77,13 @@ def print_matchups(matchups: Matchups) -> None:
         standings = [row for row in rows if row["level"] == level]
         for index, (name, standing) in enumerate(zip(matchups.names, standings, strict=True)):
             cells = ["·" if index == column else f"{shares[index, column]:.0%}" for column in range(len(numbers))]
-            weight = f"{standing['weight']:.0%}" if standing["weight"] else ""
+            weight = f"{standing['weight']:.0%}" if standing["weight"] else "0%"
+            weight += f" ({standing['in_mix_share']:.0%})"
             table.add_row(numbers[index], name, *cells, f"{standing['rating']:+.2f}".replace("-", "−"),
                           f"{1.96 * standing['error']:.2f}", weight)  # fmt: skip
         page.print(table)
         for name, other in matchups.dominated(level).items():
             page.print(f"[red]{name}[/] fares worse than {other} against everybody.")
     page.print("\nRating: natural log-odds, with half its 95% interval.")
-    page.print("Mix: what a rational field would play; nobody does better than even against it.")
+    page.print("Mix: what a rational field would play; in brackets, in how many resamples of the fights it has a part.")
     page.print(f"{matchups.finding()}.")

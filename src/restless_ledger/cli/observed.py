@@ -61,8 +61,7 @@ def print_observed(observed: Observed) -> None:
     page.print(table)
     page.print("Chance: that fights of this rulebook differ as much. A star: beyond chance, all tests together.")
     if observed.book.handlings:
-        best = observed.handling or "as the encounters are written"
-        page.print(f"The handling that fits best: {best}.")
+        page.print(f"{observed.said_handling()}.")
     page.print(f"{observed.finding()}.")
 
 

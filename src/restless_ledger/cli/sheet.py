@@ -9,7 +9,7 @@ import click
 
 from ..formula.explain import number
 from ..sheet import Sheet
-from ..study.strokes import strokes
+from ..study.strokes import left_out, strokes
 from . import options
 from .options import open_book
 from .tables import console, ruled, told, write_records
@@ -74,6 +74,9 @@ def print_sheet(sheet: Sheet) -> None:
     if against_its_like := strokes(sheet.book, sheet, sheet):
         page.print("What it does to its like, each ability by itself until nothing is left:")
         print_strokes([stroke.record() for stroke in against_its_like], sheet.book.clock.unit)
+        page.print()
+    elif reason := left_out(sheet.book, sheet):
+        page.print(f"Hits to kill its like are not told: {reason}.")
         page.print()
     page.print(f"Knows: {', '.join(sheet.abilities) or 'nothing yet'}")
     if sheet.passives:

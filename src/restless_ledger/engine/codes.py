@@ -35,7 +35,7 @@ WAYS_TO_WIN = ("wiped out", "held", "fled")
 """How a side won: everybody else was down, it held the objective, or whoever else was up had fled. An outcome is the
 side and this, times the number of sides."""
 
-SOUND, NOT_FINITE, TOO_LARGE, OUT_OF_BALANCE = 0, 1, 2, 3
+SOUND, NOT_FINITE, TOO_LARGE, OUT_OF_BALANCE, TOO_LONG, TOO_FAST, TOO_MANY_ACTIONS, NO_END, NO_ROOM = range(9)
 """Faults that stop a fight."""
 
 NOBODY, SEVERAL = -1, -2
@@ -78,13 +78,25 @@ MORE_ROWS = 2
 NEVER = 1 << 60
 LARGEST = 1e9
 """The largest amount, in points."""
-MOST_FRAMES = 256
-"""How many lists of effects can be under way, one caused by another."""
-MOST_SHOTS = 256
-"""How many projectiles can be in the air."""
+LONGEST = 1e15
+"""The longest time, in ticks."""
+FASTEST = 1e6
+"""The highest speed, in metres per second."""
+MOST_EFFECTS = 1_000_000
+"""How many effects can be carried out on one tick; beyond that a chain of reactions has no end."""
+MOST_ACTIONS = 100
+"""How often at most anybody acts in one round."""
 
-NOTHING_AGAINST, IS_DOWN, IS_BUSY, IS_COOLING_DOWN, IS_TOO_DEAR = range(5)
-REFUSALS = ("", "it is down", "it is busy", "it is cooling down", "it can't be paid")
+CHANCE_FACTORS = ("handling", "aimed_part", "segments")
+"""What the chance of a hit to land is multiplied by, beside what its kind says."""
+AMOUNT_FACTORS = ("times", "part", "resist", "against", "critical", "spread", "scale", "guard")
+"""What the amount of a hit is multiplied by once power and soak have settled, in this order."""
+FACTORS = (*CHANCE_FACTORS, *AMOUNT_FACTORS)
+"""Every factor of a hit. An entry keeps them all; its explanation and the exact solver go over this list."""
+(HANDLING_FACTOR, AIMED_PART_FACTOR, SEGMENTS_FACTOR, TIMES_FACTOR, PART_FACTOR, RESIST_FACTOR, AGAINST_FACTOR,
+ CRITICAL_FACTOR, SPREAD_FACTOR, SCALE_FACTOR, GUARD_FACTOR) = range(len(FACTORS))  # fmt: skip
+
+NOTHING_AGAINST, IS_DOWN, IS_BUSY, IS_COOLING_DOWN, IS_TOO_DEAR, IS_SLIDING = range(6)
 """What stands against what a script asks a unit to do."""
 
 ASK_OPEN, ASK_FIGHTS, ASK_UNTIL, ASK_POKE, ASK_RECONCILE, ASK_EVALUATE, ASK_DRAW = range(7)

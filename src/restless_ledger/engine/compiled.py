@@ -9,6 +9,7 @@ import threading
 from collections.abc import Callable
 from functools import lru_cache
 from pathlib import Path
+from types import FunctionType
 from typing import Any, TypeVar
 
 Function = TypeVar("Function", bound=Callable[..., Any])
@@ -29,6 +30,16 @@ def kernel(function: Function) -> Function:
     a part of the program that it belongs to.
     """
     return _compile(function, cache=False, forceinline=True, no_cpython_wrapper=True, no_cfunc_wrapper=True)
+
+
+@lru_cache(maxsize=None)
+def kernel_of(function: Function) -> Function:
+    """Compile a function of the front, and the plain functions that it calls, for the kernel: one description of each."""
+    if INTERPRET:
+        return function
+    called = {name: function.__globals__.get(name) for name in function.__code__.co_names}
+    inner = {name: kernel_of(value) for name, value in called.items() if isinstance(value, FunctionType)}
+    return kernel(FunctionType(function.__code__, {**function.__globals__, **inner}, function.__name__))
 
 
 def kernel_apart(function: Function) -> Function:

@@ -65,6 +65,12 @@ class EffectWriter:
         ]  # fmt: skip
         return self.effects.add(rows)[0]
 
+    def script_hits(self) -> int:
+        """Write an effect for each damage kind, for a script's hits; return the first."""
+        hits = [index for index, (chapter, _) in enumerate(self.kinds) if chapter == "damage"]
+        rows = [row(EFFECTS, what=DAMAGE_EFFECT, index=index, times=1.0, line=-1, part=-1, steal=-1) for index in hits]
+        return self.effects.add(rows)[0]
+
     def write(self, path: tuple, effects: Sequence[Effect]) -> tuple[int, int]:
         """Write a list of effects; return where it begins and ends."""
         return self.effects.add([self._effect((*path, index), effect) for index, effect in enumerate(effects)])

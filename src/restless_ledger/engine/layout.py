@@ -11,7 +11,7 @@ from typing import ClassVar
 import numpy as np
 
 from .block import Block
-from .codes import BANDS, MORE_ROWS, MOST_FRAMES, PURPOSES
+from .codes import BANDS, FACTORS, MORE_ROWS, PURPOSES
 from .table_layout import FLOAT, WHOLE, fields
 from .table_layout import Tables as Tables
 
@@ -22,6 +22,7 @@ CLOCK = fields(
     listed="i8",  # how many units the order of this tick holds
     pulsing="i8", ending="i8", acting="i8",  # who has something to do in those phases
     played="i8",  # 1: this tick has been played
+    stirred="i8",  # the tick on which anything last changed that a formula or a play can see
     phase="i8", entries="i8", pages="i8", steps="i8",  # written so far, or wanted where the arrays are full
     frames="i8",  # lists of effects under way
     depth="i8",  # of the reaction that is being carried out
@@ -35,7 +36,7 @@ CLOCK = fields(
     key="u8",  # of this fight's draws
 )  # fmt: skip
 UNIT_STATE = fields(
-    up="i8", waiting="i8",  # waiting: free, but nothing could be used; looks again on every tick visited
+    up="i8", waiting="i8",  # waiting: free, but nothing could be used; looks again after every change
     refill_at="i8", beat_at="i8", end_at="i8", choose_at="i8", land_at="i8",  # when something is next due
     arrive_at="i8",  # when a fall, a climb or a return ends
     due="i8",  # the soonest of these
@@ -54,7 +55,10 @@ UNIT_STATE = fields(
     x="f8", y="f8", push_x="f8", push_y="f8",
     hurt_by="i8", hurt_with="i8",  # the source and the cause of what took something off the gauge that downs, last
 )  # fmt: skip
-GAUGE_STATE = fields(held="i8", now="i8", top="i8", opened="i8", booked="i8", refill_at="i8")
+GAUGE_STATE = fields(
+    held="i8", now="i8", top="i8", opened="i8", booked="i8", refill_at="i8",
+    rest="f8",  # what refills have come to beside whole thousandths, carried over to the next
+)  # fmt: skip
 BUFF_STATE = fields(
     on="i8", ends_at="i8", beats_at="i8", source="i8", entry="i8", began="i8", count="i8", strength="f8",
     meter="f8", meter_at="i8", since="i8",
@@ -73,16 +77,21 @@ MEETING = fields(
 FRAME = fields(
     at="i8", last="i8",  # the next effect, and where the list ends
     user="i8", target="i8", cause="i8", parent="i8", aimed="i8", depth="i8", missed="i8",
+    stops="i8",  # 1: once its user is down, no more of it is carried out
+    reaction="i8",  # that waits for its turn to answer to its target; -1: a list of effects
+    given="f8",  # the power of a script's hit; NaN for any other
     scale="f8",  # fall-off, stacks and strength
     booked="f8",  # by the hit that caused a reaction, in points
     part="i8",  # the name of the part that is aimed at
     shot="i8",  # the projectile that brought it, -1: none
 )  # fmt: skip
 HIT = fields(
-    drawn="f8", part="i8", notes="i8", times="f8", part_times="f8", resist_times="f8", against_times="f8",
-    critical_times="f8", spread_times="f8", guard_times="f8", scale="f8", dealer_page="i8", in_front="i8",
+    drawn="f8", chance="f8", part="i8", notes="i8", dealer_page="i8", taker_page="i8", in_front="i8",
 )  # fmt: skip
-SHOT = fields(on="i8", user="i8", target="i8", ability="i8", arrive_at="i8", parent="i8", part="i8", launched="i8")
+SHOT = fields(
+    user="i8", target="i8", ability="i8", arrive_at="i8", parent="i8", part="i8", launched="i8",
+    page="i8",  # the page of its user as it was launched, kept where a fight is recorded
+)  # fmt: skip
 LAUNCHED = fields(power="f8", aim="f8", chance="f8", critical_times="f8")
 TALLY = fields(uses="i8", hits="i8", misses="i8", criticals="i8", harm="i8", heal="i8", spent="i8", waste="i8")
 ENDS = fields(
@@ -99,18 +108,19 @@ RESULT = fields(
 )
 RUN = fields(
     versions="i8", recording="i8",
+    work="i8",  # effects carried out on this tick
     slice_ticks="i8",  # above 0: the fights are watched, and their course is counted every so many ticks
+    every="i8",  # 1: every tick is played, also those on which nothing is due
     even="i8",  # 1: luck is set aside, and every draw comes out in the middle
     sure="i8",  # 1: what can land lands, and nobody goes down: what is done shows for as long as there is time
 )  # fmt: skip
 ENTRY = fields(
     tick="i8", phase="i8", verb="i8", unit="i8",
-    gauge="i8", asked="i8", booked="i8", balance="i8", waste="i8",
+    gauge="i8", asked="i8", booked="i8", balance="i8", top="i8", waste="i8",
     cause="i8", source="i8", part="i8", parent="i8", notes="i8",
     kind="i8", line="i8",  # the damage kind of a hit, the formula of a heal, a cost or a refill
-    lands="f8", drawn="f8",  # the chance to land and what was drawn; NaN where nothing was
-    power="f8", soak="f8", settled="f8", times="f8", part_times="f8", critical_times="f8", spread_times="f8",
-    resist_times="f8", against_times="f8", guard_times="f8", scale="f8", in_front="i8",
+    lands="f8", chance="f8", drawn="f8",  # what `lands` came to, the chance it made, what was drawn (NaN: nothing)
+    power="f8", soak="f8", settled="f8", distance="f8", in_front="i8",
     dealer_page="i8", taker_page="i8",  # rows of the kept pages
     amount="f8",  # of an event: strength, what is built up, metres, metres per second
 )  # fmt: skip
@@ -141,9 +151,12 @@ class State(Block):
         "run": (RUN, "one"),  # goes on from fight to fight
         "meetings": (MEETING, "unit kind"),  # the last meeting's results, kept while both versions stand
         "hit": (HIT, "one"),  # the steps of the hit in hand
+        "hit_factors": (FLOAT, "factor"),
         "frames": (FRAME, "frame"),
         "shots": (SHOT, "shot"),
         "launched": (LAUNCHED, "shot kind"),  # what the dealer's lines came to when a projectile left
+        "launched_extras": (FLOAT, "shot extra"),
+        "fresh": (WHOLE, "change"),  # 1: a mark that a buff which begins gives anew
         "picked": (WHOLE, "unit"),  # who is among the targets of the area in hand
         "stack": (FLOAT, "depth"),
         "turn": (WHOLE, "unit"),  # this tick's order
@@ -157,6 +170,7 @@ class State(Block):
         "finished": (WHOLE, "watched cause"),  # how often somebody went down by a cause of one's own
         "course": (WHOLE, "side slice band"),  # in how many fights a side had so much left at a time
         "entries": (ENTRY, "entry"),
+        "entry_factors": (FLOAT, "entry factor"),
         "paths": (PATH, "step"),  # where units have come to, step by step
         "kept": (FLOAT, "page slot"),  # pages kept for explanations
     }
@@ -173,7 +187,7 @@ PLAIN: dict[str, dict[str, int]] = {
     "kinds": {"held_back": 0},
     "units": {"worn": 0},
     "abilities": {"charges": 1, "shared": -1, "most": 1, "speed": 0, "lunge": 0, "dash": 0},
-    "run": {"recording": 0, "even": 0},
+    "run": {"recording": 0, "even": 0, "every": 0},
 }  # fmt: skip
 """What is the same in every plain fight, so that the compiler can leave out what it rules out."""
 
@@ -206,7 +220,7 @@ def allocate(**sizes: int) -> State:
     All of it lies in one piece, with room on both sides, so that two threads never write to one line of the cache.
     """
     unwatched = {"watched": 0, "watched_part": 0, "slice": 0, "band": BANDS}
-    fixed = {"one": 1, "purpose": PURPOSES, "row": sizes["unit"] + MORE_ROWS, "frame": MOST_FRAMES}
+    fixed = {"one": 1, "purpose": PURPOSES, "row": sizes["unit"] + MORE_ROWS, "factor": len(FACTORS)}
     sizes = {**unwatched, **sizes, **fixed}
     names = [*OPENED, *(name for name in State.LAYOUT if name not in OPENED and name != "memory")]
     shapes = {name: tuple(sizes[axis] for axis in State.LAYOUT[name][1].split()) for name in names}
@@ -225,7 +239,7 @@ def copy_state(state: State, entries: int) -> State:
     """Return a copy of a recorded state with room for so many entries; it shares nothing with the original."""
     sizes = {axis: length for name, (_, axes) in State.LAYOUT.items()
              for axis, length in zip(axes.split(), getattr(state, name).shape, strict=True)}  # fmt: skip
-    for axis in ("one", "purpose", "row", "word", "frame"):
+    for axis in ("one", "purpose", "row", "word", "factor"):
         sizes.pop(axis)
     copy = allocate(**{**sizes, "entry": entries, "page": 2 * entries})
     for name in State.LAYOUT:

@@ -46,7 +46,7 @@ def play_until(tables: Tables, state: State, until: int) -> None:
 
 
 def poke(tables: Tables, state: State, unit: int, verb: int, index: int, amount: float) -> int:
-    """Carry out one change that a script makes; return what stands against it, a place in `REFUSALS`."""
+    """Carry out one change that a script makes; return what stands against it, a code."""
     return int(_ask(tables, state, state, ASK_POKE, unit, verb, index, amount))
 
 

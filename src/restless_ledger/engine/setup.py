@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
@@ -16,15 +17,24 @@ from ..rulebook.encounters import Encounter
 from ..rulebook.problems import dotted
 from ..sheet.build import stat_base
 from .codes import (
+    FASTEST,
     FAULT_ROW,
     LARGEST,
+    LONGEST,
     MEETING_ROW,
-    MOST_SHOTS,
+    MOST_ACTIONS,
+    MOST_EFFECTS,
     NEVER,
+    NO_END,
+    NO_ROOM,
     NOT_FINITE,
     OUT_OF_BALANCE,
     SLICES,
     SOUND,
+    TOO_FAST,
+    TOO_LARGE,
+    TOO_LONG,
+    TOO_MANY_ACTIONS,
 )
 from .layout import State, Tables, allocate
 from .linebook import Line
@@ -32,6 +42,24 @@ from .machine import open_units
 from .roster import Player, Unit, find_encounter, roster, with_players
 from .table_layout import BASES
 from .tables import Names, TableWriter
+
+
+LEAST_FRAMES, FRAMES_A_UNIT = 1024, 8
+"""Room for the lists of effects that are under way at once, one caused by another."""
+MOST_SHOTS = 1 << 18
+
+
+FAULTS = {
+    TOO_LARGE: (f"an amount beyond {LARGEST:g} points", "make the formulas behind it smaller"),
+    TOO_LONG: (f"a time beyond {LONGEST:g} ticks", "make the way shorter, or the factor of the time smaller"),
+    TOO_FAST: (f"a speed beyond {FASTEST:g} m/s", "make the push weaker, or the weight greater"),
+    TOO_MANY_ACTIONS: (f"more than {MOST_ACTIONS} actions in a round", "let clock.actions come to less"),
+    NO_END: (f"more than {MOST_EFFECTS:,} effects on one tick, by reactions that bring each other about",
+             "let a reaction ask for something that its own effects take away, or lower clock.reaction_depth"),
+    NO_ROOM: ("more effects or projectiles under way than there is room for",
+              "let fewer reactions answer one another, or fewer targets be reached at once"),
+}  # fmt: skip
+"""What each fault is, and its remedy."""
 
 
 class FightFault(InputError):
@@ -68,6 +96,9 @@ class Setup:
             spot=len(self.tables.spots),
             side=len(names.sides),
             shot=self._shots(),
+            extra=len(self.tables.extras),
+            change=len(self.tables.changes),
+            frame=LEAST_FRAMES + FRAMES_A_UNIT * len(self.units),
             buff=len(names.buffs),
             line=len(self.lines),
             kind=len(names.kinds),
@@ -83,13 +114,30 @@ class Setup:
         state.run[0].recording = int(entries > 0)
         state.run[0].slice_ticks = slice_ticks
         state.meetings.taker[:] = -1
-        state.run[0].versions = len(names.units)  # opened units have used up as many
+        state.run[0].versions = len(names.units) * (1 + len(names.gauges))  # opened units use up as many at most
         return state
 
     def _shots(self) -> int:
-        """Return room for projectiles: some for each unit, where any can fly."""
-        flying = self.tables.rules[0].placed and (self.tables.abilities.speed > 0).any()
-        return min(MOST_SHOTS, 4 * len(self.units) + 16) if flying else 1
+        """Return room for all the projectiles that can be in the air at once: of each unit and ability, as many as it
+        can launch while the first one flies as far as its reach, or from corner to corner."""
+        tables, place, most = self.tables, self.tables.place[0], 0
+        if not tables.rules[0].placed or not (tables.abilities.speed > 0).any():
+            return 1
+        across = math.hypot(place.width, place.depth)
+        actions = MOST_ACTIONS if tables.rules[0].actions >= 0 else 1
+        for unit in tables.units:
+            for known in tables.known[unit.first_known : unit.last_known]:
+                row = tables.abilities[known.ability]
+                if row.speed > 0:
+                    flight = min(across, row.reach) / row.speed / tables.rules[0].seconds + 2
+                    least = max(1, row.windup + row.recovery)
+                    most += min(flight, self.limit) * actions // least + 1
+        if most > MOST_SHOTS:
+            raise FightFault(
+                f"{self.title}: as many as {most:.0f} projectiles could be in the air, of which there is "
+                f"room for {MOST_SHOTS}\n    make them faster, their reach shorter, or their cooldown longer"
+            )
+        return int(most)
 
     @cached_property
     def opening(self) -> State:
@@ -129,9 +177,12 @@ class Setup:
         if clock.fault == OUT_OF_BALANCE:
             return f"{self.title}: the books of {who} do not balance; this is a fault of the engine, please report it"
         if clock.fault != NOT_FINITE:
-            return (
-                f"{self.title}: an amount beyond {LARGEST:g} points, on {who}\n    make the formulas behind it smaller"
-            )
+            what, remedy = FAULTS[clock.fault]
+            place = ""
+            if clock.fault_line >= 0:
+                path = self.lines[clock.fault_line].path
+                place = f"{self.book.place(*path)}: {dotted(path)}: "
+            return f"{place}{self.title}: {what}, {who}\n    {remedy}"
         line = self.lines[clock.fault_line]
         row = len(self.units) + (MEETING_ROW if "power" in line.slots else FAULT_ROW)
         values = {name: pages[row, slot] for name, slot in line.slots.items()}

@@ -46,6 +46,7 @@ RULES = fields(
     actions="i8",  # line
     placed="i8",  # 1: the fight has a place
     seconds="f8",  # that a tick lasts
+    first_script_effect="i8",  # on a bench: one effect for each damage kind, for a script's hits
 )  # fmt: skip
 PLACE = fields(
     width="f8", depth="f8", pace="i8", weight="i8", friction="f8",  # lines: pace, weight
@@ -61,7 +62,7 @@ UNITS = fields(
     first_reaction="i8", last_reaction="i8",  # of its class and its passive abilities
     worn="i8",  # 1: some part can wear, break or be lost
     segmented="i8", harder="f8", broken_buff="i8",  # the first of the buffs that stand for its broken parts
-    spared_ticks="i8", spared_kinds="i8",  # invulnerability after a hit; a bit for each kind that it stops
+    spared_ticks="i8",  # invulnerability after a hit
     reaction="i8", aim="f8", mistakes="f8",  # handling
     keeps="f8", heedless="i8", lives="i8", at_x="f8", at_y="f8", class_cause="i8",
 )  # fmt: skip
@@ -147,6 +148,7 @@ class Tables(Block):
         "fronts": (WHOLE, "front"),  # gauges that stand before another
         "kinds": (KINDS, "kind"),
         "against": (FLOAT, "kind unit"),  # what a kind does to a unit's class
+        "stops": (WHOLE, "unit kind"),  # 1: its invulnerability after a hit stops this kind
         "bars": (WHOLE, "bar"),  # page slots of marks that bar a kind or a buff
         "extras": (EXTRAS, "extra"),
         "parts": (PARTS, "part"),

@@ -122,7 +122,8 @@ class TableWriter:
             for name, stat in book.stats.items()
         ]  # fmt: skip
         place = place_row(book, self.lines, self.encounter)
-        rules = self._rules(limit, sides, unit_rows, kind_rows, extras)
+        script = self.effects.script_hits() if self.encounter is None else 0
+        rules = self._rules(limit, sides, unit_rows, kind_rows, extras, script)
         rows = {
             "rules": [rules], "units": unit_rows, "stats": stats, "gauges": gauges, "fronts": front_pool.items,
             "kinds": kind_rows, "bars": self.buffs.bars.items, "extras": extras.items, "parts": units.parts.items,
@@ -135,11 +136,12 @@ class TableWriter:
         members = {name: np.array(rows[name], dtype=kind) for name, (kind, _) in Tables.LAYOUT.items() if name in rows}
         points = arena.checkpoints if arena else []
         return Tables({**members, "bases": np.array(bases, dtype=BASES).reshape(len(self.units), -1),
-                       "against": units.against(self.units).reshape(len(kind_rows), -1),
+                       "against": units.against(self.units).reshape(len(kind_rows), len(self.units)),
+                       "stops": units.stops(self.units).reshape(len(self.units), len(kind_rows)),
                        "checkpoints": np.array(points, dtype=np.float64).reshape(-1, 2)})  # fmt: skip
 
     def _rules(self, limit: int, sides: int, unit_rows: list[tuple], kind_rows: list[tuple],
-               extras: Pool) -> tuple:  # fmt: skip
+               extras: Pool, script: int) -> tuple:  # fmt: skip
         book, clock = self.book, self.book.clock
         first_class = self.first_buff_cause + len(self.buff_names)
         events = {reaction[0] for reaction in self.effects.reactions}
@@ -171,6 +173,7 @@ class TableWriter:
             opens_drawn=int(any(gauge.opens.high for gauge in book.gauges.values())),
             actions=actions,
             placed=int(arena_of(book, self.encounter) is not None), seconds=clock.seconds(1),
+            first_script_effect=script,
         )  # fmt: skip
 
     def _reads(self, kind_rows: list[tuple], extra_rows: list[tuple]) -> dict[str, int]:

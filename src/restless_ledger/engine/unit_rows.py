@@ -47,7 +47,6 @@ class UnitWriter:
         first_reaction, last_reaction = self._reactions(unit)
         body = self.book.bodies[who.body] if who.body else None
         spared, clock = who.invulnerable, self.book.clock
-        kinds = [self.effects.kinds.index(("damage", kind)) for kind in (spared and spared.stops) or self.book.damage]
         worn = body is not None and (body.segmented or any(part.own for part in body.parts.values()))
         at = unit.at or (0.0, 0.0)
         return row(
@@ -55,7 +54,7 @@ class UnitWriter:
             last_part=last_part, first_known=first_known, last_known=last_known, first_reaction=first_reaction,
             last_reaction=last_reaction, worn=int(worn), segmented=int(body is not None and body.segmented),
             harder=body.harder if body else 0.0, broken_buff=self.broken.get(who.body or "", -1),
-            spared_ticks=clock.ticks(spared.after_hit) if spared else 0, spared_kinds=sum(1 << kind for kind in kinds),
+            spared_ticks=clock.ticks(spared.after_hit) if spared else 0,
             reaction=clock.ticks(unit.handling.reaction), aim=unit.handling.aim, mistakes=unit.handling.mistakes,
             keeps=unit.keeps, heedless=int(who.heedless), lives=unit.lives, at_x=at[0], at_y=at[1],
             class_cause=first_class_cause + classes.index(unit.sheet.who),
@@ -108,6 +107,13 @@ class UnitWriter:
             )  # fmt: skip
             self.part_names.append(part.label or part_name)
         return self.parts.add(rows)
+
+    def stops(self, units: Sequence[Unit]) -> np.ndarray:
+        """Return 1 where a unit's invulnerability after a hit stops a kind, of shape (units, kinds)."""
+        spared = [self.book.classes[unit.sheet.who].invulnerable for unit in units]
+        stopped = [(one and one.stops) or self.book.damage for one in spared]
+        return np.array([[int(chapter == "damage" and name in names) for chapter, name in self.effects.kinds]
+                         for names in stopped], dtype=np.int64)  # fmt: skip
 
     def against(self, units: Sequence[Unit]) -> np.ndarray:
         """Return what each kind does to each unit's class, of shape (kinds, units)."""

@@ -1,7 +1,7 @@
 """Evaluate a program over NumPy arrays: curves, sheets and exact studies.
 
 What has no value (a division by zero, the root or logarithm of a number below zero, a fractional power of one)
-is NaN here as in the engine; nothing raises. Rounding takes halves up.
+is NaN here as in the engine; nothing raises. `rounding.py` says how figures are rounded.
 """
 
 from __future__ import annotations
@@ -12,13 +12,9 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from .program import Op, Program
+from .rounding import nearest_whole, remainder, whole_above, whole_below
 
 Array = NDArray[np.float64]
-
-
-def _round_half_up(x: Array) -> Array:
-    whole = np.floor(x)
-    return np.where(x - whole >= 0.5, whole + 1.0, whole)
 
 
 def _divide(a: Array, b: Array) -> Array:
@@ -31,17 +27,21 @@ def _power(a: Array, b: Array) -> Array:
 
 
 def _floor_divide(a: Array, b: Array) -> Array:
-    return np.floor(_divide(a, b))
+    return whole_below(_divide(a, b))
+
+
+def _remainder(a: Array, b: Array) -> Array:
+    return np.where(b == 0.0, np.nan, remainder(a, b))
 
 
 _BINARY: dict[int, Callable[[Array, Array], Array]] = {
     Op.ADD: np.add, Op.SUBTRACT: np.subtract, Op.MULTIPLY: np.multiply, Op.DIVIDE: _divide,
-    Op.FLOOR_DIVIDE: _floor_divide, Op.REMAINDER: lambda a, b: a - b * _floor_divide(a, b), Op.POWER: _power,
+    Op.FLOOR_DIVIDE: _floor_divide, Op.REMAINDER: _remainder, Op.POWER: _power,
     Op.MIN: np.minimum, Op.MAX: np.maximum, Op.LESS: np.less, Op.AT_MOST: np.less_equal, Op.EQUAL: np.equal,
     Op.NOT_EQUAL: np.not_equal, Op.AND: lambda a, b: (a != 0) & (b != 0), Op.OR: lambda a, b: (a != 0) | (b != 0),
 }  # fmt: skip
 _UNARY: dict[int, Callable[[Array], Array]] = {
-    Op.NOT: lambda a: a == 0, Op.NEGATE: np.negative, Op.FLOOR: np.floor, Op.CEIL: np.ceil, Op.ROUND: _round_half_up,
+    Op.NOT: lambda a: a == 0, Op.NEGATE: np.negative, Op.FLOOR: whole_below, Op.CEIL: whole_above, Op.ROUND: nearest_whole,
     Op.SQRT: np.sqrt, Op.EXP: np.exp, Op.LOG: lambda a: np.where(a > 0.0, np.log(a), np.nan), Op.ABS: np.abs,
 }  # fmt: skip
 

@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 
-from ..engine import Setup
+from ..engine import Setup, codes
+from ..engine.codes import USE
 from ..engine.layout import State, copy_state
-from ..engine.machine import play_until, poke
+from ..engine.machine import evaluate, play_until, poke
+from ..formula.explain import number
 from ..rulebook import InputError
 from ..rulebook.problems import nearest
+from .points import points
 
 LEAST_ROOM = 64
 
@@ -39,14 +42,55 @@ class Bench:
         self.state = state
         return range(before, int(state.clock[0].entries))
 
-    def poke(self, unit: int, verb: int, index: int, amount: float) -> tuple[int, range]:
-        """Let a script change something (see `engine/kernel/script.py`); return what stood against it, a place in
-        `REFUSALS`, and the entries it wrote."""
+    def poke(self, unit: int, verb: int, index: int, amount: float) -> range:
+        """Let a script change something (see `engine/kernel/script.py`); return the entries it wrote."""
+        return self._poke(unit, verb, index, amount)[1]
+
+    def use(self, unit: int, play: int, target: int) -> str:
+        """Begin a play; return what stands against it, with the figures, or nothing."""
+        return self._against(unit, play, self._poke(unit, USE, play, float(target))[0])
+
+    def _poke(self, unit: int, verb: int, index: int, amount: float) -> tuple[int, range]:
         refusals = []
         entries = self.carry_out(
             lambda state: refusals.append(poke(self.setup.tables, state, unit, verb, index, float(amount)))
         )
         return refusals[-1], entries
+
+    def _against(self, unit: int, play: int, refusal: int) -> str:
+        """Say what stands against a play: how long still, or which gauge, how much of how much."""
+        row, me = self.setup.tables.plays[play], self.state.units[unit]
+        match refusal:
+            case codes.NOTHING_AGAINST:
+                return ""
+            case codes.IS_DOWN:
+                return "it is down"
+            case codes.IS_BUSY:
+                return f"it is busy for another {self._still(int(me.free_at))}"
+            case codes.IS_COOLING_DOWN if self.state.known[row.known].uses == 0:
+                return "it has no uses left in this fight"
+            case codes.IS_COOLING_DOWN:
+                return f"it is cooling down for another {self._still(int(self.state.known[row.known].ready_at))}"
+            case codes.IS_TOO_DEAR:
+                return "it can’t be paid: " + ", ".join(self._lacking(unit, int(row.ability)))
+            case codes.IS_SLIDING:
+                return "it still slides"
+        raise AssertionError(f"nobody has written what refusal {refusal} is")
+
+    def _still(self, until: int) -> str:
+        clock = self.setup.book.clock
+        return f"{number(clock.seconds(until - self.ticks))} {clock.unit}"
+
+    def _lacking(self, unit: int, ability: int) -> Iterator[str]:
+        """Yield each gauge that does not hold what an ability costs, and how much of how much it holds."""
+        tables, book = self.setup.tables, self.setup.book
+        row = tables.abilities[ability]
+        for cost in tables.effects[row.first_cost : row.first_effect]:
+            wanted = max(0.0, evaluate(tables, self.state, int(cost.line), unit))
+            held = points(self.state.gauges[unit, cost.index].now)
+            if held < wanted:
+                name = self.setup.names.gauges[cost.index]
+                yield f"{number(held)} of {number(wanted)} {book.gauges[name].label or name}"
 
     def advance(self, ticks: int) -> range:
         """Let time pass; return the entries that were written meanwhile."""

@@ -6,13 +6,30 @@ from collections.abc import Iterator
 from typing import Any
 
 from ..engine import Setup
-from ..engine.codes import CRITICAL, FIRST_EVENT, IMMUNE, INVULNERABLE, MISSED
+from ..engine.codes import (
+    AMOUNT_FACTORS,
+    CHANCE_FACTORS,
+    CRITICAL,
+    FACTORS,
+    FIRST_EVENT,
+    IMMUNE,
+    INVULNERABLE,
+    MISSED,
+)
 from ..engine.layout import State
 from ..engine.linebook import meeting_slots
 from ..formula import Explanation, explain
 from ..formula.explain import number
 from .points import write_points
 from .words import Wording
+
+
+REASONS = {
+    "handling": "by how well it is played", "segments": "with segments gone", "times": "of this effect",
+    "resist": "is not resisted", "against": "against its class", "critical": "", "spread": "",
+    "scale": "by distance, stacks or strength", "guard": "guarded",
+}  # fmt: skip
+"""What to say of each factor; of those of a part, the part."""
 
 
 class EntryExplainer:
@@ -30,7 +47,7 @@ class EntryExplainer:
         clock = self.setup.book.clock
         rows = [f"entry {index}, at {number(clock.seconds(entry.tick))} {clock.unit}: {self.wording.sentence(entry)}"]
         if entry.kind >= 0 and not entry.notes & (INVULNERABLE | IMMUNE):
-            rows += self._hit(entry)
+            rows += self._hit(index)
         elif entry.verb < FIRST_EVENT and entry.line >= 0:
             line = self.setup.lines[entry.line]
             said = self._explain(line.path, self._page(entry.dealer_page))
@@ -51,15 +68,20 @@ class EntryExplainer:
         place = self.setup.book.place(*path) if path else ""
         return f"  {step:<9} {text:<46}  {place}".rstrip()
 
-    def _hit(self, entry: Any) -> Iterator[str]:
+    def _hit(self, index: int) -> Iterator[str]:
+        entry = self.state.entries[index]
         here = self.setup.names.kinds[entry.kind]
         kind = getattr(self.setup.book, here[0])[here[1]]
         dealer, taker = self._page(entry.dealer_page), self._page(entry.taker_page)
         scripted = self.setup.names.causes[entry.cause] == "script"
         meeting = dict.fromkeys(meeting_slots(kind), 0.0)
-        meeting.update(power=float(entry.power), soak=float(entry.soak), level_gap=dealer["level"] - taker["level"])
-        if entry.lands == entry.lands and entry.drawn == entry.drawn and not scripted:
-            yield from self._landing(entry, here, dealer, taker, meeting)
+        meeting.update(power=float(entry.power), soak=float(entry.soak), level_gap=dealer["level"] - taker["level"],
+                       distance=float(entry.distance))  # fmt: skip
+        for side, page in (("dealer_lines", dealer), ("taker_lines", taker)):
+            for line in getattr(kind, side):
+                meeting[line] = self._explain((*here, side, line), page).value
+        if entry.drawn == entry.drawn and not scripted:
+            yield from self._landing(index, here, dealer, taker, meeting)
             if entry.notes & MISSED:
                 return
         if scripted:
@@ -69,39 +91,44 @@ class EntryExplainer:
         yield self._row("soak", str(self._explain((*here, "soak"), taker)), (*here, "soak"))
         for side, page in (("dealer_lines", dealer), ("taker_lines", taker)):
             for line in getattr(kind, side):
-                said = self._explain((*here, side, line), page)
-                meeting[line] = said.value
-                yield self._row(line, str(said), (*here, side, line))
+                yield self._row(line, str(self._explain((*here, side, line), page)), (*here, side, line))
         yield self._row("settle", str(self._explain((*here, "settle"), meeting)), (*here, "settle"))
-        yield from self._factors(entry, kind.round)
+        yield from self._factors(index, kind.round)
 
-    def _landing(self, entry: Any, here: tuple, dealer: dict, taker: dict, meeting: dict) -> Iterator[str]:
+    def _landing(self, index: int, here: tuple, dealer: dict, taker: dict, meeting: dict) -> Iterator[str]:
         for line, page in (("aim", dealer), ("dodge", taker)):
             if (*here, line) in self.programs:
                 said = self._explain((*here, line), page)
                 meeting[line] = said.value
                 yield self._row(line, str(said), (*here, line))
+        entry = self.state.entries[index]
         yield self._row("lands", str(self._explain((*here, "lands"), meeting)), (*here, "lands"))
+        yield from self._multiplied(index, CHANCE_FACTORS, float(entry.lands))
+        drawn, chance = _told_apart(float(entry.drawn), float(entry.chance))
         verdict = "too high, it misses" if entry.notes & MISSED else "it lands"
-        yield self._row("drew", f"{entry.drawn:.3f} against {entry.lands:.3f}: {verdict}")
+        yield self._row("drew", f"{drawn} against {chance}: {verdict}")
 
-    def _factors(self, entry: Any, rounding: str) -> Iterator[str]:
-        """Yield a line for each factor that changed the amount, with the amount after it."""
-        amount = float(entry.settled)
+    def _multiplied(self, index: int, factors: tuple[str, ...], value: float) -> Iterator[str]:
+        """Yield a line for each factor that changed a value, with the value after it."""
+        entry, kept = self.state.entries[index], self.factors(index)
         part = self.setup.names.parts[entry.part] if entry.part >= 0 else ""
-        for step, factor, why in (
-            ("times", entry.times, "of this effect"), ("part", entry.part_times, part),
-            ("resist", entry.resist_times, "is not resisted"), ("against", entry.against_times, "against its class"),
-            ("critical", entry.critical_times, ""), ("spread", entry.spread_times, ""),
-            ("scale", entry.scale, "by distance, stacks or strength"), ("guard", entry.guard_times, "guarded"),
-        ):  # fmt: skip
-            amount *= factor
-            if factor != 1.0 or (step == "critical" and entry.notes & CRITICAL):
+        for factor in factors:
+            times, before = kept[factor], value
+            value *= times
+            if times != 1.0 or (factor == "critical" and entry.notes & CRITICAL):
+                why = part if factor in ("part", "aimed_part") else REASONS[factor]
                 yield self._row(
-                    step,
-                    f"{number(amount / factor if factor else 0)} × {factor:.4g} {why}".rstrip()
-                    + f" = {number(amount)}",
+                    factor.split("_")[0], f"{number(before)} × {times:.6g} {why}".rstrip() + f" = {number(value)}"
                 )
+
+    def factors(self, index: int) -> dict[str, float]:
+        """Return every factor of a hit by its name, as it was applied; 1 for those that changed nothing."""
+        return dict(zip(FACTORS, self.state.entry_factors[index].tolist(), strict=True))
+
+    def _factors(self, index: int, rounding: str) -> Iterator[str]:
+        """Yield a line for each factor that changed the amount, then how it was rounded and what stood in front."""
+        entry = self.state.entries[index]
+        yield from self._multiplied(index, AMOUNT_FACTORS, float(entry.settled))
         if rounding != "none":
             asked = abs(int(entry.asked)) + int(entry.in_front)
             yield self._row("round", f"{rounding} to a whole number = {write_points(asked)}")
@@ -117,6 +144,15 @@ class EntryExplainer:
         )
         if entry.waste:
             yield self._row("waste", f"{write_points(entry.waste)} that the gauge could not take")
+
+
+def _told_apart(drawn: float, chance: float) -> tuple[str, str]:
+    """Return a draw and a chance with as many digits as show which is greater, three at least."""
+    for digits in range(3, 18):
+        texts = f"{drawn:.{digits}f}", f"{chance:.{digits}f}"
+        if texts[0] != texts[1]:
+            break
+    return texts
 
 
 def _signed(thousandths: int) -> str:

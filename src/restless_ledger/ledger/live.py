@@ -3,8 +3,12 @@
 from __future__ import annotations
 
 import math
+from collections import deque
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any, TypeVar
+
+import numpy as np
 
 from ..engine import Setup, Unit, set_up_bench
 from ..engine.codes import BEGIN, FIRST_EVENT, HARM, HEAL, LANDED, VERBS
@@ -14,6 +18,19 @@ from ..sheet import build_sheet
 from .bench import Bench
 from .fight import Fight
 from .points import points
+
+
+Parsed = TypeVar("Parsed")
+
+
+def _parsed(what: str, parse: Callable[[Any], Parsed], text: object) -> Parsed:
+    """Read a quantity; raises `InputError` where it can't be read."""
+    if not isinstance(text, str):
+        raise InputError(f"{what}: write the quantity as text, with its unit\n    got: {text!r}")
+    try:
+        return parse(text)
+    except ValueError as error:
+        raise InputError(f"{what}: {error}\n    got: {text!r}") from None
 
 
 @dataclass(frozen=True)
@@ -40,44 +57,72 @@ class Live:
 
     def __init__(self, book: Rulebook, who: str, level: int | None = None, fight: type[Fight] = Fight) -> None:
         sheet = build_sheet(book, who, level)
-        self.setup: Setup = set_up_bench(book, Unit(sheet.label, 0, sheet, ()))
+        self.setup: Setup = set_up_bench(book, Unit(sheet.label, 0, sheet, (), lives=book.classes[who].lives))
         self._bench = Bench(self.setup)
         self._fight = fight
         self._listeners: list[Callable[[Change], None]] = []
+        self._untold: deque[Change] = deque()
+        self._telling = False
 
     def on_change(self, listener: Callable[[Change], None]) -> Callable[[], None]:
-        """Call `listener(change)` after each change from now on; returns a function that ends that."""
+        """Call `listener(change)` for each entry from now on; returns a function that ends that.
+
+        Listeners are told after a whole call (`hurt`, `advance` …) is carried out, entry by entry in the order of the
+        ledger, each with the figures of its own entry. What a listener changes itself is told to all after that.
+        Raises `InputError` where the listener can't be called.
+        """
+        if not callable(listener):
+            raise InputError(f"on_change: a listener is a function of one change\n    got: {listener!r}")
         self._listeners.append(listener)
-        return lambda: self._listeners.remove(listener)
+
+        def end() -> None:
+            if listener in self._listeners:
+                self._listeners.remove(listener)
+
+        return end
 
     def hurt(self, amount: float, kind: str | None = None, gauge: str | None = None) -> float:
-        """Hurt by a positive amount; return what was booked, in points (as a positive number).
+        """Hurt by a positive amount; return what that took off the gauge, in points (as a positive number).
 
-        With a damage kind, the amount is its power, and the character's own soak is held against it; it lands,
-        without part, spread or critical. Without one it goes straight to the gauge (the one that takes the
-        character down, unless named). A downed character takes nothing.
+        With a damage kind, the amount is the power of a hit from nobody: the same hit as in a fight, with the
+        character's own soak, resistance, guard stance, invulnerability, reactions and what it earns, but that it
+        lands, strikes no part, and has no spread and no critical. Without a kind it is a plain loss, straight off the
+        gauge (the one that takes the character down, unless named). A downed character takes nothing. What shields in
+        front took, and what reactions did, is not counted. Raises `InputError` on an unknown name or amount.
         """
         self._check_amount("hurt", amount)
         if kind is not None:
-            return -self._poke(HARM, self._bench.find("damage kind", kind, tuple(self.setup.book.damage)), amount)
-        return -self._poke(HARM, -1 - self._bench.gauge(0, gauge), amount)
+            number = self._bench.find("damage kind", kind, tuple(self.setup.book.damage))
+            on = int(self.setup.tables.kinds[number].gauge)
+            return 0.0 - self._booked(self._bench.poke(0, HARM, number, amount), HARM, "script", on)
+        on = self._bench.gauge(0, gauge)
+        return 0.0 - self._booked(self._bench.poke(0, HARM, -1 - on, amount), HARM, "script", on)
 
     def heal(self, amount: float, gauge: str | None = None) -> float:
         """Heal by a positive amount; return what was booked, in points. Nothing heals the downed."""
         self._check_amount("heal", amount)
-        return self._poke(HEAL, self._bench.gauge(0, gauge), amount)
+        on = self._bench.gauge(0, gauge)
+        return self._booked(self._bench.poke(0, HEAL, on, amount), HEAL, "script", on)
 
     def fall(self, height: str) -> float:
         """Let the character fall from a height such as "9 m"; return the harm booked, in points."""
-        return -self._poke(LANDED, 0, parse_length(height))
+        metres = _parsed("fall", parse_length, height)
+        downing = self._bench.gauge(0, None)
+        return 0.0 - self._booked(self._bench.poke(0, LANDED, 0, metres), HARM, "fall", downing)
 
     def give(self, buff: str) -> None:
         """Put a buff on the character."""
-        self._poke(BEGIN, self._bench.find("buff", buff, self.setup.names.buffs), 0.0)
+        self._tell(self._bench.poke(0, BEGIN, self._bench.find("buff", buff, self.setup.names.buffs), 0.0))
 
     def advance(self, duration: str) -> float:
         """Let time pass, such as "5 s" or "3 rounds"; return the time it is now."""
-        self._tell(self._bench.advance(self.setup.book.clock.ticks(parse_duration(duration))))
+        clock = self.setup.book.clock
+        parsed = _parsed("advance", parse_duration, duration)
+        if (parsed.unit == "rounds") != clock.rounds and parsed.unit != "ticks":
+            example = '"3 rounds"' if clock.rounds else '"0.7 s"'
+            raise InputError(f"advance: this rulebook counts {'rounds' if clock.rounds else 'seconds'}, such as {example}"
+                             f"\n    got: {duration!r}")  # fmt: skip
+        self._tell(self._bench.advance(clock.ticks(parsed)))
         return self.seconds
 
     def __getitem__(self, name: str) -> float:
@@ -97,21 +142,34 @@ class Live:
         """All that was booked so far, as a fight's ledger."""
         return self._fight(self.setup, self._bench.state, 0, 0)
 
-    def _poke(self, verb: int, index: int, amount: float) -> float:
-        return self._tell(self._bench.poke(0, verb, index, amount)[1])
+    def _booked(self, entries: range, verb: int, cause: str, gauge: int) -> float:
+        """Tell the listeners of new entries; return what the call itself booked on a gauge, in points."""
+        number = self.setup.names.causes.index(cause)
+        own = (self._bench.state.entries[index] for index in entries)
+        found = [one for one in own if one.verb == verb and one.cause == number and one.gauge == gauge]
+        booked = points(found[0].booked) if found else 0.0
+        self._tell(entries)
+        return booked
 
-    def _tell(self, entries: range) -> float:
-        """Tell the listeners of each new entry; return the sum of what was booked."""
-        new = [self._change(index) for index in entries]
-        for change in new:
-            for listener in tuple(self._listeners):
-                listener(change)
-        return sum(change.booked for change in new)
+    def _tell(self, entries: range) -> None:
+        """Tell the listeners of each new entry. What they change meanwhile waits until all were told of this."""
+        self._untold.extend(self._change(index) for index in entries)
+        if self._telling:
+            return
+        self._telling = True
+        try:
+            while self._untold:
+                change = self._untold.popleft()
+                for listener in tuple(self._listeners):
+                    listener(change)
+        finally:
+            self._telling = False
+            self._untold.clear()
 
     def _change(self, index: int) -> Change:
         entry, names = self._bench.state.entries[index], self.setup.names
         gauge = names.gauges[entry.gauge] if entry.verb < FIRST_EVENT and entry.gauge >= 0 else None
-        top = int(self._bench.state.gauges[0, entry.gauge].top) if gauge else 0
+        top = int(entry.top)
         return Change(
             index,
             self.setup.book.clock.seconds(int(entry.tick)),
@@ -127,7 +185,8 @@ class Live:
 
     @staticmethod
     def _check_amount(verb: str, amount: float) -> None:
-        if not (math.isfinite(amount) and amount >= 0):
+        number = isinstance(amount, int | float | np.number) and not isinstance(amount, bool)
+        if not (number and math.isfinite(amount) and amount >= 0):
             other = "heal" if verb == "hurt" else "hurt"
             raise InputError(
                 f"{verb}: the amount must be a number, zero or more; to {other} is a verb of its own\n    got: {amount}"

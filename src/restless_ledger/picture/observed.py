@@ -20,7 +20,7 @@ def draw_observed(observed: Observed) -> Figure:
     """Draw the wins that were seen with their 95% interval beside those simulated, and how much longer fights were and
     how much more damage was dealt."""
     held = observed.held[:MOST_ROWS]
-    best = f", played like {observed.handling}" if observed.handling else ""
+    best = f", played like {observed.handlings[0]}" if len(observed.handlings) == 1 else ""
     simulated = f"{observed.fights:,} of each encounter simulated, seed {observed.seed}"
     subtitle = f"{observed.book.rulebook.title} · {len(observed.seen):,} fights seen{best}, {simulated}"
     figure, (left, right) = new_figure([1.0], observed.finding(), subtitle, columns=2)

@@ -10,7 +10,7 @@ from pydantic import Field
 from .effects import DamageEffect, Effect, check_effects
 from .pages import character_page
 from .problems import Report
-from .quantities import Duration, DurationField, Entry, Formula, Label, LengthField, Name, SpeedField
+from .quantities import Count, Duration, DurationField, Entry, Formula, Label, LengthField, Name, SpeedField
 from .reactions import Reaction, check_reactions
 from .stats import StatChange
 
@@ -27,7 +27,7 @@ class Area(Entry):
     """
 
     radius: LengthField
-    most: int = Field(1000, ge=1)
+    most: Count = 1000
     falloff: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 0.0
 
 
@@ -50,7 +50,7 @@ class Ability(Entry):
     cooldown_times: Formula | None = None
     charges: int = Field(1, ge=1, le=1000)
     shared: Name | None = None
-    uses: int | None = Field(None, ge=1)
+    uses: Count | None = None
     interruptible: bool = False
     reach: LengthField | None = None
     area: Area | None = None

@@ -8,7 +8,7 @@ from pydantic import Discriminator, Field, Tag
 
 from .pages import character_page, marks, page_with
 from .problems import Report, nearest
-from .quantities import Entry, Formula, Name, named_one_of
+from .quantities import Count, Entry, Formula, Name, named_one_of
 
 if TYPE_CHECKING:
     from .rulebook import Rulebook
@@ -74,7 +74,7 @@ class StripEffect(Entry):
     """`{ strip = "debuff", most = 1 }`: takes off buffs by name, by kind or by mark, the newest first."""
 
     strip: Name
-    most: int = Field(1000, ge=1)
+    most: Count = 1000
     to: Receiver = "target"
 
 

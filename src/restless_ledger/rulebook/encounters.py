@@ -31,6 +31,10 @@ class UnitGroup(Character):
     bought: dict[Name, int] = Field(default_factory=dict)
 
 
+OUTCOMES = ("mutual down", "time-out", "running")
+"""How a fight ends that no side wins."""
+
+
 class Side(Entry):
     """One side: a name and its units."""
 
@@ -65,6 +69,9 @@ def check(book: Rulebook, report: Report) -> None:
         seen: set[str] = set()
         for index, side in enumerate(encounter.sides):
             here = ("encounters", name, "sides", index)
+            if side.name in OUTCOMES:
+                report.add((*here, "name"), "a fight that no side wins ends so; no side can have that name", side.name,
+                           "name it otherwise")  # fmt: skip
             if side.name in seen:
                 report.add((*here, "name"), "two sides have the same name", side.name, "give each side its own")
             seen.add(side.name)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Literal
 
+from ..formula import evaluate
 from .pages import character_page, gauge_names, page_with, steady_page
 from .problems import Report
 from .quantities import DurationField, Entry, Formula, Label, Name, Opening, OpeningField
@@ -76,7 +77,11 @@ def check(book: Rulebook, report: Report) -> None:
         report.own_name(("gauges", name), name)
         report.formula(("gauges", name, "top"), gauge.top, steady_page(book))
         if gauge.refill:
-            report.formula(("gauges", name, "refill", "amount"), gauge.refill.amount, character_page(book))
+            amount = gauge.refill.amount
+            report.formula(("gauges", name, "refill", "amount"), amount, character_page(book))
+            if not amount.names and float(evaluate(amount, {})) < 0:
+                report.add(("gauges", name, "refill", "amount"), "a refill only fills; it can't be below zero", amount.text,
+                           "write 0 or more; what is lost by itself is a drain, in a buff’s `each`")  # fmt: skip
             report.formula(("gauges", name, "refill", "when"), gauge.refill.when, character_page(book))
         for key, facts in (("acting", ()), ("dealing", ("booked",)), ("taking", ("booked",))):
             page = page_with(book, *facts) if facts else character_page(book)

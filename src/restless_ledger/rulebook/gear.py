@@ -81,7 +81,7 @@ class Rarity(Entry):
     label: Label | None = None
     weight: Weight
     times: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] = 1.0
-    lines: int | None = Field(None, ge=0)
+    lines: int | None = Field(None, ge=0, le=1000)
 
 
 class Piece(Entry):

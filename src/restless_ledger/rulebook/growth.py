@@ -9,7 +9,7 @@ from pydantic.json_schema import SkipJsonSchema
 from pydantic_core import PydanticCustomError
 
 from .pages import Page
-from .quantities import Entry, Formula, Number, WholeKeys, named_one_of
+from .quantities import Count, Entry, Formula, Number, WholeKeys, named_one_of
 
 if TYPE_CHECKING:
     from typing import Any
@@ -37,7 +37,7 @@ class Cadence(Entry):
 
     base: Number
     add: Number
-    every: int = Field(1, ge=1)
+    every: Count = 1
 
 
 class Through(Entry):

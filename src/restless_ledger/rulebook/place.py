@@ -31,7 +31,7 @@ class Movement(Entry):
 
     pace: Formula = Field(default_factory=lambda: parse("3"))
     weight: Formula = Field(default_factory=lambda: parse("1"))
-    friction: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] = 8.0
+    friction: Annotated[float, Field(ge=0.001, le=1000, allow_inf_nan=False)] = 8.0
 
 
 class Falls(Entry):
@@ -41,7 +41,7 @@ class Falls(Entry):
     faller climbs back at `climb` to where it fell from.
     """
 
-    gravity: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] = 9.81
+    gravity: Annotated[float, Field(ge=0.001, le=1000, allow_inf_nan=False)] = 9.81
     safe_speed: SpeedField = 8.0
     terminal: SpeedField = 55.0
     damage: Formula = Field(default_factory=lambda: parse("0"))

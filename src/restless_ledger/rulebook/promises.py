@@ -42,7 +42,7 @@ class FightPromise(Promise):
     SUBJECT: ClassVar = "encounter"
     encounter: Name
     handlings: Annotated[list[Name], Field(min_length=1)] | None = None
-    fights: Annotated[int, Field(ge=100)] | None = None
+    fights: Annotated[int, Field(ge=100, le=1_000_000_000)] | None = None
     expect: FightExpectations
 
 
@@ -51,7 +51,7 @@ class JourneyPromise(Promise):
 
     SUBJECT: ClassVar = "journey"
     journey: Name
-    runs: Annotated[int, Field(ge=10)] | None = None
+    runs: Annotated[int, Field(ge=10, le=1_000_000_000)] | None = None
     expect: JourneyExpectations
 
 
@@ -121,7 +121,7 @@ class DuelsPromise(Promise):
 
     SUBJECT: ClassVar = "duels"
     duels: Annotated[list[Name], Field(min_length=2)]
-    fights: Annotated[int, Field(ge=100)] | None = None
+    fights: Annotated[int, Field(ge=100, le=1_000_000_000)] | None = None
     expect: DuelExpectations
 
 

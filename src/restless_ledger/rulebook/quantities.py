@@ -95,6 +95,23 @@ def parse_duration(value: Any) -> Duration:
     return Duration(amount, found[2] if found[2] == "s" else found[2].rstrip("s") + "s")
 
 
+LARGEST_LENGTH = 1e6
+"""In metres."""
+LARGEST_SPEED = 1e5
+"""In metres per second."""
+Count = Annotated[int, Field(ge=1, le=1_000_000)]
+"""How many of a thing, at least one."""
+
+
+def _bounded(text: str, noun: str, most: float, unit: str) -> float:
+    value = float(text)
+    if value > most:
+        raise PydanticCustomError(
+            noun, "a {noun} goes up to {most} {unit}", {"noun": noun, "most": f"{most:,.0f}", "unit": unit}
+        )
+    return value
+
+
 def parse_length(value: Any) -> float:
     """Read a length such as "1.8 m", in metres. Raises an error that is a `ValueError`."""
     if isinstance(value, float):
@@ -102,7 +119,7 @@ def parse_length(value: Any) -> float:
     found = _LENGTH.fullmatch(value.strip()) if isinstance(value, str) else None
     if not found:
         raise PydanticCustomError("length", 'a length is written with its unit: "1.8 m"')
-    return float(found[1])
+    return _bounded(found[1], "length", LARGEST_LENGTH, "m")
 
 
 def _parse_speed(value: Any) -> float:
@@ -111,7 +128,7 @@ def _parse_speed(value: Any) -> float:
     found = _SPEED.fullmatch(value.strip()) if isinstance(value, str) else None
     if not found:
         raise PydanticCustomError("speed", 'a speed is written with its unit: "5 m/s"')
-    return float(found[1])
+    return _bounded(found[1], "speed", LARGEST_SPEED, "m/s")
 
 
 def _parse_rate(value: Any) -> float:
@@ -120,7 +137,7 @@ def _parse_rate(value: Any) -> float:
     found = _RATE.fullmatch(value.strip()) if isinstance(value, str) else None
     if not found:
         raise PydanticCustomError("rate", 'a rate is written with its unit: "8 per s", or "8 per round"')
-    return float(found[1])
+    return _bounded(found[1], "rate", LARGEST_AMOUNT, f"per {found[2]}")
 
 
 @dataclass(frozen=True)

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Annotated, Literal
 from pydantic import Field
 
 from .effects import Effect, check_effects
-from .pages import character_page, marks
+from .pages import marks, page_with
 from .problems import Report, nearest
 from .quantities import Entry, Formula, LengthField, Name
 
@@ -39,7 +39,7 @@ def check_reactions(book: Rulebook, report: Report, path: tuple, reactions: Sequ
     """Everything a reaction names must exist; `mark` goes with `on = "marked"`."""
     for index, reaction in enumerate(reactions):
         here = (*path, index)
-        report.formula((*here, "while"), reaction.while_, character_page(book))
+        report.formula((*here, "while"), reaction.while_, page_with(book, "booked"))
         check_effects(book, report, (*here, "does"), reaction.does, "booked")
         if reaction.mark is not None and reaction.mark not in marks(book) and not report.broken.get("buffs"):
             report.add((*here, "mark"), "no buff gives this mark", reaction.mark, nearest(reaction.mark, marks(book)))

@@ -52,7 +52,7 @@ class Plan(Entry):
     label: Label | None = None
     buys: Annotated[list[Name], Field(min_length=1)]
     way: Literal["in_order", "in_turn", "cheapest"] = "in_order"
-    up_to: dict[Name, Annotated[int, Field(ge=0)]] = Field(default_factory=dict)
+    up_to: dict[Name, Annotated[int, Field(ge=0, le=1_000_000)]] = Field(default_factory=dict)
 
 
 def check(book: Rulebook, report: Report) -> None:

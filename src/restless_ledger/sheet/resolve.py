@@ -2,23 +2,21 @@
 
 from __future__ import annotations
 
-import numpy as np
+from ..formula.rounding import nearest_whole, whole_above, whole_below
 
 ROUNDINGS = ("none", "down", "nearest", "up")
 THOUSAND = 1000
 """Gauges are counted in thousandths of a point."""
-NEARLY_WHOLE = 1e-9
-"""A figure this close to a whole number counts as it, so that 100 × 1.15 rounds down to 115 and not to 114."""
 
 
 def round_figure(value: float, rounding: int) -> float:
     """Round to a whole number; `rounding` is the index in ROUNDINGS, and nearest takes halves up."""
     if rounding == 1:
-        return np.floor(value + NEARLY_WHOLE)
+        return whole_below(value)
     if rounding == 2:
-        return np.floor(value + 0.5 + NEARLY_WHOLE)
+        return nearest_whole(value)
     if rounding == 3:
-        return np.ceil(value - NEARLY_WHOLE)
+        return whole_above(value)
     return value
 
 

@@ -2,33 +2,38 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 
 from ..engine import Setup
+from ..engine.codes import AMOUNT_FACTORS, FACTORS
 from ..engine.layout import State
 from ..formula import evaluate
 from .chances import Chances, mixed, rounded_uniform
 
-STEPS = ("unit", "source", "cause", "kind", "lands", "settled", "times", "resist_times", "against_times",
-         "guard_times", "scale")  # fmt: skip
-"""The steps of a hit that luck does not decide."""
+STEPS = ("unit", "source", "cause", "kind", "lands", "chance", "settled")
+"""The steps of a hit that luck does not decide; beside them its factors, but those of `LUCKY`."""
+LUCKY = ("part", "critical", "spread")
 Factors = tuple[tuple[float, float], ...]
 """Chances, and what is multiplied by each time."""
 
 
-def amount_of(setup: Setup, entry: np.ndarray, critical: Factors) -> Chances:
-    """Return the distribution of what one hit or heal does, from the steps that its entry keeps."""
+def fixed_times(factors: np.ndarray) -> float:
+    """Return the product of the factors of a hit's amount that luck does not decide."""
+    named = zip(FACTORS, factors.tolist(), strict=True)
+    return math.prod(times for name, times in named if name in AMOUNT_FACTORS and name not in LUCKY)
+
+
+def amount_of(setup: Setup, entry: np.ndarray, times: float, critical: Factors) -> Chances:
+    """Return the distribution of what one hit or heal does, from the steps that its entry keeps and `fixed_times`."""
     kind, tables = setup.tables.kinds[int(entry["kind"])], setup.tables
-    taker, dealer = int(entry["unit"]), int(entry["source"])
-    settled = float(entry["settled"] * entry["times"] * entry["resist_times"] * entry["against_times"]
-                    * entry["guard_times"] * entry["scale"])  # fmt: skip
+    taker = int(entry["unit"])
+    settled = float(entry["settled"]) * times
     aimed = setup.names.cause_kind(int(entry["cause"])) == "ability"
     lands, parts = 1.0, [(1.0, 1.0)]
     if aimed:
-        if not kind.never_misses and not kind.heals:
-            lands = min(1.0, float(entry["lands"]) * float(tables.units[dealer].aim))
-        elif not kind.never_misses:
-            lands = min(1.0, float(entry["lands"]))
+        lands = float(np.nan_to_num(entry["chance"], nan=1.0))  # nothing is drawn for what is sure
         body = tables.parts[tables.units[taker].first_part : tables.units[taker].last_part]
         if len(body) and not kind.heals:
             ends = body.up_to.tolist()

@@ -9,7 +9,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..formula.arrays import Array
-from ..sheet.resolve import NEARLY_WHOLE, ROUNDINGS, THOUSAND
+from ..formula.rounding import nearest_whole, whole_above, whole_below
+from ..sheet.resolve import ROUNDINGS, THOUSAND
 
 NEGLIGIBLE = 1e-17
 ENOUGH = 1e-13
@@ -157,9 +158,10 @@ def rounded_uniform(amount: float, spread: float, rounding: int) -> Chances:
     `ROUNDINGS`), in thousandths: as the engine books it."""
     whole = ROUNDINGS[rounding] != "none"
     unit = 1.0 if whole else 1.0 / THOUSAND
-    below = (0.5, 0.0, 0.5, 1.0)[rounding] + (0.0, NEARLY_WHOLE, NEARLY_WHOLE, -NEARLY_WHOLE)[rounding]
+    below = (0.5, 0.0, 0.5, 1.0)[rounding]
+    round_off = (nearest_whole, whole_below, nearest_whole, whole_above)[rounding]
     low, high = amount * (1 - spread) / unit, amount * (1 + spread) / unit
-    first, last = math.floor(low + below), math.floor(high + below)
+    first, last = int(round_off(low)), int(round_off(high))
     if first == last:
         shares = np.ones(1)
     else:

@@ -18,9 +18,13 @@ from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import dotted
 from ..rulebook.rulebook import GUARDS, SINGLE_CHAPTERS
 from ..sheet.by_level import page_by_level
+from .intervals import paired_difference
 from .sample import Sample
 
 NEARLY = 1e-9
+SAME = 0.02
+"""Shares of wins that are no further apart are called the same."""
+LEAST_APART = 30
 Z_95 = 1.959963984540054
 Progress = Callable[[int, int], None]
 
@@ -71,6 +75,8 @@ class OutcomeChange:
     seconds_high: float
     fights: int
     pairing: float
+    changed: int = 0
+    """How many fights ended otherwise or took another time."""
     failed: str = ""
 
     @property
@@ -80,7 +86,15 @@ class OutcomeChange:
     @property
     def clear(self) -> bool:
         """Whether the share of wins or the length is shown to have changed."""
-        return bool(self.failed) or not self.low <= 0 <= self.high or not self.seconds_low <= 0 <= self.seconds_high
+        longer = self.seconds_low > 0 or self.seconds_high < 0
+        return bool(self.failed) or not self.low <= 0 <= self.high or longer
+
+    @property
+    def verdict(self) -> str:
+        """What is shown of the share of wins: that it `changed`, that it is the `same` within `SAME`, or neither."""
+        if not self.low <= 0 <= self.high:
+            return "changed"
+        return "same" if max(-self.low, self.high) <= SAME else "undecided"
 
 
 class Comparison:
@@ -98,10 +112,16 @@ class Comparison:
         self.outcomes: list[OutcomeChange] = []
         """Worst first: by how far beyond its own uncertainty a share of wins has moved."""
         self.complete = True
+        self.left_out: list[str] = []
+        """Encounters that are a stage of a journey, in which the side that its party takes never wins as it is written."""
         both = [name for name in new.encounters if name in old.encounters]
         try:
             for done, name in enumerate(both, 1):
-                self.outcomes.append(self._fought(name))
+                change = self._fought(name)
+                if change.changed == 0 and not change.failed and self._wants_party(name, change):
+                    self.left_out.append(name)
+                else:
+                    self.outcomes.append(change)
                 if progress:
                     progress(done, len(both))
         except KeyboardInterrupt:
@@ -156,14 +176,23 @@ class Comparison:
         except InputError as error:
             said = " ".join(str(error).split())
             none = math.nan
-            return OutcomeChange(name, side, none, none, none, none, none, none, none, none, 0, none, said)
+            return OutcomeChange(name, side, none, none, none, none, none, none, none, none, 0, none, 0, said)
         wins = [(sample.outcomes == 0).astype(float) for sample in samples]
         clocks = (self.old.clock, self.new.clock)
         seconds = [sample.ticks * clock.seconds(1) for sample, clock in zip(samples, clocks, strict=True)]
+        gained, lost = (int((wins[at] > wins[1 - at]).sum()) for at in (1, 0))
+        changed = int(((samples[0].outcomes != samples[1].outcomes) | (seconds[0] != seconds[1])).sum())
         return OutcomeChange(
-            name, side, float(wins[0].mean()), float(wins[1].mean()), *paired_interval(*wins), float(seconds[0].mean()),
-            float(seconds[1].mean()), *paired_interval(*seconds), samples[0].fights, pairing(*wins),
+            name, side, float(wins[0].mean()), float(wins[1].mean()), *paired_difference(gained, lost, len(wins[0])),
+            float(seconds[0].mean()), float(seconds[1].mean()), *paired_interval(*seconds), samples[0].fights,
+            pairing(*wins), changed,
         )  # fmt: skip
+
+    def _wants_party(self, name: str, change: OutcomeChange) -> bool:
+        """Say whether an encounter is a stage whose written side, without the party, has no part in it."""
+        sides = {stage.side for stage in self.new.stages.values() if stage.encounter == name}
+        written = change.new if change.side in sides else 1.0 - change.new
+        return bool(sides) and written == 0.0
 
     @property
     def same(self) -> bool:
@@ -177,7 +206,8 @@ class Comparison:
             return "The two rulebooks are the same"
         counted = f"{len(self.changes)} value{'s' if len(self.changes) > 1 else ''} changed"
         if not clear:
-            return f"{counted}; no encounter is shown to have changed"
+            alike = sum(change.verdict == "same" for change in self.outcomes)
+            return f"{counted}; no encounter is shown to have changed, {alike} of {len(self.outcomes)} are the same within {SAME:.0%}"
         worst = clear[0]
         if worst.failed:
             return f"{counted}; {worst.encounter} can't be fought any more"
@@ -191,15 +221,21 @@ class Comparison:
         return {
             "seed": self.seed, "finding": self.finding(), "changes": [vars(change) for change in self.changes],
             "figures": [{**vars(change), "levels": list(change.levels)} for change in self.figures],
-            "outcomes": [{key: None if isinstance(value, float) and not math.isfinite(value) else value
+            "left_out": self.left_out,
+            "outcomes": [{"verdict": change.verdict} | {key: None if isinstance(value, float) and not math.isfinite(value) else value
                           for key, value in vars(change).items()} for change in self.outcomes],
             "added": self.added, "removed": self.removed,
         }  # fmt: skip
 
 
 def paired_interval(old: Array, new: Array) -> tuple[float, float]:
-    """Return the 95% interval of the mean of a difference, fight by fight: by the normal approximation to its mean."""
+    """Return the 95% interval of the mean of a difference, fight by fight: by the normal approximation to its mean.
+
+    NaN where fewer than `LEAST_APART` differ: so few say nothing of how large the next would be.
+    """
     gaps = new - old
+    if np.count_nonzero(gaps) < LEAST_APART:
+        return math.nan, math.nan
     half = Z_95 * float(gaps.std(ddof=1)) / math.sqrt(len(gaps))
     return float(gaps.mean()) - half, float(gaps.mean()) + half
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Any
 
 from ..engine import Setup, set_up
 from ..rulebook import InputError, Rulebook
@@ -16,29 +17,42 @@ class Contestant:
     """One who is matched with others: the name it is shown by, and its units, each a class with what it wears."""
 
     name: str
-    units: tuple[tuple[str, tuple[str, ...]], ...]
+    units: tuple[dict[str, Any], ...]
+    """Each unit as an encounter would write it, but its level."""
 
     def groups(self, level: int) -> list[UnitGroup]:
         """Return its units at a level."""
-        return [
-            UnitGroup.model_validate({"class": who, "level": level, "gear": list(gear)}) for who, gear in self.units
-        ]
+        return [UnitGroup.model_validate({**unit, "level": level}) for unit in self.units]
 
 
 def contestant(book: Rulebook, text: str) -> Contestant:
-    """Read a contestant: `rigger`, `rigger+boat_hook` (with gear), `rigger,warden` (a party), or all of it together.
+    """Read a contestant: `rigger`, `rigger+boat_hook` (with gear, an origin, or an upgrade, several levels of it as
+    `drilled_swing*3`), `rigger,warden` (a party), or all of it together.
 
-    Raises `InputError` on an unknown class or piece of gear.
+    Raises `InputError` on an unknown class, or a word after it that is neither gear nor origin nor upgrade.
     """
     units = []
     for member in text.split(","):
-        who, *gear = (word.strip() for word in member.split("+"))
+        who, *words = (word.strip() for word in member.split("+"))
         if who not in book.classes:
             raise InputError(f"there is no class {who}\n    {nearest(who, book.classes)}")
-        for piece in gear:
-            if piece not in book.gear:
-                raise InputError(f"there is no gear {piece}\n    {nearest(piece, book.gear)}")
-        units.append((who, tuple(gear)))
+        unit: dict[str, Any] = {"class": who, "gear": [], "bought": {}}
+        for word in words:
+            name, _, levels = word.partition("*")
+            if word in book.gear:
+                unit["gear"].append(word)
+            elif word in book.origins:
+                unit["origin"] = word
+            elif (
+                name in book.upgrades
+                and (levels or "1").isdecimal()
+                and 1 <= int(levels or 1) <= book.upgrades[name].levels
+            ):
+                unit["bought"][name] = int(levels or 1)
+            else:
+                names = [*book.gear, *book.origins, *book.upgrades]
+                raise InputError(f"there is no gear, no origin and no upgrade {word}\n    {nearest(name, names)}")
+        units.append(unit)
     return Contestant(text, tuple(units))
 
 

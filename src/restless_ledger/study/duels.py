@@ -8,7 +8,7 @@ from ..engine.run import Progress
 from ..rulebook import InputError, Rulebook
 from .contestants import contestant, levels_asked, meeting
 from .exact import exact_or_why
-from .strokes import Stroke, strokes
+from .strokes import Stroke, left_out, strokes
 from .trials import Trials
 
 FIGHTS = 10_000
@@ -33,6 +33,7 @@ class Duel:
         self.names = self.setup.names.sides
         mine, theirs = (unit.sheet for unit in self.setup.units)
         self.strokes: tuple[list[Stroke], list[Stroke]] = (strokes(book, mine, theirs), strokes(book, theirs, mine))
+        self.left_out = [why for why in (left_out(book, theirs), left_out(book, mine)) if why]
         solution = exact_or_why(self.setup)
         self.solved = None if isinstance(solution, str) else solution
         self.why = solution if isinstance(solution, str) else ""

@@ -120,10 +120,10 @@ def _fate(line: Timeline, unit: int) -> Fate:
     for tick, group in groupby(events, key=lambda event: event.tick):
         for event in group:
             blows += event.blow
+            soon = refills[bisect_right(refills, tick)] if refills and tick < refills[-1] else NEVER
             if event.refill:
-                up = _refilled(up, event, line.after_harm, top)
+                up = _refilled(up, event, soon, line.after_harm, top)
             else:
-                soon = refills[bisect_right(refills, tick)] if refills and tick < refills[-1] else NEVER
                 up = _harmed(up, event, soon - tick < line.after_harm, top)
         fallen, up = _fallen(up)
         if fallen > 0:
@@ -134,21 +134,26 @@ def _fate(line: Timeline, unit: int) -> Fate:
     return Fate(downs, struck)
 
 
-def _refilled(up: dict[int, Chances], event: Event, after_harm: int, top: int) -> dict[int, Chances]:
-    """Return what is left after a refill, which all get that were not harmed of late. From here on all are alike: what
-    harmed them is further from the next refill."""
-    resting = [each for at, each in up.items() if at < 0 or event.tick - at >= after_harm]
-    rest = [each for at, each in up.items() if not (at < 0 or event.tick - at >= after_harm)]
-    refilled = [_checked((mixed(resting) + event.change).held(0, top))] if resting else []
-    return {-1: mixed([*rest, *refilled]).trimmed()}
+def _refilled(up: dict[int, Chances], event: Event, soon: int, after_harm: int, top: int) -> dict[int, Chances]:
+    """Return what is left after a refill, which all get that were not harmed of late. Those whose harm keeps off the
+    next one too, on tick `soon`, stay apart."""
+    late = {at: each for at, each in up.items() if at >= 0 and event.tick - at < after_harm}
+    resting = [each for at, each in up.items() if at not in late]
+    apart = {at: each for at, each in late.items() if soon - at < after_harm}
+    joined = [each for at, each in late.items() if at not in apart]
+    if resting:
+        joined.append(_checked((mixed(resting) + event.change).held(0, top)))
+    return {**({-1: mixed(joined).trimmed()} if joined else {}), **apart}
 
 
 def _harmed(up: dict[int, Chances], event: Event, keeps_off: bool, top: int) -> dict[int, Chances]:
     """Return what is left after anything else; apart for those whom it harms, where that keeps the next refill off."""
     change = event.change
     harmful = change.values < 0
-    if not keeps_off or not harmful.any():
-        return {at: _checked((each + change).held(0, top)) for at, each in _joined(up, keeps_off).items()}
+    if not event.harm or not keeps_off or not harmful.any():
+        return {
+            at: _checked((each + change).held(0, top)) for at, each in _joined(up, keeps_off or not event.harm).items()
+        }
     harm = Chances(change.low, np.where(harmful, change.shares, 0.0), change.step).trimmed()
     unharmed = float(change.shares[~harmful].sum())
     kept = {at: each.times(unharmed) for at, each in up.items()} if unharmed > 0 else {}

@@ -130,8 +130,9 @@ class Falls:
             if ability.dash:
                 ground = ability.dash**2 / (2 * self.book.movement.friction)
                 busy = clock.ticks(ability.windup) + clock.ticks(ability.recovery)
-                seconds = clock.seconds(max(clock.ticks(ability.cooldown), busy, 1))
-                best = max(best, (ground, ground / max(seconds, ability.dash / self.book.movement.friction)),
+                slides = math.ceil(ability.dash / self.book.movement.friction / clock.seconds(1) - 1e-9)
+                ticks = max(clock.ticks(ability.cooldown), busy, clock.ticks(ability.windup) + slides, 1)
+                best = max(best, (ground, ground / clock.seconds(ticks)),
                            key=lambda pair: pair[1])  # fmt: skip
         return best
 

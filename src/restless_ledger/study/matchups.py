@@ -12,11 +12,12 @@ import numpy as np
 
 from ..engine.codes import MUTUAL, TIME_OUT
 from ..engine.run import check_seed
+from ..engine.scatter import GOLDEN, mix
 from ..formula.arrays import Array
 from ..rulebook import InputError, Rulebook
 from .contestants import Contestant, contestant, levels_asked, meeting, usual_contestants
 from .intervals import Rate, wilson
-from .mixes import Mix, dominated_rows, solve
+from .mixes import Mix, dominated_rows, mix_shares, solve
 from .ratings import rate
 from .sample import Sample
 
@@ -26,6 +27,8 @@ if TYPE_CHECKING:
 FIRST_FIGHTS = 200
 MOST_FIGHTS = 40_000
 """No pair is fought more often, whatever precision is asked for."""
+OUT_OF_MIX = 0.05
+"""Nobody is said to have no place in a mix but where at most such a share of resamples gives them one."""
 Progress = Callable[[int, int], None]
 
 
@@ -96,7 +99,7 @@ class Matchups:
         for place in places:
             one, other, level = place
             setup = meeting(self.book, self.contestants[one], self.contestants[other], level)
-            pair = Pair(*place, Sample(setup, self.seed))
+            pair = Pair(*place, Sample(setup, self._luck_of(place)))
             pair.sample.grow(FIRST_FIGHTS)
             self.pairs[place] = pair
             while (more := self._wanted(pair)) > pair.sample.fights:
@@ -104,6 +107,15 @@ class Matchups:
             if progress:
                 done = self.fights
                 progress(done, done + usual * (len(places) - len(self.pairs)))
+
+    def _luck_of(self, place: tuple[int, int, int]) -> int:
+        """Return the seed of a pair at a level: each has luck of its own, so that what is said of one says nothing of
+        the luck of another."""
+        scattered = np.uint64(self.seed)
+        with np.errstate(over="ignore"):
+            for part in place:
+                scattered = mix(scattered + np.uint64(part + 1) * GOLDEN)
+        return int(scattered >> np.uint64(1))
 
     def _wanted(self, pair: Pair) -> int:
         """Return how many fights a pair needs in all, by what is known of it; at most twice as many as it has."""
@@ -139,15 +151,31 @@ class Matchups:
         """By level, the mix that a rational field would play: nobody can do better against it than even."""
         return {level: solve(self.matrix(level)[0] - 0.5) for level in self.levels if self.done(level)}
 
-    def ratings(self, level: int) -> tuple[Array, Array]:
-        """Return everybody's rating at a level, and its standard error, of shape (who,), in natural log-odds."""
-        wins = np.zeros((len(self.contestants), len(self.contestants)))
+    @cached_property
+    def mix_shares(self) -> dict[int, Array]:
+        """By level, in what share of resamples of the fights each has a part in the mix, of shape (who,)."""
+        return {level: mix_shares(*self._counted(level), self.seed) for level in self.mixes}
+
+    def _counted(self, level: int) -> tuple[Array, Array, Array]:
+        """Return wins, draws and fights of each against each at a level, of shape (who, who)."""
+        wins, draws, fights = (np.zeros((len(self.contestants), len(self.contestants))) for _ in range(3))
         for (one, other, at), pair in self.pairs.items():
             if at == level:
                 won, lost, mutual, called_off = pair.counts
-                wins[one, other] += won + (mutual + called_off) / 2
-                wins[other, one] += lost + (mutual + called_off) / 2
-        return rate(wins)
+                wins[one, other], wins[other, one] = won, lost
+                draws[one, other] = draws[other, one] = mutual + called_off
+                fights[one, other] = fights[other, one] = pair.sample.fights
+        return wins, draws, fights
+
+    def ratings(self, level: int) -> tuple[Array, Array]:
+        """Return everybody's rating at a level, and its standard error, of shape (who,), in natural log-odds."""
+        wins, draws, _ = self._counted(level)
+        return rate(wins + draws / 2)
+
+    def equal(self, level: int) -> bool:
+        """Say whether nobody is shown to win more often than another at a level: every interval holds one half."""
+        _, low, high = self.matrix(level)
+        return bool(((low <= 0.5) & (high >= 0.5)).all())
 
     def dominated(self, level: int) -> dict[str, str]:
         """Return who is shown to fare worse than another against everybody at a level, with that other."""
@@ -155,9 +183,11 @@ class Matchups:
         return {self.names[row]: self.names[other] for row, other in dominated_rows(low, high).items()}
 
     def in_no_mix(self) -> list[str]:
-        """Return who has no part in the mix of any level."""
+        """Return who is shown to have no part in the mix of any level: nor in that of all but a twentieth of resamples,
+        shared out among the contestants."""
+        most = OUT_OF_MIX / len(self.contestants)
         return [name for index, name in enumerate(self.names)
-                if self.mixes and not any(mix.weights[index] for mix in self.mixes.values())]  # fmt: skip
+                if self.mixes and all(shares[index] <= most for shares in self.mix_shares.values())]  # fmt: skip
 
     def rows(self) -> Iterator[dict[str, Any]]:
         """Yield a record for each pair and level."""
@@ -174,13 +204,14 @@ class Matchups:
             if not self.done(level):
                 continue
             ratings, errors = self.ratings(level)
-            shares, mix, dominated = self.matrix(level)[0], self.mixes[level], self.dominated(level)
+            shares, mixed, dominated = self.matrix(level)[0], self.mixes[level], self.dominated(level)
             others = len(self.contestants) - 1
             for index, name in enumerate(self.names):
                 yield {
                     "level": level, "who": name, "rating": float(ratings[index]), "error": float(errors[index]),
-                    "mean_share": float((shares[index].sum() - 0.5) / others), "weight": float(mix.weights[index]),
-                    "against_mix": float(mix.worth[index] + 0.5), "dominated_by": dominated.get(name, ""),
+                    "mean_share": float((shares[index].sum() - 0.5) / others), "weight": float(mixed.weights[index]),
+                    "in_mix_share": float(self.mix_shares[level][index]),
+                    "against_mix": float(mixed.worth[index] + 0.5), "dominated_by": dominated.get(name, ""),
                 }  # fmt: skip
 
     def frame(self) -> pd.DataFrame:
@@ -203,7 +234,10 @@ class Matchups:
         for name, other in self.dominated(done[0]).items():
             if all(name in self.dominated(level) for level in done):
                 return f"{name.capitalize()} fares worse than {other} against everybody, at every level"
+        if all(self.equal(level) for level in done):
+            widest = max(float(np.nanmax(high - 0.5)) for _, _, high in map(self.matrix, done))
+            return f"All are equal as far as these fights show: no share is off one half by more than {widest:.1%}"
         if unused := self.in_no_mix():
             verb = "has" if len(unused) == 1 else "have"
             return f"{' and '.join(unused).capitalize()} {verb} no place in a rational field at any level"
-        return "Everybody has a place in a rational field at some level"
+        return "Everybody may have a place in a rational field at some level"

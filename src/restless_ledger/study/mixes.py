@@ -9,6 +9,9 @@ import numpy as np
 from ..formula.arrays import Array
 
 NEARLY = 1e-9
+PRESENT = 1e-6
+"""A weight that counts as a part in a mix."""
+RESAMPLES = 200
 
 
 @dataclass(frozen=True)
@@ -21,6 +24,16 @@ class Mix:
     """What each row alone is worth against the mix; at most the value."""
 
 
+def value_of(payoff: Array) -> tuple[Array, float]:
+    """Return one optimal mix of the rows of a zero-sum game, of shape (rows, columns), and what it is worth."""
+    from scipy.optimize import linprog
+
+    rows, columns = payoff.shape
+    best = linprog([*np.zeros(rows), -1.0], A_ub=np.column_stack([-payoff.T, np.ones(columns)]), b_ub=np.zeros(columns),
+                   A_eq=[[*np.ones(rows), 0.0]], b_eq=[1.0], bounds=[(0, None)] * rows + [(None, None)])  # fmt: skip
+    return best.x[:rows], float(best.x[-1])
+
+
 def solve(payoff: Array) -> Mix:
     """Return an optimal mix of the rows of a zero-sum game, of shape (rows, columns), which the columns' player pays.
 
@@ -31,18 +44,36 @@ def solve(payoff: Array) -> Mix:
     from scipy.optimize import linprog
 
     rows, columns = payoff.shape
-    best = linprog([*np.zeros(rows), -1.0], A_ub=np.column_stack([-payoff.T, np.ones(columns)]), b_ub=np.zeros(columns),
-                   A_eq=[[*np.ones(rows), 0.0]], b_eq=[1.0], bounds=[(0, None)] * rows + [(None, None)])  # fmt: skip
-    value = float(best.x[-1])
+    first, value = value_of(payoff)
     floor = -(value - NEARLY * max(1.0, abs(payoff).max())) * np.ones(columns)
     level = linprog([*np.zeros(rows), 1.0], b_eq=[1.0], A_eq=[[*np.ones(rows), 0.0]], bounds=[(0, None)] * (rows + 1),
                     A_ub=np.vstack([np.column_stack([-payoff.T, np.zeros(columns)]),
                                     np.column_stack([np.eye(rows), -np.ones(rows)])]),
                     b_ub=[*floor, *np.zeros(rows)])  # fmt: skip
-    weights = np.maximum(0.0, level.x[:rows] if level.success else best.x[:rows])
+    weights = np.maximum(0.0, level.x[:rows] if level.success else first)
     weights = np.where(weights < 1e-7, 0.0, weights)
     weights = weights / weights.sum()
     return Mix(weights, value, payoff @ weights[:columns] if rows == columns else np.full(rows, np.nan))
+
+
+def mix_shares(wins: Array, draws: Array, fights: Array, seed: int, resamples: int = RESAMPLES) -> Array:
+    """Return in what share of resamples each has a part in the mix, of shape (players,).
+
+    Each pair's fights are drawn anew from what was seen of it: `wins[i, j]` of `fights[i, j]` that i won against j, and
+    `draws`, for i below j. Source: B. Efron, "Bootstrap methods: another look at the jackknife", Ann. Statist. 7 (1979).
+    """
+    luck, players = np.random.default_rng(seed), len(wins)
+    rows, columns = np.triu_indices(players, 1)
+    shares = np.stack([wins[rows, columns], draws[rows, columns]], axis=1) / fights[rows, columns, None]
+    shares = np.column_stack([shares, np.maximum(0.0, 1 - shares.sum(axis=1))])
+    counted = np.zeros(players)
+    for _ in range(resamples):
+        drawn = luck.multinomial(fights[rows, columns].astype(int), shares)
+        payoff = np.zeros((players, players))
+        payoff[rows, columns] = (drawn[:, 0] + drawn[:, 1] / 2) / fights[rows, columns] - 0.5
+        payoff -= payoff.T
+        counted += value_of(payoff)[0] > PRESENT
+    return counted / resamples
 
 
 def dominated_rows(low: Array, high: Array) -> dict[int, int]:

@@ -16,6 +16,7 @@ import numpy as np
 
 from ..engine import set_up
 from ..engine.run import check_seed
+from ..formula.rounding import nearest_whole, whole_below
 from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import nearest
 from .sample import Sample, at_level
@@ -27,6 +28,10 @@ NEEDED = ("encounter", "winner")
 KNOWN = (*NEEDED, "seconds", "damage", "level")
 NOBODY = ("mutual down", "time-out")
 ERROR = 0.05
+AS_WRITTEN = "as written"
+CLEARLY = 20.0
+"""How many times as likely the best handling must make what was seen, for another to be ruled out."""
+BINS = 12
 Progress = Callable[[int, int], None]
 
 
@@ -60,8 +65,9 @@ class Held:
     damage_seen: float
     damage_expected: float
     p_damage: float
-    handling: str | None
-    """The handling that fits best; None is as the encounter is written."""
+    handlings: tuple[str, ...]
+    """The handlings under which what was seen is likeliest, the best first: one, or those that can't be told apart.
+    `as written` is what the encounter says."""
 
     def differs(self, error: float) -> bool:
         """Say whether it differs beyond chance, at an error for each of its three tests."""
@@ -123,9 +129,11 @@ def _number(row: dict[str, str], name: str) -> float:
 class Observed:
     """Observed fights against the simulation of the same encounters, each fought so many times.
 
-    Whether wins differ is asked by the exact binomial test of the first side, at the rate that was simulated; whether
-    lengths and damage do by the test of A. Kolmogorov and N. Smirnov for two samples. Both are SciPy's. Several tests
-    are corrected for being several (Bonferroni). `progress` is called with (done, all) encounters. Raises `InputError`
+    Whether wins differ is asked of the first side by the exact test of R. A. Fisher, which knows that what was
+    simulated is a sample too; whether
+    lengths and damage do by the statistic of A. Kolmogorov and N. Smirnov for two samples, whose chance is found by
+    drawing both anew from all that there is: so ties, of which lengths in whole ticks are full, do no harm. What was
+    simulated is rounded as the log is. Several tests are corrected for being several (Bonferroni). `progress` is called with (done, all) encounters. Raises `InputError`
     where nothing was observed.
     """
 
@@ -167,46 +175,86 @@ class Observed:
         return self._samples[key]
 
     def _hold(self, encounter: str, level: int | None, group: list[Seen]) -> Held:
-        from scipy.stats import binomtest
+        from scipy.stats import fisher_exact
 
         sample = self._sample(encounter, level, None)
         side = sample.setup.names.sides[0]
         won = sum(each.winner == side for each in group)
-        rate = _rate(sample, side)
+        rate, count = _rate(sample, side), _count(sample, side)
+        p_wins = float(fisher_exact([[won, len(group) - won], [count, sample.fights - count]]).pvalue)
         return Held(
-            encounter, level, len(group), side, won / len(group), rate, float(binomtest(won, len(group), rate).pvalue),
-            *_held_up([each.seconds for each in group], sample.ticks * self.book.clock.seconds(1)),
-            *_held_up([each.damage for each in group], sample.harm),
-            self._fitting(encounter, level, group),
+            encounter, level, len(group), side, won / len(group), rate, p_wins,
+            *self._held_up([each.seconds for each in group], sample.ticks * self.book.clock.seconds(1)),
+            *self._held_up([each.damage for each in group], sample.harm),
+            self._fitting([((encounter, level), group)]),
         )  # fmt: skip
 
-    def _fitting(self, encounter: str, level: int | None, group: list[Seen]) -> str | None:
-        """Return the handling under which what was seen is likeliest: winners, and lengths by tenths of all."""
-        scores = {handling: self._likelihood(self._sample(encounter, level, handling), group)
-                  for handling in (None, *self.book.handlings)}  # fmt: skip
-        return max(scores, key=lambda handling: scores[handling])
+    def _held_up(self, noted: Sequence[float], expected: np.ndarray) -> tuple[float, float, float]:
+        """Return the medians of what was noted and of what is expected, and the chance that they differ as much; NaN
+        where nothing was noted."""
+        seen = np.array([value for value in noted if not math.isnan(value)])
+        if not len(seen):
+            return math.nan, float(np.median(expected)), math.nan
+        return float(np.median(seen)), float(np.median(expected)), chance_alike(seen, expected, self.error_of_all)
 
-    def _likelihood(self, sample: Sample, group: list[Seen]) -> float:
-        """Return the logarithm of the likelihood of what was seen, a fight being added to each possibility."""
-        sides = [*sample.setup.names.sides, *NOBODY]
-        rates = {name: (_count(sample, name) + 1) / (sample.fights + len(sides)) for name in sides}
-        total = sum(math.log(rates[each.winner]) for each in group)
-        seconds = np.array([each.seconds for each in group if not math.isnan(each.seconds)])
-        if len(seconds):
-            simulated = sample.ticks * self.book.clock.seconds(1)
-            edges = np.unique(np.quantile(np.concatenate([seconds, simulated]), np.linspace(0, 1, 11)))
-            edges[-1] = np.inf
-            seen, expected = np.histogram(seconds, edges)[0], np.histogram(simulated, edges)[0]
-            total += float((seen * np.log((expected + 1) / (expected.sum() + len(expected)))).sum())
-        return total
+    @property
+    def error_of_all(self) -> float:
+        return ERROR / max(1, 3 * len(self._groups()))
+
+    def _fitting(self, groups: Sequence[tuple[tuple[str, int | None], list[Seen]]]) -> tuple[str, ...]:
+        """Return the handlings under which what was seen is likeliest: winners and lengths, all that are not shown to
+        fit worse than the best at a likelihood ratio of `CLEARLY`."""
+        names = {handling: handling or AS_WRITTEN for handling in (*self.book.handlings, None)}
+        samples = {handling: [self._sample(*key, handling) for key, _ in groups] for handling in names}
+        for handling in self.book.handlings:  # what is written may be one of them
+            if None in samples and all(map(_identical, samples[handling], samples[None])):
+                del samples[None]
+        scores = dict.fromkeys(samples, 0.0)
+        for place, (_, group) in enumerate(groups):
+            here = {handling: found[place] for handling, found in samples.items()}
+            for handling, score in self._likelihoods(here, group).items():
+                scores[handling] += score
+        best = max(scores.values())
+        fitting = [handling for handling, score in scores.items() if score > best - math.log(CLEARLY)]
+        return tuple(names[handling] for handling in sorted(fitting, key=lambda handling: -scores[handling]))
+
+    def _likelihoods(self, samples: dict[str | None, Sample], group: list[Seen]) -> dict[str | None, float]:
+        """Return the logarithm of the likelihood of what was seen under each handling: of winner and length together.
+
+        Lengths are told apart by the same bins under all of them: twelfths of everything that was simulated.
+        """
+        any_sample = next(iter(samples.values()))
+        sides = [*any_sample.setup.names.sides, *NOBODY]
+        timed = [each for each in group if not math.isnan(each.seconds)]
+        grid = grid_of(np.array([each.seconds for each in timed])) if timed else None
+        second = self.book.clock.seconds(1)
+        pooled = np.concatenate([rounded(sample.ticks * second, grid) for sample in samples.values()])
+        edges = np.unique(np.quantile(pooled, np.linspace(0, 1, BINS + 1)[1:-1]))
+        found: dict[str | None, float] = {}
+        for handling, sample in samples.items():
+            bins = np.searchsorted(edges, rounded(sample.ticks * second, grid), "right")
+            counts = np.full((len(sides), len(edges) + 1), 0.5)
+            for row, name in enumerate(sides):
+                counts[row] += np.bincount(bins[sample.outcomes == sample.side(name)], minlength=len(edges) + 1)
+            chances = np.log(counts / counts.sum())
+            alone = np.log(counts.sum(axis=1) / counts.sum())
+            found[handling] = sum(
+                float(alone[sides.index(each.winner)]) if math.isnan(each.seconds)
+                else float(chances[sides.index(each.winner), np.searchsorted(edges, rounded(np.array([each.seconds]), grid)[0], "right")])
+                for each in group
+            )  # fmt: skip
+        return found
 
     @cached_property
-    def handling(self) -> str | None:
-        """The handling under which all that was seen together is likeliest; None is as the encounters are written."""
-        groups = self._groups().items()
-        scores = {handling: sum(self._likelihood(self._sample(*key, handling), group) for key, group in groups)
-                  for handling in (None, *self.book.handlings)}  # fmt: skip
-        return max(scores, key=lambda handling: scores[handling])
+    def handlings(self) -> tuple[str, ...]:
+        """The handlings under which all that was seen together is likeliest: one, or those that can't be told apart."""
+        return self._fitting(list(self._groups().items()))
+
+    def said_handling(self) -> str:
+        """Say which handling fits, or that several can't be told apart."""
+        if len(self.handlings) == 1:
+            return f"The handling that fits best: {self.handlings[0]}"
+        return f"Handlings that can’t be told apart by these fights: {', '.join(self.handlings)}"
 
     def rows(self) -> list[dict[str, Any]]:
         """Return a record for each encounter and level, those that differ most first."""
@@ -237,15 +285,60 @@ class Observed:
         )
 
 
-def _held_up(noted: Sequence[float], expected: np.ndarray) -> tuple[float, float, float]:
-    """Return the medians of what was noted and of what is expected, and the chance that they differ as much; NaN where
-    nothing was noted."""
-    from scipy.stats import ks_2samp
+def grid_of(values: np.ndarray) -> float | None:
+    """Return the steps that values lie on: the coarsest of 1, 0.1, 0.01 … that holds them all; None where none does."""
+    for digits in range(7):
+        if np.allclose(values * 10**digits, np.round(values * 10**digits), rtol=0, atol=1e-6):
+            return 10.0**-digits
+    return None
 
-    seen = np.array([value for value in noted if not math.isnan(value)])
-    if not len(seen):
-        return math.nan, float(np.median(expected)), math.nan
-    return float(np.median(seen)), float(np.median(expected)), float(ks_2samp(seen, expected).pvalue)
+
+def rounded(values: np.ndarray, grid: float | None, way: str = "nearest") -> np.ndarray:
+    """Return values as a log writes them: to the nearest step of a grid (halves up, or `even`), or `cut` to it; where
+    there is no grid, to a millionth."""
+    steps = values / (grid or 1e-6)
+    if way == "cut":
+        return np.asarray(whole_below(steps)) * (grid or 1e-6)
+    if way == "even":
+        return np.round(np.round(steps, 6)) * (grid or 1e-6)
+    return np.asarray(nearest_whole(steps)) * (grid or 1e-6)
+
+
+def chance_alike(seen: np.ndarray, expected: np.ndarray, error: float, seed: int = 1) -> float:
+    """Return the chance that two samples of one distribution differ as much as these do.
+
+    A log's way of rounding is not known: what was simulated is rounded in each of three ways, and the chance under
+    which the two are most alike counts.
+    """
+    grid = grid_of(seen)
+    ways = ("nearest", "even", "cut") if grid is not None else ("nearest",)
+    mine = rounded(seen, grid)
+    return max(_permuted(mine, rounded(expected, grid, way), error, seed) for way in ways)
+
+
+def _permuted(seen: np.ndarray, expected: np.ndarray, error: float, seed: int) -> float:
+    """Return the chance of so large a gap between two empirical distributions where both are drawn from one: by drawing
+    them anew, without replacement, from all there is. Source: P. Good, "Permutation Tests", 2nd ed. (2000)."""
+    values, inverse = np.unique(np.round(np.concatenate([seen, expected]), 6), return_inverse=True)
+    pooled = np.bincount(inverse)
+    up_to = np.cumsum(pooled)
+
+    def gaps(counts: np.ndarray) -> np.ndarray:
+        mine = np.cumsum(counts, axis=-1)
+        return np.abs(mine / len(seen) - (up_to - mine) / len(expected)).max(axis=-1)
+
+    found = float(gaps(np.bincount(inverse[: len(seen)], minlength=len(values))))
+    luck, drawn, larger = np.random.default_rng(seed), 0, 0
+    for count in (500, 1500, int(10 / error)):
+        larger += int((gaps(luck.multivariate_hypergeometric(pooled, len(seen), count)) >= found - 1e-12).sum())
+        drawn += count
+        if larger > 10:
+            break
+    return (larger + 1) / (drawn + 1)
+
+
+def _identical(one: Sample, other: Sample) -> bool:
+    return bool((one.outcomes == other.outcomes).all() and (one.ticks == other.ticks).all())
 
 
 def _rate(sample: Sample, side: str) -> float:

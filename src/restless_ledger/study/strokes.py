@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property
@@ -10,8 +11,10 @@ from typing import Any
 import numpy as np
 
 from ..formula import evaluate
+from ..formula.rounding import nearest_whole
 from ..rulebook import Rulebook
 from ..rulebook.effects import DamageEffect
+from ..rulebook.gauges import fronts
 from ..rulebook.pages import FACTS
 from ..sheet import Sheet
 from ..sheet.resolve import ROUNDINGS, THOUSAND
@@ -19,6 +22,7 @@ from .blows import Page, dealer_lines, meet, seconds_between, taker_lines
 from .chances import ENOUGH, Chances, mixed, quantile_of, rounded_uniform
 
 MOST_USES = 2000
+FEW_VALUES, MOST_STEPS = 64, 1 << 20
 FINEST = 20
 """Thousandths of a point that are told apart where nothing finer is asked for: it changes no chance by a millionth."""
 
@@ -36,21 +40,23 @@ class Stroke:
     use: Chances
     """What a use takes, misses and all."""
     health: int
-    """What there is to take, in thousandths of a point."""
+    """What there is to take, what stands in front included, in thousandths of a point."""
     first_seconds: float
     """From its use until it lands."""
     seconds: float
     """From one use to the next."""
+    shared_out: bool = False
+    """Whether the amounts are shared out to steps of some thousandths, as they are too many."""
 
     @cached_property
     def hits_to_kill(self) -> dict[int, float]:
         """The chance of each number of uses that land until nothing is left; empty where they take nothing."""
-        return _counts(self.amount, self.health)
+        return _counts(self.amount, self.health, self.shared_out)
 
     @cached_property
     def uses_to_kill(self) -> dict[int, float]:
         """The chance of each number of uses until nothing is left, whether they land or not."""
-        return _counts(self.use, self.health)
+        return _counts(self.use, self.health, self.shared_out)
 
     def seconds_to_kill(self, share: float) -> float:
         """Return a quantile of the time until nothing is left, in seconds (or rounds); infinite where it never is."""
@@ -80,6 +86,8 @@ def strokes(book: Rulebook, dealer: Sheet, taker: Sheet, finest: int = FINEST) -
 
 def _stroke(book: Rulebook, name: str, dealer: Sheet, taker: Sheet, finest: int) -> Iterator[Stroke]:
     ability, downing = book.abilities[name], book.downing_gauge
+    if left_out(book, taker):
+        return
     effects = [effect for effect in ability.does if isinstance(effect, DamageEffect) and effect.to == "target"
                and book.damage[effect.damage].gauge in (None, downing)]  # fmt: skip
     if ability.on != "foe" or not effects or downing not in taker.gauges:
@@ -88,10 +96,46 @@ def _stroke(book: Rulebook, name: str, dealer: Sheet, taker: Sheet, finest: int)
     rest = Chances.certain(0)
     for lands, amount in hits[:0:-1]:  # what follows a missed hit does not reach its target
         rest = _maybe(lands, amount + rest)
-    lands, amount = hits[0][0], (hits[0][1] + rest).coarser(finest)
+    health = sum(
+        int(nearest_whole(THOUSAND * taker.gauges[name].opens)) for name in (downing or "", *_fronts(book, taker))
+    )
+    lands, amount = hits[0][0], _in_steps(hits[0][1] + rest, health)
+    shared_out = amount is None
+    amount = amount or (hits[0][1] + rest).coarser(finest)
     label, clock = ability.label or name, book.clock
-    yield Stroke(name, label, lands, amount, _maybe(lands, amount), round(THOUSAND * taker.gauges[downing or ""].opens),
-                 clock.seconds(clock.ticks(ability.windup)), seconds_between(book, name))  # fmt: skip
+    yield Stroke(name, label, lands, amount, _maybe(lands, amount), health,
+                 clock.seconds(clock.ticks(ability.windup)), seconds_between(book, name), shared_out)  # fmt: skip
+
+
+def left_out(book: Rulebook, taker: Sheet) -> str:
+    """Return why hits to kill are not told of hits on somebody, or nothing: what is left changes on the way."""
+    body = book.bodies.get(book.classes[taker.who].body or "")
+    name = taker.label
+    if body and body.segmented:
+        return f"{name} loses a segment at each hit"
+    if body and any(part.own for part in body.parts.values()):
+        return f"parts of {name} can break"
+    if any(book.gauges[front].opens.high for front in _fronts(book, taker)):
+        return f"what stands in front of {name} opens anywhere in a range"
+    return ""
+
+
+def _fronts(book: Rulebook, taker: Sheet) -> list[str]:
+    """Return the gauges that take harm in the place of the one that downs, of those that a character holds."""
+    return [front for front in fronts(book, book.downing_gauge or "") if front in taker.gauges]
+
+
+def _in_steps(amount: Chances, health: int) -> Chances | None:
+    """Return an amount over the largest steps that its values and what there is to take have in common; None where
+    they are too many."""
+    values = amount.values[amount.shares > 0].astype(np.int64)
+    step = math.gcd(health, *values.tolist()) if len(values) <= FEW_VALUES else 0
+    if step == 0 or health // step > MOST_STEPS:
+        return None
+    low = int(values.min()) // step
+    shares = np.zeros(int(values.max()) // step - low + 1)
+    np.add.at(shares, values // step - low, amount.shares[amount.shares > 0])
+    return Chances(low, shares, step)
 
 
 def _maybe(chance: float, amount: Chances) -> Chances:
@@ -134,13 +178,14 @@ def _page(sheet: Sheet) -> Page:
     return {name: np.full(1, value) for name, value in page.items()}
 
 
-def _counts(amount: Chances, health: int) -> dict[int, float]:
-    """Return the chance of each number of amounts that it takes to come to a sum."""
+def _counts(amount: Chances, health: int, shared_out: bool) -> dict[int, float]:
+    """Return the chance of each number of amounts that it takes to come to a sum. Amounts may be `shared_out` to steps
+    that they do not lie on."""
     found: dict[int, float] = {}
     if amount.mean <= 0:
         return found
     left = Chances.certain(health)
-    if amount.step < THOUSAND:
+    if shared_out:
         # what lies between two steps is shared out to both, so that half a step is too much to take
         left = left + Chances(0, np.full(2, 0.5), amount.step)
     for count in range(1, MOST_USES + 1):

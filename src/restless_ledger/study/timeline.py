@@ -10,6 +10,7 @@ import numpy as np
 from ..engine import Setup
 from ..engine.codes import (
     BEGIN,
+    BUILDUP,
     CUT,
     DAMAGE_EFFECT,
     DRAIN,
@@ -32,11 +33,13 @@ from ..engine.layout import State
 from ..engine.machine import play_until
 from ..rulebook.pages import gauge_names
 from ..rulebook.problems import dotted
-from .amounts import STEPS, amount_of, critical_of
+from .amounts import STEPS, amount_of, critical_of, fixed_times
 from .chances import Chances
 
 FIRST_ENTRIES = 4096
 MOST_ENTRIES = 1 << 20
+CHANGING = (BEGIN, REFRESH, END, BUILDUP)
+"""What changes what formulas read."""
 PLENTY = 1 << 50
 """Thousandths: more than anything costs."""
 
@@ -53,6 +56,8 @@ class Event:
     change: Chances
     blow: bool
     """Whether it is a hit by the other, and not a beat, a refill or a heal."""
+    harm: bool
+    """Whether it is harm, for which a refill may wait; a drain is none."""
     refill: bool
 
 
@@ -210,16 +215,20 @@ def _read(setup: Setup, state: State) -> Timeline:
         raise NotExact("a gauge stands in front")
     known: dict[tuple, Chances] = {}
     mine = entries[(entries["gauge"] == downing) & (entries["notes"] & IMMUNE == 0)]
-    for entry in mine[mine["verb"] != REFILL]:
+    factors = [fixed_times(row) for row in state.entry_factors[: len(entries)]]
+    for number in np.flatnonzero((entries["gauge"] == downing) & (entries["notes"] & IMMUNE == 0)
+                                 & (entries["verb"] != REFILL)):  # fmt: skip
+        entry = entries[number]
         if entry["verb"] not in (HARM, HEAL, DRAIN):
             raise NotExact("the gauge that downs is paid with" if entry["verb"] != CUT else "its top changes")
         change = Chances.certain(int(entry["asked"]))
         if entry["kind"] >= 0:
             critical = critical_of(setup, state, entry)
-            alike = (*(entry[name].item() for name in STEPS), critical)
-            change = known[alike] = known.get(alike) or amount_of(setup, entry, critical)
-        blow = entry["verb"] == HARM and setup.names.cause_kind(int(entry["cause"])) == "ability"
-        events[int(entry["unit"])].append(Event(int(entry["tick"]), change, blow, False))
+            alike = (*(entry[name].item() for name in STEPS), factors[number], critical)
+            change = known[alike] = known.get(alike) or amount_of(setup, entry, factors[number], critical)
+        harm = entry["verb"] == HARM
+        blow = harm and setup.names.cause_kind(int(entry["cause"])) == "ability"
+        events[int(entry["unit"])].append(Event(int(entry["tick"]), change, blow, harm, False))
     opening = setup.opening.gauges[:, downing]
     if (state.gauges[:, downing].top != opening.top).any():
         raise NotExact("its top changes")
@@ -235,29 +244,64 @@ def _refills(setup: Setup, entries: np.ndarray, highest: int, unit: int) -> list
     """Return every refill there can be. Those that were skipped because the gauge was full are as all others."""
     downing = setup.names.gauges.index(setup.book.downing_gauge or "")
     row, top = setup.tables.gauges[downing], int(setup.opening.gauges[unit, downing].top)
+    if (entries["amount"] != 0).any():
+        raise NotExact("a refill comes to parts of a thousandth, which add up for as long as the gauge is not full")
     amounts = dict(zip(entries["tick"].tolist(), entries["asked"].tolist(), strict=True))
     if highest >= top and amounts:
         if row.condition >= 0 or len(set(amounts.values())) > 1:
             raise NotExact("more comes back than is taken")
         amounts = dict.fromkeys(range(int(row.refill_ticks), setup.limit + 1, int(row.refill_ticks)),
                                 next(iter(amounts.values())))  # fmt: skip
-    return [Event(tick, Chances.certain(amount), False, True) for tick, amount in amounts.items()]
+    return [Event(tick, Chances.certain(amount), False, False, True) for tick, amount in amounts.items()]
 
 
 def _check_order(setup: Setup, entries: np.ndarray) -> None:
-    """Refuse a tick on which what one does to the other would come out differently if the other were first."""
-    tables = setup.tables
-    buffs = tables.buffs
+    """Refuse a tick on which what the two do in one phase would come out differently if the other were first."""
+    tables, downing = setup.tables, setup.names.gauges.index(setup.book.downing_gauge or "")
     heeds = bool((tables.effects.line[tables.effects.what == GIVE_EFFECT] >= 0).any())
-    heeds = heeds or bool((buffs.last_bar > buffs.first_bar).any())
-    acting = entries[np.isin(entries["phase"], (PULSE, LAND))]
-    changing = np.isin(acting["verb"], (BEGIN, REFRESH, END))
-    for tick in np.unique(acting["tick"][changing]):
-        here = acting["tick"] == tick
-        for source in set(acting["source"][here & changing].tolist()):
-            touched = here & (acting["source"] != source) & ((acting["kind"] >= 0) | (changing if heeds else False))
-            if touched.any():
-                raise NotExact("a buff comes on the same tick as a blow of the other: who is first matters")
+    heeds = heeds or bool((tables.buffs.last_bar > tables.buffs.first_bar).any())
+    for rows in _meeting_deeds(entries):
+        for mine, yours in ((rows[0], rows[1]), (rows[1], rows[0])):
+            for one in mine:
+                if reason := next((why for other in yours if (why := _clash(one, other, downing, heeds))), ""):
+                    raise NotExact(f"{reason} on the same tick: who is first matters")
+
+
+def _meeting_deeds(entries: np.ndarray) -> Iterator[tuple[list[np.void], list[np.void]]]:
+    """Yield what each of the two does in a phase of a tick in which both do something: land, or let a buff beat."""
+    numbers = np.flatnonzero(np.isin(entries["phase"], (PULSE, LAND)))
+    keys = entries["tick"][numbers] * (LAND + 1) + entries["phase"][numbers]
+    for group in np.split(numbers, np.flatnonzero(np.diff(keys)) + 1):
+        rows: tuple[list[np.void], list[np.void]] = ([], [])
+        for number in group.tolist():
+            rows[_doer(entries, number)].append(entries[number])
+        if rows[0] and rows[1]:
+            yield rows
+
+
+def _doer(entries: np.ndarray, number: int) -> int:
+    """Return whose turn an entry belongs to: of what lands, the user's; of a beat or a refill, its bearer's."""
+    entry = entries[number]
+    if entry["parent"] < 0:
+        return int(entry["unit"])
+    cause = entries[entry["parent"]]
+    return int(cause["source"] if entry["phase"] == LAND else cause["unit"])
+
+
+def _clash(one: np.void, other: np.void, downing: int, heeds: bool) -> str:
+    """Return why it matters which of two entries comes first, or nothing."""
+    if one["verb"] in CHANGING or (one["gauge"] != downing and one["booked"] != 0):
+        if other["verb"] in CHANGING:
+            ends = END in (one["verb"], other["verb"])
+            return "two buffs meet" if one["unit"] == other["unit"] and (heeds or ends) else ""
+        read = other["kind"] >= 0 or other["line"] >= 0
+        return (
+            "a buff comes beside a blow of the other"
+            if read and one["unit"] in (other["unit"], other["source"])
+            else ""
+        )
+    gauge = one["gauge"] == other["gauge"] == downing and one["unit"] == other["unit"]
+    return "what heals comes beside what harms" if gauge and int(one["asked"]) > 0 > int(other["asked"]) else ""
 
 
 def _check_lists(setup: Setup, entries: np.ndarray) -> None:
@@ -265,8 +309,7 @@ def _check_lists(setup: Setup, entries: np.ndarray) -> None:
     tables, first = setup.tables, int(setup.tables.rules[0].first_ability_cause)
     for number, ability in enumerate(tables.abilities):
         hits = entries[(entries["cause"] == first + number) & (entries["kind"] >= 0)]
-        aims = tables.units.aim[hits["source"]] if len(hits) else np.ones(0)
-        sure = bool((np.nan_to_num(hits["lands"], nan=1.0) * aims >= 1.0).all())
+        sure = bool(np.isnan(hits["chance"]).all())  # nothing is drawn for what is sure
         effects = tables.effects[ability.first_effect : ability.last_effect]
         blows = np.flatnonzero(effects.what == DAMAGE_EFFECT)
         after = effects[blows[0] + 1 :] if len(blows) else effects[:0]

@@ -8,7 +8,7 @@ from ..codes import FALLEN_ALLY, ON_THE_FLOOR, TARGET
 from ..compiled import kernel_seldom
 from ..layout import State, Tables
 from .distance import distance_between
-from .draw import draw
+from .draw import draw, draw_tie
 from .frame import push_frame
 
 
@@ -31,9 +31,10 @@ def reach_targets(tables: Tables, state: State, ability: int, user: int, target:
         scale = 1.0
         if row.radius > 0.0 and row.falloff > 0.0:
             scale = 1.0 - row.falloff * min(1.0, distance_between(tables, state, target, other) / row.radius)
-        at = push_frame(state, row.first_effect, row.last_effect, user, other, cause, parent, 1, scale)
+        at = push_frame(tables, state, row.first_effect, row.last_effect, user, other, cause, parent, 1, scale)
         state.frames[at].part = part
         state.frames[at].shot = shot
+        state.frames[at].stops = 1 if shot < 0 else 0
 
 
 @kernel_seldom
@@ -62,7 +63,9 @@ def next_in_area(tables: Tables, state: State, ability: int, user: int, target: 
                     place -= 1
             else:
                 distance = distance_between(tables, state, target, other)
-                if distance <= radius and distance < best:
+                tied = nearest >= 0 and distance == best
+                closer = distance < best or (tied and draw_tie(state, other) > draw_tie(state, nearest))
+                if distance <= radius and closer:
                     best, nearest = distance, other
         if tables.rules[0].placed or found == 0:
             return nearest

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import math
-
-from ..codes import EARN, HARM, LARGEST, THOUSAND, TOO_LARGE
-from ..compiled import kernel
+from ..codes import EARN, HARM, LARGEST, LONGEST, THOUSAND, TOO_LARGE, TOO_LONG
+from ..compiled import kernel, kernel_apart
 from ..layout import State, Tables
 from .entries import last_entry, write_entry
 from .lines import report_fault
+from .stat import nearest_whole, whole_above
 
 
 @kernel
@@ -17,7 +16,16 @@ def thousandths(tables: Tables, state: State, unit: int, amount: float) -> int:
     if not abs(amount) <= LARGEST:
         report_fault(tables, state, TOO_LARGE, -1, unit)
         return 0
-    return math.floor(amount * THOUSAND + 0.5)
+    return int(nearest_whole(amount * THOUSAND))
+
+
+@kernel_apart
+def whole_ticks(tables: Tables, state: State, unit: int, line: int, ticks: float) -> int:
+    """Return a time as whole ticks: the first at or after it. Beyond all bounds is a fault."""
+    if not 0.0 <= ticks <= LONGEST:
+        report_fault(tables, state, TOO_LONG, line, unit)
+        return int(LONGEST)
+    return int(whole_above(ticks))
 
 
 @kernel
@@ -67,6 +75,8 @@ def book_change(tables: Tables, state: State, unit: int, gauge: int, asked: int,
     booked = after - row.now
     row.now = after
     row.booked += booked
+    if booked != 0:
+        state.clock[0].stirred = state.clock[0].tick
     note_total(state, verb, asked, booked, cause, source)
     if tables.rules[0].gauges_read or state.run[0].recording:
         show_gauge(tables, state, unit, gauge)

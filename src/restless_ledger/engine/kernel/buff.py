@@ -78,13 +78,12 @@ def begin_marks(tables: Tables, state: State, source: int, unit: int, buff: int)
     """Work out what a buff that has begun changes, and let react what reacts to the marks that are new."""
     table = tables.buffs[buff]
     row = state.buffs[unit, buff]
-    fresh = 0
     for index in range(table.first_change, table.last_change):
-        if tables.changes[index].way == MARK and state.pages[unit, tables.changes[index].index] == 0.0:
-            fresh |= 1 << (index - table.first_change)
+        change = tables.changes[index]
+        state.fresh[index] = int(change.way == MARK and state.pages[unit, change.index] == 0.0)
     restat(tables, state, unit, buff, row.entry)
     for index in range(table.first_change, table.last_change):
-        if fresh & (1 << (index - table.first_change)):
+        if state.fresh[index]:
             trigger(tables, state, ON_MARKED, unit, source, 0, row.entry, tables.changes[index].index)
 
 

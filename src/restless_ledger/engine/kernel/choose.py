@@ -4,14 +4,27 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..codes import DISTANCE_FACT, MISTAKE, NEAREST, NEVER, PLAY_FETCH, PLAY_FLEE, PLAY_HOLD, SCRIPT, SLIP
+from ..codes import (
+    DISTANCE_FACT,
+    MISTAKE,
+    MOST_ACTIONS,
+    NEAREST,
+    NEVER,
+    PLAY_FETCH,
+    PLAY_FLEE,
+    PLAY_HOLD,
+    SCRIPT,
+    SLIP,
+    TOO_MANY_ACTIONS,
+)
 from ..compiled import kernel, kernel_seldom
 from ..layout import State, Tables
 from .distance import distance_between, nearest_foe
 from .draw import draw
 from .entries import write_event
-from .lines import read_line
+from .lines import read_line, report_fault
 from .move import leave
+from .push import sliding
 from .supply import nearest_spot
 from .target import choose_target, may_target
 from .use import can_pay, is_ready, use
@@ -21,14 +34,20 @@ from .use import can_pay, is_ready, use
 def choose(tables: Tables, state: State, unit: int) -> None:
     """Carry out the first play that can be. A unit that could do none of what is ready waits and looks again.
 
-    What is ready but out of reach makes the unit go there. A mistake passes over the play that it should carry out.
+    What is ready but out of reach makes the unit go there; who has wanted somebody goes on while some play, ready or
+    not, still may want them. A mistake passes over the play that it should carry out. A look that leads to nothing
+    changes nothing: it may be taken on any tick, or on all.
     """
     me = state.units[unit]
     row = tables.units[unit]
     tick = state.clock[0].tick
     soonest = NEVER
     blocked, slipped, want, reach = 0, 0, -1, 0.0
+    wanted = 0
     me.fetch = -1
+    if tables.rules[0].actions >= 0 and not has_actions(tables, state, unit):
+        me.waiting = 1
+        return
     if tables.rules[0].placed:
         show_nearest(tables, state, unit)
     for index in range(row.first_play, row.last_play):
@@ -41,10 +60,14 @@ def choose(tables: Tables, state: State, unit: int) -> None:
         ready_at = is_ready(tables, state, play.known)
         if ready_at > tick:
             soonest = min(soonest, ready_at)
+            if tables.rules[0].placed and want < 0 and wanted == 0:
+                wanted = still_wants(tables, state, unit, index)
             continue
         blocked = 1
         ability = tables.abilities[play.ability]
         if ability.first_cost < ability.first_effect and not can_pay(tables, state, unit, play.ability):
+            continue
+        if ability.dash > 0.0 and sliding(state, unit) > 0.0:
             continue
         if play.when >= 0 and read_line(tables, state, unit, play.when) == 0.0:
             continue
@@ -64,6 +87,8 @@ def choose(tables: Tables, state: State, unit: int) -> None:
     if want >= 0:
         me.want = want
         me.reach = reach
+    elif wanted == 0:
+        me.want = -1
     if slipped:
         me.waiting = 0
         me.choose_at = tick + max(1, row.reaction)
@@ -75,6 +100,30 @@ def show_nearest(tables: Tables, state: State, unit: int) -> None:
     foe = nearest_foe(tables, state, unit)
     distance = distance_between(tables, state, unit, foe) if foe >= 0 else 0.0
     state.pages[unit, tables.rules[0].facts + DISTANCE_FACT] = distance
+
+
+@kernel_seldom
+def has_actions(tables: Tables, state: State, unit: int) -> bool:
+    """In rounds, say whether a unit may do anything more in this one. Modifies what is counted of it."""
+    me = state.units[unit]
+    tick = state.clock[0].tick
+    if me.acted_on != tick:
+        me.acted_on = tick
+        me.acted = 0
+    actions = read_line(tables, state, unit, tables.rules[0].actions)
+    if actions > MOST_ACTIONS:
+        report_fault(tables, state, TOO_MANY_ACTIONS, tables.rules[0].actions, unit)
+    return me.acted < actions
+
+
+@kernel_seldom
+def still_wants(tables: Tables, state: State, unit: int, index: int) -> int:
+    """Say whether a play that is not ready yet may still be meant for the one whom a unit goes for."""
+    want = state.units[unit].want
+    play = tables.plays[index]
+    if want < 0 or (play.when >= 0 and read_line(tables, state, unit, play.when) == 0.0):
+        return 0
+    return int(may_target(tables, state, unit, want, index, np.inf))
 
 
 @kernel_seldom

@@ -9,6 +9,7 @@ import numpy as np
 from ..codes import ON_THE_FLOOR
 from ..compiled import kernel, kernel_apart
 from ..layout import State, Tables
+from .draw import draw_tie
 
 NEARLY = 1e-9
 """What rounding may add to a distance that was walked to the end."""
@@ -32,12 +33,13 @@ def distance_between(tables: Tables, state: State, one: int, other: int) -> floa
 
 @kernel_apart
 def nearest_foe(tables: Tables, state: State, unit: int) -> int:
-    """Return the nearest foe that is on the floor, or -1. Of two that are as near, the first listed."""
+    """Return the nearest foe that is on the floor, or -1. Of two that are as near, whom the draw of this tick says."""
     best, nearest = np.inf, -1
     for other in range(state.units.shape[0]):
         foe = state.units[other]
         if foe.up and foe.where == ON_THE_FLOOR and tables.units[other].side != tables.units[unit].side:
             distance = distance_between(tables, state, unit, other)
-            if distance < best:
+            tied = nearest >= 0 and distance == best
+            if distance < best or (tied and draw_tie(state, other) > draw_tie(state, nearest)):
                 best, nearest = distance, other
     return nearest

@@ -33,6 +33,7 @@ def go_down(tables: Tables, state: State, unit: int) -> None:
     entry = write_event(state, unit, DOWN, me.hurt_with, me.hurt_by, me.harm_entry)
     count_down(tables, state, unit)
     trigger(tables, state, ON_GOING_DOWN, unit, me.attacker, 0, entry, -1)
+    state.clock[0].stirred = state.clock[0].tick
     me.up = 0
     me.doomed = 0
     me.waiting = 0

@@ -10,14 +10,14 @@ import numpy as np
 
 from .. import scatter
 from ..codes import INITIATIVE, LANDS
-from ..compiled import kernel
+from ..compiled import kernel, kernel_of
 from ..layout import State
 from ..scatter import GOLDEN, TO_UNIT
 
 UNIT_SHIFT, COUNT_SHIFT = 4, 20  # room for 15 purposes and 65,536 units
 
 
-mix = kernel(scatter.mix)
+mix = kernel_of(scatter.mix)
 
 
 @kernel

@@ -7,7 +7,7 @@ import math
 from ..codes import FALL, FALLING, LEDGE, NEVER, OVER_EDGE, PIT, PIT_EDGE
 from ..compiled import kernel, kernel_apart
 from ..layout import State, Tables
-from .booking import note_hurt
+from .booking import note_hurt, whole_ticks
 from .entries import note_amount, write_event
 
 
@@ -57,11 +57,12 @@ def go_over(tables: Tables, state: State, unit: int, edge: int, drop: float) -> 
     me.fall_entry = write_event(state, unit, OVER_EDGE, cause, source, me.push_entry)
     note_amount(state, me.fall_entry, drop)
     me.where = FALLING
+    state.clock[0].stirred = state.clock[0].tick
     if edge == PIT_EDGE:
         me.doomed = 1
         note_hurt(state, unit, source, PIT, me.fall_entry)
         state.clock[0].fallen = 1
         return
     me.drop = drop
-    seconds = math.sqrt(2.0 * drop / tables.place[0].gravity)
-    me.arrive_at = state.clock[0].tick + max(1, math.ceil(seconds / tables.rules[0].seconds))
+    ticks = math.sqrt(2.0 * drop / tables.place[0].gravity) / tables.rules[0].seconds
+    me.arrive_at = state.clock[0].tick + max(1, whole_ticks(tables, state, unit, -1, ticks))

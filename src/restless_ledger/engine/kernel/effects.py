@@ -12,6 +12,8 @@ from ..codes import (
     DRAIN_EFFECT,
     GIVE_EFFECT,
     HEAL_EFFECT,
+    MOST_EFFECTS,
+    NO_END,
     PUSH_EFFECT,
     REVIVE_EFFECT,
     SOUND,
@@ -21,10 +23,11 @@ from ..compiled import kernel, kernel_seldom
 from ..layout import State, Tables
 from .buff import give_buff, strip_buffs
 from .buildup import build_up
+from .down import go_down_at_once
 from .heal import drain, heal, revive
-from .lines import read_line
+from .lines import read_line, report_fault
 from .push import push
-from .reaction import show_booked
+from .reaction import react, show_booked
 from .strike import strike
 
 
@@ -44,10 +47,13 @@ def carry_out_list(tables: Tables, state: State, at: int) -> None:
 def carry_out(tables: Tables, state: State, lowest: int) -> None:
     """Carry out the lists on the stack, the topmost first, down to and with the lowest that is given."""
     clock = state.clock[0]
-    while clock.frames > lowest:
+    while clock.frames > lowest and clock.fault == SOUND:
         at = clock.frames - 1
         frame = state.frames[at]
         clock.depth = frame.depth
+        if frame.reaction >= 0:
+            react(tables, state, at)
+            continue
         last = frame.last
         while frame.at < last and clock.frames == at + 1:
             index = frame.at
@@ -55,17 +61,25 @@ def carry_out(tables: Tables, state: State, lowest: int) -> None:
             if frame.depth > 0:
                 show_booked(tables, state, at)
             carry_out_one(tables, state, at, index)
-        if clock.frames == at + 1 or clock.fault != SOUND:
+        if clock.frames == at + 1:
             clock.frames = at
+    clock.frames = min(clock.frames, lowest)
     clock.depth = 0
 
 
 @kernel
 def carry_out_one(tables: Tables, state: State, at: int, index: int) -> None:
-    """Carry out one effect. What follows a missed hit does not reach that target."""
+    """Carry out one effect. What follows a missed hit does not reach that target.
+
+    Who has gone down does nothing more: of its own list, or of a reaction of its own, nothing else is carried out.
+    """
     frame = state.frames[at]
     effect = tables.effects[index]
     receiver = frame.user if effect.to_user else frame.target
+    if may_go_down_meanwhile(tables) and frame.stops and not state.units[frame.user].up:
+        return
+    if tables.rules[0].reacts and not has_an_end(tables, state, frame.user):
+        return
     if not state.units[receiver].up:
         if effect.what == REVIVE_EFFECT:
             revive(tables, state, at, index, receiver)
@@ -77,8 +91,26 @@ def carry_out_one(tables: Tables, state: State, at: int, index: int) -> None:
     elif effect.what == GIVE_EFFECT:
         strength = read_line(tables, state, frame.user, effect.line) if effect.line >= 0 else 1.0
         give_buff(tables, state, frame.user, receiver, effect.index, strength, frame.parent)
+        go_down_at_once(tables, state, receiver)
     else:
         carry_out_other(tables, state, at, index, receiver)
+
+
+@kernel
+def may_go_down_meanwhile(tables: Tables) -> bool:
+    """Say whether anybody can go down while a list of effects of its own is under way."""
+    return tables.rules[0].downs_at_once != 0 or tables.rules[0].reacts != 0
+
+
+@kernel
+def has_an_end(tables: Tables, state: State, unit: int) -> bool:
+    """Count an effect of this tick; beyond all bounds is a fault: reactions that bring each other about, many times."""
+    run = state.run[0]
+    run.work += 1
+    if run.work > MOST_EFFECTS:
+        report_fault(tables, state, NO_END, -1, unit)
+        return False
+    return True
 
 
 @kernel_seldom
@@ -95,3 +127,4 @@ def carry_out_other(tables: Tables, state: State, at: int, index: int, receiver:
         strip_buffs(tables, state, at, index, receiver)
     elif what == PUSH_EFFECT:
         push(tables, state, at, index, receiver)
+    go_down_at_once(tables, state, receiver)  # drained to nothing, or a top that fell to it

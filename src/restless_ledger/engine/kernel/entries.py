@@ -26,6 +26,7 @@ def write_entry(state: State, unit: int, gauge: int, asked: int, booked: int, ve
     entry.asked = asked
     entry.booked = booked
     entry.balance = state.gauges[unit, gauge].now if gauge >= 0 else 0
+    entry.top = state.gauges[unit, gauge].top if gauge >= 0 else 0
     entry.waste = abs(asked - booked)
     entry.cause = cause
     entry.source = source
@@ -35,16 +36,12 @@ def write_entry(state: State, unit: int, gauge: int, asked: int, booked: int, ve
     entry.kind = -1
     entry.line = -1
     entry.lands = np.nan
+    entry.chance = np.nan
     entry.drawn = np.nan
-    entry.times = 1.0
-    entry.part_times = 1.0
-    entry.critical_times = 1.0
-    entry.spread_times = 1.0
-    entry.resist_times = 1.0
-    entry.against_times = 1.0
-    entry.guard_times = 1.0
-    entry.scale = 1.0
+    entry.distance = 0.0
     entry.in_front = 0
+    for factor in range(state.entry_factors.shape[1]):
+        state.entry_factors[number, factor] = 1.0
     entry.amount = 0.0
     entry.dealer_page = -1
     entry.taker_page = -1

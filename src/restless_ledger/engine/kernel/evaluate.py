@@ -9,6 +9,7 @@ import numpy as np
 from ...formula import Op
 from ..compiled import kernel, kernel_apart
 from ..layout import State, Tables
+from .stat import nearest_whole, remainder, whole_above, whole_below
 
 # fmt: off
 (NUMBER, LOAD, ADD, SUBTRACT, MULTIPLY, DIVIDE, FLOOR_DIVIDE, REMAINDER, POWER, MIN, MAX, CLAMP, LESS, AT_MOST, EQUAL,
@@ -41,12 +42,11 @@ def unary(op: int, a: float) -> float:
     if op == NOT:
         return 1.0 if a == 0.0 else 0.0
     if op == FLOOR:
-        return np.floor(a)
+        return whole_below(a)
     if op == CEIL:
-        return np.ceil(a)
+        return whole_above(a)
     if op == ROUND:
-        whole = np.floor(a)
-        return whole + 1.0 if a - whole >= 0.5 else whole
+        return nearest_whole(a)
     if op == SQRT:
         return math.sqrt(a) if a >= 0.0 else np.nan
     if op == EXP:
@@ -73,10 +73,9 @@ def binary(op: int, a: float, b: float) -> float:
     if op in (DIVIDE, FLOOR_DIVIDE, REMAINDER):
         if b == 0.0:
             return np.nan
-        quotient = a / b
         if op == DIVIDE:
-            return quotient
-        return np.floor(quotient) if op == FLOOR_DIVIDE else a - b * np.floor(quotient)
+            return a / b
+        return whole_below(a / b) if op == FLOOR_DIVIDE else remainder(a, b)
     return 1.0 if holds(op, a, b) else 0.0
 
 

@@ -7,7 +7,7 @@ import math
 from ..codes import CLIMBING, FALL, FALLING, HEIGHT_FACT, LANDED, NEVER, ON_THE_FLOOR, SAFE_FACT, SPEED_FACT
 from ..compiled import kernel_apart
 from ..layout import State, Tables
-from .booking import thousandths
+from .booking import thousandths, whole_ticks
 from .down import go_down_at_once
 from .entries import explain_entry, keep_page, note_amount, write_event
 from .fronts import book_harm
@@ -21,12 +21,13 @@ def arrive(tables: Tables, state: State, unit: int) -> None:
     me = state.units[unit]
     tick = state.clock[0].tick
     me.arrive_at = NEVER
+    state.clock[0].stirred = tick
     if me.where == FALLING:
         end_fall(tables, state, unit)
         if me.up:
             climb = me.drop / tables.place[0].climb / tables.rules[0].seconds
             me.where = CLIMBING
-            me.arrive_at = tick + max(1, math.ceil(climb))
+            me.arrive_at = tick + max(1, whole_ticks(tables, state, unit, -1, climb))
     else:
         me.where = ON_THE_FLOOR
         me.drop = 0.0

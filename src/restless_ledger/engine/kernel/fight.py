@@ -5,11 +5,25 @@ from __future__ import annotations
 import numpy as np
 
 from ..block import copy_words
-from ..codes import ARRIVE, CHOOSE, END_PHASE, LAND, MOVE, NEVER, ON_THE_FLOOR, PULSE, RUNNING, SETTLE, SOUND
+from ..codes import (
+    ARRIVE,
+    CHOOSE,
+    END_PHASE,
+    LAND,
+    MOST_ACTIONS,
+    MOVE,
+    NEVER,
+    ON_THE_FLOOR,
+    PULSE,
+    RUNNING,
+    SETTLE,
+    SOUND,
+)
 from ..compiled import kernel, kernel_apart, kernel_seldom
 from ..layout import State, Tables
 from .buff import end_due_buffs
 from .choose import choose
+from .down import go_down_at_once
 from .draw import fight_key
 from .fall import arrive
 from .land import land
@@ -25,15 +39,13 @@ from .shot import arrive_shots, note_next_shot
 from .supply import lay_out, take
 from .watch import count_course, count_end, side_left
 
-MOST_ACTIONS = 100
-"""How often at most anybody acts in one round."""
-
 
 @kernel
 def play_tick(tables: Tables, state: State) -> None:
     """Play one tick: the phases in order, and within each the units in the order of the turn."""
     clock = state.clock[0]
     clock.played = 1
+    state.run[0].work = 0
     list_turn(tables, state)
     if clock.pulsing:
         play_pulse(tables, state)
@@ -80,6 +92,7 @@ def play_end(tables: Tables, state: State) -> None:
         unit = state.units[state.turn[at]]
         if unit.up and unit.end_at <= tick:
             end_due_buffs(tables, state, state.turn[at])
+            go_down_at_once(tables, state, state.turn[at])  # where a top falls to nothing
 
 
 @kernel_seldom
@@ -188,8 +201,6 @@ def run_fights(tables: Tables, opening: State, state: State, seed: int, first: i
     for index in range(count):
         copy_words(state.memory, opening.memory)
         state.clock[0].key = fight_key(seed, first + index)
-        for shot in range(state.shots.shape[0]):
-            state.shots[shot].on = 0
         if tables.rules[0].opens_drawn:
             draw_openings(tables, state)
         play_until(tables, state, NEVER)

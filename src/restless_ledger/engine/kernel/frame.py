@@ -1,20 +1,24 @@
-"""Frames: lists of effects under way, on a stack."""
+"""Frames: lists of effects under way, and reactions that wait for their turn, on a stack."""
 
 from __future__ import annotations
 
-from ..codes import MOST_FRAMES
+import math
+
+from ..codes import NO_ROOM
 from ..compiled import kernel
-from ..layout import State
+from ..layout import State, Tables
+from .lines import report_fault
 
 
 @kernel
-def push_frame(state: State, first: int, last: int, user: int, target: int, cause: int, parent: int, aimed: int,
-               scale: float) -> int:  # fmt: skip
-    """Put a list of effects on top of the stack; return its place. Where there is no room left it is dropped."""
+def push_frame(tables: Tables, state: State, first: int, last: int, user: int, target: int, cause: int, parent: int,
+               aimed: int, scale: float) -> int:  # fmt: skip
+    """Put a list of effects on top of the stack; return its place. Where there is no room left that is a fault."""
     clock = state.clock[0]
     at = clock.frames
-    if at >= MOST_FRAMES:
-        return at - 1
+    if at >= state.frames.shape[0]:
+        report_fault(tables, state, NO_ROOM, -1, user)
+        at -= 1
     clock.frames = at + 1
     frame = state.frames[at]
     frame.at = first
@@ -29,4 +33,7 @@ def push_frame(state: State, first: int, last: int, user: int, target: int, caus
     frame.scale = scale
     frame.part = -1
     frame.shot = -1
+    frame.stops = 0
+    frame.reaction = -1
+    frame.given = math.nan
     return at

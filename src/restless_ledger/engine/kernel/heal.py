@@ -29,7 +29,10 @@ def heal(tables: Tables, state: State, at: int, index: int, target: int) -> None
 
 @kernel_seldom
 def drain(tables: Tables, state: State, at: int, index: int, target: int) -> None:
-    """Empty a gauge of one unit by an amount: no hit, no soak, no invulnerability."""
+    """Empty a gauge of one unit by an amount: a loss and not a hit.
+
+    No soak, no invulnerability, no reactions to hits, and no harm that a refill would wait for.
+    """
     frame = state.frames[at]
     effect = tables.effects[index]
     if not state.gauges[target, effect.index].held:
@@ -52,7 +55,7 @@ def revive(tables: Tables, state: State, at: int, index: int, target: int) -> No
     if asked <= 0:
         return
     page = keep_page(state, frame.user) if state.run[0].recording else -1
-    stand_up(tables, state, target)
+    stand_up(tables, state, target, 1)
     book_change(tables, state, target, gauge, asked, REVIVE, frame.cause, frame.user, frame.parent)
     explain_entry(state, effect.line, page)
     state.tally[frame.user, frame.cause].hits += 1

@@ -27,10 +27,13 @@ def land(tables: Tables, state: State, unit: int) -> None:
         write_event(state, me.target, LOST, cause, unit, me.use_entry)
     elif row.most == 1 and row.speed <= 0.0:
         cause = tables.rules[0].first_ability_cause + me.ability
-        at = push_frame(state, row.first_effect, row.last_effect, unit, me.target, cause, me.use_entry, 1, 1.0)
+        at = push_frame(tables, state, row.first_effect, row.last_effect, unit, me.target, cause, me.use_entry, 1, 1.0)
         state.frames[at].part = me.aimed_part
+        state.frames[at].stops = 1
         carry_out_list(tables, state, at)
-    elif row.speed <= 0.0 or not launch(tables, state, unit, me.target):
+    elif row.speed > 0.0 and tables.rules[0].placed:
+        launch(tables, state, unit, me.target)
+    else:
         reach_targets(tables, state, me.ability, unit, me.target, me.aimed_part, me.use_entry, -1)
         carry_out(tables, state, 0)
 

@@ -70,7 +70,7 @@ def meet_anew(tables: Tables, state: State, dealer: int, taker: int, kind: int, 
     meeting.power = power
     meeting.aim = aim
     dodge, soak = meeting.dodge, meeting.soak
-    fill_taker(tables, state, dealer, taker, kind)
+    fill_taker(tables, state, dealer, taker, kind, shot)
     same_chance = same_chance and meeting.dodge == dodge
     same_amount = same_amount and meeting.soak == soak
     if same_chance and same_amount:
@@ -89,8 +89,8 @@ def meet_anew(tables: Tables, state: State, dealer: int, taker: int, kind: int, 
 
 
 @kernel
-def fill_taker(tables: Tables, state: State, dealer: int, taker: int, kind: int) -> None:
-    """Put the taker's lines, and the extra lines of both, into the meeting."""
+def fill_taker(tables: Tables, state: State, dealer: int, taker: int, kind: int, shot: int) -> None:
+    """Put the taker's lines, and the extra lines of both, into the meeting; a projectile brings its dealer's."""
     meeting = state.meetings[dealer, kind]
     row = tables.kinds[kind]
     at = state.units.shape[0] + MEETING_ROW
@@ -101,9 +101,12 @@ def fill_taker(tables: Tables, state: State, dealer: int, taker: int, kind: int)
     state.pages[at, DODGE_SLOT] = dodge
     state.pages[at, SOAK_SLOT] = soak
     for index in range(row.first_extra, row.last_extra):
-        reader = dealer if tables.extras[index].on_dealer else taker
         slot = EXTRA_SLOT + index - row.first_extra
-        state.pages[at, slot] = read_line(tables, state, reader, tables.extras[index].line)
+        if tables.extras[index].on_dealer and shot >= 0:
+            state.pages[at, slot] = state.launched_extras[shot, index]
+        else:
+            reader = dealer if tables.extras[index].on_dealer else taker
+            state.pages[at, slot] = read_line(tables, state, reader, tables.extras[index].line)
 
 
 @kernel

@@ -24,8 +24,10 @@ def move(tables: Tables, state: State, unit: int) -> None:
         slide(tables, state, unit)
     elif me.land_at == NEVER and state.clock[0].tick >= me.free_at:
         walk(tables, state, unit)
-    if me.moves and state.run[0].recording:
-        write_step(state, unit)
+    if me.moves:
+        state.clock[0].stirred = state.clock[0].tick
+        if state.run[0].recording:
+            write_step(state, unit)
 
 
 @kernel_apart
@@ -118,6 +120,7 @@ def leave(state: State, unit: int) -> None:
     """Leave the fight: neither up nor down, and out of everybody's reach."""
     me = state.units[unit]
     write_event(state, unit, FLED, SCRIPT, unit, -1)
+    state.clock[0].stirred = state.clock[0].tick
     me.up = 0
     me.left = 0
     me.fled = 1

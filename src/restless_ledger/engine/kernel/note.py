@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ..codes import DISTANCE_SLOT, MEETING_ROW
 from ..compiled import kernel_seldom
 from ..layout import State
 from .entries import last_entry
@@ -18,20 +19,16 @@ def note_hit(state: State, dealer: int, kind: int) -> None:
     meeting = state.meetings[dealer, kind]
     entry.kind = kind
     entry.lands = meeting.lands
+    entry.chance = hit.chance
+    entry.distance = state.pages[state.units.shape[0] + MEETING_ROW, DISTANCE_SLOT]
     entry.power = meeting.power
     entry.soak = meeting.soak
     entry.settled = meeting.settled
-    entry.times = hit.times
     entry.drawn = hit.drawn
     entry.part = hit.part
     entry.notes = hit.notes
-    entry.part_times = hit.part_times
-    entry.resist_times = hit.resist_times
-    entry.against_times = hit.against_times
-    entry.critical_times = hit.critical_times
-    entry.spread_times = hit.spread_times
-    entry.guard_times = hit.guard_times
-    entry.scale = hit.scale
     entry.in_front = hit.in_front
     entry.dealer_page = hit.dealer_page
-    entry.taker_page = hit.dealer_page + 1
+    entry.taker_page = hit.taker_page
+    for factor in range(state.hit_factors.shape[0]):
+        state.entry_factors[number, factor] = state.hit_factors[factor]

@@ -12,15 +12,21 @@ from .supply import TAKING_RADIUS
 
 @kernel_apart
 def reach_checkpoint(tables: Tables, state: State, unit: int) -> None:
-    """Remember a checkpoint that a unit with more than one life reaches."""
+    """Remember the checkpoint that a unit with more than one life reaches: the nearest of those in reach.
+
+    Of two that are as near, the one that it has reached before stays.
+    """
     me = state.units[unit]
     if me.left < 2 or me.where != ON_THE_FLOOR:
         return
+    best, nearest = TAKING_RADIUS, -1
     for point in range(tables.checkpoints.shape[0]):
         distance = length(tables.checkpoints[point, 0] - me.x, tables.checkpoints[point, 1] - me.y)
-        if point != me.checkpoint and distance <= TAKING_RADIUS:
-            me.checkpoint = point
-            note_amount(state, write_event(state, unit, CHECKPOINT, SCRIPT, unit, -1), point + 1)
+        if distance < best or (distance == best and (nearest < 0 or point == me.checkpoint)):
+            best, nearest = distance, point
+    if nearest >= 0 and nearest != me.checkpoint:
+        me.checkpoint = nearest
+        note_amount(state, write_event(state, unit, CHECKPOINT, SCRIPT, unit, -1), nearest + 1)
 
 
 @kernel_apart

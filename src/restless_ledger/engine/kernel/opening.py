@@ -100,10 +100,14 @@ def fill_gauge(tables: Tables, state: State, unit: int, gauge: int, share: float
 def draw_openings(tables: Tables, state: State) -> None:
     """Open anew, for one fight, the gauges that open anywhere in a range."""
     for unit in range(state.units.shape[0]):
+        number = -1
         for gauge in range(tables.gauges.shape[0]):
             table = tables.gauges[gauge]
-            if state.gauges[unit, gauge].held and not math.isnan(table.most_share):
-                drawn = draw_at(state, unit, OPENING, gauge)
+            if math.isnan(table.most_share):
+                continue
+            number += 1  # counted among these, so that another gauge more moves no draw
+            if state.gauges[unit, gauge].held:
+                drawn = draw_at(state, unit, OPENING, number)
                 share = table.opens_share + drawn * (table.most_share - table.opens_share)
                 points = table.opens_points + drawn * (table.most_points - table.opens_points)
                 fill_gauge(tables, state, unit, gauge, share, points)

@@ -14,15 +14,20 @@ from .push import sliding
 def next_tick(tables: Tables, state: State) -> int:
     """Return the next tick on which anything is due. Notes what is due to each unit.
 
-    While anyone moves, that is the very next one.
+    That is the very next one while anyone moves, and where somebody waits and something has changed: who waits looks
+    again. So no result can show which ticks were skipped; with `run.every` none is.
     """
     clock = state.clock[0]
     soonest = NEVER
+    waiting = state.run[0].every != 0
     for u in range(state.units.shape[0]):
         unit = state.units[u]
         if unit.up:
             unit.due = min(unit.refill_at, unit.beat_at, unit.end_at, unit.choose_at, unit.land_at)
             soonest = min(soonest, unit.due)
+            waiting = waiting or (unit.waiting != 0 and clock.stirred >= clock.tick)
+    if waiting:
+        return clock.tick + clock.played
     if tables.rules[0].placed or clock.returning > 0:
         soonest = min(soonest, next_of_place(tables, state))
     return max(soonest, clock.tick + clock.played)
@@ -32,6 +37,8 @@ def next_tick(tables: Tables, state: State) -> int:
 def next_of_place(tables: Tables, state: State) -> int:
     """Return the next tick on which anything of the place is due: steps, arrivals, returns, supplies, the objective."""
     clock = state.clock[0]
+    if tables.rules[0].placed and clock.stirred >= clock.tick:
+        return clock.tick + clock.played
     soonest = min(clock.shot_at, clock.supply_at)
     for u in range(state.units.shape[0]):
         unit = state.units[u]
@@ -52,7 +59,8 @@ def list_turn(tables: Tables, state: State) -> None:
 
     Modifies `state.turn`, how many it lists, and which phases have anything to do. What a unit does to itself alone
     (a refill, a buff that ends) comes to the same in any order, so the order is worked out only where two units or
-    more do something else. Where there is a place, everybody may move, and so everybody is listed.
+    more do something else, or one's beat may meet another's refill. Where there is a place, everybody may move, and
+    so everybody is listed; and who returns on this tick is there from phase 2 on.
     """
     clock = state.clock[0]
     placed = tables.rules[0].placed != 0
@@ -60,22 +68,27 @@ def list_turn(tables: Tables, state: State) -> None:
     listed = 0
     acting = 0
     pulsing = 0
+    beating = 0
     ending = 0
     for u in range(state.units.shape[0]):
         unit = state.units[u]
-        if not unit.up or (unit.due > tick and not unit.waiting and not placed):
+        if unit.up:
+            if unit.due > tick and not unit.waiting and not placed:
+                continue
+        elif clock.returning == 0 or unit.left <= 0 or unit.arrive_at > tick:
             continue
         state.turn[listed] = u
         listed += 1
         beats = unit.beat_at <= tick
-        pulsing |= beats or unit.refill_at <= tick
+        beating |= beats
+        pulsing += beats or unit.refill_at <= tick
         ending |= unit.end_at <= tick
-        acting += beats or unit.waiting or unit.choose_at <= tick or unit.land_at <= tick or placed
+        acting += beats or unit.waiting or unit.choose_at <= tick or unit.land_at <= tick or placed or not unit.up
     clock.listed = listed
     clock.pulsing = pulsing
     clock.ending = ending
     clock.acting = acting
-    if acting > 1:
+    if acting > 1 or (beating and pulsing > 1):
         sort_turn(tables, state, listed)
 
 

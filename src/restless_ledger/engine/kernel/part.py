@@ -57,17 +57,19 @@ def find_part(tables: Tables, state: State, dealer: int, taker: int, number: int
 
 
 @kernel
-def part_dodge(tables: Tables, state: State, taker: int, part: int, name: int) -> float:
-    """Return what the chance to land is multiplied by: for aiming at a part, and for segments that are gone."""
-    times = 1.0
-    if name >= 0 and part >= 0 and tables.parts[part].name == name:
-        times = tables.parts[part].aim
+def aimed_part_times(tables: Tables, part: int, name: int) -> float:
+    """Return what the chance to land is multiplied by for aiming at a part by its name (-1: at none)."""
+    return tables.parts[part].aim if name >= 0 and part >= 0 and tables.parts[part].name == name else 1.0
+
+
+@kernel
+def segments_times(tables: Tables, state: State, taker: int) -> float:
+    """Return what the chance to land is multiplied by for the segments that are gone."""
+    gone = 0
     if tables.units[taker].segmented and tables.units[taker].harder > 0.0:
-        gone = 0
-        for other in range(tables.units[taker].first_part, tables.units[taker].last_part):
-            gone += state.parts[other].gone
-        times *= max(0.0, 1.0 - tables.units[taker].harder * gone)
-    return times
+        for part in range(tables.units[taker].first_part, tables.units[taker].last_part):
+            gone += state.parts[part].gone
+    return max(0.0, 1.0 - tables.units[taker].harder * gone)
 
 
 @kernel_seldom
@@ -100,6 +102,7 @@ def break_part(tables: Tables, state: State, taker: int, dealer: int, part: int,
     row = state.parts[part]
     table = tables.parts[part]
     me = tables.units[taker]
+    state.clock[0].stirred = state.clock[0].tick
     row.worn = 1
     row.gone = 1 if table.lost or (me.segmented and part != me.first_part) else 0
     number = write_event(state, taker, BREAK, cause, dealer, entry)

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from ..codes import FIRST_REFILL, REFILL
+from ..codes import FIRST_REFILL, REFILL, THOUSAND
 from ..compiled import kernel, kernel_apart
 from ..layout import State, Tables
+from .booking import book_change, thousandths
 from .due import note_next_beat, note_next_refill
-from .earn import add_to_gauge
 from .effects import carry_out_list
+from .entries import explain_entry, keep_page, last_entry, note_amount
 from .frame import push_frame
 from .lines import read_line
 from .restat import buff_scale
@@ -39,7 +40,7 @@ def beat(tables: Tables, state: State, unit: int) -> None:
             cause = tables.rules[0].first_buff_cause + buff
             scale = buff_scale(state, unit, buff)
             first, last = tables.buffs[buff].first_effect, tables.buffs[buff].last_effect
-            at = push_frame(state, first, last, row.source, unit, cause, row.entry, 0, scale)
+            at = push_frame(tables, state, first, last, row.source, unit, cause, row.entry, 0, scale)
             carry_out_list(tables, state, at)
     if state.units[unit].up:
         note_next_beat(tables, state, unit)
@@ -47,13 +48,25 @@ def beat(tables: Tables, state: State, unit: int) -> None:
 
 @kernel_apart
 def refill(tables: Tables, state: State, unit: int, gauge: int) -> None:
-    """Refill a gauge once; a full one is left alone, as is one whose condition does not hold."""
+    """Refill a gauge once; a full one is left alone, as is one whose condition does not hold.
+
+    What the amount comes to beside whole thousandths is carried over, so that the gauge refills at exactly its rate.
+    """
     row = state.gauges[unit, gauge]
     table = tables.gauges[gauge]
     if row.now >= row.top:
+        row.rest = 0.0
         return
     if table.after_harm > 0 and state.clock[0].tick - state.units[unit].harmed_at < table.after_harm:
         return
     if table.condition >= 0 and read_line(tables, state, unit, table.condition) == 0.0:
         return
-    add_to_gauge(tables, state, unit, gauge, table.refill, 1.0, REFILL, FIRST_REFILL + gauge, unit, unit, -1)
+    amount = max(0.0, read_line(tables, state, unit, table.refill)) + row.rest
+    asked = thousandths(tables, state, unit, amount)
+    row.rest = amount - asked / THOUSAND
+    if asked == 0:
+        return
+    page = keep_page(state, unit) if state.run[0].recording else -1
+    book_change(tables, state, unit, gauge, asked, REFILL, FIRST_REFILL + gauge, unit, -1)
+    explain_entry(state, table.refill, page)
+    note_amount(state, last_entry(state), row.rest)

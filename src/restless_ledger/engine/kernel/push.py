@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from ..codes import ON_THE_FLOOR, PUSH
+from ..codes import FASTEST, ON_THE_FLOOR, PUSH, TOO_FAST
 from ..compiled import kernel, kernel_seldom
 from ..layout import State, Tables
 from .distance import distance_between, length, nearest_foe
 from .entries import note_amount, write_event, write_step
-from .lines import read_line
+from .lines import read_line, report_fault
 
 CLOSEST = 0.5
 """Metres that a lunge leaves between the two."""
@@ -21,6 +21,9 @@ def push(tables: Tables, state: State, at: int, index: int, unit: int) -> None:
         return
     weight = max(0.01, read_line(tables, state, unit, tables.place[0].weight))
     speed = tables.effects[index].times * read_line(tables, state, frame.user, tables.effects[index].line) / weight
+    if not abs(speed) <= FASTEST:
+        report_fault(tables, state, TOO_FAST, tables.effects[index].line, frame.user)
+        return
     set_moving(tables, state, frame.user, unit, speed)
     me = state.units[unit]
     me.pusher = frame.user
@@ -50,7 +53,9 @@ def leap(tables: Tables, state: State, unit: int, ability: int, target: int) -> 
     goal = nearest_foe(tables, state, unit) if target == unit else target
     if goal < 0:
         return
-    if row.dash > 0.0:
+    if row.dash > 0.0:  # in place of what it still slides by
+        state.units[unit].push_x = 0.0
+        state.units[unit].push_y = 0.0
         set_moving(tables, state, goal, unit, row.dash if state.units[unit].away else -row.dash)
     if row.lunge > 0.0:
         me = state.units[unit]

@@ -1,8 +1,12 @@
-"""Reactions: what happens by itself when a character deals, takes, breaks, goes down or comes to bear a mark."""
+"""Reactions: what happens by itself when a character deals, takes, breaks, goes down or comes to bear a mark.
+
+What reacts to an event is settled at the event. Each reaction then waits for its turn: only then is its condition
+read, and only then is it known whom it reaches.
+"""
 
 from __future__ import annotations
 
-from ..codes import BOOKED_FACT, MOST_FRAMES, STOPPED, THOUSAND, TO_ALLIES, TO_FOES, TO_SELF, TO_SOURCE
+from ..codes import BOOKED_FACT, ON_GOING_DOWN, STOPPED, THOUSAND, TO_ALLIES, TO_FOES, TO_SELF, TO_SOURCE
 from ..compiled import kernel, kernel_seldom
 from ..layout import State, Tables
 from .distance import distance_between
@@ -15,7 +19,7 @@ from .restat import buff_scale
 @kernel
 def trigger(tables: Tables, state: State, event: int, unit: int, source: int, booked: int, parent: int,
             mark: int) -> None:  # fmt: skip
-    """Let whatever reacts to an event follow at once: puts its effects on the stack. Costs nothing if nothing does."""
+    """Let whatever reacts to an event follow at once: puts it on the stack. Costs nothing if nothing does."""
     if tables.rules[0].reacts & (1 << event):
         find_reactions(tables, state, event, unit, source, booked, parent, mark)
 
@@ -31,48 +35,77 @@ def find_reactions(tables: Tables, state: State, event: int, unit: int, source: 
         if state.buffs[unit, buff].on:
             scale = buff_scale(state, unit, buff)
             for index in range(tables.buffs[buff].last_reaction - 1, tables.buffs[buff].first_reaction - 1, -1):
-                react(tables, state, index, event, unit, source, booked, parent, mark, scale)
+                line_up(tables, state, index, event, unit, source, booked, parent, mark, scale)
     for index in range(tables.units[unit].last_reaction - 1, tables.units[unit].first_reaction - 1, -1):
-        react(tables, state, index, event, unit, source, booked, parent, mark, 1.0)
+        line_up(tables, state, index, event, unit, source, booked, parent, mark, 1.0)
 
 
 @kernel_seldom
-def react(tables: Tables, state: State, index: int, event: int, unit: int, source: int, booked: int, parent: int,
-          mark: int, scale: float) -> None:  # fmt: skip
-    """Put one reaction's effects on the stack, if it is to this event and its condition holds."""
+def line_up(tables: Tables, state: State, index: int, event: int, unit: int, source: int, booked: int, parent: int,
+            mark: int, scale: float) -> None:  # fmt: skip
+    """Put one reaction on the stack to wait for its turn, if it is to this event.
+
+    Who goes down asks its condition at once, while it still bears its buffs.
+    """
     row = tables.reactions[index]
     if row.event != event or (row.mark >= 0 and row.mark != mark):
         return
-    if row.condition >= 0 and read_line(tables, state, unit, row.condition) == 0.0:
+    if event == ON_GOING_DOWN and not is_so(tables, state, index, unit, 0.0):
         return
     cause = row.cause if row.cause >= 0 else tables.units[unit].class_cause
+    at = push_frame(tables, state, row.first_effect, row.last_effect, unit, source, cause, parent, 1, scale)
+    frame = state.frames[at]
+    frame.reaction = index
+    frame.booked = booked / THOUSAND
+
+
+@kernel_seldom
+def is_so(tables: Tables, state: State, index: int, unit: int, booked: float) -> bool:
+    """Say whether the condition of a reaction holds on its bearer's page, where `booked` is what the hit booked."""
+    row = tables.reactions[index]
+    state.pages[unit, tables.rules[0].facts + BOOKED_FACT] = booked
+    return row.condition < 0 or read_line(tables, state, unit, row.condition) != 0.0
+
+
+@kernel_seldom
+def react(tables: Tables, state: State, at: int) -> None:
+    """Take the reaction whose turn it is off the stack and put its effects there, once for each whom it reaches.
+
+    Who has gone down meanwhile reacts no more, except to going down.
+    """
+    frame = state.frames[at]
+    index, unit, source, booked = frame.reaction, frame.user, frame.target, frame.booked
+    cause, parent, scale, depth = frame.cause, frame.parent, frame.scale, frame.depth
+    row = tables.reactions[index]
+    state.clock[0].frames = at
+    if row.event != ON_GOING_DOWN and (not state.units[unit].up or not is_so(tables, state, index, unit, booked)):
+        return
     if row.to == TO_SOURCE and (source < 0 or source == unit or not state.units[source].up):
         return
-    if state.clock[0].depth >= tables.rules[0].reaction_depth:
+    if depth >= tables.rules[0].reaction_depth:
         write_event(state, unit, STOPPED, cause, unit, parent)
         return
     if row.to == TO_SELF or row.to == TO_SOURCE:
-        add_reaction(tables, state, index, unit, unit if row.to == TO_SELF else source, cause, parent, booked, scale)
+        target = unit if row.to == TO_SELF else source
+        add_reaction(tables, state, index, unit, target, cause, parent, booked, scale, depth)
         return
     for other in range(state.units.shape[0] - 1, -1, -1):
         ally = tables.units[other].side == tables.units[unit].side
         wanted = (row.to == TO_ALLIES and ally and other != unit) or (row.to == TO_FOES and not ally)
         if wanted and state.units[other].up and distance_between(tables, state, unit, other) <= row.within:
-            add_reaction(tables, state, index, unit, other, cause, parent, booked, scale)
+            add_reaction(tables, state, index, unit, other, cause, parent, booked, scale, depth)
 
 
 @kernel_seldom
-def add_reaction(tables: Tables, state: State, index: int, unit: int, target: int, cause: int, parent: int, booked: int,
-                 scale: float) -> None:  # fmt: skip
-    """Put one reaction on one target on the stack."""
-    clock = state.clock[0]
-    if clock.frames >= MOST_FRAMES:
-        write_event(state, unit, STOPPED, cause, unit, parent)
-        return
+def add_reaction(tables: Tables, state: State, index: int, unit: int, target: int, cause: int, parent: int,
+                 booked: float, scale: float, depth: int) -> None:  # fmt: skip
+    """Put the effects of one reaction on one target on the stack, one deeper than what caused it."""
     row = tables.reactions[index]
-    at = push_frame(state, row.first_effect, row.last_effect, unit, target, cause, parent, 1, scale)
-    state.frames[at].depth += 1
-    state.frames[at].booked = booked / THOUSAND
+    at = push_frame(tables, state, row.first_effect, row.last_effect, unit, target, cause, parent, 1, scale)
+    frame = state.frames[at]
+    frame.depth = depth + 1
+    frame.booked = booked
+    frame.stops = 1 if row.event != ON_GOING_DOWN else 0
 
 
 @kernel

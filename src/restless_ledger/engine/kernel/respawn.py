@@ -22,7 +22,10 @@ def return_due(tables: Tables, state: State) -> None:
 
 @kernel_seldom
 def bring_back(tables: Tables, state: State, unit: int) -> None:
-    """Stand a unit up at its last checkpoint, or where it first stood, with what its gauges return with."""
+    """Stand a unit up at its last checkpoint, or where it first stood, with what its gauges return with.
+
+    It is there from now on: it may choose on this very tick, and takes what lies where it stands.
+    """
     me = state.units[unit]
     entry = write_event(state, unit, RETURN, RETURNING, unit, -1)
     note_amount(state, entry, me.checkpoint + 1)
@@ -33,7 +36,7 @@ def bring_back(tables: Tables, state: State, unit: int) -> None:
         me.y = tables.checkpoints[me.checkpoint, 1]
     if state.run[0].recording:
         write_step(state, unit)
-    stand_up(tables, state, unit)
+    stand_up(tables, state, unit, 0)
     for gauge in range(tables.gauges.shape[0]):
         row = state.gauges[unit, gauge]
         table = tables.gauges[gauge]

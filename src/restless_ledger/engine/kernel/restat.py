@@ -56,7 +56,8 @@ def buff_scale(state: State, unit: int, buff: int) -> float:
 
 @kernel_apart
 def settle_all(tables: Tables, state: State, unit: int) -> None:
-    """Work out every stat of a unit that bears no buff yet."""
+    """Work out every stat of a unit anew."""
+    state.clock[0].stirred = state.clock[0].tick
     for stat in range(tables.stats.shape[0]):
         state.pages[unit, tables.stats[stat].slot] = settle_stat(tables, state, unit, stat)
     renew(tables, state, unit, -1)
@@ -78,6 +79,7 @@ def write_slot(state: State, unit: int, slot: int, value: float) -> int:
     """Write a value on a page; return the bit that stands for its slot if it has changed, else 0."""
     if state.pages[unit, slot] == value:
         return 0
+    state.clock[0].stirred = state.clock[0].tick
     state.pages[unit, slot] = value
     return slot_bit(slot)
 
@@ -131,5 +133,9 @@ def fit_top(tables: Tables, state: State, unit: int, gauge: int, parent: int) ->
     top = thousandths(tables, state, unit, max(0.0, read_line(tables, state, unit, tables.gauges[gauge].top)))
     if row.now > top and tables.gauges[gauge].keeps == 0:
         book_change(tables, state, unit, gauge, top - row.now, CUT, TOP, unit, parent)
+    changed = row.top != top
     row.top = top
     show_gauge(tables, state, unit, gauge)
+    if changed:  # formulas that read the top must not go on with the old one
+        renew(tables, state, unit, slot_bit(tables.gauges[gauge].slot + 1))
+        state.clock[0].stirred = state.clock[0].tick

@@ -11,15 +11,20 @@ from .watch import count_borne
 
 
 @kernel_seldom
-def stand_up(tables: Tables, state: State, unit: int) -> None:
-    """Make a unit that is down act again from the next tick. Modifies its timers and its parts; its gauges not."""
+def stand_up(tables: Tables, state: State, unit: int, least: int) -> None:
+    """Make a unit that is down act again once its player has reacted, and at least so many ticks later.
+
+    Modifies its timers and its parts; its gauges not.
+    """
     me = state.units[unit]
     tick = state.clock[0].tick
+    state.clock[0].stirred = tick
     me.up = 1
     me.where = ON_THE_FLOOR
     me.arrive_at = NEVER
     me.land_at = NEVER
-    me.choose_at = tick + max(1, tables.units[unit].reaction)
+    me.free_at = tick
+    me.choose_at = tick + max(least, tables.units[unit].reaction)
     if tables.units[unit].first_play == tables.units[unit].last_play:
         me.choose_at = NEVER
     if tables.units[unit].worn:
@@ -28,6 +33,7 @@ def stand_up(tables: Tables, state: State, unit: int) -> None:
     for gauge in range(tables.gauges.shape[0]):
         if state.gauges[unit, gauge].held and tables.gauges[gauge].refill >= 0:
             state.gauges[unit, gauge].refill_at = tick + tables.gauges[gauge].refill_ticks
+            state.gauges[unit, gauge].rest = 0.0
     for buff in range(tables.buffs.shape[0]):
         if state.buffs[unit, buff].on and tables.buffs[buff].every > 0:
             state.buffs[unit, buff].beats_at = tick + tables.buffs[buff].every

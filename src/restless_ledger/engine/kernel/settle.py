@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from ..codes import FLED_ALL, HELD, MUTUAL, RUNNING, TIME_OUT, WIPED_OUT
+from ..codes import FLED_ALL, HELD, MUTUAL, RUNNING, SOUND, TIME_OUT, WIPED_OUT
 from ..compiled import kernel, kernel_seldom
 from ..layout import State, Tables
 from .down import go_down, is_finished
+from .draw import draw_tie
 from .effects import carry_out
+from .lines import read_line
 
 
 @kernel
@@ -26,19 +28,34 @@ def settle(tables: Tables, state: State) -> None:
 
 @kernel_seldom
 def take_down(tables: Tables, state: State) -> None:
-    """Take down everybody at zero, let follow what reacts to it, and look again.
+    """Take down everybody at zero, in the order of the turn; let follow what reacts to it, and look again.
 
-    As often as reactions may go deep; who is at zero even then goes down at the settle of the next tick.
+    Each look takes somebody down, so it ends: only a revival brings somebody back, and its effects are counted.
     """
     clock = state.clock[0]
-    for _ in range(tables.rules[0].reaction_depth + 1):
-        if clock.fallen == 0 and clock.frames == 0:
-            return
+    while (clock.fallen or clock.frames > 0) and clock.fault == SOUND:
         clock.fallen = 0
-        for unit in range(state.units.shape[0]):
-            if is_finished(tables, state, unit):
-                go_down(tables, state, unit)
+        while True:
+            unit = first_finished(tables, state)
+            if unit < 0:
+                break
+            go_down(tables, state, unit)
         carry_out(tables, state, 0)
+
+
+@kernel_seldom
+def first_finished(tables: Tables, state: State) -> int:
+    """Return who goes down next: of all that have to, the one of the highest initiative; ties by the tick's draw."""
+    first, initiative, tie = -1, 0.0, 0.0
+    for unit in range(state.units.shape[0]):
+        if is_finished(tables, state, unit):
+            mine = 0.0
+            if tables.rules[0].initiative >= 0:
+                mine = read_line(tables, state, unit, tables.rules[0].initiative)
+            drawn = draw_tie(state, unit)
+            if first < 0 or mine > initiative or (mine == initiative and drawn > tie):
+                first, initiative, tie = unit, mine, drawn
+    return first
 
 
 @kernel_seldom

@@ -2,49 +2,46 @@
 
 from __future__ import annotations
 
-import math
-
-from ..codes import DAMAGE_EFFECT, LAUNCH, LOST, NEVER, ON_THE_FLOOR
+from ..codes import DAMAGE_EFFECT, LAUNCH, LOST, NEVER, NO_ROOM, ON_THE_FLOOR
 from ..compiled import kernel_apart, kernel_seldom
 from ..layout import State, Tables
 from .area import reach_targets
+from .booking import whole_ticks
 from .distance import distance_between
 from .effects import carry_out
-from .entries import note_amount, write_event
-from .lines import read_line
+from .entries import keep_page, note_amount, write_event
+from .lines import read_line, report_fault
 
 
 @kernel_seldom
-def launch(tables: Tables, state: State, unit: int, target: int) -> bool:
-    """Launch a projectile; say whether there was one to launch. What the dealer brings is read now."""
+def launch(tables: Tables, state: State, unit: int, target: int) -> None:
+    """Launch a projectile. What its dealer brings is read now."""
     me = state.units[unit]
     row = tables.abilities[me.ability]
     clock = state.clock[0]
-    if row.speed <= 0.0 or tables.rules[0].placed == 0 or clock.shots >= state.shots.shape[0]:
-        return False
-    number = 0
-    while state.shots[number].on:
-        number += 1
+    number = clock.shots
+    if number >= state.shots.shape[0]:
+        report_fault(tables, state, NO_ROOM, -1, unit)
+        return
     shot = state.shots[number]
-    shot.on = 1
     clock.shots += 1
     clock.launches += 1
     shot.launched = clock.launches
     distance = distance_between(tables, state, unit, target)
-    ticks = max(1, math.ceil(distance / row.speed / tables.rules[0].seconds))
+    ticks = whole_ticks(tables, state, unit, -1, distance / row.speed / tables.rules[0].seconds)
     shot.user = unit
     shot.target = target
     shot.ability = me.ability
     shot.part = me.aimed_part
-    shot.arrive_at = clock.tick + ticks
+    shot.arrive_at = clock.tick + max(1, ticks)
     clock.shot_at = min(clock.shot_at, shot.arrive_at)
     cause = tables.rules[0].first_ability_cause + me.ability
     shot.parent = write_event(state, target, LAUNCH, cause, unit, me.use_entry)
+    shot.page = keep_page(state, unit) if state.run[0].recording else -1
     note_amount(state, shot.parent, distance)
     for index in range(row.first_effect, row.last_effect):
         if tables.effects[index].what == DAMAGE_EFFECT:
             load_shot(tables, state, number, unit, tables.effects[index].index)
-    return True
 
 
 @kernel_apart
@@ -56,6 +53,9 @@ def load_shot(tables: Tables, state: State, number: int, unit: int, kind: int) -
     load.aim = read_line(tables, state, unit, row.aim) if row.aim >= 0 else 1.0
     load.chance = read_line(tables, state, unit, row.chance) if row.chance >= 0 else 0.0
     load.critical_times = max(0.0, read_line(tables, state, unit, row.times)) if row.times >= 0 else 1.0
+    for index in range(row.first_extra, row.last_extra):
+        if tables.extras[index].on_dealer:
+            state.launched_extras[number, index] = read_line(tables, state, unit, tables.extras[index].line)
 
 
 @kernel_apart
@@ -64,22 +64,20 @@ def arrive_shots(tables: Tables, state: State, unit: int) -> None:
     clock = state.clock[0]
     while True:
         first, entry = -1, NEVER
-        for number in range(state.shots.shape[0]):
+        for number in range(clock.shots):
             shot = state.shots[number]
-            if shot.on and shot.user == unit and shot.arrive_at <= clock.tick and shot.launched < entry:
+            if shot.user == unit and shot.arrive_at <= clock.tick and shot.launched < entry:
                 first, entry = number, shot.launched
         if first < 0:
             return
         arrive_shot(tables, state, first)
+        forget_shot(tables, state, first)
 
 
 @kernel_apart
 def arrive_shot(tables: Tables, state: State, number: int) -> None:
     """Let one projectile take effect. Where its target is gone by now, it is lost."""
     shot = state.shots[number]
-    clock = state.clock[0]
-    shot.on = 0
-    clock.shots -= 1
     cause = tables.rules[0].first_ability_cause + shot.ability
     target = state.units[shot.target]
     if target.up and target.where == ON_THE_FLOOR:
@@ -90,10 +88,35 @@ def arrive_shot(tables: Tables, state: State, number: int) -> None:
 
 
 @kernel_apart
+def forget_shot(tables: Tables, state: State, number: int) -> None:
+    """Take a projectile off the list; the last one takes its place."""
+    clock = state.clock[0]
+    clock.shots -= 1
+    last = clock.shots
+    if number == last:
+        return
+    here, there = state.shots[number], state.shots[last]
+    here.user = there.user
+    here.target = there.target
+    here.ability = there.ability
+    here.arrive_at = there.arrive_at
+    here.parent = there.parent
+    here.part = there.part
+    here.launched = there.launched
+    here.page = there.page
+    for kind in range(tables.kinds.shape[0]):
+        state.launched[number, kind].power = state.launched[last, kind].power
+        state.launched[number, kind].aim = state.launched[last, kind].aim
+        state.launched[number, kind].chance = state.launched[last, kind].chance
+        state.launched[number, kind].critical_times = state.launched[last, kind].critical_times
+    for index in range(tables.extras.shape[0]):
+        state.launched_extras[number, index] = state.launched_extras[last, index]
+
+
+@kernel_apart
 def note_next_shot(state: State) -> None:
     """Note when the next projectile arrives."""
     soonest = NEVER
-    for number in range(state.shots.shape[0]):
-        if state.shots[number].on:
-            soonest = min(soonest, state.shots[number].arrive_at)
+    for number in range(state.clock[0].shots):
+        soonest = min(soonest, state.shots[number].arrive_at)
     state.clock[0].shot_at = soonest

@@ -13,7 +13,7 @@ def is_spared(tables: Tables, state: State, taker: int, kind: int) -> bool:
     tick = state.clock[0].tick
     if tick >= me.spared_until or tick < me.spared_from:
         return False
-    return me.spared_all != 0 or (tables.units[taker].spared_kinds & (1 << kind)) != 0
+    return me.spared_all != 0 or tables.stops[taker, kind] != 0
 
 
 @kernel

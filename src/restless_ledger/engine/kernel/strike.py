@@ -2,20 +2,38 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 
 from ..codes import (
+    AGAINST_FACTOR,
+    AIMED_PART_FACTOR,
     CRIT,
     CRITICAL,
+    CRITICAL_FACTOR,
+    DISTANCE_SLOT,
+    GAP_SLOT,
+    GUARD_FACTOR,
     GUARDED,
+    HANDLING_FACTOR,
     HEAL,
     IMMUNE,
     INVULNERABLE,
     LANDS,
+    MEETING_ROW,
     MISSED,
     ON_DEALING,
     ON_TAKING,
+    PART_FACTOR,
+    POWER_SLOT,
+    RESIST_FACTOR,
+    SCALE_FACTOR,
+    SEGMENTS_FACTOR,
     SPREAD,
+    SPREAD_FACTOR,
+    THOUSAND,
+    TIMES_FACTOR,
 )
 from ..compiled import kernel, kernel_seldom
 from ..layout import State, Tables
@@ -28,9 +46,9 @@ from .entries import keep_page, last_entry
 from .fronts import book_harm
 from .interrupt import interrupt
 from .lines import read_line
-from .meeting import meet
+from .meeting import evaluate_meeting, fill_taker, meet
 from .note import note_hit
-from .part import choose_part, part_dodge, wear_part
+from .part import aimed_part_times, choose_part, segments_times, wear_part
 from .reaction import trigger
 from .spare import is_spared, spare
 from .stat import round_figure
@@ -51,10 +69,14 @@ def strike(tables: Tables, state: State, at: int, index: int, taker: int) -> boo
     row = tables.kinds[kind]
     recording = state.run[0].recording
     if recording:
-        open_note(state, dealer, taker)
+        open_note(state, dealer, taker, frame.shot)
     notes = 0
     if tables.rules[0].kept_off:
         notes = kept_off(tables, state, taker, kind, frame.aimed)
+    if notes == 0 and is_scripted(tables, state, at):
+        meet_script(tables, state, taker, kind, frame.given)
+        hit(tables, state, at, index, taker, -1, -1)
+        return True
     if notes == 0:
         meet(tables, state, dealer, taker, kind, frame.shot)
         number = next_hit(state, dealer)
@@ -65,11 +87,12 @@ def strike(tables: Tables, state: State, at: int, index: int, taker: int) -> boo
                 name = tables.effects[index].part if tables.effects[index].part >= 0 else frame.part
                 part = choose_part(tables, state, dealer, taker, number, name)
                 if row.never_misses == 0 and tables.rules[0].kept_off:
-                    lands = lands * tables.units[dealer].aim * part_dodge(tables, state, taker, part, name)
+                    lands *= chance_times(tables, state, dealer, taker, part, name)
             if lands < 1.0:
                 drawn = draw_at(state, dealer, LANDS, number)
                 if recording:
                     state.hit[0].drawn = drawn
+                    state.hit[0].chance = lands
                 if drawn >= lands and (lands <= 0.0 or state.run[0].sure == 0):
                     notes = MISSED
         if notes == 0:
@@ -81,6 +104,40 @@ def strike(tables: Tables, state: State, at: int, index: int, taker: int) -> boo
         state.hit[0].notes = notes
         note_hit(state, dealer, kind)
     return False
+
+
+@kernel
+def is_scripted(tables: Tables, state: State, at: int) -> bool:
+    """Say whether a hit is a script's: its power is given, it lands, and it strikes no part. Only on a bench."""
+    return tables.rules[0].judged == 0 and not math.isnan(state.frames[at].given)
+
+
+@kernel_seldom
+def meet_script(tables: Tables, state: State, taker: int, kind: int, power: float) -> None:
+    """Let a power that a script gives settle with the taker's own soak. Modifies the taker's meeting with itself."""
+    meeting = state.meetings[taker, kind]
+    at = state.units.shape[0] + MEETING_ROW
+    fill_taker(tables, state, taker, taker, kind, -1)
+    state.pages[at, POWER_SLOT] = power
+    state.pages[at, GAP_SLOT] = 0.0
+    state.pages[at, DISTANCE_SLOT] = 0.0
+    meeting.taker = -1
+    meeting.power = power
+    meeting.lands = 1.0
+    meeting.chance = 0.0
+    meeting.settled = max(0.0, evaluate_meeting(tables, state, tables.kinds[kind].settle, taker))
+
+
+@kernel_seldom
+def chance_times(tables: Tables, state: State, dealer: int, taker: int, part: int, name: int) -> float:
+    """Return what a chance to land is multiplied by: handling, a part that is aimed at, segments that are gone."""
+    handling = tables.units[dealer].aim
+    aimed = aimed_part_times(tables, part, name)
+    segments = segments_times(tables, state, taker)
+    state.hit_factors[HANDLING_FACTOR] = handling
+    state.hit_factors[AIMED_PART_FACTOR] = aimed
+    state.hit_factors[SEGMENTS_FACTOR] = segments
+    return handling * aimed * segments
 
 
 @kernel
@@ -107,62 +164,60 @@ def hit(tables: Tables, state: State, at: int, index: int, taker: int, number: i
         times = max(0.0, read_line(tables, state, dealer, effect.line))
     part_times = tables.parts[part].times if part >= 0 else 1.0
     notes, critical_times, spread_times = 0, 1.0, 1.0
-    if frame.aimed and meeting.chance > 0.0 and draw_at(state, dealer, CRIT, number) < meeting.chance:
+    scripted = is_scripted(tables, state, at)
+    if frame.aimed and meeting.chance > 0.0 and not scripted and draw_at(state, dealer, CRIT, number) < meeting.chance:
         notes = CRITICAL
         critical_times = meeting.critical_times
         state.tally[dealer, frame.cause].criticals += 1
-    if row.spread > 0.0:
+    if row.spread > 0.0 and not scripted:
         spread_times = 1.0 + row.spread * (2.0 * draw_at(state, dealer, SPREAD, number) - 1.0)
     amount = meeting.settled * times * part_times * critical_times * spread_times * frame.scale
     if row.held_back:
         amount *= hold_back(tables, state, effect.index, taker)
     asked = thousandths(tables, state, taker, round_figure(amount, row.rounding))
     if state.run[0].recording:
-        note = state.hit[0]
-        note.notes |= notes
-        note.part = part
-        note.times = times
-        note.part_times = part_times
-        note.critical_times = critical_times
-        note.spread_times = spread_times
-        note.scale = frame.scale
+        state.hit[0].notes |= notes
+        state.hit[0].part = part
+        state.hit_factors[TIMES_FACTOR] = times
+        state.hit_factors[PART_FACTOR] = part_times
+        state.hit_factors[CRITICAL_FACTOR] = critical_times
+        state.hit_factors[SPREAD_FACTOR] = spread_times
+        state.hit_factors[SCALE_FACTOR] = frame.scale
     book_hit(tables, state, at, index, taker, asked, part)
 
 
 @kernel_seldom
-def open_note(state: State, dealer: int, taker: int) -> None:
-    """Begin the note of a hit that nothing has changed yet; keep both pages as they are before it."""
+def open_note(state: State, dealer: int, taker: int, shot: int) -> None:
+    """Begin the note of a hit that nothing has changed yet; keep both pages as they are before it.
+
+    What a projectile (`shot`, or -1) brings was read on its dealer's page as it was launched.
+    """
     note = state.hit[0]
     note.notes = 0
     note.drawn = np.nan
+    note.chance = np.nan
     note.part = -1
-    note.times = 1.0
-    note.part_times = 1.0
-    note.resist_times = 1.0
-    note.against_times = 1.0
-    note.critical_times = 1.0
-    note.spread_times = 1.0
-    note.guard_times = 1.0
-    note.scale = 1.0
     note.in_front = 0
-    note.dealer_page = keep_page(state, dealer)
-    keep_page(state, taker)
+    for factor in range(state.hit_factors.shape[0]):
+        state.hit_factors[factor] = 1.0
+    note.dealer_page = state.shots[shot].page if shot >= 0 else keep_page(state, dealer)
+    note.taker_page = keep_page(state, taker)
 
 
 @kernel_seldom
 def hold_back(tables: Tables, state: State, kind: int, taker: int) -> float:
     """Return what the taker multiplies a hit by beside its soak: resistance, its class, its guard stance."""
     row = tables.kinds[kind]
-    note = state.hit[0]
-    note.resist_times = 1.0
-    note.guard_times = 1.0
+    resist, guard, against = 1.0, 1.0, tables.against[kind, taker]
     if row.resist >= 0:
-        note.resist_times = max(0.0, 1.0 - read_line(tables, state, taker, row.resist))
-    note.against_times = tables.against[kind, taker]
+        resist = max(0.0, 1.0 - read_line(tables, state, taker, row.resist))
     if row.guard_when >= 0 and read_line(tables, state, taker, row.guard_when) != 0.0:
-        note.notes |= GUARDED
-        note.guard_times = max(0.0, read_line(tables, state, taker, row.guard_times))
-    return note.resist_times * note.against_times * note.guard_times
+        state.hit[0].notes |= GUARDED
+        guard = max(0.0, read_line(tables, state, taker, row.guard_times))
+    state.hit_factors[RESIST_FACTOR] = resist
+    state.hit_factors[AGAINST_FACTOR] = against
+    state.hit_factors[GUARD_FACTOR] = guard
+    return resist * against * guard
 
 
 @kernel
@@ -198,7 +253,8 @@ def follow_hit(tables: Tables, state: State, at: int, index: int, taker: int, bo
     frame = state.frames[at]
     dealer = frame.user
     cause = frame.cause
-    note_harm(state, taker, dealer, booked)
+    scripted = is_scripted(tables, state, at)
+    note_harm(state, taker, -1 if scripted else dealer, booked)
     if part >= 0 and tables.units[taker].worn:
         wear_part(tables, state, taker, dealer, part, asked, cause, entry)
     if tables.effects[index].steal >= 0:
@@ -206,20 +262,27 @@ def follow_hit(tables: Tables, state: State, at: int, index: int, taker: int, bo
     if frame.aimed:
         interrupt(tables, state, taker, dealer, booked, cause, entry)
         if tables.rules[0].earns:
-            earn(tables, state, dealer, DEALING, booked, cause, entry)
+            if not scripted:
+                earn(tables, state, dealer, DEALING, booked, cause, entry)
             earn(tables, state, taker, TAKING, booked, cause, entry)
         spare(tables, state, taker)
+    if scripted:
+        trigger(tables, state, ON_TAKING, taker, -1, booked, entry, -1)
+        return
+    # what comes onto the stack last is carried out first: the taker answers before the dealer's own reactions
+    if frame.aimed:
         trigger(tables, state, ON_DEALING, dealer, taker, booked, entry, -1)
     trigger(tables, state, ON_TAKING, taker, dealer, booked, entry, -1)
 
 
 @kernel
 def note_harm(state: State, taker: int, dealer: int, booked: int) -> None:
-    """Remember who harmed a unit last, and when, and how much each has dealt."""
+    """Remember who harmed a unit last (-1: nobody), and when, and how much each has dealt."""
     if booked > 0:
         state.units[taker].harmed_at = state.clock[0].tick
-        state.units[taker].attacker = dealer
-        state.units[dealer].dealt += booked
+        if dealer >= 0:
+            state.units[taker].attacker = dealer
+            state.units[dealer].dealt += booked
 
 
 @kernel_seldom
@@ -228,6 +291,6 @@ def steal(tables: Tables, state: State, at: int, index: int, booked: int, entry:
     frame = state.frames[at]
     share = max(0.0, read_line(tables, state, frame.user, tables.effects[index].steal))
     gauge = tables.rules[0].downing
-    asked = int(np.floor(share * booked + 0.5))
+    asked = thousandths(tables, state, frame.user, share * booked / THOUSAND)
     if asked > 0 and state.units[frame.user].up:
         book_change(tables, state, frame.user, gauge, asked, HEAL, frame.cause, frame.user, entry)

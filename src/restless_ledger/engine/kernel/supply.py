@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import math
-
 import numpy as np
 
 from ..codes import NEVER, ON_THE_FLOOR, SUPPLY, TAKE
 from ..compiled import kernel_apart, kernel_seldom
 from ..layout import State, Tables
+from .booking import whole_ticks
 from .distance import length
 from .effects import carry_out
 from .entries import note_amount, write_event
@@ -28,6 +27,7 @@ def lay_out(tables: Tables, state: State) -> None:
         row = state.spots[spot]
         if row.there == 0 and row.at <= clock.tick:
             row.there = 1
+            clock.stirred = clock.tick
             entry = write_event(state, 0, SUPPLY, tables.rules[0].first_supply_cause + tables.spots[spot].supply, 0, -1)
             note_amount(state, entry, spot)
         if row.there == 0:
@@ -61,11 +61,13 @@ def take(tables: Tables, state: State, unit: int) -> None:
         supply = tables.supplies[tables.spots[spot].supply]
         cause = tables.rules[0].first_supply_cause + tables.spots[spot].supply
         row.there = 0
-        wait = math.ceil(supply.every * wait_times(tables, state, supply.every_times) - 1e-9)
+        clock.stirred = clock.tick
+        wait = supply.every * wait_times(tables, state, supply.every_times)
+        wait = whole_ticks(tables, state, unit, supply.every_times, wait)
         row.at = clock.tick + max(1, wait)
         clock.supply_at = min(clock.supply_at, row.at)
         entry = write_event(state, unit, TAKE, cause, unit, -1)
-        push_frame(state, supply.first_effect, supply.last_effect, unit, unit, cause, entry, 0, 1.0)
+        push_frame(tables, state, supply.first_effect, supply.last_effect, unit, unit, cause, entry, 0, 1.0)
         carry_out(tables, state, 0)
 
 
@@ -77,4 +79,4 @@ def wait_times(tables: Tables, state: State, line: int) -> float:
         if line >= 0 and state.units[unit].up:
             total += max(0.0, read_line(tables, state, unit, line))
             count += 1
-    return min(total / count, 1e9) if count else 1.0
+    return total / count if count else 1.0

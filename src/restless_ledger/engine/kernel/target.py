@@ -18,7 +18,7 @@ from ..codes import (
 from ..compiled import kernel
 from ..layout import State, Tables
 from .distance import NEARLY, distance_between
-from .draw import draw
+from .draw import draw_at
 from .lines import read_line
 
 
@@ -43,7 +43,7 @@ def choose_target(tables: Tables, state: State, unit: int, index: int, within: f
                 count += 1
     if count < 2:
         return first
-    place = int(draw(state, unit, TARGET) * count)
+    place = int(draw_at(state, unit, TARGET, state.draws[unit, TARGET]) * count)
     for candidate in range(first, state.units.shape[0]):
         if (
             may_target(tables, state, unit, candidate, index, within)

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-import math
-
-from ..codes import COST, NEVER, USE
+from ..codes import COST, NEVER, TARGET, USE
 from ..compiled import kernel, kernel_seldom
 from ..layout import State, Tables
-from .booking import book_change, thousandths
+from .booking import book_change, thousandths, whole_ticks
+from .down import go_down_at_once
 from .earn import ACTING, earn
 from .entries import explain_entry, keep_page, write_event
 from .lines import read_line
@@ -58,12 +57,14 @@ def use(tables: Tables, state: State, unit: int, index: int, target: int) -> Non
     me.land_at = tick + row.windup
     me.free_at = me.land_at + row.recovery
     me.waiting = 0
+    state.draws[unit, TARGET] += 1  # a look draws nothing; only a use takes its draw
     cool_down(tables, state, unit, play.known)
     me.choose_at = max(tick + 1, me.free_at + tables.units[unit].reaction, next_ready(tables, state, unit))
     if tables.rules[0].actions >= 0:
         act_again(tables, state, unit)
     if tables.rules[0].earns:
         earn(tables, state, unit, ACTING, 0, cause, me.use_entry)
+    go_down_at_once(tables, state, unit)  # a cost may take the last of it
 
 
 @kernel
@@ -76,7 +77,7 @@ def cool_down(tables: Tables, state: State, unit: int, known: int) -> None:
     ticks = row.cooldown
     if row.cooldown_times >= 0:
         times = max(0.0, read_line(tables, state, unit, row.cooldown_times))
-        ticks = math.ceil(min(times * row.cooldown, 1e15) - 1e-9)
+        ticks = whole_ticks(tables, state, unit, row.cooldown_times, times * row.cooldown)
     start = me.free_at if row.from_finish else tick
     if mine.uses > 0:
         mine.uses -= 1
@@ -120,9 +121,6 @@ def act_again(tables: Tables, state: State, unit: int) -> None:
     """In rounds, let a unit act again in the same round while it has actions left."""
     me = state.units[unit]
     tick = state.clock[0].tick
-    if me.acted_on != tick:
-        me.acted_on = tick
-        me.acted = 0
     me.acted += 1
     ready = next_ready(tables, state, unit)
     if me.acted < read_line(tables, state, unit, tables.rules[0].actions) and me.free_at <= tick and ready <= tick:
