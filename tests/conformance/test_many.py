@@ -33,7 +33,7 @@ class Many(unittest.TestCase):
         )
         launched = [row["tick"] for row in rows(fight, "launch")]
         landed = [row["tick"] for row in rows(fight, "harm")]
-        self.assertEqual(launched, list(range(0, 301)))
+        self.assertEqual(launched, list(range(301)))
         self.assertEqual(landed, [tick + 280 for tick in launched if tick + 280 <= 300])
 
     def test_a_hundred_kinds_and_a_hundred_changes(self) -> None:

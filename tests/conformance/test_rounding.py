@@ -8,7 +8,6 @@ from decimal import ROUND_FLOOR, ROUND_HALF_UP, Decimal
 
 import numpy as np
 
-import restless_ledger as rl
 from restless_ledger.formula import evaluate, parse
 from restless_ledger.formula.rounding import nearest_whole, whole_above, whole_below
 

@@ -81,7 +81,7 @@ class Places(unittest.TestCase):
         arena = 'size = ["20 m", "10 m"]\nsupplies = [{ supply = "can", at = [10, 5] }]\n'
         fight = rl.fight(book_of(text + placed(at("ox", 1, 5), at("post", 10, 5), arena)), "meet")
         self.assertEqual([row["tick"] for row in rows(fight, "return")], [50])
-        self.assertEqual([row["tick"] for row in rows(fight, "take")][0], 50)  # it lay there since 3.0 s
+        self.assertEqual(next(row["tick"] for row in rows(fight, "take")), 50)  # it lay there since 3.0 s
 
     def test_who_stands_where_a_supply_appears_takes_it_then(self) -> None:
         text = PLACED + '[supplies.can]\nevery = "3.7 s"\ndoes = [{ heal = 1 }]\n'

@@ -71,4 +71,8 @@ class Quantiles(unittest.TestCase):
     def test_of_nothing_and_of_one(self) -> None:
         self.assertTrue(math.isnan(quantile({}, 0.5).estimate))
         one = quantile({7: 1}, 0.5)
-        self.assertEqual((one.low, one.estimate, one.high), (7, 7, 7))
+        self.assertEqual(one.estimate, 7)
+        self.assertTrue(math.isnan(one.low) and math.isnan(one.high))  # one tells nothing of where a median lies
+        five, six = (quantile({value: 1 for value in range(count)}, 0.5) for count in (5, 6))
+        self.assertTrue(math.isnan(five.low) and math.isnan(five.high))
+        self.assertEqual((six.low, six.high), (0, 5))

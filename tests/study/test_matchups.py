@@ -116,7 +116,7 @@ learns = {{ 1 = ["{kind}"] }}
         self.assertEqual(matchups.finding(), "Everybody has a place in a rational field at some level")
 
     def test_fights_go_where_they_are_needed(self) -> None:
-        matchups = rl.matchups(book_of(self.RING), ["stone", "shears", "post"], [1], precision=0.02)
+        matchups = rl.matchups(book_of(self.RING), ["stone", "shears", "post"], [1], precision=0.01)
         fights = {(row["one"], row["other"]): row["fights"] for row in matchups.rows()}
         self.assertGreater(fights["stone", "shears"], 2 * fights["stone", "post"])
         self.assertEqual(matchups.dominated(1)["post"], "stone")

@@ -129,7 +129,7 @@ def _aims(book: Rulebook, name: str) -> Iterator[Aim]:
                 low, high = claim.bounds
                 level = variant.level or book.rulebook.levels[0]
                 if claim.path[0] != "wins":
-                    yield Aim(said, -0.1, 0.0, DominanceFigure(tuple(promise.duels), level))
+                    yield Aim(said, -1.0, 0.0, DominanceFigure(tuple(promise.duels), level))
                     continue
                 if max(low, 1 - high) > min(high, 1 - low):
                     raise InputError(f"--aim: {name}: two who meet can't both win {low:g} to {high:g} of their duels")

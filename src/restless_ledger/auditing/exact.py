@@ -4,7 +4,6 @@ builds, and duels that can be solved."""
 from __future__ import annotations
 
 from collections.abc import Iterator
-
 from math import nan
 
 from ..rulebook import InputError, Rulebook
@@ -37,7 +36,9 @@ def exact(book: Rulebook) -> list[Judgement]:
         try:
             found += [_judge(book, name, promise, *claim) for claim in claims(book, promise)]
         except LeftOut as reason:
-            claim = Claim(name, promise, ("hits_to_kill",), tuple(promise.expect.hits_to_kill), "hits to kill", "hits")
+            assert isinstance(promise, HitsPromise)
+            low, high = promise.expect.hits_to_kill
+            claim = Claim(name, promise, ("hits_to_kill",), (low, high), "hits to kill", "hits")
             found.append(
                 claim.judged(book, None, nan, nan, nan, note=f"not told by hits: {reason}; promise seconds of a fight")
             )

@@ -59,7 +59,10 @@ def print_levers(levers: Levers) -> None:
         wins = f"{effect.wins:+.1%}".replace("-", "−")
         seconds = f"{effect.seconds:+.2f}".replace("-", "−") if abs(effect.seconds) >= 0.005 else ""
         needed = f"{effect.fights_needed:,.0f}" if effect.fights_needed < 1e7 else "—"
-        table.add_row(effect.lever.name, f"{effect.lever.value:g}", wins if effect.clear else f"({wins})",
+        name = effect.lever.name
+        if effect.lever.tick:
+            name += f" (one tick: {effect.per_tick:+.2%})".replace("+-", "−").replace("-", "−")
+        table.add_row(name, f"{effect.lever.value:g}", wins if effect.clear else f"({wins})",
                       f"{Z_95 * effect.wins_error:.1%}", seconds, needed)  # fmt: skip
     page.print(table)
     if len(moving) > MOST_ROWS:

@@ -9,7 +9,7 @@ import click
 from .. import book as library
 from ..rulebook import InputError
 from ..rulebook.edit import write_values
-from ..study.tune import Tuning
+from ..study.tune import ERROR, MET, Tuning
 from . import options
 from .options import open_book
 from .progress import with_progress
@@ -57,10 +57,10 @@ def command(rulebook: str, aims: tuple[str, ...], moves: tuple[str, ...], fights
 def print_tuning(tuning: Tuning) -> None:
     """Print the numbers before and after, and what each aim came and comes to."""
     page, proposal = console(), tuning.proposal
-    how = f"{tuning.fights:,} fights a step, verified by {4 * tuning.fights:,} with other luck, seed {tuning.seed}"
+    how = f"{tuning.fights:,} fights a step, verified by {tuning.verified_by:,} with other luck, seed {tuning.seed}"
     page.print(f"[bold]Tuning[/]: {how}")
     if not tuning.complete:
-        page.print("[red]Stopped early:[/] this is the best that was come to.")
+        page.print("[red]Stopped early:[/] this is the best so far.")
     levers = ruled("lever", ">before", ">after", ">change", ">99% interval", wide="lever")
     for lever, value in proposal.values.items():
         low, high = proposal.intervals.get(lever, (None, None))
@@ -73,10 +73,12 @@ def print_tuning(tuning: Tuning) -> None:
     page.print()
     aims = ruled("aim", ">wanted", ">before", ">after", "", wide="aim")
     for aim in tuning.aims:
-        met = "met" if proposal.met[aim.name] else "[red]not met[/]"
+        met = proposal.verdicts[aim.name]
+        met = met if met == MET else f"[red]{met}[/]"
         aims.add_row(aim.name, f"{aim.low:g} to {aim.high:g}", f"{proposal.before[aim.name]:.4g}",
                      _figure(proposal.after[aim.name], proposal.errors[aim.name]), met)  # fmt: skip
     page.print(aims)
+    page.print(f"A verdict is wrong at most {ERROR:.0%} of the time.")
     page.print(f"{tuning.finding()}.")
 
 

@@ -7,7 +7,7 @@ import os
 import sys
 import threading
 from collections.abc import Callable
-from functools import lru_cache
+from functools import cache, lru_cache
 from pathlib import Path
 from types import FunctionType
 from typing import Any, TypeVar
@@ -32,9 +32,9 @@ def kernel(function: Function) -> Function:
     return _compile(function, cache=False, forceinline=True, no_cpython_wrapper=True, no_cfunc_wrapper=True)
 
 
-@lru_cache(maxsize=None)
-def kernel_of(function: Function) -> Function:
-    """Compile a function of the front, and the plain functions that it calls, for the kernel: one description of each."""
+@cache
+def kernel_of(function: Any) -> Any:
+    """Compile a function of the front for the kernel, with the plain functions that it calls: one description."""
     if INTERPRET:
         return function
     called = {name: function.__globals__.get(name) for name in function.__code__.co_names}

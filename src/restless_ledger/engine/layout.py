@@ -219,7 +219,7 @@ def allocate(**sizes: int) -> State:
 
     All of it lies in one piece, with room on both sides, so that two threads never write to one line of the cache.
     """
-    unwatched = {"watched": 0, "watched_part": 0, "slice": 0, "band": BANDS}
+    unwatched = {"frame": 64, "extra": 0, "change": 0, "watched": 0, "watched_part": 0, "slice": 0, "band": BANDS}
     fixed = {"one": 1, "purpose": PURPOSES, "row": sizes["unit"] + MORE_ROWS, "factor": len(FACTORS)}
     sizes = {**unwatched, **sizes, **fixed}
     names = [*OPENED, *(name for name in State.LAYOUT if name not in OPENED and name != "memory")]

@@ -43,7 +43,6 @@ from .roster import Player, Unit, find_encounter, roster, with_players
 from .table_layout import BASES
 from .tables import Names, TableWriter
 
-
 LEAST_FRAMES, FRAMES_A_UNIT = 1024, 8
 """Room for the lists of effects that are under way at once, one caused by another."""
 MOST_SHOTS = 1 << 18

@@ -41,7 +41,8 @@ _BINARY: dict[int, Callable[[Array, Array], Array]] = {
     Op.NOT_EQUAL: np.not_equal, Op.AND: lambda a, b: (a != 0) & (b != 0), Op.OR: lambda a, b: (a != 0) | (b != 0),
 }  # fmt: skip
 _UNARY: dict[int, Callable[[Array], Array]] = {
-    Op.NOT: lambda a: a == 0, Op.NEGATE: np.negative, Op.FLOOR: whole_below, Op.CEIL: whole_above, Op.ROUND: nearest_whole,
+    Op.NOT: lambda a: a == 0, Op.NEGATE: np.negative, Op.FLOOR: whole_below, Op.CEIL: whole_above,
+    Op.ROUND: nearest_whole,
     Op.SQRT: np.sqrt, Op.EXP: np.exp, Op.LOG: lambda a: np.where(a > 0.0, np.log(a), np.nan), Op.ABS: np.abs,
 }  # fmt: skip
 

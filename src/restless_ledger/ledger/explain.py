@@ -23,7 +23,6 @@ from ..formula.explain import number
 from .points import write_points
 from .words import Wording
 
-
 REASONS = {
     "handling": "by how well it is played", "segments": "with segments gone", "times": "of this effect",
     "resist": "is not resisted", "against": "against its class", "critical": "", "spread": "",

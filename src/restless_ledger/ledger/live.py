@@ -19,7 +19,6 @@ from .bench import Bench
 from .fight import Fight
 from .points import points
 
-
 Parsed = TypeVar("Parsed")
 
 
@@ -119,9 +118,8 @@ class Live:
         clock = self.setup.book.clock
         parsed = _parsed("advance", parse_duration, duration)
         if (parsed.unit == "rounds") != clock.rounds and parsed.unit != "ticks":
-            example = '"3 rounds"' if clock.rounds else '"0.7 s"'
-            raise InputError(f"advance: this rulebook counts {'rounds' if clock.rounds else 'seconds'}, such as {example}"
-                             f"\n    got: {duration!r}")  # fmt: skip
+            counted = 'rounds, such as "3 rounds"' if clock.rounds else 'seconds, such as "0.7 s"'
+            raise InputError(f"advance: this rulebook counts {counted}\n    got: {duration!r}")
         self._tell(self._bench.advance(clock.ticks(parsed)))
         return self.seconds
 

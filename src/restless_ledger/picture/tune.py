@@ -34,14 +34,14 @@ def _draw_rows(panel: Axes, rows: list[dict], label: str) -> None:
         ends = [row["low"], row["high"], row["before"], row["after"]]
         start, span = min(ends), (max(ends) - min(ends)) or 1.0
         low, high, before, after = ((value - start) / span for value in ends)
-        colour = DEBIT if row["met"] is False else side_colour(0)
+        colour = DEBIT if row["verdict"] not in (None, "met") else side_colour(0)
         panel.barh(at, high - low, left=low, height=0.5, color=RULE, edgecolor=FAINT, linewidth=0.8)
         panel.plot(before, at, marker="o", markersize=7, markerfacecolor="none", markeredgecolor=INK, zorder=4)
         if abs(after - before) > 0.004:
             arrow = {"arrowstyle": "-|>", "color": colour, "linewidth": 1.8, "shrinkA": 4, "shrinkB": 0}
             panel.annotate("", (after, at), (before, at), zorder=5, arrowprops=arrow)
         said = f"{row['before']:.4g} → {row['after']:.4g}, of {row['low']:.4g} to {row['high']:.4g}"
-        said += "" if row["met"] is None else ", met" if row["met"] else ", not met"
+        said += f", {row['verdict']}" if row["verdict"] else ""
         panel.annotate(said, (1.0, at), xycoords=("axes fraction", "data"), xytext=(8, 0), textcoords="offset points",
                        color=colour, fontsize=10, va="center", annotation_clip=False)  # fmt: skip
     panel.set_yticks(range(len(rows)), [_folded(row["name"]) for row in rows], fontsize=9.5)

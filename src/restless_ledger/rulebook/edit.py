@@ -8,9 +8,13 @@ from typing import Any
 import tomlkit
 from tomlkit.items import Integer
 
-from .levers import NUMBER, Lever, written
+from .levers import Lever, new_text, written
+from .files import put_all
 from .problems import InputError
 from .rulebook import Rulebook
+
+
+BYTE_ORDER_MARK = "\ufeff"
 
 
 def write_values(book: Rulebook, root: str | Path, values: dict[Lever, float]) -> list[Path]:
@@ -28,12 +32,9 @@ def write_values(book: Rulebook, root: str | Path, values: dict[Lever, float]) -
             text = texts.get(file) or file.read_bytes().decode("utf-8")
         except OSError as error:
             raise InputError(f"{file}: the file can't be read: {error.strerror}") from None
-        texts[file] = _edited(text, lever, value)
-    for file, text in texts.items():
-        try:
-            file.write_bytes(text.encode())
-        except OSError as error:
-            raise InputError(f"{file}: the file can't be written: {error.strerror}") from None
+        mark = BYTE_ORDER_MARK if text.startswith(BYTE_ORDER_MARK) else ""
+        texts[file] = mark + _edited(text.removeprefix(mark), lever, value)
+    put_all({file: text.encode() for file, text in texts.items()})
     return list(texts)
 
 
@@ -48,8 +49,7 @@ def _edited(text: str, lever: Lever, value: float) -> str:
         whole = isinstance(old, Integer) and float(value).is_integer()
         new: Any = tomlkit.item(round(value) if whole else float(written(value, False)))
     else:
-        found = list(NUMBER.finditer(str(old)))[lever.index]
-        new = tomlkit.item(str(old)[: found.start()] + written(value, False) + str(old)[found.end() :])
+        new = tomlkit.item(new_text(str(old), lever, value))
     if hasattr(old, "trivia"):
         new.trivia.comment_ws, new.trivia.comment = old.trivia.comment_ws, old.trivia.comment
         new.trivia.trail, new.trivia.indent = old.trivia.trail, old.trivia.indent

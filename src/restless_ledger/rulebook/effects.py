@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Annotated, Literal
 
-from pydantic import Discriminator, Field, Tag
+from pydantic import Discriminator, Tag
 
 from .pages import character_page, marks, page_with
 from .problems import Report, nearest

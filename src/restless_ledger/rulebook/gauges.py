@@ -80,8 +80,8 @@ def check(book: Rulebook, report: Report) -> None:
             amount = gauge.refill.amount
             report.formula(("gauges", name, "refill", "amount"), amount, character_page(book))
             if not amount.names and float(evaluate(amount, {})) < 0:
-                report.add(("gauges", name, "refill", "amount"), "a refill only fills; it can't be below zero", amount.text,
-                           "write 0 or more; what is lost by itself is a drain, in a buff’s `each`")  # fmt: skip
+                report.add(("gauges", name, "refill", "amount"), "a refill only fills: it can't be below zero",
+                           amount.text, "write 0 or more; to lose it, use a buff with a drain")  # fmt: skip
             report.formula(("gauges", name, "refill", "when"), gauge.refill.when, character_page(book))
         for key, facts in (("acting", ()), ("dealing", ("booked",)), ("taking", ("booked",))):
             page = page_with(book, *facts) if facts else character_page(book)

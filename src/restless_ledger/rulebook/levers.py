@@ -6,10 +6,12 @@ import copy
 import re
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
+from fractions import Fraction
 from typing import Any, TypeVar
 
 from .load import Source, assemble
 from .problems import InputError, dotted, nearest
+from .quantities import DURATION
 from .rulebook import Rulebook
 
 Book = TypeVar("Book", bound=Rulebook)
@@ -30,6 +32,8 @@ class Lever:
     index: int | None
     value: float
     whole: bool
+    tick: float = 0.0
+    """Of a duration: what one tick is in its unit, the least by which it can move; 0 of any other number."""
 
     @property
     def name(self) -> str:
@@ -43,7 +47,8 @@ class Lever:
 def levers_of(book: Rulebook, only: Iterable[str] = ()) -> list[Lever]:
     """Return the numbers of a rulebook that was read from files, in the order of its text: those of the rules, or only
     those that are named, or lie below a path that is. Raises `InputError` on a name that fits none."""
-    every = list(_walk(_source(book).data, ()))
+    tick = Fraction(1) if book.clock.rounds else Fraction(1, book.clock.ticks_per_second)
+    every = list(_walk(_source(book).data, (), tick))
     wanted = list(only)
     if not wanted:
         return [lever for lever in every if lever.path[0] not in PLACED]
@@ -83,23 +88,36 @@ def _fits(lever: Lever, name: str) -> bool:
     return name in (lever.name, path) or path.startswith((f"{name}.", f"{name}["))
 
 
-def _walk(value: Any, path: tuple) -> Iterator[Lever]:
+def _walk(value: Any, path: tuple, tick: Fraction) -> Iterator[Lever]:
     if isinstance(value, dict):
         for key, inside in value.items():
             if key not in WORDS and not (key == "values" and "column" in value):
-                yield from _walk(inside, (*path, key))
+                yield from _walk(inside, (*path, key), tick)
     elif isinstance(value, list):
         for index, inside in enumerate(value):
-            yield from _walk(inside, (*path, index))
+            yield from _walk(inside, (*path, index), tick)
     elif isinstance(value, int | float) and not isinstance(value, bool):
         yield Lever(path, None, float(value), isinstance(value, int))
     elif isinstance(value, str):
+        lasts = DURATION.fullmatch(value.strip())
+        step = 0.0 if not lasts else float(tick) if lasts[2] == "s" else 1.0
         for index, found in enumerate(NUMBER.finditer(value)):
-            yield Lever(path, index, float(found[0]), False)
+            yield Lever(path, index, float(found[0]), False, step)
 
 
 def _written(old: Any, lever: Lever, value: float) -> Any:
     if lever.index is None:
         return round(value) if lever.whole and float(value).is_integer() else float(value)
-    found = list(NUMBER.finditer(old))[lever.index]
-    return old[: found.start()] + written(value, False) + old[found.end() :]
+    return new_text(old, lever, value)
+
+
+def new_text(old: str, lever: Lever, value: float) -> str:
+    """Return a text with another number in the place of a lever; a duration in whole ticks, as such where its unit has
+    no short number for them."""
+    number = written(value, False)
+    if lever.tick and (ticks := round(value / lever.tick)) * Fraction(lever.tick).limit_denominator(1000) != Fraction(
+        number
+    ):
+        return f"{ticks} ticks"
+    found = list(NUMBER.finditer(old))[lever.index or 0]
+    return old[: found.start()] + number + old[found.end() :]

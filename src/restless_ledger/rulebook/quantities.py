@@ -74,23 +74,23 @@ class Duration:
         return f"{self.amount} {self.unit}"
 
 
-_DURATION = re.compile(r"(\d+(?:\.\d+)?)\s*(s|ticks?|rounds?)")
+DURATION = re.compile(r"(\d+(?:\.\d+)?)\s*(s|ticks?|rounds?)")
 _LENGTH = re.compile(r"(\d+(?:\.\d+)?)\s*m")
 _SPEED = re.compile(r"(\d+(?:\.\d+)?)\s*m/s")
 _RATE = re.compile(r"(\d+(?:\.\d+)?)\s*per\s+(s|round)")
 _SHARE = re.compile(r"(\d+(?:\.\d+)?)\s*%")
-LONGEST_DURATION = Decimal(10_000_000)
+LONGESTDURATION = Decimal(10_000_000)
 
 
 def parse_duration(value: Any) -> Duration:
     """Read a duration such as "0.7 s"; a `Duration` is returned as it is. Raises an error that is a `ValueError`."""
     if isinstance(value, Duration):
         return value
-    found = _DURATION.fullmatch(value.strip()) if isinstance(value, str) else None
+    found = DURATION.fullmatch(value.strip()) if isinstance(value, str) else None
     if not found:
         raise PydanticCustomError("duration", 'a duration is written with its unit: "0.7 s", "12 ticks" or "3 rounds"')
     amount = Decimal(found[1])
-    if amount > LONGEST_DURATION:
+    if amount > LONGESTDURATION:
         raise PydanticCustomError("duration", "a duration goes up to 10 000 000; write a shorter one")
     return Duration(amount, found[2] if found[2] == "s" else found[2].rstrip("s") + "s")
 
@@ -180,7 +180,7 @@ DurationField = Annotated[
     Duration,
     *_plain(
         parse_duration,
-        {"type": "string", "pattern": rf"^\s*{_DURATION.pattern}\s*$", "examples": ["0.7 s", "12 ticks", "3 rounds"]},
+        {"type": "string", "pattern": rf"^\s*{DURATION.pattern}\s*$", "examples": ["0.7 s", "12 ticks", "3 rounds"]},
     ),
 ]
 LengthField = Annotated[

@@ -151,6 +151,12 @@ class Move:
 
     def held(self, value: float) -> float:
         """Return the nearest value that is allowed."""
+        if self.lever.tick:
+            ticks = math.floor(min(max(value, self.low), self.high) / self.lever.tick + 0.5)
+            ticks = min(
+                max(ticks, math.ceil(self.low / self.lever.tick - 1e-9)), math.floor(self.high / self.lever.tick + 1e-9)
+            )
+            return ticks * self.lever.tick
         if self.step:
             value = self.lever.value + round((value - self.lever.value) / self.step) * self.step
             while value > self.high + 1e-12:
@@ -168,7 +174,7 @@ def move_of(book: Rulebook, text: str) -> Move:
         raise InputError(f"--move: this stands for several numbers\n    got: {name}\n    name one of them")
     lever = found[0]
     low, high = sorted((lever.value / WIDEST, lever.value * WIDEST))
-    step = 1.0 if lever.whole else 0.0
+    step = 1.0 if lever.whole else lever.tick
     try:
         if limits:
             ends, _, wanted = limits.partition("/")

@@ -113,7 +113,7 @@ class Comparison:
         """Worst first: by how far beyond its own uncertainty a share of wins has moved."""
         self.complete = True
         self.left_out: list[str] = []
-        """Encounters that are a stage of a journey, in which the side that its party takes never wins as it is written."""
+        """Stages of a journey in which the side that its party takes never wins as it is written."""
         both = [name for name in new.encounters if name in old.encounters]
         try:
             for done, name in enumerate(both, 1):
@@ -207,7 +207,8 @@ class Comparison:
         counted = f"{len(self.changes)} value{'s' if len(self.changes) > 1 else ''} changed"
         if not clear:
             alike = sum(change.verdict == "same" for change in self.outcomes)
-            return f"{counted}; no encounter is shown to have changed, {alike} of {len(self.outcomes)} are the same within {SAME:.0%}"
+            same = f"{alike} of {len(self.outcomes)} are the same within {SAME:.0%}"
+            return f"{counted}; no encounter is shown to have changed, {same}"
         worst = clear[0]
         if worst.failed:
             return f"{counted}; {worst.encounter} can't be fought any more"
@@ -222,8 +223,9 @@ class Comparison:
             "seed": self.seed, "finding": self.finding(), "changes": [vars(change) for change in self.changes],
             "figures": [{**vars(change), "levels": list(change.levels)} for change in self.figures],
             "left_out": self.left_out,
-            "outcomes": [{"verdict": change.verdict} | {key: None if isinstance(value, float) and not math.isfinite(value) else value
-                          for key, value in vars(change).items()} for change in self.outcomes],
+            "outcomes": [{key: None if isinstance(value, float) and not math.isfinite(value) else value
+                          for key, value in (*vars(change).items(), ("verdict", change.verdict))}
+                         for change in self.outcomes],
             "added": self.added, "removed": self.removed,
         }  # fmt: skip
 

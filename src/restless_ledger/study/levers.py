@@ -41,6 +41,12 @@ class Effect:
     failed: str = ""
 
     @property
+    def per_tick(self) -> float:
+        """What one tick of a duration does to the share of wins; NaN of any other number."""
+        ticks = (self.high - self.low) / 2 / self.lever.tick if self.lever.tick else 0.0
+        return self.wins / ticks if ticks else math.nan
+
+    @property
     def clear(self) -> bool:
         """Whether the share of wins is shown to depend on it."""
         return abs(self.wins) > Z_95 * self.wins_error
@@ -110,6 +116,10 @@ class Levers:
     def _steps(self, lever: Lever) -> tuple[float, float]:
         """Return a value a step below and one a step above; whole ones where only those are allowed."""
         low, high = lever.value * (1 - self.step), lever.value * (1 + self.step)
+        if lever.tick:
+            now = math.ceil(lever.value / lever.tick - 1e-9)
+            by = max(1, round(now * self.step))
+            return (now - by) * lever.tick, (now + by) * lever.tick
         if lever.whole:
             try:
                 with_values(self.book, {lever: high})
@@ -164,7 +174,7 @@ class Levers:
     def rows(self) -> list[dict[str, Any]]:
         """Return a record for each lever, the strongest first."""
         return [{"lever": effect.lever.name, "place": effect.place, "value": effect.lever.value, "low": effect.low,
-                 "high": effect.high, "wins": effect.wins, "wins_error": effect.wins_error, "seconds": effect.seconds,
+                 "high": effect.high, "wins_a_tick": effect.per_tick, "wins": effect.wins, "wins_error": effect.wins_error, "seconds": effect.seconds,
                  "seconds_error": effect.seconds_error, "fights": effect.fights, "fights_needed": effect.fights_needed,
                  "failed": effect.failed} for effect in self.effects]  # fmt: skip
 

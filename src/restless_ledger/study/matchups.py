@@ -240,4 +240,5 @@ class Matchups:
         if unused := self.in_no_mix():
             verb = "has" if len(unused) == 1 else "have"
             return f"{' and '.join(unused).capitalize()} {verb} no place in a rational field at any level"
-        return "Everybody may have a place in a rational field at some level"
+        surely = np.max([self.mix_shares[level] for level in done], axis=0).min() >= 1 - OUT_OF_MIX
+        return f"Everybody {'has' if surely else 'may have'} a place in a rational field at some level"

@@ -60,7 +60,8 @@ def mix_shares(wins: Array, draws: Array, fights: Array, seed: int, resamples: i
     """Return in what share of resamples each has a part in the mix, of shape (players,).
 
     Each pair's fights are drawn anew from what was seen of it: `wins[i, j]` of `fights[i, j]` that i won against j, and
-    `draws`, for i below j. Source: B. Efron, "Bootstrap methods: another look at the jackknife", Ann. Statist. 7 (1979).
+    `draws`, for i below j. Source: B. Efron, "Bootstrap methods: another look at the jackknife", Ann. Statist. 7
+    (1979).
     """
     luck, players = np.random.default_rng(seed), len(wins)
     rows, columns = np.triu_indices(players, 1)

@@ -130,11 +130,10 @@ class Observed:
     """Observed fights against the simulation of the same encounters, each fought so many times.
 
     Whether wins differ is asked of the first side by the exact test of R. A. Fisher, which knows that what was
-    simulated is a sample too; whether
-    lengths and damage do by the statistic of A. Kolmogorov and N. Smirnov for two samples, whose chance is found by
-    drawing both anew from all that there is: so ties, of which lengths in whole ticks are full, do no harm. What was
-    simulated is rounded as the log is. Several tests are corrected for being several (Bonferroni). `progress` is called with (done, all) encounters. Raises `InputError`
-    where nothing was observed.
+    simulated is a sample too; whether lengths and damage do by the statistic of A. Kolmogorov and N. Smirnov for two samples,
+    whose chance is found by drawing both anew from all that there is: so ties, of which lengths in whole ticks are
+    full, do no harm. What was simulated is rounded as the log is. Several tests are corrected for being several
+    (Bonferroni). `progress` is called with (done, all) encounters. Raises `InputError` where nothing was observed.
     """
 
     def __init__(self, book: Rulebook, seen: Sequence[Seen], fights: int = 4000, seed: int = 1,
@@ -206,8 +205,8 @@ class Observed:
         fit worse than the best at a likelihood ratio of `CLEARLY`."""
         names = {handling: handling or AS_WRITTEN for handling in (*self.book.handlings, None)}
         samples = {handling: [self._sample(*key, handling) for key, _ in groups] for handling in names}
-        for handling in self.book.handlings:  # what is written may be one of them
-            if None in samples and all(map(_identical, samples[handling], samples[None])):
+        for named in self.book.handlings:  # what is written may be one of them
+            if None in samples and all(map(_identical, samples[named], samples[None])):
                 del samples[None]
         scores = dict.fromkeys(samples, 0.0)
         for place, (_, group) in enumerate(groups):
@@ -238,11 +237,12 @@ class Observed:
                 counts[row] += np.bincount(bins[sample.outcomes == sample.side(name)], minlength=len(edges) + 1)
             chances = np.log(counts / counts.sum())
             alone = np.log(counts.sum(axis=1) / counts.sum())
-            found[handling] = sum(
-                float(alone[sides.index(each.winner)]) if math.isnan(each.seconds)
-                else float(chances[sides.index(each.winner), np.searchsorted(edges, rounded(np.array([each.seconds]), grid)[0], "right")])
-                for each in group
-            )  # fmt: skip
+            found[handling] = float(
+                alone[[sides.index(each.winner) for each in group if math.isnan(each.seconds)]].sum()
+            )
+            if timed:
+                at = np.searchsorted(edges, rounded(np.array([each.seconds for each in timed]), grid), "right")
+                found[handling] += float(chances[[sides.index(each.winner) for each in timed], at].sum())
         return found
 
     @cached_property

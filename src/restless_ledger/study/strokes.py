@@ -99,9 +99,9 @@ def _stroke(book: Rulebook, name: str, dealer: Sheet, taker: Sheet, finest: int)
     health = sum(
         int(nearest_whole(THOUSAND * taker.gauges[name].opens)) for name in (downing or "", *_fronts(book, taker))
     )
-    lands, amount = hits[0][0], _in_steps(hits[0][1] + rest, health)
-    shared_out = amount is None
-    amount = amount or (hits[0][1] + rest).coarser(finest)
+    whole = hits[0][1] + rest
+    lands, amount = hits[0][0], _in_steps(whole, health) or whole.coarser(finest)
+    shared_out = whole.step < amount.step and amount.step == finest
     label, clock = ability.label or name, book.clock
     yield Stroke(name, label, lands, amount, _maybe(lands, amount), health,
                  clock.seconds(clock.ticks(ability.windup)), seconds_between(book, name), shared_out)  # fmt: skip
@@ -186,8 +186,10 @@ def _counts(amount: Chances, health: int, shared_out: bool) -> dict[int, float]:
         return found
     left = Chances.certain(health)
     if shared_out:
-        # what lies between two steps is shared out to both, so that half a step is too much to take
-        left = left + Chances(0, np.full(2, 0.5), amount.step)
+        # what lies between two steps is shared out to both, so that half a step is too much to take, less the half of a
+        # thousandth by which whole thousandths lie above what is between them
+        less = 0.5 / amount.step
+        left = left + Chances(0, np.array([0.5 + less, 0.5 - less]), amount.step)
     for count in range(1, MOST_USES + 1):
         down, left = (left + -amount).held(0, 2 * health).split_at_zero()
         if down > 0:

@@ -36,8 +36,9 @@ def poke(tables: Tables, state: State, unit: int, verb: int, index: int, amount:
 
     HARM: a hit of damage kind `index` whose power is `amount`, held against the unit's own soak: the same hit as in a
     fight, but that it lands, strikes no part, is not critical and has no spread. Below 0, `index` names no kind: a
-    plain loss, straight to gauge -1 - index. HEAL: gauge `index`. LANDED: it has fallen from a height of `amount` metres. USE: begin play `index`
-    on unit `amount`; it lands when its wind-up is over. Any other verb gives buff `index`.
+    plain loss, straight to gauge -1 - index. HEAL: gauge `index`. LANDED: it has fallen from a height of `amount`
+    metres. USE: begin play `index` on unit `amount`; it lands when its wind-up is over. Any other verb gives buff
+    `index`.
     """
     if not state.units[unit].up:
         return IS_DOWN

@@ -1,0 +1,88 @@
+"""Files put in place whole: written beside, then renamed, so that a full disk or a kill leaves the old ones as they were."""
+
+from __future__ import annotations
+
+import contextlib
+import os
+import tempfile
+from collections.abc import Callable, Mapping
+from pathlib import Path
+
+from .problems import InputError
+
+
+def put(file: str | Path, content: bytes) -> None:
+    """Write a file whole or not at all. Raises `InputError` where it can't be written; then nothing has changed."""
+    put_all({Path(file): content})
+
+
+def put_all(contents: Mapping[Path, bytes]) -> None:
+    """Write several files, all of them or none. Raises `InputError` on one that can't be written; nothing has changed
+    then: every file is written beside its place before the first is put there."""
+    beside: dict[Path, Path] = {}
+    try:
+        for file, content in contents.items():
+            try:
+                beside[file] = _beside(file, lambda path, content=content: Path(path).write_bytes(content))
+            except OSError as error:
+                raise cannot_write(file, error) from None
+        for file, path in beside.items():
+            try:
+                path.replace(file)
+            except OSError as error:
+                raise cannot_write(file, error) from None
+    finally:
+        for path in beside.values():
+            with contextlib.suppress(OSError):
+                path.unlink()
+
+
+def put_by(file: str | Path, write: Callable[[str], object]) -> None:
+    """Let `write(path)` write a file, which is put in its place when it is whole; the path ends as the file's does.
+
+    Raises `InputError` where it can't be written; then nothing has changed.
+    """
+    target, path = Path(file), None
+    try:
+        path = _beside(target, write)
+        path.replace(target)
+        path = None
+    except OSError as error:
+        raise cannot_write(target, error) from None
+    finally:
+        if path is not None:
+            with contextlib.suppress(OSError):
+                path.unlink()
+
+
+def check_writable(file: str | Path) -> None:
+    """Raise `InputError` where a file could not be written: its folder is missing, or it is a folder itself."""
+    target = Path(file)
+    if not target.parent.is_dir():
+        raise InputError(f"{target}: the file can't be written: there is no folder {target.parent}")
+    if target.is_dir():
+        raise InputError(f"{target}: the file can't be written: it is a folder")
+    if not os.access(target.parent, os.W_OK):
+        raise InputError(f"{target}: the file can't be written: {target.parent} may not be written to")
+
+
+def cannot_write(file: Path, error: OSError) -> InputError:
+    return InputError(f"{file}: the file can't be written: {error.strerror or error}")
+
+
+def _beside(file: Path, write: Callable[[str], object]) -> Path:
+    """Let a file be written beside its place, with the rights that it has or would get; return where it is."""
+    target = file.resolve()
+    handle, name = tempfile.mkstemp(prefix=f".{target.stem}-", suffix=target.suffix, dir=target.parent)
+    os.close(handle)
+    path = Path(name)
+    try:
+        write(name)
+        mask = os.umask(0)
+        os.umask(mask)
+        path.chmod(target.stat().st_mode & 0o7777 if target.exists() else 0o666 & ~mask)
+    except BaseException:
+        with contextlib.suppress(OSError):
+            path.unlink()
+        raise
+    return path
