@@ -7,6 +7,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from . import rulebook
+from .asking import asked
 from .rulebook import Rulebook
 from .sheet import Item, Sheet, build_sheet
 
@@ -32,6 +33,7 @@ FAULTY = Path(__file__).parent / "demo" / "faulty"
 class Book(Rulebook):
     """A frozen rulebook that builds sheets."""
 
+    @asked
     def sheet(self, who: str, level: int | None = None, buffs: Sequence[str] = (), origin: str | None = None,
               attributes: Mapping[str, int] | None = None, gear: Sequence[str | Item] = (),
               taught: Sequence[str] = (), bought: Mapping[str, int] | None = None) -> Sheet:  # fmt: skip
@@ -45,6 +47,7 @@ class Book(Rulebook):
         return build_sheet(self, who, level, buffs, origin, attributes, gear, taught, bought)
 
 
+@asked
 def load(path: str | Path) -> Book:
     """Read a rulebook: a directory of TOML files, or one file.
 
@@ -64,6 +67,7 @@ def faulty() -> Book:
     return load(FAULTY)
 
 
+@asked
 def audit(book: Rulebook, quick: bool = False, seed: int = 1, progress: Progress | None = None) -> Audit:
     """Audit a rulebook: findings, worked examples, promises. `quick` leaves out what must be simulated.
 
@@ -75,6 +79,7 @@ def audit(book: Rulebook, quick: bool = False, seed: int = 1, progress: Progress
     return Audit(book, quick, seed, progress)
 
 
+@asked
 def fight(book: Rulebook, encounter: str, seed: int = 1, number: int = 0) -> Fight:
     """Play one fight of an encounter and keep its ledger. `number` is its place among the trials of that seed.
 
@@ -87,6 +92,7 @@ def fight(book: Rulebook, encounter: str, seed: int = 1, number: int = 0) -> Fig
     return PlottedFight.play(set_up(book, encounter), seed, number)
 
 
+@asked
 def trials(book: Rulebook, encounter: str, fights: int = 10_000, seed: int = 1, threads: int | None = None,
            chunk: int | None = None, progress: Progress | None = None,
            precision: float | None = None) -> Trials:  # fmt: skip
@@ -105,6 +111,7 @@ def trials(book: Rulebook, encounter: str, fights: int = 10_000, seed: int = 1, 
     return PlottedTrials.play(set_up(book, encounter), fights, seed, threads, chunk, progress)
 
 
+@asked
 def duel(book: Rulebook, one: str, other: str, level: int | None = None, fights: int = 10_000, seed: int = 1,
          progress: Progress | None = None) -> Duel:  # fmt: skip
     """Let two classes meet, or classes with gear (`rigger+boat_hook`), at one level (the first there is unless given):
@@ -118,6 +125,7 @@ def duel(book: Rulebook, one: str, other: str, level: int | None = None, fights:
     return PlottedDuel(book, one, other, level, fights, seed, progress)
 
 
+@asked
 def builds(book: Rulebook) -> Builds:
     """Count the builds that character creation allows, exactly: per origin, and what the origins have in common.
 
@@ -128,6 +136,7 @@ def builds(book: Rulebook) -> Builds:
     return PlottedBuilds(book)
 
 
+@asked
 def odds(book: Rulebook, checks: Sequence[str] = (), levels: Sequence[int] | None = None) -> OddsTable:
     """Work out the exact chance of passing stat checks (all, unless some are named) by class and level.
 
@@ -138,6 +147,7 @@ def odds(book: Rulebook, checks: Sequence[str] = (), levels: Sequence[int] | Non
     return PlottedOdds(book, checks, levels)
 
 
+@asked
 def curves(book: Rulebook, who: Sequence[str] = (), figures: Sequence[str] = ()) -> Curves:
     """Lay the stats, gauges and experience of classes (all unless some are named) side by side, level by level.
 
@@ -148,6 +158,7 @@ def curves(book: Rulebook, who: Sequence[str] = (), figures: Sequence[str] = ())
     return PlottedCurves(book, who, figures)
 
 
+@asked
 def drops(book: Rulebook, table: str, count: int = 1, seed: int = 1) -> Drops:
     """Roll a drop table so many times; each drop has its own rolled changes. Drop k of a seed is always the same.
 
@@ -158,6 +169,7 @@ def drops(book: Rulebook, table: str, count: int = 1, seed: int = 1) -> Drops:
     return Drops(book, table, count, seed)
 
 
+@asked
 def journey(book: Rulebook, name: str, runs: int = 1000, seed: int = 1, threads: int | None = None,
             progress: Progress | None = None) -> Journeys:  # fmt: skip
     """Walk a journey many times, every fight really fought. The seed alone decides what comes out.
@@ -170,6 +182,7 @@ def journey(book: Rulebook, name: str, runs: int = 1000, seed: int = 1, threads:
     return PlottedJourneys(book, name, runs, seed, threads, progress)
 
 
+@asked
 def matchups(book: Rulebook, who: Sequence[str] = (), levels: Sequence[int] = (), precision: float = 0.02,
              seed: int = 1, progress: Progress | None = None) -> Matchups:  # fmt: skip
     """Fight everyone against everyone: win rates, ratings, and the mix that a rational field would play.
@@ -183,6 +196,7 @@ def matchups(book: Rulebook, who: Sequence[str] = (), levels: Sequence[int] = ()
     return PlottedMatchups(book, who, levels, precision, seed, progress)
 
 
+@asked
 def compare(old: Rulebook, new: Rulebook, fights: int = 4000, seed: int = 1, promises: bool = False,
             progress: Progress | None = None) -> PromisedComparison:  # fmt: skip
     """Compare two rulebooks: values that changed, sheets, and every encounter fought by both with the same luck.
@@ -195,6 +209,7 @@ def compare(old: Rulebook, new: Rulebook, fights: int = 4000, seed: int = 1, pro
     return PlottedComparison(old, new, fights, seed, promises, progress)
 
 
+@asked
 def levers(book: Rulebook, encounter: str, only: Sequence[str] = (), step: float = 0.05, fights: int = 2000,
            seed: int = 1, side: str | None = None, progress: Progress | None = None) -> Levers:  # fmt: skip
     """Vary numbers of a rulebook one by one, and rank them by what that does to an encounter, with the same luck.
@@ -207,6 +222,7 @@ def levers(book: Rulebook, encounter: str, only: Sequence[str] = (), step: float
     return PlottedLevers(book, encounter, only, step, fights, seed, side, progress)
 
 
+@asked
 def observed(book: Rulebook, fights_seen: str | Path, fights: int = 4000, seed: int = 1,
              progress: Progress | None = None) -> Observed:  # fmt: skip
     """Hold fights observed in play, read from a CSV file, against the simulation of the same encounters.
@@ -220,6 +236,7 @@ def observed(book: Rulebook, fights_seen: str | Path, fights: int = 4000, seed: 
     return PlottedObserved(book, read_seen(book, fights_seen), fights, seed, progress)
 
 
+@asked
 def tune(book: Rulebook, aims: Sequence[str], moves: Sequence[str], fights: int = 4000, seed: int = 1,
          progress: Progress | None = None) -> Tuning:  # fmt: skip
     """Find the smallest change of some numbers that meets some aims, verified with luck that the search has not seen.
@@ -239,6 +256,7 @@ def tune(book: Rulebook, aims: Sequence[str], moves: Sequence[str], fights: int 
     return PlottedTuning(book, found, [move_of(book, move) for move in moves], fights, seed, progress)
 
 
+@asked
 def roll_attributes(book: Rulebook, count: int = 1, seed: int = 1) -> dict[str, np.ndarray]:
     """Roll the dice of creation for so many characters; return each attribute's values, of shape (count,).
 
@@ -249,6 +267,7 @@ def roll_attributes(book: Rulebook, count: int = 1, seed: int = 1) -> dict[str, 
     return progress.roll_attributes(book, count, seed)
 
 
+@asked
 def upgrades(book: Rulebook, who: str, level: int | None = None) -> Upgrades:
     """Say what each level of each upgrade costs a class and gives it. Raises `InputError` on an unknown name."""
     from .progress import Upgrades
@@ -256,6 +275,7 @@ def upgrades(book: Rulebook, who: str, level: int | None = None) -> Upgrades:
     return Upgrades(book, who, level)
 
 
+@asked
 def spend(book: Rulebook, plan: str, coin: int, bought: Mapping[str, int] | None = None) -> Spent:
     """Spend coin by a plan, from what has been bought before. Raises `InputError` on an unknown plan."""
     from . import progress
@@ -263,6 +283,7 @@ def spend(book: Rulebook, plan: str, coin: int, bought: Mapping[str, int] | None
     return progress.spend(book, plan, coin, bought)
 
 
+@asked
 def falls(book: Rulebook, levels: Sequence[int] | None = None) -> Falls:
     """Work out from what height each class is hurt and killed, at the first, the middle and the last level unless
     others are given. Raises `InputError` on a level there isn't."""
@@ -271,6 +292,7 @@ def falls(book: Rulebook, levels: Sequence[int] | None = None) -> Falls:
     return PlottedFalls(book, levels)
 
 
+@asked
 def live(book: Rulebook, who: str, level: int | None = None) -> Live:
     """Put a character on the bench, to be hurt, healed and given buffs by hand."""
     from .ledger import Live

@@ -73,6 +73,6 @@ class Quantiles(unittest.TestCase):
         one = quantile({7: 1}, 0.5)
         self.assertEqual(one.estimate, 7)
         self.assertTrue(math.isnan(one.low) and math.isnan(one.high))  # one tells nothing of where a median lies
-        five, six = (quantile({value: 1 for value in range(count)}, 0.5) for count in (5, 6))
+        five, six = (quantile(dict.fromkeys(range(count), 1), 0.5) for count in (5, 6))
         self.assertTrue(math.isnan(five.low) and math.isnan(five.high))
         self.assertEqual((six.low, six.high), (0, 5))

@@ -19,16 +19,16 @@ from . import options
 from .options import open_book
 from .progress import with_progress
 from .start import start_simulation
-from .tables import PAGE_WIDTH, console, write_text
+from .tables import BOLD, DIM, END, PAGE_WIDTH, STRONG, console, styled, write_text
 
 FORMATS = ("text", "json", "sarif", "junit")
 PLACES_SHOWN = 6
 LOOKS = {
-    "error": "bold red",
-    "warning": "bold",
-    "note": "bold dim",
-    "broken": "bold red",
-    "undecided": "bold",
+    "error": STRONG,
+    "warning": BOLD,
+    "note": DIM,
+    "broken": STRONG,
+    "undecided": BOLD,
     "kept": "",
 }
 UNREADABLE = 2
@@ -122,7 +122,7 @@ def print_audit(audit: Audit, page: object = None) -> None:
     """Print everything, worst first: what a reader must do something about comes before what is as it should be."""
     page = console() if page is None else page
     title = audit.book.rulebook.title
-    _line(page, f"[bold]{title}[/]" + (": a quick audit, without what must be simulated" if audit.quick else ""))
+    _line(page, f"{BOLD}{title}{END}" + (": a quick audit, without what must be simulated" if audit.quick else ""))
     for (_, code), found in groupby(audit.findings, key=lambda finding: (finding.severity, finding.code)):
         _line(page, "")
         _print_findings(page, catalogue()[code], list(found))
@@ -138,7 +138,7 @@ def _line(page: object, text: str, indent: int = 0, hang: int = 0) -> None:
     """Print one paragraph, folded to the page, its first line less indented than the others by `hang`."""
     from rich.text import Text
 
-    plain = Text.from_markup(text) if "[" in text and "[/]" in text else Text(text)
+    plain = styled(text)
     width = min(getattr(page, "width", PAGE_WIDTH), PAGE_WIDTH)
     if len(plain) + indent <= width:
         page.print(Text(" " * indent) + plain)  # type: ignore[attr-defined]
@@ -146,17 +146,17 @@ def _line(page: object, text: str, indent: int = 0, hang: int = 0) -> None:
     folded = textwrap.wrap(plain.plain, width, initial_indent=" " * indent, subsequent_indent=" " * (indent + hang),
                            break_long_words=False, break_on_hyphens=False)  # fmt: skip
     for number, row in enumerate(folded):
-        styled = Text(row)
+        shown = Text(row)
         if number == 0:
             for span in plain.spans:
-                styled.stylize(span.style, span.start + indent, span.end + indent)
-        page.print(styled, soft_wrap=True)  # type: ignore[attr-defined]
+                shown.stylize(span.style, span.start + indent, span.end + indent)
+        page.print(shown, soft_wrap=True)  # type: ignore[attr-defined]
 
 
 def _print_findings(page: object, entry: CheckEntry, found: list[Finding]) -> None:
     """Print the findings of one check: what it is, where, why it matters and what to do."""
     severity = found[0].severity
-    _line(page, f"[{LOOKS[severity]}]{severity.upper()}[/] [bold]{entry.code}[/]: {entry.title}", hang=2)
+    _line(page, f"{LOOKS[severity]}{severity.upper()}{END} {BOLD}{entry.code}{END}: {entry.title}", hang=2)
     for finding in found[:PLACES_SHOWN]:
         _line(page, f"{finding.place}  {finding.path}".strip(), indent=2)
         _line(page, finding.what, indent=4)
@@ -170,9 +170,9 @@ def _print_examples(page: object, audit: Audit) -> None:
     """Print the worked examples that don't hold, each with the entries that led there."""
     failed = [example for example in audit.examples if not example.holds]
     _line(page, "")
-    _line(page, f"[bold]Worked examples[/]: {len(audit.examples) - len(failed)} of {len(audit.examples)} hold")
+    _line(page, f"{BOLD}Worked examples{END}: {len(audit.examples) - len(failed)} of {len(audit.examples)} hold")
     for example in failed:
-        _line(page, f"[{LOOKS['error']}]FAILS[/] {example.title}")
+        _line(page, f"{LOOKS['error']}FAILS{END} {example.title}")
         for miss in example.misses:
             _line(page, f"{miss.place}  {miss.path}", indent=2)
             _line(page, said_miss(miss), indent=4)
@@ -188,7 +188,7 @@ def _print_promises(page: object, audit: Audit) -> None:
     spent = f"; {fights:,} fights and runs of seed {audit.seed}, {error}"
     _line(
         page,
-        f"[bold]Promises[/]: {audit.counts['kept']} of {len(audit.promises)} figures kept{spent if fights else ''}",
+        f"{BOLD}Promises{END}: {audit.counts['kept']} of {len(audit.promises)} figures kept{spent if fights else ''}",
     )
     for verdict, judgements in groupby(audit.promises, key=lambda judgement: judgement.verdict):
         for _, figures in groupby(judgements, key=lambda judgement: judgement.promise):
@@ -198,7 +198,7 @@ def _print_promises(page: object, audit: Audit) -> None:
 def _print_promise(page: object, verdict: str, figures: list[Judgement]) -> None:
     many = f" ({len(figures)} figures)" if len(figures) > 1 else ""
     look = LOOKS[verdict]
-    word = f"[{look}]{verdict.upper():<9}[/]" if look else f"{verdict:<9}"
+    word = f"{look}{verdict.upper():<9}{END}" if look else f"{verdict:<9}"
     _line(page, f"{word} {figures[0].title}{many}", hang=10)
     if verdict == "kept":
         return
@@ -226,7 +226,7 @@ def print_check(code: str) -> None:
     if code not in entries:
         raise InputError(f"--explain: there is no check {code}\n    {nearest(code, entries)}")
     entry, page = entries[code], console()
-    _line(page, f"[bold]{entry.code}[/] ({entry.severity}): {entry.title}")
+    _line(page, f"{BOLD}{entry.code}{END} ({entry.severity}): {entry.title}")
     _line(page, f"Why: {entry.why}", indent=2, hang=2)
     _line(page, f"Remedy: {entry.remedy}", indent=2, hang=2)
     for word, text in (("Found here", entry.wrong), ("And not here", entry.right)):

@@ -15,7 +15,7 @@ from ..study.best_build import best_build
 from ..study.builds import Builds
 from . import options
 from .options import open_book
-from .tables import console, ruled, told, write_records
+from .tables import BOLD, END, console, ruled, told, write_records
 
 
 @click.command("builds")
@@ -63,7 +63,7 @@ def print_builds(builds: Builds) -> None:
     """Print a row for each origin, the overlaps, what additions are worth, and the dice."""
     page, creation = console(), builds.creation
     spend = "all to be spent" if creation.spend == "all" else "some may be left"
-    page.print(f"[bold]Builds[/]: {builds.book.rulebook.title}; {creation.budget} points, {spend}")
+    page.print(f"{BOLD}Builds{END}: {builds.book.rulebook.title}; {creation.budget} points, {spend}")
     table = ruled("origin", ">builds", ">own", *(f">as {builds.label(name)}" for name in builds.origins))
     for name in builds.origins:
         count, overlaps = builds.count(name), (builds.overlap(name, other) for other in builds.origins)

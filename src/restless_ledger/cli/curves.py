@@ -12,7 +12,7 @@ from ..formula.explain import number
 from ..study.curves import Curves, told_crossings
 from . import options
 from .options import open_book
-from .tables import console, ruled, spread, told, write_records
+from .tables import BOLD, END, console, ruled, spread, told, write_records
 
 COLUMNS = 6
 
@@ -39,7 +39,7 @@ def command(rulebook: str, who: tuple[str, ...], figures: tuple[str, ...], plot:
 def print_curves(curves: Curves) -> None:
     """Print a block of rows for each figure, at some levels from the first to the last."""
     page = console()
-    page.print(f"[bold]Curves[/]: {curves.book.rulebook.title}; the numbers above the columns are levels")
+    page.print(f"{BOLD}Curves{END}: {curves.book.rulebook.title}; the numbers above the columns are levels")
     places = spread(len(curves.levels), COLUMNS)
     table = ruled("figure", "class", *(f">{curves.levels[place]}" for place in places), wide="figure")
     for figure in curves.figures:

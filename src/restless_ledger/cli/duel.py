@@ -12,7 +12,7 @@ from . import options
 from .options import open_book
 from .progress import with_progress
 from .sheet import print_strokes
-from .tables import console, ruled, told, write_records
+from .tables import BOLD, END, console, ruled, told, write_records
 
 
 @click.command("duel")
@@ -47,7 +47,7 @@ def print_duel(duel: Duel) -> None:
     """Print what each does to the other, and the outcomes."""
     page = console()
     one, other = duel.names
-    page.print(f"[bold]{one} against {other}[/], level {duel.level}: {duel.how()}")
+    page.print(f"{BOLD}{one} against {other}{END}, level {duel.level}: {duel.how()}")
     page.print()
     page.print("Each ability by itself, used whenever it is ready until nothing is left:")
     print_strokes(duel.stroke_records(), duel.book.clock.unit)

@@ -11,7 +11,7 @@ from .. import book as library
 from ..study.falls import Falls, Jump
 from . import options
 from .options import open_book
-from .tables import console, ruled, told, write_records
+from .tables import BOLD, END, RED, console, ruled, told, write_records
 
 
 @click.command("falls")
@@ -36,7 +36,7 @@ def print_falls(falls: Falls) -> None:
     """Print a row for each class and level."""
     page, rules = console(), falls.book.falls
     page.print(
-        f"[bold]Falls[/]: {falls.book.rulebook.title}; safe up to {rules.safe_speed:g} m/s, "
+        f"{BOLD}Falls{END}: {falls.book.rulebook.title}; safe up to {rules.safe_speed:g} m/s, "
         f"at most {rules.terminal:g} m/s, heights in m"
     )
     table = ruled("class", ">level", ">hurts from", ">kills from", "own jumps, as high as", ">pace", ">dash",
@@ -55,6 +55,6 @@ def _metres(height: float) -> str:
 
 
 def _jump(jump: Jump) -> str:
-    verdict = "safe" if jump.safe else f"[red]hurts by {jump.harm:.1f}[/]"
+    verdict = "safe" if jump.safe else f"{RED}hurts by {jump.harm:.1f}{END}"
     lock = "" if jump.unlocked else f", needs {jump.unlock}"
     return f"{jump.reach_m:.2f} {verdict}{lock}"

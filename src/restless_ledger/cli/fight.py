@@ -11,7 +11,7 @@ from ..formula.explain import number
 from ..ledger import Fight
 from . import options
 from .options import open_book
-from .tables import console, money, ruled, told, write_records
+from .tables import BOLD, END, RED, console, money, ruled, told, write_records
 
 
 @click.command("fight")
@@ -61,7 +61,7 @@ def print_fight(fight: Fight, most: int | None = None) -> None:
     page = console()
     unit = fight.setup.book.clock.unit
     page.print(
-        f"[bold]{fight.setup.title}[/]: {fight.setup.book.rulebook.title}, seed {fight.seed}, fight {fight.number}"
+        f"{BOLD}{fight.setup.title}{END}: {fight.setup.book.rulebook.title}, seed {fight.seed}, fight {fight.number}"
     )
     table = ruled(">entry", f">{unit}", "what", ">change", ">balance", wide="what")
     lines = list(fight.lines())
@@ -74,9 +74,12 @@ def print_fight(fight: Fight, most: int | None = None) -> None:
             index, when, sentence, change, balance = line
             table.add_row(str(index), when, sentence, money(change), balance)
     page.print(table)
+    if not fight.recorded_whole:
+        page.print(f"Only the first {len(fight):,} of {int(fight.state.clock[0].entries):,} entries are kept: there is "
+                   "room for no more.")  # fmt: skip
     page.print()
     print_balances(fight)
-    won = f"[bold]{fight.winner}[/] won{_how(fight)}" if fight.winner else f"nobody won: {fight.outcome}"
+    won = f"{BOLD}{fight.winner}{END} won{_how(fight)}" if fight.winner else f"nobody won: {fight.outcome}"
     page.print(f"After {number(fight.seconds)} {unit}, {won}. Why an entry is what it is: add --why ENTRY.")
 
 
@@ -96,4 +99,4 @@ def print_balances(fight: Fight) -> None:
                       number(row["closing"]), number(row["difference"]))  # fmt: skip
     page.print(table)
     left = sum(row["difference"] != 0 for row in balances)
-    page.print("The books balance." if not left else f"[red]{left} gauges do not balance.[/]")
+    page.print("The books balance." if not left else f"{RED}{left} gauges do not balance.{END}")

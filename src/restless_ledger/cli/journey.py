@@ -11,7 +11,7 @@ from ..progress.journeys import Journeys, Story
 from . import options
 from .options import open_book
 from .progress import check_threads, with_progress
-from .tables import console, ruled, told, write_records
+from .tables import BOLD, END, RED, console, ruled, told, write_records
 
 
 @click.command("journey")
@@ -55,7 +55,7 @@ def print_journeys(journeys: Journeys) -> None:
     page = console()
     label = journeys.journey.label or journeys.name
     more = "" if len(journeys.runs) == journeys.asked else f" of {journeys.asked:,} asked for"
-    page.print(f"[bold]{label}[/]: {len(journeys.runs):,} runs{more}, seed {journeys.seed}")
+    page.print(f"{BOLD}{label}{END}: {len(journeys.runs):,} runs{more}, seed {journeys.seed}")
     table = ruled("stage", ">come", ">level", ">10 to 90%", ">tries", ">min", ">stop", ">95% interval", wide="stage")
     for record in journeys.records:
         stop = f"{record['stop_share']:.1%}" if record["stops"] else ""
@@ -80,12 +80,12 @@ def print_story(story: Story) -> None:
     """Print one run: its visits, then what its books come to."""
     page, run = console(), story.run
     book = story.stock.book
-    page.print(f"[bold]{story.stock.journey.label or 'A journey'}[/]: run {story.number}, seed {story.seed}")
+    page.print(f"{BOLD}{story.stock.journey.label or 'A journey'}{END}: run {story.number}, seed {story.seed}")
     table = ruled(">visit", "stage", ">level", ">s", "what happened", wide="what happened")
     for index, visit in enumerate(run.visits):
         name = book.stages[visit.stage].label or visit.stage
         again = " (again)" if visit.grinding else ""
-        told = visit.told if visit.passed else f"[red]{visit.told}[/]"
+        told = visit.told if visit.passed else f"{RED}{visit.told}{END}"
         table.add_row(str(index), f"{name}{again}", str(visit.level), f"{visit.seconds:.0f}", told)
     page.print(table)
     ends = ", ".join(f"{name} level {level}" for name, level in zip(story.stock.names, run.levels, strict=True))

@@ -11,7 +11,7 @@ from ..study.levers import Z_95, Levers
 from . import options
 from .options import open_book
 from .progress import with_progress
-from .tables import console, ruled, told, write_records
+from .tables import BOLD, END, console, ruled, told, write_records
 
 MOST_ROWS = 24
 
@@ -51,7 +51,7 @@ def print_levers(levers: Levers) -> None:
     """Print the strongest levers, and what the strongest of them do together."""
     page = console()
     stopped = "" if levers.complete else "; stopped early"
-    page.print(f"[bold]Levers[/] of {levers.encounter}: {len(levers.effects)} numbers moved by {levers.step:.0%}, "
+    page.print(f"{BOLD}Levers{END} of {levers.encounter}: {len(levers.effects)} numbers moved by {levers.step:.0%}, "
                f"{levers.fights:,} fights each way with the same luck, seed {levers.seed}{stopped}")  # fmt: skip
     table = ruled("number", ">value", ">wins", ">±", ">seconds", ">fights", wide="number")
     moving = [effect for effect in levers.effects if not effect.failed and (effect.wins or effect.seconds)]

@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+import contextlib
+import errno
 import gc
 import importlib
 import os
+import signal
 import sys
 
 import click
+from click.utils import PacifyFlushWrapper
 
 from .start import start_simulation
 
@@ -36,6 +40,7 @@ SIMULATING = frozenset(
     {"demo", "duel", "fight", "trials", "journey", "matchups", "compare", "levers", "observed", "tune"}
 )
 UNUSABLE_INPUT = 2
+OUR_FAULT = 70
 INTERRUPTED = 130
 
 
@@ -77,31 +82,90 @@ def main() -> None:
 
 
 def run() -> None:
-    """Run the command line. Exit 0: done; 2: input that can't be used; 130: Ctrl-C before anything was done."""
+    """Run the command line, and exit.
+
+    0: done. 1: what was looked for was found (findings, broken promises, aims not met). 2: input that can't be used.
+    70: a fault of this program. 130: cut short by Ctrl-C. Whoever stops reading, or a full disk behind standard output,
+    is none of these.
+    """
     os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "1")  # looking for them takes longer than reading a rulebook
     gc.set_threshold(100_000, 50, 50)  # what is imported stays: looking it through for garbage is a tenth of a start
+    for name in ("stdout", "stderr"):
+        if getattr(sys, name) is None:  # closed by whoever started us
+            setattr(sys, name, open(os.devnull, "w"))  # noqa: SIM115
+    interrupted = note_interrupts()
+    code = carried_out()
+    if interrupted and code in (0, 1):
+        say("Stopped early: this is what was done by then.")
+        code = INTERRUPTED
+    try:
+        if sys.stdout is not None:
+            sys.stdout.flush()
+    except OSError as error:
+        code = unwritten(error)
+    sys.exit(code)
+
+
+def note_interrupts() -> list[int]:
+    """Note each Ctrl-C from now on in the list that is returned; it is raised as before."""
+    found: list[int] = []
+
+    def interrupt(number: int, frame: object) -> None:
+        found.append(number)
+        raise KeyboardInterrupt
+
+    with contextlib.suppress(ValueError):  # not in the main thread
+        if signal.getsignal(signal.SIGINT) is signal.default_int_handler:
+            signal.signal(signal.SIGINT, interrupt)
+    return found
+
+
+def carried_out() -> int:
+    """Carry out what the command line asks for; return the code to exit with."""
     try:
         code = main.main(standalone_mode=False)
+        return code if isinstance(code, int) else 0
     except click.UsageError as error:
-        error.show()
-        sys.exit(UNUSABLE_INPUT)
+        say(*([error.ctx.get_usage()] if error.ctx else []), f"Error: {error.format_message()}")
+        return UNUSABLE_INPUT
     except click.ClickException as error:
-        error.show()
-        sys.exit(error.exit_code)
+        say(f"Error: {error.format_message()}")
+        return UNUSABLE_INPUT
     except (click.Abort, KeyboardInterrupt):
-        print("\nStopped; nothing was lost.", file=sys.stderr)
-        sys.exit(INTERRUPTED)
-    except BrokenPipeError:
-        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())  # whoever read us has read enough
-        sys.exit(0)
-    except ValueError as error:
+        say("", "Stopped; nothing was lost.")
+        return INTERRUPTED
+    except SystemExit as end:  # so click ends where nobody reads on
+        return 0 if isinstance(sys.stdout, PacifyFlushWrapper) else int(end.code or 0)
+    except OSError as error:
+        return unwritten(error)
+    except Exception as error:
         from ..rulebook import InputError
 
-        if not isinstance(error, InputError):
+        if isinstance(error, InputError):
+            say(str(error))
+            return UNUSABLE_INPUT
+        if os.environ.get("RESTLESS_LEDGER_DEBUG") == "1":
             raise
-        print(error, file=sys.stderr)
-        sys.exit(UNUSABLE_INPUT)
-    sys.exit(code if isinstance(code, int) else 0)
+        what = " ".join(str(error).split())[:300]
+        say(f"This is a fault of restless-ledger, please report it: {type(error).__name__}: {what}",
+            "    RESTLESS_LEDGER_DEBUG=1 shows where it came about")  # fmt: skip
+        return OUR_FAULT
+
+
+def unwritten(error: OSError) -> int:
+    """Return the code to exit with where standard output can't be written to; whoever read us has read enough."""
+    with contextlib.suppress(OSError, ValueError, AttributeError):
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+    if isinstance(error, BrokenPipeError) or error.errno == errno.EPIPE:
+        return 0
+    say(f"what was said can't be written: {error.strerror or error}")
+    return UNUSABLE_INPUT
+
+
+def say(*lines: str) -> None:
+    """Say something on standard error, if anybody can hear it."""
+    with contextlib.suppress(OSError, ValueError, AttributeError):
+        print(*lines, sep="\n", file=sys.stderr, flush=True)
 
 
 if __name__ == "__main__":

@@ -12,7 +12,7 @@ from ..study.matchups import Matchups
 from . import options
 from .options import open_book
 from .progress import with_progress
-from .tables import console, ruled, told, write_records
+from .tables import BOLD, END, RED, console, ruled, told, write_records
 
 
 @click.command("matchups")
@@ -64,7 +64,7 @@ def print_matchups(matchups: Matchups) -> None:
     """Print the matrix of each level with everybody's rating and part in the mix."""
     page = console()
     stopped = "" if matchups.complete else "; stopped early"
-    page.print(f"[bold]Matchups[/]: {matchups.fights:,} fights, seed {matchups.seed}{stopped}")
+    page.print(f"{BOLD}Matchups{END}: {matchups.fights:,} fights, seed {matchups.seed}{stopped}")
     rows = list(matchups.standing_rows())
     for level in matchups.levels:
         if not matchups.done(level):
@@ -83,7 +83,7 @@ def print_matchups(matchups: Matchups) -> None:
                           f"{1.96 * standing['error']:.2f}", weight)  # fmt: skip
         page.print(table)
         for name, other in matchups.dominated(level).items():
-            page.print(f"[red]{name}[/] fares worse than {other} against everybody.")
+            page.print(f"{RED}{name}{END} fares worse than {other} against everybody.")
     page.print("\nRating: natural log-odds, with half its 95% interval.")
     page.print("Mix: what a rational field would play; in brackets, in how many resamples of the fights it has a part.")
     page.print(f"{matchups.finding()}.")

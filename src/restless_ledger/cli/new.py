@@ -7,6 +7,7 @@ from pathlib import Path
 import click
 
 from ..rulebook import InputError
+from ..rulebook.files import put_all
 
 STARTER = Path(__file__).parent / "starter"
 
@@ -24,8 +25,7 @@ def command(directory: Path) -> None:
         )
     try:
         directory.mkdir(parents=True, exist_ok=True)
-        for file in files:
-            (directory / file.name).write_text(file.read_text(encoding="utf-8"), encoding="utf-8")
+        put_all({directory / file.name: file.read_bytes() for file in files})
     except OSError as error:
         raise InputError(f"{directory}: can't be written to: {error.strerror}") from None
     click.echo(f"Wrote {', '.join(file.name for file in files)} to {directory}. Try:")

@@ -12,7 +12,7 @@ from ..study.observed import Observed
 from . import options
 from .options import open_book
 from .progress import with_progress
-from .tables import console, ruled, told, write_records
+from .tables import BOLD, END, RED, console, ruled, told, write_records
 
 
 @click.command("observed")
@@ -46,12 +46,12 @@ def command(rulebook: str, fights_seen: Path, fights: int, seed: int, plot: Path
 def print_observed(observed: Observed) -> None:
     """Print a row for each encounter, those that differ most first, and the handling that fits best."""
     page, unit = console(), observed.book.clock.unit
-    page.print(f"[bold]Observed[/]: {len(observed.seen):,} fights against {observed.fights:,} of each encounter, "
+    page.print(f"{BOLD}Observed{END}: {len(observed.seen):,} fights against {observed.fights:,} of each encounter, "
                f"seed {observed.seed}")  # fmt: skip
     table = ruled("encounter", ">fights", "figure", ">seen", ">simulated", ">chance", wide="encounter")
     for held in observed.held:
         name = held.encounter if held.level is None else f"{held.encounter} at {held.level}"
-        name = f"[red]{name} *[/]" if held.differs(observed.error) else name
+        name = f"{RED}{name} *{END}" if held.differs(observed.error) else name
         rows = [(f"{held.side} wins", f"{held.seen:.0%}", f"{held.expected:.0%}", held.p_wins),
                 (f"median {unit}", _figure(held.seconds_seen), _figure(held.seconds_expected), held.p_seconds),
                 ("median damage", _figure(held.damage_seen), _figure(held.damage_expected), held.p_damage)]  # fmt: skip

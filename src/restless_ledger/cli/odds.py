@@ -10,7 +10,7 @@ from .. import book as library
 from ..study.odds import Odds, OddsTable
 from . import options
 from .options import open_book
-from .tables import console, ruled, spread, told, write_records
+from .tables import BOLD, END, console, ruled, spread, told, write_records
 
 COLUMNS = 6
 
@@ -38,14 +38,14 @@ def command(rulebook: str, checks: tuple[str, ...], levels: tuple[int, ...], plo
 def print_odds(odds: OddsTable) -> None:
     """Print a block of rows for each check, at some levels from the first to the last."""
     page = console()
-    page.print(f"[bold]Odds[/]: {odds.book.rulebook.title}; the numbers above the columns are levels")
+    page.print(f"{BOLD}Odds{END}: {odds.book.rulebook.title}; the numbers above the columns are levels")
     shown = [odds.levels[place] for place in spread(len(odds.levels), COLUMNS)]
     for check in odds.checks:
         entry = odds.book.checks[check]
         often = f", {entry.rolls} rolls of which the {entry.keep} counts" if entry.rolls > 1 else ""
         tries = f", {entry.tries} tries" if entry.tries > 1 else ""
         page.print()
-        page.print(f"[bold]{odds.label(check)}[/]: {entry.value} + {entry.roll}{often}{tries}; needs {entry.needs}")
+        page.print(f"{BOLD}{odds.label(check)}{END}: {entry.value} + {entry.roll}{often}{tries}; needs {entry.needs}")
         table = ruled("class", *(f">{level}" for level in shown))
         mine = [record for record in odds.records if record.check == check]
         for who in dict.fromkeys(record.who for record in mine):

@@ -10,6 +10,7 @@ import click
 
 from ..book import Book, demo, faulty, load
 from ..rulebook import InputError
+from .tables import check_table_path
 
 DEFAULT_SEED = 1
 
@@ -28,11 +29,34 @@ seed = click.option(
     show_default=True,
     help="Decides every draw; the same seed, the same fights.",
 )
+
+
+def _checked(check: str) -> Callable[[click.Context, click.Parameter, Path | None], Path | None]:
+    """Return a callback that refuses a path that can't be written to before any work is done."""
+
+    def callback(_context: click.Context, _parameter: click.Parameter, path: Path | None) -> Path | None:
+        if path is not None and check == "picture":
+            from ..picture.style import check_picture_path
+
+            check_picture_path(path)
+        elif path is not None:
+            check_table_path(path)
+        return path
+
+    return callback
+
+
 plot = click.option(
-    "--plot", type=click.Path(path_type=Path), help="Also draw the figure to this file (.png, .svg or .pdf)."
+    "--plot",
+    type=click.Path(path_type=Path),
+    callback=_checked("picture"),
+    help="Also draw the figure to this file (.png, .svg or .pdf).",
 )
 out = click.option(
-    "--out", type=click.Path(path_type=Path), help="Also write the table to this file (.csv, .json or .parquet)."
+    "--out",
+    type=click.Path(path_type=Path),
+    callback=_checked("table"),
+    help="Also write the table to this file (.csv, .json or .parquet).",
 )
 
 

@@ -12,7 +12,7 @@ from ..sheet import Sheet
 from ..study.strokes import left_out, strokes
 from . import options
 from .options import open_book
-from .tables import console, ruled, told, write_records
+from .tables import BOLD, END, console, ruled, told, write_records
 
 
 @click.command("sheet")
@@ -57,7 +57,7 @@ def print_sheet(sheet: Sheet) -> None:
     buffs = f", with {', '.join(sheet.buffs)}" if sheet.buffs else ""
     origin = f", {sheet.origin}" if sheet.origin else ""
     gear = f", wearing {', '.join(map(str, sheet.gear))}" if sheet.gear else ""
-    page.print(f"[bold]{sheet.label}[/], level {sheet.level}{origin}{gear}{buffs}")
+    page.print(f"{BOLD}{sheet.label}{END}, level {sheet.level}{origin}{gear}{buffs}")
     table = ruled("stat", ">value", "from", wide="from")
     for figure in sheet.stats.values():
         lines = "; ".join(f"{line.what}" for line in figure.lines)

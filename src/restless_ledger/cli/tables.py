@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 import shutil
 from collections.abc import Iterable, Sequence
 from pathlib import Path
@@ -11,14 +12,34 @@ from typing import TYPE_CHECKING, Any
 import click
 
 from ..rulebook import InputError
+from ..rulebook.files import check_writable, put, put_by
 
 if TYPE_CHECKING:
     from rich.console import Console
     from rich.table import Table
+    from rich.text import Text
 
 PAGE_WIDTH = 80
 WIDEST_PAGE = 110
-DEBIT = "red"
+BOLD, RED, STRONG, DIM, END = "\ue000", "\ue001", "\ue002", "\ue003", "\ue00f"
+"""Marks in printed text: from one on it is bold or coloured, up to the end. They are letters for private use, which no
+rulebook may hold: so nothing that is read from one is ever taken for a mark."""
+STYLES = {BOLD: "bold", RED: "red", STRONG: "bold red", DIM: "bold dim"}
+
+
+def styled(text: str) -> Text:
+    """Return text with its marks turned into styles; nothing else in it means anything."""
+    from rich.text import Text
+
+    found, style = Text(), ""
+    for piece in re.split("([\ue000-\ue00f])", text):
+        if piece in STYLES:
+            style = STYLES[piece]
+        elif piece == END:
+            style = ""
+        else:
+            found.append(piece, style)
+    return found
 
 
 def console() -> Console:
@@ -27,8 +48,17 @@ def console() -> Console:
 
     from rich.console import Console
 
+    class Page(Console):
+        """Prints text as it is, but for our own marks."""
+
+        def print(self, *objects: Any, **options: Any) -> None:
+            super().print(*(styled(each) if isinstance(each, str) else each for each in objects), **options)
+
+        def on_broken_pipe(self) -> None:
+            raise BrokenPipeError
+
     width = min(shutil.get_terminal_size((PAGE_WIDTH, 24)).columns, WIDEST_PAGE) if sys.stdout.isatty() else PAGE_WIDTH
-    return Console(width=width, highlight=False, soft_wrap=False)
+    return Page(width=width, highlight=False, soft_wrap=False, markup=False, emoji=False)
 
 
 def ruled(*columns: str, wide: str = "") -> Table:
@@ -36,7 +66,13 @@ def ruled(*columns: str, wide: str = "") -> Table:
     from rich import box
     from rich.table import Table
 
-    table = Table(box=box.SIMPLE_HEAD, header_style="bold", pad_edge=False, padding=(0, 1), show_edge=False)
+    class Ruled(Table):
+        """Shows cells as they are, but for our own marks."""
+
+        def add_row(self, *cells: Any, **options: Any) -> None:
+            super().add_row(*(styled(each) if isinstance(each, str) else each for each in cells), **options)
+
+    table = Ruled(box=box.SIMPLE_HEAD, header_style="bold", pad_edge=False, padding=(0, 1), show_edge=False)
     for column in columns:
         title = column.lstrip(">")
         right = column.startswith(">")
@@ -51,7 +87,7 @@ def spread(count: int, most: int) -> list[int]:
 
 def money(text: str) -> str:
     """Mark a debit (an amount with a minus) in red; it reads the same without colour."""
-    return f"[{DEBIT}]{text}[/]" if text.startswith("−") else text
+    return f"{RED}{text}{END}" if text.startswith("−") else text
 
 
 def amount(value: float, digits: int = 1) -> str:
@@ -77,28 +113,39 @@ def _plainly(value: Any) -> str:
 
 
 def write_records(records: Sequence[dict[str, Any]], path: Path) -> None:
-    """Write records as CSV, JSON or Parquet, by the file's ending. Raises `InputError` with the remedy."""
+    """Write records as CSV, JSON or Parquet, by the file's ending, whole or not at all. Raises `InputError` with the
+    remedy. In CSV, text that a spreadsheet would take for a formula gets an apostrophe before it."""
     import pandas as pd
 
+    check_table_path(path)
     frame = pd.DataFrame.from_records(list(records))
     try:
         match path.suffix.lower():
             case ".csv":
-                frame.to_csv(path, index=False)
+                texts = frame.select_dtypes(include=["object", "string"]).columns
+                safe = frame.assign(**{name: frame[name].map(_no_formula) for name in texts})
+                put(path, safe.to_csv(index=False).encode())
             case ".json":
-                frame.to_json(path, orient="records", indent=1)
-            case ".parquet":
-                frame.to_parquet(path, index=False)
-            case other:
-                raise InputError(
-                    f"{path}: a table's file ends in .csv, .json or .parquet\n    got: {other or 'no ending'}"
-                )
+                put(path, frame.to_json(orient="records", indent=1).encode())
+            case _:
+                put_by(path, lambda name: frame.to_parquet(name, index=False))
     except ImportError:
         raise InputError(
             f'{path}: Parquet needs one more library\n    pip install "restless-ledger[parquet]"'
         ) from None
-    except OSError as error:
-        raise InputError(f"{path}: the file can't be written: {error.strerror or error}") from None
+
+
+def _no_formula(value: Any) -> Any:
+    return f"'{value}" if isinstance(value, str) and value[:1] in tuple("=+-@\t\r") else value
+
+
+def check_table_path(path: Path) -> None:
+    """Raise `InputError` where a table can't be written to a path."""
+    if path.suffix.lower() not in (".csv", ".json", ".parquet"):
+        raise InputError(
+            f"{path}: a table's file ends in .csv, .json or .parquet\n    got: {path.suffix or 'no ending'}"
+        )
+    check_writable(path)
 
 
 def write_text(text: str, path: Path | None) -> None:
@@ -106,10 +153,7 @@ def write_text(text: str, path: Path | None) -> None:
     if path is None:
         click.echo(text, nl=False)
         return
-    try:
-        path.write_text(text, encoding="utf-8")
-    except OSError as error:
-        raise InputError(f"{path}: the file can't be written: {error.strerror or error}") from None
+    put(path, text.encode())
 
 
 def told(what: str, paths: Iterable[Path | None]) -> list[str]:

@@ -15,7 +15,7 @@ from ..study.trials import TABLES
 from . import options
 from .options import open_book
 from .progress import check_threads, with_progress
-from .tables import amount, console, print_records, ruled, told, write_records
+from .tables import BOLD, END, RED, amount, console, print_records, ruled, told, write_records
 
 
 @click.command("trials")
@@ -75,9 +75,9 @@ def run_with_progress(book: Book, encounter: str, fights: int, seed: int, thread
 
 def _print_head(trials: Trials) -> None:
     page = console()
-    page.print(f"[bold]{trials.setup.title}[/]: {trials.fights:,} fights, seed {trials.seed}")
+    page.print(f"{BOLD}{trials.setup.title}{END}: {trials.fights:,} fights, seed {trials.seed}")
     if not trials.complete:
-        page.print(f"[red]Stopped early:[/] fights 0 to {trials.fights - 1:,} of the {trials.run.asked:,} asked for.")
+        page.print(f"{RED}Stopped early:{END} fights 0 to {trials.fights - 1:,} of the {trials.run.asked:,} asked for.")
 
 
 def print_trials(trials: Trials) -> None:

@@ -13,7 +13,7 @@ from ..study.tune import ERROR, MET, Tuning
 from . import options
 from .options import open_book
 from .progress import with_progress
-from .tables import console, ruled, told, write_records
+from .tables import BOLD, END, RED, console, ruled, told, write_records
 
 
 @click.command("tune")
@@ -58,9 +58,9 @@ def print_tuning(tuning: Tuning) -> None:
     """Print the numbers before and after, and what each aim came and comes to."""
     page, proposal = console(), tuning.proposal
     how = f"{tuning.fights:,} fights a step, verified by {tuning.verified_by:,} with other luck, seed {tuning.seed}"
-    page.print(f"[bold]Tuning[/]: {how}")
+    page.print(f"{BOLD}Tuning{END}: {how}")
     if not tuning.complete:
-        page.print("[red]Stopped early:[/] this is the best so far.")
+        page.print(f"{RED}Stopped early:{END} this is the best so far.")
     levers = ruled("lever", ">before", ">after", ">change", ">99% interval", wide="lever")
     for lever, value in proposal.values.items():
         low, high = proposal.intervals.get(lever, (None, None))
@@ -74,7 +74,7 @@ def print_tuning(tuning: Tuning) -> None:
     aims = ruled("aim", ">wanted", ">before", ">after", "", wide="aim")
     for aim in tuning.aims:
         met = proposal.verdicts[aim.name]
-        met = met if met == MET else f"[red]{met}[/]"
+        met = met if met == MET else f"{RED}{met}{END}"
         aims.add_row(aim.name, f"{aim.low:g} to {aim.high:g}", f"{proposal.before[aim.name]:.4g}",
                      _figure(proposal.after[aim.name], proposal.errors[aim.name]), met)  # fmt: skip
     page.print(aims)

@@ -11,7 +11,7 @@ from ..progress import Spent, Upgrades
 from ..rulebook import InputError
 from . import options
 from .options import open_book
-from .tables import console, ruled, spread, told, write_records
+from .tables import BOLD, END, console, ruled, spread, told, write_records
 
 ROWS = 6
 
@@ -41,7 +41,7 @@ def command(rulebook: str, who: str, level: int | None, plan: str | None, coin: 
 def print_upgrades(upgrades: Upgrades) -> None:
     """Print some levels of each upgrade, from the first to the last."""
     page, bare = console(), upgrades.bare
-    page.print(f"[bold]Upgrades[/]: {bare.label}, level {bare.level}; what a level costs, and what it gives")
+    page.print(f"{BOLD}Upgrades{END}: {bare.label}, level {bare.level}; what a level costs, and what it gives")
     table = ruled("upgrade", ">level", ">price", ">in all", "gives", wide="gives")
     for name in upgrades.names:
         rows = [record for record in upgrades.records if record["upgrade"] == name]

@@ -39,6 +39,14 @@ class Block:
         self.directory = np.array(directory, np.int64)
         self.address = int(self.directory.ctypes.data)
 
+    def __reduce__(self) -> tuple[Any, ...]:
+        return type(self).rebuilt, ({name: np.array(getattr(self, name)) for name in self.LAYOUT},)
+
+    @classmethod
+    def rebuilt(cls, members: Mapping[str, np.ndarray]) -> Self:
+        """Return a block of its own that holds the same."""
+        return cls(members)
+
     def seen_as(self, kind: type[Kind]) -> Kind:
         """Return the same memory as a block of another kind of the same layout."""
         seen = kind.__new__(kind)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import threading
 from collections import deque
 from collections.abc import Callable, Iterable, Sequence
 from concurrent.futures import Future, ThreadPoolExecutor
@@ -11,11 +12,12 @@ Result = TypeVar("Result")
 
 
 def in_order(work: Callable[..., Result], chunks: Iterable[tuple[Any, ...]], threads: int,
-             collect: Callable[[Result], None], report: Callable[[], None]) -> None:  # fmt: skip
+             collect: Callable[[Result], None], report: Callable[[], None],
+             stopping: threading.Event | None = None) -> None:  # fmt: skip
     """Do work on each chunk, hand every result to `collect` in the order of the chunks, and report after each.
 
-    At Ctrl-C no more is begun, and what is done by then is still collected, up to the first chunk that is not. What
-    `work` raises is raised here.
+    At Ctrl-C no more is begun, `stopping` is set for those under way, and what is done by then is still collected, up
+    to the first chunk that is not. What `work` raises is raised here.
     """
     with ThreadPoolExecutor(threads) as pool:
         waiting: deque[Future[Result]] = deque()
@@ -34,6 +36,8 @@ def in_order(work: Callable[..., Result], chunks: Iterable[tuple[Any, ...]], thr
             while waiting:
                 take_first()
         except KeyboardInterrupt:
+            if stopping is not None:
+                stopping.set()
             collect_finished(waiting, collect)
         finally:
             for future in waiting:

@@ -2,24 +2,20 @@
 
 from __future__ import annotations
 
-import hashlib
 import os
 import sys
 import threading
 from collections.abc import Callable
-from functools import cache, lru_cache
-from pathlib import Path
+from functools import cache
 from types import FunctionType
 from typing import Any, TypeVar
+
+from . import cache_folder
 
 Function = TypeVar("Function", bound=Callable[..., Any])
 
 INTERPRET = os.environ.get("RESTLESS_LEDGER_INTERPRET") == "1"
 """Run the kernel's source as plain Python, for the debugger and for the test that both give the same."""
-
-PACKAGE = Path(__file__).parents[1]
-SOURCES = (PACKAGE / "engine", PACKAGE / "formula", PACKAGE / "sheet")
-
 
 def kernel(function: Function) -> Function:
     """Compile a function of the kernel, to be inlined where it is called: what happens at every hit or tick.
@@ -72,21 +68,25 @@ def _compile(function: Function, cache: bool, **options: Any) -> Function:
     from . import blocktype  # noqa: F401  (registers the type of the arguments)
     from .program import PARTS, compile_program
 
-    options |= {"cache": cache, "nogil": True, "error_model": "numpy", "_nrt": False}
-    dispatcher: Any = njit(**options)(function)
+    options |= {"cache": cache and cache_folder.FOLDER is not None, "nogil": True, "error_model": "numpy", "_nrt": False}
+    with cache_folder.in_use():
+        dispatcher: Any = njit(**options)(function)
     resolve = dispatcher.get_call_template
     # one signature each: a constant among the operands would make the compiler write a version for its value
     dispatcher.get_call_template = lambda args, kws: resolve(tuple(types.unliteral(arg) for arg in args), kws)
     if cache:
         compile_program(dispatcher)
+        after = dispatcher.compile
+
+        def compile_and_seal(signature: Any) -> Any:
+            found = after(signature)
+            cache_folder.seal()
+            return found
+
+        dispatcher.compile = compile_and_seal
     else:
         PARTS.add(function.__qualname__)
     return dispatcher
-
-
-def is_cached(program: str) -> bool:
-    """Say whether a compiled program of the kernel, made from these very sources, lies ready."""
-    return INTERPRET or any((PACKAGE / "engine" / "kernel" / "__pycache__").glob(f"enter.{program}-*.nbc"))
 
 
 ANNOUNCING = threading.Lock()
@@ -98,9 +98,9 @@ def announce_compile(program: str) -> None:
         _announce(program)
 
 
-@lru_cache
+@cache
 def _announce(program: str) -> None:
-    if not is_cached(program) and sys.stderr is not None:
+    if not INTERPRET and not cache_folder.is_kept(program) and sys.stderr is not None:
         what = "the rules of combat" if program == "enter" else "the rules for plain fights, which are faster then"
         print(
             f"Compiling {what}, once for this installation (about half a minute) …",
@@ -109,34 +109,5 @@ def _announce(program: str) -> None:
         )
 
 
-def discard_stale_cache() -> None:
-    """Remove compiled code that was made from other sources.
-
-    The compiler's own cache looks only at the file of each function, not at the files of those it calls.
-    """
-    caches = [folder / "__pycache__" for folder in (*SOURCES, PACKAGE / "engine" / "kernel")]
-    mark = PACKAGE / "engine" / "kernel" / "__pycache__" / "sources.sha256"
-    try:
-        now = _fingerprint()
-        if mark.is_file() and mark.read_text() == now:
-            return
-        for file in (file for cache in caches for file in [*cache.glob("*.nbi"), *cache.glob("*.nbc")]):
-            file.unlink(missing_ok=True)
-        mark.parent.mkdir(exist_ok=True)
-        mark.write_text(now)
-    except OSError:
-        return  # an installation that can't be written to keeps no cache beside it, and so none that is stale
-
-
-def _fingerprint() -> str:
-    import numba
-
-    digest = hashlib.sha256(numba.__version__.encode())
-    for folder in SOURCES:
-        for file in sorted(folder.rglob("*.py")):
-            digest.update(file.read_bytes())
-    return digest.hexdigest()
-
-
 if not INTERPRET:
-    discard_stale_cache()
+    cache_folder.FOLDER = cache_folder.usable(cache_folder.candidates(cache_folder.fingerprint()))

@@ -6,6 +6,7 @@ wherever an index is wanted.
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import ClassVar
 
 import numpy as np
@@ -109,6 +110,8 @@ RESULT = fields(
 RUN = fields(
     versions="i8", recording="i8",
     work="i8",  # effects carried out on this tick
+    budget="i8",  # how many ticks may still be played until the front is asked whether to go on
+    index="i8", under_way="i8",  # the fight that comes next of those asked for; 1: it has begun
     slice_ticks="i8",  # above 0: the fights are watched, and their course is counted every so many ticks
     every="i8",  # 1: every tick is played, also those on which nothing is due
     even="i8",  # 1: luck is set aside, and every draw comes out in the middle
@@ -174,6 +177,18 @@ class State(Block):
         "paths": (PATH, "step"),  # where units have come to, step by step
         "kept": (FLOAT, "page slot"),  # pages kept for explanations
     }
+
+    @classmethod
+    def rebuilt(cls, members: Mapping[str, np.ndarray]) -> State:
+        """Return a state of its own that holds the same; what lies in its memory lies there again."""
+        sizes = {axis: length for name, (_, axes) in cls.LAYOUT.items()
+                 for axis, length in zip(axes.split(), members[name].shape, strict=True)}  # fmt: skip
+        for axis in ("one", "purpose", "row", "word", "factor"):
+            sizes.pop(axis)
+        state = allocate(**sizes)
+        for name, member in members.items():
+            getattr(state, name)[...] = member
+        return state
 
 
 ADDED_UP = ("tally", "ends", "left", "by_kind", "by_part", "borne", "felled", "finished", "course")

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import numpy as np
 
-from .codes import ASK_DRAW, ASK_EVALUATE, ASK_FIGHTS, ASK_OPEN, ASK_POKE, ASK_RECONCILE, ASK_UNTIL
+from .codes import ASK_DRAW, ASK_EVALUATE, ASK_FIGHTS, ASK_OPEN, ASK_POKE, ASK_RECONCILE, ASK_UNTIL, SOUND
 from .compiled import announce_compile
 from .layout import RESULT, PlainState, PlainTables, State, Tables
 
+UNIT_TICKS = 100_000
 NO_RESULTS = np.recarray(0, RESULT)
 
 
@@ -25,24 +28,50 @@ def open_units(tables: Tables, state: State) -> None:
     _ask(tables, state, state, ASK_OPEN)
 
 
-def run_fights(tables: Tables, opening: State, state: State, seed: int, first: int, results: np.ndarray) -> int:
+class Stopped(Exception):
+    """Fights that were stopped on their way."""
+
+
+def run_fights(tables: Tables, opening: State, state: State, seed: int, first: int, results: np.ndarray,
+               stopping: Callable[[], bool] | None = None) -> int:  # fmt: skip
     """Fight as many fights as `results` (RESULT, of shape (fights,)) has room for, from number `first` on.
 
-    Fills it; returns how many ended soundly: fewer only at a fault, told in the clock.
+    Fills it; returns how many ended soundly: fewer only at a fault, told in the clock. The kernel comes back after so
+    many ticks, so that Ctrl-C is heard in the midst of a fight; raises `Stopped` where `stopping` says so.
     """
-    if not state.run[0].recording and PlainTables.fit(tables):
+    run, count = state.run[0], len(results)
+    run.index = run.under_way = 0
+    plain = not run.recording and PlainTables.fit(tables)
+    if plain:
         from .kernel.enter import enter_plain
 
         announce_compile("enter_plain")
         blocks = tables.seen_as(PlainTables), opening.seen_as(PlainState), state.seen_as(PlainState)
-        with np.errstate(all="ignore"):
-            return int(enter_plain(*blocks, seed, first, len(results), results))
-    return int(_ask(tables, opening, state, ASK_FIGHTS, seed, first, len(results), 0.0, results))
+    while True:
+        run.budget = _budget(state)
+        if plain:
+            with np.errstate(all="ignore"):
+                done = int(enter_plain(*blocks, seed, first, count, results))
+        else:
+            done = int(_ask(tables, opening, state, ASK_FIGHTS, seed, first, count, 0.0, results))
+        if done == count or state.clock[0].fault != SOUND:
+            return done
+        if stopping is not None and stopping():
+            raise Stopped
 
 
 def play_until(tables: Tables, state: State, until: int) -> None:
     """Play every tick on which something is due, up to and with `until`."""
-    _ask(tables, state, state, ASK_UNTIL, until)
+    spent = True
+    while spent:
+        state.run[0].budget = _budget(state)
+        _ask(tables, state, state, ASK_UNTIL, until)
+        spent = state.run[0].budget == 0
+
+
+def _budget(state: State) -> int:
+    """Return how many ticks are played in some tenths of a second, at a few microseconds for each unit and tick."""
+    return max(1, UNIT_TICKS // len(state.units))
 
 
 def poke(tables: Tables, state: State, unit: int, verb: int, index: int, amount: float) -> int:

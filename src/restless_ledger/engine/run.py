@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import os
+import threading
 import time
 from collections.abc import Callable, Iterable, Iterator, Sequence
 
@@ -11,8 +12,8 @@ import numpy as np
 
 from ..rulebook import InputError
 from .chunks import in_order
-from .codes import SLICES, THOUSAND
-from .layout import RESULT, State
+from .codes import FACTORS, SLICES, THOUSAND
+from .layout import ENTRY, PATH, RESULT, State
 from .machine import run_fights
 from .setup import Setup
 from .totals import Chunk, Run, clear
@@ -20,18 +21,33 @@ from .totals import Chunk, Run, clear
 LARGEST_SEED = (1 << 63) - 1
 MOST_FIGHTS = 1 << 40
 MOST_THREADS = 64
+MOST_CHUNK = 1 << 24
 CHUNK_SECONDS = 0.1
 FIRST_ENTRIES = 4096
+MOST_BYTES = 2 << 30
+"""What one recorded fight may take of memory."""
 PILOT = 64
 """Fights by which it is decided how often the course of all of them is looked at."""
 Progress = Callable[[int, int], None]
 
 
+def whole(name: str, value: object, least: int, most: int) -> int:
+    """Return a whole number within bounds; raises `InputError` with the name of what it is for anything else."""
+    if isinstance(value, bool) or not isinstance(value, int | np.integer) or not least <= value <= most:
+        raise InputError(f"{name}: a whole number from {least} to {most:,} is wanted\n    got: {value!r}")
+    return int(value)
+
+
 def check_seed(seed: int) -> int:
     """Return a seed that can be used: a whole number from 0 to 2**63 - 1; raises `InputError` otherwise."""
-    if not 0 <= seed <= LARGEST_SEED:
-        raise InputError(f"seed: a seed is a whole number from 0 to 2**63 - 1\n    got: {seed}")
+    if isinstance(seed, bool) or not isinstance(seed, int | np.integer) or not 0 <= seed <= LARGEST_SEED:
+        raise InputError(f"seed: a seed is a whole number from 0 to 2**63 - 1\n    got: {seed!r}")
     return int(seed)
+
+
+def check_threads(threads: int | None) -> int:
+    """Return a number of threads: as many as there are processors, unless it is given."""
+    return usual_threads() if threads is None else whole("threads", threads, 1, MOST_THREADS)
 
 
 def usual_threads() -> int:
@@ -43,18 +59,24 @@ def fight_once(setup: Setup, seed: int, number: int, opening: State | None = Non
     """Fight fight `number` of a seed with every entry kept, from an opening of one's own if one is given; return the
     state at its end. With `every_tick` no tick is skipped, which changes nothing but the time it takes."""
     check_seed(seed)
-    if not 0 <= number < MOST_FIGHTS:
-        raise InputError(f"number: fights are numbered from 0\n    got: {number}")
-    room = FIRST_ENTRIES
+    whole("number", number, 0, MOST_FIGHTS - 1)
+    room, most = FIRST_ENTRIES, most_entries(setup)
     while True:
         state = setup.new_state(room)
         state.run[0].every = int(every_tick)
         fight_from(setup, setup.opening if opening is None else opening, state, seed, number)
         clock = state.clock[0]
         steps = int(clock.steps) if setup.tables.rules[0].placed else 0
-        if clock.entries <= room and clock.pages <= 2 * room and steps <= 16 * room:
+        if room >= most or (clock.entries <= room and clock.pages <= 2 * room and steps <= 16 * room):
             return state
-        room = max(int(clock.entries), (int(clock.pages) + 1) // 2, (steps + 15) // 16)
+        room = min(most, max(int(clock.entries), (int(clock.pages) + 1) // 2, (steps + 15) // 16))
+
+
+def most_entries(setup: Setup) -> int:
+    """Return how many entries of one fight are kept at most: as many as fit into `MOST_BYTES`, with their pages and
+    paths. What comes after them is fought and not recorded."""
+    steps = 16 * PATH.itemsize if setup.tables.rules[0].placed else 0
+    return int(MOST_BYTES // (ENTRY.itemsize + 8 * len(FACTORS) + 16 * len(setup.names.slots) + steps))
 
 
 def fight_from(setup: Setup, opening: State, state: State, seed: int, number: int) -> tuple[int, int]:
@@ -87,8 +109,9 @@ def fight_many(setup: Setup, fights: int, seed: int, threads: int | None = None,
     without a gap, are what is returned. Raises `FightFault` at the first fight that can't be carried on.
     """
     check_seed(seed)
-    if not 1 <= fights <= MOST_FIGHTS:
-        raise InputError(f"fights: ask for at least 1 fight\n    got: {fights}")
+    whole("fights", fights, 1, MOST_FIGHTS)
+    if chunk is not None:
+        whole("chunk", chunk, 1, MOST_CHUNK)
     run = Run(setup, seed, fights, slice_ticks(setup, seed, fights) if watch else 0)
 
     def report() -> None:
@@ -147,13 +170,14 @@ def _fight_chunks(setup: Setup, seed: int, chunks: Iterable[tuple[int, int]], th
                   collect: Callable[[Chunk], None], report: Callable[[], None],
                   slice_ticks: int = 0) -> None:  # fmt: skip
     """Fight chunks, each (first, count), on threads, and collect them in their order."""
-    threads = threads or usual_threads()
+    threads = check_threads(threads)
     states = [setup.new_state(0, slice_ticks) for _ in range(threads)]
+    stopping = threading.Event()
 
     def work(first: int, count: int) -> Chunk:
-        return _work(setup, states, seed, first, count)
+        return _work(setup, states, seed, first, count, stopping)
 
-    in_order(work, chunks, threads, collect, report)
+    in_order(work, chunks, threads, collect, report, stopping)
 
 
 def _chunks(setup: Setup, seed: int, fights: int, chunk: int | None) -> Iterator[tuple[int, int]]:
@@ -172,19 +196,20 @@ def _chunks(setup: Setup, seed: int, fights: int, chunk: int | None) -> Iterator
         yield first, min(chunk, fights - first)
 
 
-def _work(setup: Setup, states: list[State], seed: int, first: int, count: int) -> Chunk:
+def _work(setup: Setup, states: list[State], seed: int, first: int, count: int, stopping: threading.Event) -> Chunk:
     """Run one chunk on a state that no other thread is using."""
     state = states.pop()
     try:
         clear(state)
-        results = _run_chunk(setup, state, seed, first, count)
+        results = _run_chunk(setup, state, seed, first, count, stopping)
         setup.raise_fault(state)
         return Chunk.of(first, results, state)
     finally:
         states.append(state)
 
 
-def _run_chunk(setup: Setup, state: State, seed: int, first: int, count: int) -> np.ndarray:
+def _run_chunk(setup: Setup, state: State, seed: int, first: int, count: int,
+               stopping: threading.Event | None = None) -> np.ndarray:  # fmt: skip
     results = np.recarray(count, RESULT)
-    run_fights(setup.tables, setup.opening, state, seed, first, results)
+    run_fights(setup.tables, setup.opening, state, seed, first, results, stopping.is_set if stopping else None)
     return results

@@ -61,6 +61,10 @@ FAULTS = {
 """What each fault is, and its remedy."""
 
 
+class EngineFault(RuntimeError):
+    """Books that do not balance: a fault of this library, never of its input."""
+
+
 class FightFault(InputError):
     """A fight that could not be carried on: a formula without a finite value, or an amount beyond all bounds."""
 
@@ -167,6 +171,8 @@ class Setup:
     def raise_fault(self, state: State) -> None:
         """Raise `FightFault` where the clock tells of one."""
         clock = state.clock[0]
+        if clock.fault == OUT_OF_BALANCE:
+            raise EngineFault(self._describe_fault(clock, state.pages))
         if clock.fault != SOUND:
             raise FightFault(self._describe_fault(clock, state.pages))
 
@@ -174,7 +180,7 @@ class Setup:
         when = f"{number(self.book.clock.seconds(clock.tick))} {self.book.clock.unit}"
         who = f"{self.names.units[clock.fault_unit]}, at {when}"
         if clock.fault == OUT_OF_BALANCE:
-            return f"{self.title}: the books of {who} do not balance; this is a fault of the engine, please report it"
+            return f"{self.title}: the books of {who} do not balance"
         if clock.fault != NOT_FINITE:
             what, remedy = FAULTS[clock.fault]
             place = ""

@@ -20,6 +20,7 @@ from ..engine.layout import State
 from ..engine.linebook import meeting_slots
 from ..formula import Explanation, explain
 from ..formula.explain import number
+from ..rulebook import InputError
 from .points import write_points
 from .words import Wording
 
@@ -58,6 +59,8 @@ class EntryExplainer:
         return "\n".join(rows)
 
     def _page(self, row: int) -> dict[str, float]:
+        if row >= len(self.state.kept):
+            raise InputError("entry: the pages behind this entry are not kept: there is room for no more")
         return dict(zip(self.setup.names.slots, self.state.kept[row].tolist(), strict=False))
 
     def _explain(self, path: tuple, values: dict[str, float]) -> Explanation:

@@ -61,7 +61,12 @@ class Fight:
         return self.setup.book.clock.seconds(self.ticks)
 
     def __len__(self) -> int:
-        return int(self.state.clock[0].entries)
+        return min(int(self.state.clock[0].entries), len(self.state.entries))
+
+    @property
+    def recorded_whole(self) -> bool:
+        """Whether every entry is kept: a fight of very many is recorded up to a bound of memory, and fought on."""
+        return int(self.state.clock[0].entries) <= len(self.state.entries)
 
     def records(self) -> Iterator[dict[str, Any]]:
         """Yield each entry as a record with names in place of numbers and amounts in points."""
@@ -123,6 +128,9 @@ class Fight:
                 row = self.state.gauges[unit, gauge]
                 if row.held:
                     credits, debits = sums.get((unit, gauge), [0, 0])
+                    if not self.recorded_whole:  # of what was not recorded only the sum is known
+                        rest = int(row.booked) - credits - debits
+                        credits, debits = credits + max(0, rest), debits + min(0, rest)
                     left = int(row.opened) + credits + debits - int(row.now)
                     rows.append(
                         {

@@ -6,6 +6,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from ..rulebook import InputError
+from ..rulebook.files import check_writable, put_by
 
 if TYPE_CHECKING:
     from matplotlib.axes import Axes
@@ -64,16 +65,24 @@ def dress(panel: Axes) -> None:
         axis.label.set_fontsize(11)
 
 
+def check_picture_path(file: str | Path) -> None:
+    """Raise `InputError` where a picture can't be written to a path."""
+    path = Path(file)
+    if path.suffix.lower() not in (".png", ".svg", ".pdf"):
+        raise InputError(f"{path}: a picture's file ends in .png, .svg or .pdf\n    got: {path.suffix or 'no ending'}")
+    check_writable(path)
+
+
 def finish(figure: Figure, file: str | Path | None) -> Figure:
-    """Save a figure where a file is given (PNG, SVG or PDF by its ending), and return it."""
+    """Save a figure where a file is given (PNG, SVG or PDF by its ending), whole or not at all, and return it.
+
+    No text of it is taken for mathematics. Raises `InputError` where the file can't be written.
+    """
+    from matplotlib.text import Text
+
+    for text in figure.findobj(Text):
+        text.set_parse_math(False)
     if file is not None:
-        path = Path(file)
-        if path.suffix.lower() not in (".png", ".svg", ".pdf"):
-            raise InputError(
-                f"{path}: a picture's file ends in .png, .svg or .pdf\n    got: {path.suffix or 'no ending'}"
-            )
-        try:
-            figure.savefig(path, facecolor=PAPER)
-        except OSError as error:
-            raise InputError(f"{path}: the picture can't be written: {error.strerror}") from None
+        check_picture_path(file)
+        put_by(file, lambda path: figure.savefig(path, facecolor=PAPER))
     return figure

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import csv
+import errno
 import io
 from collections.abc import Iterator
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from .files import read_regular
 from .problems import Problem, dotted, nearest
 
 if TYPE_CHECKING:
@@ -22,7 +24,7 @@ def fill_tables(source: Source, root: Path) -> None:
     for path, entry in list(_references(source.data, ())):
         name, column = entry["table"], entry["column"]
         if name not in read:
-            read[name] = _read(source, path, root / name, name)
+            read[name] = _read(source, path, root, name)
         rows = read[name]
         if rows is not None:
             entry["values"] = _column(source, path, name, column, rows)
@@ -37,9 +39,12 @@ def _references(value: Any, path: tuple) -> Iterator[tuple[tuple, dict]]:
             yield from _references(item, (*path, key))
 
 
-def _read(source: Source, path: tuple, file: Path, name: str) -> list[dict[str, str]] | None:
+def _read(source: Source, path: tuple, root: Path, name: str) -> list[dict[str, str]] | None:
+    file = root / name
     try:
-        text = file.read_bytes().decode("utf-8-sig")
+        if not file.resolve().is_relative_to(root.resolve()):
+            raise OSError(errno.EACCES, "it lies outside the rulebook's directory")
+        text = read_regular(file).decode("utf-8-sig")
         rows = list(csv.DictReader(io.StringIO(text), strict=True))
     except OSError as error:
         what, got, remedy = (

@@ -8,11 +8,10 @@ from typing import Any
 import tomlkit
 from tomlkit.items import Integer
 
-from .levers import Lever, new_text, written
 from .files import put_all
+from .levers import Lever, new_text, written
 from .problems import InputError
 from .rulebook import Rulebook
-
 
 BYTE_ORDER_MARK = "\ufeff"
 

@@ -3,12 +3,27 @@
 from __future__ import annotations
 
 import contextlib
+import errno
 import os
+import stat
 import tempfile
 from collections.abc import Callable, Mapping
+from functools import partial
 from pathlib import Path
 
 from .problems import InputError
+
+LARGEST_FILE = 32 << 20
+"""In bytes; what a rulebook's file may hold."""
+
+
+def read_regular(file: Path) -> bytes:
+    """Return the contents of a regular file of at most `LARGEST_FILE` bytes; raises `OSError` for anything else."""
+    if not stat.S_ISREG(file.stat().st_mode):
+        raise OSError(errno.EINVAL, "it is no regular file")
+    if file.stat().st_size > LARGEST_FILE:
+        raise OSError(errno.EFBIG, f"it is larger than {LARGEST_FILE >> 20} MB")
+    return file.read_bytes()
 
 
 def put(file: str | Path, content: bytes) -> None:
@@ -23,7 +38,7 @@ def put_all(contents: Mapping[Path, bytes]) -> None:
     try:
         for file, content in contents.items():
             try:
-                beside[file] = _beside(file, lambda path, content=content: Path(path).write_bytes(content))
+                beside[file] = _beside(file, partial(_write, content))
             except OSError as error:
                 raise cannot_write(file, error) from None
         for file, path in beside.items():
@@ -64,6 +79,10 @@ def check_writable(file: str | Path) -> None:
         raise InputError(f"{target}: the file can't be written: it is a folder")
     if not os.access(target.parent, os.W_OK):
         raise InputError(f"{target}: the file can't be written: {target.parent} may not be written to")
+
+
+def _write(content: bytes, path: str) -> None:
+    Path(path).write_bytes(content)
 
 
 def cannot_write(file: Path, error: OSError) -> InputError:

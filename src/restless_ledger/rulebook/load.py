@@ -14,6 +14,8 @@ from pydantic import BaseModel, TypeAdapter, ValidationError
 
 from .check import check
 from .csv_tables import fill_tables
+from .files import read_regular
+from .frozen import freeze
 from .positions import line_positions
 from .problems import InputError, Problem, Report, RulebookError, dotted, nearest
 from .rulebook import SINGLE_CHAPTERS, Rulebook
@@ -45,7 +47,7 @@ def assemble(source: Source, into: type[Book]) -> Book:
     if problems:
         raise RulebookError(problems)
     book._source = source
-    return book
+    return cast(Book, freeze(book))
 
 
 def _find_files(path: Path) -> list[Path]:
@@ -67,6 +69,11 @@ def _short_name(file: Path, root: Path) -> str:
     return str(file.relative_to(root)) if root.is_dir() else file.name
 
 
+MOST_DIGITS, MOST_PARTS = 400, 60
+LONG_DIGITS = re.compile(rf"[0-9_]{{{MOST_DIGITS + 1},}}")
+LONG_KEY = re.compile(rf"(?:[A-Za-z0-9_-]+\s*\.\s*){{{MOST_PARTS},}}[A-Za-z0-9_-]+")
+
+
 @dataclass
 class Source:
     """The texts of a rulebook, merged; remembers which file and line each dotted path came from."""
@@ -79,7 +86,7 @@ class Source:
     def read(self, file: Path, name: str) -> None:
         """Read one file and merge it; what is wrong with it becomes a problem."""
         try:
-            text = file.read_bytes().decode("utf-8-sig")
+            text = read_regular(file).decode("utf-8-sig")
         except OSError as error:
             self.problems.append(Problem(name, "", f"the file can't be read: {error.strerror}"))
             return
@@ -92,9 +99,19 @@ class Source:
 
     def add(self, text: str, name: str) -> None:
         """Merge one TOML text under a file's name."""
+        if found := LONG_DIGITS.search(text):
+            line = text.count("\n", 0, found.start()) + 1
+            self.problems.append(Problem(f"{name}:{line}", "", f"a number of more than {MOST_DIGITS} digits",
+                                         f"{found[0][:20]}…", "write a shorter one"))  # fmt: skip
+            return
+        if found := LONG_KEY.search(text):
+            line = text.count("\n", 0, found.start()) + 1
+            self.problems.append(Problem(f"{name}:{line}", "", f"a key of more than {MOST_PARTS} parts",
+                                         f"{found[0][:20]}…", "write a shorter one"))  # fmt: skip
+            return
         try:
             data = tomllib.loads(text)
-        except (tomllib.TOMLDecodeError, RecursionError) as error:
+        except (tomllib.TOMLDecodeError, RecursionError, ValueError) as error:
             found = re.search(r" \(at line (\d+), column (\d+)\)", str(error))
             place = f"{name}:{found[1]}" if found else f"{name}:{text.count(chr(10)) + 1}"
             what = re.sub(r" \(at .*\)", "", str(error))

@@ -44,6 +44,9 @@ class RulebookError(InputError):
         text = "\n".join(str(problem) for problem in self.problems)
         super().__init__(text if count == 1 else f"{text}\n{count} problems in the rulebook")
 
+    def __reduce__(self) -> tuple[type[RulebookError], tuple[list[Problem]]]:
+        return type(self), (self.problems,)
+
 
 def _order(place: str) -> tuple[str, int]:
     file, _, line = place.rpartition(":")
@@ -67,7 +70,7 @@ def dotted(path: tuple) -> str:
 def nearest(got: str, known: Iterable[str]) -> str:
     """Return the remedy for an unknown name: the nearest known one, or a list of them."""
     names = list(known)
-    near = difflib.get_close_matches(got, names, 1, 0.6)
+    near = difflib.get_close_matches(str(got), names, 1, 0.6)
     if near:
         return f"did you mean {near[0]}?"
     if not names:

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import re
+import unicodedata
 from dataclasses import dataclass
 from decimal import ROUND_CEILING, Decimal
 from typing import Annotated, Any
 
 from pydantic import (
+    AfterValidator,
     BaseModel,
     BeforeValidator,
     ConfigDict,
@@ -26,7 +28,21 @@ LARGEST_AMOUNT = 1e9
 
 Name = Annotated[str, StringConstraints(pattern=NAME_PATTERN, max_length=60)]
 Number = Annotated[float, Field(allow_inf_nan=False, ge=-LARGEST_AMOUNT, le=LARGEST_AMOUNT)]
-Label = Annotated[str, StringConstraints(min_length=1, max_length=80)]
+
+
+def is_printable(letter: str) -> bool:
+    """Say whether a letter may stand in a label: any script, but nothing that controls, and nothing for private use."""
+    return letter in "\u200c\u200d" or unicodedata.category(letter) not in ("Cc", "Cf", "Cs", "Co", "Cn", "Zl", "Zp")
+
+
+def _without_control(text: str) -> str:
+    if strange := [letter for letter in text if not is_printable(letter)]:
+        raise PydanticCustomError("label", "a label holds letters that can be printed; this one has {letter}",
+                                  {"letter": f"U+{ord(strange[0]):04X}"})  # fmt: skip
+    return text
+
+
+Label = Annotated[str, StringConstraints(min_length=1, max_length=80), AfterValidator(_without_control)]
 
 
 class Entry(BaseModel):

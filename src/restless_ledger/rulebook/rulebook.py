@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Hashable
-from typing import Annotated, Any, TypeVar
+from collections.abc import Callable, Hashable, Mapping
+from typing import Annotated, Any, Self, TypeVar
 
 from pydantic import Field, PrivateAttr, model_validator
 from pydantic_core import PydanticCustomError
@@ -38,6 +38,7 @@ GUARDS = ("examples", "promises", "audit")
 LAST_LEVEL = 1000
 MOST_KEPT = 4096
 Kept = TypeVar("Kept")
+NOTHING: Any = object()
 
 
 class Heading(Entry):
@@ -103,12 +104,29 @@ class Rulebook(Entry):
     _kept: dict[Any, Any] = PrivateAttr(default_factory=dict)
 
     def kept(self, key: Hashable, work_out: Callable[[], Kept]) -> Kept:
-        """Return what was worked out from this book before, or work it out and keep it: a book never changes."""
-        if key not in self._kept:
+        """Return what was worked out from this book before, or work it out and keep it: a book never changes.
+
+        Several threads may ask at once: what two of them work out at the same time is the same.
+        """
+        found = self._kept.get(key, NOTHING)
+        if found is NOTHING:
+            found = work_out()
             if len(self._kept) >= MOST_KEPT:
-                self._kept.clear()
-            self._kept[key] = work_out()
-        return self._kept[key]
+                self._kept = {}
+            self._kept[key] = found
+        return found
+
+    def model_copy(self, *, update: Mapping[str, Any] | None = None, deep: bool = False) -> Self:
+        """Return a copy, with other chapters where some are given; it keeps nothing that was worked out from this one."""
+        copy = super().model_copy(update=update, deep=deep)
+        copy._kept = {}
+        return copy
+
+    def __getstate__(self) -> dict[Any, Any]:
+        state = super().__getstate__()
+        private = dict(state["__pydantic_private__"] or {})
+        private["_kept"] = {}
+        return {**state, "__pydantic_private__": private}
 
     @property
     def downing_gauge(self) -> str | None:

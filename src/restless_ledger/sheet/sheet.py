@@ -100,6 +100,9 @@ class Sheet:
     def __getitem__(self, name: str) -> StatFigure | GaugeFigure:
         if name in self.stats:
             return self.stats[name]
+        if name not in self.gauges:
+            known = nearest(str(name), (*self.stats, *self.gauges))
+            raise InputError(f"{self.label} has no stat and no gauge {name}\n    {known}")
         return self.gauges[name]
 
     def __iter__(self) -> Iterator[str]:

@@ -172,12 +172,13 @@ def play_move(tables: Tables, state: State) -> None:
 
 @kernel_apart
 def play_until(tables: Tables, state: State, until: int) -> None:
-    """Play every tick on which something is due, up to and with `until`, or to the end of the fight.
+    """Play every tick on which something is due, up to and with `until`, to the end of the fight, or to that of the
+    budget, whichever comes first.
 
     Modifies the state; the clock stands on the last tick played, or on `until` while the fight is running.
     """
     clock = state.clock[0]
-    while clock.outcome == RUNNING and clock.fault == SOUND:
+    while clock.outcome == RUNNING and clock.fault == SOUND and state.run[0].budget > 0:
         due = next_tick(tables, state)
         if tables.rules[0].judged:
             due = min(due, tables.rules[0].limit)
@@ -187,6 +188,7 @@ def play_until(tables: Tables, state: State, until: int) -> None:
         if state.run[0].slice_ticks > 0 and clock.slice_at <= due:
             count_course(tables, state, due)
         clock.tick = due
+        state.run[0].budget -= 1
         play_tick(tables, state)
 
 
@@ -195,19 +197,27 @@ def run_fights(tables: Tables, opening: State, state: State, seed: int, first: i
                results: np.ndarray) -> int:  # fmt: skip
     """Fight fights `first` to `first + count - 1`; fill `results` (RESULT, of shape (count,)).
 
-    `opening` is an opened state, which is copied. Modifies the state; returns how many fights ended soundly, which
-    is fewer than `count` only at a fault, told in the clock.
+    `opening` is an opened state, which is copied. Modifies the state; returns how many fights ended soundly: fewer than
+    `count` at a fault, told in the clock, or where the budget of ticks is spent. Then `run.index` says which fight
+    comes next, and `run.under_way` whether it has begun; called again, it goes on from there.
     """
-    for index in range(count):
-        copy_words(state.memory, opening.memory)
-        state.clock[0].key = fight_key(seed, first + index)
-        if tables.rules[0].opens_drawn:
-            draw_openings(tables, state)
+    run = state.run[0]
+    while run.index < count:
+        index = run.index
+        if run.under_way == 0:
+            copy_words(state.memory, opening.memory)
+            state.clock[0].key = fight_key(seed, first + index)
+            if tables.rules[0].opens_drawn:
+                draw_openings(tables, state)
         play_until(tables, state, NEVER)
+        run.under_way = int(state.clock[0].outcome == RUNNING and state.clock[0].fault == SOUND)
+        if run.under_way:
+            return index
         reconcile(tables, state)
         if state.clock[0].fault != SOUND:
             return index
         note_end(tables, state, results, index)
+        run.index = index + 1
     return count
 
 

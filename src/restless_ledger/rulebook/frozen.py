@@ -1,0 +1,58 @@
+"""Frozen means frozen: the tables and lists of a rulebook that was read refuse every change."""
+
+from __future__ import annotations
+
+from typing import Any, NoReturn
+
+from pydantic import BaseModel
+
+REMEDY = "a rulebook is frozen: change its text and load it again"
+
+
+def _refuse(*_args: Any, **_named: Any) -> NoReturn:
+    raise TypeError(REMEDY)
+
+
+class FrozenDict(dict):
+    """A dict that refuses every change. Copies of it are plain."""
+
+    __setitem__ = __delitem__ = __ior__ = _refuse  # type: ignore[assignment]
+    clear = pop = popitem = setdefault = update = _refuse  # type: ignore[assignment]
+
+    def __reduce__(self) -> tuple[type, tuple[dict]]:
+        return FrozenDict, (dict(self),)
+
+    def __deepcopy__(self, memo: dict) -> dict:
+        from copy import deepcopy
+
+        return {deepcopy(key, memo): deepcopy(value, memo) for key, value in self.items()}
+
+
+class FrozenList(list):
+    """A list that refuses every change. Copies of it are plain."""
+
+    __setitem__ = __delitem__ = __iadd__ = __imul__ = _refuse  # type: ignore[assignment]
+    append = clear = extend = insert = pop = remove = reverse = sort = _refuse  # type: ignore[assignment]
+
+    def __reduce__(self) -> tuple[type, tuple[list]]:
+        return FrozenList, (list(self),)
+
+    def __deepcopy__(self, memo: dict) -> list:
+        from copy import deepcopy
+
+        return [deepcopy(value, memo) for value in self]
+
+
+def freeze(value: Any) -> Any:
+    """Return a value in which every table and list, those of models included, refuses change. Modifies the models."""
+    if isinstance(value, BaseModel):
+        fields = value.__dict__
+        for name, inner in fields.items():
+            if isinstance(inner, dict | list | BaseModel):
+                fields[name] = freeze(inner)
+        return value
+    if isinstance(value, dict):
+        return value if type(value) is FrozenDict else FrozenDict({key: freeze(inner) for key, inner in value.items()})
+    if isinstance(value, list):
+        return value if type(value) is FrozenList else FrozenList(map(freeze, value))
+    return value
