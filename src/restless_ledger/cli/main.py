@@ -135,7 +135,7 @@ def carried_out() -> int:
         say("", "Stopped; nothing was lost.")
         return INTERRUPTED
     except SystemExit as end:  # so click ends where nobody reads on
-        return 0 if isinstance(sys.stdout, PacifyFlushWrapper) else int(end.code or 0)
+        return 0 if type(sys.stdout) is PacifyFlushWrapper else int(end.code) if isinstance(end.code, int) else 1
     except OSError as error:
         return unwritten(error)
     except Exception as error:

@@ -17,6 +17,7 @@ import sys
 import tempfile
 from collections.abc import Iterator
 from pathlib import Path
+from typing import Any
 
 PACKAGE = Path(__file__).parents[1]
 SOURCES = (PACKAGE / "engine", PACKAGE / "formula", PACKAGE / "sheet", PACKAGE / "rulebook")
@@ -34,7 +35,8 @@ def fingerprint() -> str:
     import llvmlite
     import numba
 
-    digest = hashlib.sha256("|".join((numba.__version__, llvmlite.__version__, sys.version, platform.machine())).encode())
+    made_by = (numba.__version__, llvmlite.__version__, sys.version, platform.machine())
+    digest = hashlib.sha256("|".join(made_by).encode())
     for folder in SOURCES:
         for file in sorted(folder.rglob("*.py")):
             digest.update(file.relative_to(PACKAGE).as_posix().encode())
@@ -103,8 +105,9 @@ def _prune(folder: Path) -> None:
 @contextlib.contextmanager
 def in_use() -> Iterator[None]:
     """Let the compiler keep what is declared meanwhile in the folder."""
-    from numba.core import config
+    from numba.core import config as settings
 
+    config: Any = settings
     before = config.CACHE_DIR
     config.CACHE_DIR = str(FOLDER or "")
     try:

@@ -17,6 +17,7 @@ Function = TypeVar("Function", bound=Callable[..., Any])
 INTERPRET = os.environ.get("RESTLESS_LEDGER_INTERPRET") == "1"
 """Run the kernel's source as plain Python, for the debugger and for the test that both give the same."""
 
+
 def kernel(function: Function) -> Function:
     """Compile a function of the kernel, to be inlined where it is called: what happens at every hit or tick.
 
@@ -68,7 +69,8 @@ def _compile(function: Function, cache: bool, **options: Any) -> Function:
     from . import blocktype  # noqa: F401  (registers the type of the arguments)
     from .program import PARTS, compile_program
 
-    options |= {"cache": cache and cache_folder.FOLDER is not None, "nogil": True, "error_model": "numpy", "_nrt": False}
+    kept = cache and cache_folder.FOLDER is not None
+    options |= {"cache": kept, "nogil": True, "error_model": "numpy", "_nrt": False}
     with cache_folder.in_use():
         dispatcher: Any = njit(**options)(function)
     resolve = dispatcher.get_call_template

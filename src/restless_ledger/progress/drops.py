@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from functools import cached_property, lru_cache
-from types import MappingProxyType
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
@@ -13,6 +12,7 @@ from ..engine.run import check_seed
 from ..rulebook import InputError, Rulebook
 from ..rulebook.checks import Between, Roll
 from ..rulebook.dice import Dice
+from ..rulebook.frozen import FrozenDict
 from ..rulebook.gear import Gear
 from ..rulebook.problems import nearest
 from ..sheet.dice import distribution
@@ -83,7 +83,7 @@ class Drops:
             return None
         ways = {stat: change.way for stat, change in self.book.gear[gear[0]].rolled.items()}
         rolled = {stat: change_of(ways[stat], amount[0]) for stat, amount in amounts.items() if not np.isnan(amount[0])}
-        return Item(gear[0], rarity[0] or None, MappingProxyType(rolled))
+        return Item(gear[0], rarity[0] or None, FrozenDict(rolled))
 
     def __len__(self) -> int:
         return self.count
@@ -96,7 +96,7 @@ class Drops:
         """All drops as columns: `gear` (empty for nothing), `rarity`, and a column of amounts for each rolled stat,
         after the rarity's factor; NaN where there is none. Each of shape (drops,)."""
         gear, rarity, amounts = self._found(np.arange(self.count))
-        return MappingProxyType({"gear": gear, "rarity": rarity, **amounts})
+        return FrozenDict({"gear": gear, "rarity": rarity, **amounts})
 
     def _found(self, numbers: np.ndarray) -> tuple[np.ndarray, np.ndarray, dict[str, np.ndarray]]:
         """Return the gear and the rarity of drops, and by stat the amounts they rolled, as `columns` tells them."""

@@ -75,6 +75,9 @@ class Stock:
                 name = f"{label} {number}"
             self.names.append(name)
 
+    def __reduce__(self) -> tuple[type[Stock], tuple[Rulebook, Journey]]:
+        return Stock, (self.book, self.journey)  # what is made ready is made ready again
+
     def travellers(self) -> list[Traveller]:
         """Return the party as it sets out. Raises `InputError` where a member can't be built."""
         return [replace(one, bought={}, fill={}) for one in self._setting_out]

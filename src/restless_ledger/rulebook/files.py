@@ -1,4 +1,4 @@
-"""Files put in place whole: written beside, then renamed, so that a full disk or a kill leaves the old ones as they were."""
+"""Files put in place whole: written beside, then renamed, so that a full disk or a kill leaves the old ones."""
 
 from __future__ import annotations
 

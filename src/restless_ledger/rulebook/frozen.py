@@ -16,8 +16,8 @@ def _refuse(*_args: Any, **_named: Any) -> NoReturn:
 class FrozenDict(dict):
     """A dict that refuses every change. Copies of it are plain."""
 
-    __setitem__ = __delitem__ = __ior__ = _refuse  # type: ignore[assignment]
-    clear = pop = popitem = setdefault = update = _refuse  # type: ignore[assignment]
+    __setitem__ = __delitem__ = __ior__ = _refuse
+    clear = pop = popitem = setdefault = update = _refuse
 
     def __reduce__(self) -> tuple[type, tuple[dict]]:
         return FrozenDict, (dict(self),)
@@ -31,8 +31,8 @@ class FrozenDict(dict):
 class FrozenList(list):
     """A list that refuses every change. Copies of it are plain."""
 
-    __setitem__ = __delitem__ = __iadd__ = __imul__ = _refuse  # type: ignore[assignment]
-    append = clear = extend = insert = pop = remove = reverse = sort = _refuse  # type: ignore[assignment]
+    __setitem__ = __delitem__ = __iadd__ = __imul__ = _refuse
+    append = clear = extend = insert = pop = remove = reverse = sort = _refuse
 
     def __reduce__(self) -> tuple[type, tuple[list]]:
         return FrozenList, (list(self),)

@@ -117,7 +117,7 @@ class Rulebook(Entry):
         return found
 
     def model_copy(self, *, update: Mapping[str, Any] | None = None, deep: bool = False) -> Self:
-        """Return a copy, with other chapters where some are given; it keeps nothing that was worked out from this one."""
+        """Return a copy, with other chapters where some are given; nothing that was worked out is kept."""
         copy = super().model_copy(update=update, deep=deep)
         copy._kept = {}
         return copy

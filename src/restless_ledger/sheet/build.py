@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from types import MappingProxyType
 
 from ..formula import evaluate, explain
 from ..formula.explain import number
 from ..rulebook import InputError, Rulebook
+from ..rulebook.frozen import FrozenDict
 from ..rulebook.pages import gauge_names, marks
 from ..rulebook.problems import nearest
 from ..rulebook.quantities import LARGEST_AMOUNT
@@ -36,9 +36,11 @@ def build_sheet(book: Rulebook, who: str, level: int | None = None, buffs: Seque
     chosen = _chosen(book, who, origin, attributes)
     owned = check_bought(book, who, bought or {})
     items = take_items(book, gear)
-    parts = (f"{who}, level {level}", *((origin,) if origin else ()),
-             *((f"wearing {', '.join(map(str, items))}",) if items else ()),
-             *((f"with {', '.join(buffs)}",) if buffs else ()))  # fmt: skip
+    borne = ", ".join(book.buffs[name].label or name for name in buffs)
+    parts = (f"{book.classes[who].label or who}, level {level}",
+             *((book.origins[origin].label or origin,) if origin else ()),
+             *((f"wearing {', '.join(item.label(book) for item in items)}",) if items else ()),
+             *((f"with {borne}",) if buffs else ()))  # fmt: skip
     owner = ", ".join(parts)
     own = own_lines_of(book, who, level, origin, chosen, owned)
     known = what_it_knows(book, who, level, [*taught, *granted_by(book, items)], opened_by(book, items))
@@ -56,11 +58,11 @@ def build_sheet(book: Rulebook, who: str, level: int | None = None, buffs: Seque
         page.update(zip(gauge_names(name), (now, top, now / top if top else 0.0), strict=True))
     return Sheet(
         who=who, label=book.classes[who].label or who, level=level, buffs=tuple(buffs), origin=origin,
-        attributes=MappingProxyType(chosen), gear=items, taught=tuple(taught), bought=MappingProxyType(owned),
-        stats=MappingProxyType(stats), gauges=MappingProxyType(gauges), abilities=known.abilities,
+        attributes=FrozenDict(chosen), gear=items, taught=tuple(taught), bought=FrozenDict(owned),
+        stats=FrozenDict(stats), gauges=FrozenDict(gauges), abilities=known.abilities,
         passives=known.passives,
-        barred=MappingProxyType({**known.barred, **_too_dear(book, known.abilities, gauges, page)}),
-        to_come=MappingProxyType(known.to_come), standing=tuple(standing), page=MappingProxyType(page), book=book,
+        barred=FrozenDict({**known.barred, **_too_dear(book, known.abilities, gauges, page)}),
+        to_come=FrozenDict(known.to_come), standing=tuple(standing), page=FrozenDict(page), book=book,
     )  # fmt: skip
 
 

@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
-from types import MappingProxyType
 
 from ..formula import evaluate
 from ..formula.explain import number
 from ..rulebook import InputError, Rulebook
 from ..rulebook.checks import Between
+from ..rulebook.frozen import FrozenDict
 from ..rulebook.gear import RolledChange, SetBonus
 from ..rulebook.problems import nearest
 from ..rulebook.stats import StatChange
@@ -23,10 +23,16 @@ class Item:
 
     gear: str
     rarity: str | None = None
-    rolled: Mapping[str, StatChange] = field(default_factory=lambda: MappingProxyType({}))
+    rolled: Mapping[str, StatChange] = field(default_factory=lambda: FrozenDict({}))
 
     def __str__(self) -> str:
         return f"{self.rarity} {self.gear}" if self.rarity else self.gear
+
+    def label(self, book: Rulebook) -> str:
+        """Return the item as people read it."""
+        entry = book.rarities.get(self.rarity or "")
+        rarity = (entry and entry.label) or self.rarity or ""
+        return f"{rarity} {book.gear[self.gear].label or self.gear}".strip()
 
 
 @dataclass(frozen=True)
@@ -64,7 +70,7 @@ def take_items(book: Rulebook, gear: Sequence[str | Item]) -> tuple[Item, ...]:
             raise InputError(f"gear: there is no gear {name}\n    {nearest(name, book.gear)}")
         if isinstance(piece, str):
             rolled = book.gear[name].rolled
-            piece = Item(name, None, MappingProxyType({stat: change_of(change.way, mean_roll(change))
+            piece = Item(name, None, FrozenDict({stat: change_of(change.way, mean_roll(change))
                                                        for stat, change in rolled.items()}))  # fmt: skip
         items.append(piece)
     return tuple(items)
@@ -98,8 +104,8 @@ def standing_of(book: Rulebook, items: Sequence[Item]) -> list[Standing]:
     found = []
     for item in items:
         gear = book.gear[item.gear]
-        found.append(Standing(("gear", item.gear), str(item), gear.stats))
-        found.append(Standing(("gear", item.gear), f"{item}, rolled", item.rolled, rolled=True))
+        found.append(Standing(("gear", item.gear), item.label(book), gear.stats))
+        found.append(Standing(("gear", item.gear), f"{item.label(book)}, rolled", item.rolled, rolled=True))
     for name, count, bonus in _bonuses(book, items):
         found.append(Standing(("gear_sets", name, "worn", str(count)), f"{count} of {name}", bonus.stats))
     return [standing for standing in found if standing.stats]

@@ -37,7 +37,7 @@ class StatFigure:
 
     def why(self) -> str:
         """Say where the figure comes from, a line for each step."""
-        rows = [f"{self.name} of {self.owner}: {number(self.value)}"]
+        rows = [f"{self.label} of {self.owner}: {number(self.value)}"]
         width = max(len(line.what) for line in self.lines)
         rows += [
             f"  {line.step:<8} {line.what:<{width}}  {number(line.value):>9}  {line.place}".rstrip()
@@ -65,7 +65,7 @@ class GaugeFigure:
 
     def why(self) -> str:
         """Say where the top comes from."""
-        head = f"{self.name} of {self.owner}: top {number(self.top)}, opens at {number(self.opens)}"
+        head = f"{self.label} of {self.owner}: top {number(self.top)}, opens at {number(self.opens)}"
         return f"{head}\n  top      {self.explanation}  {self.place}".rstrip()
 
 
@@ -129,12 +129,23 @@ class Sheet:
             return f"{self.who}, level {self.level}, knows {name} but can't use it: {self.barred[name]}\n  {place}"
         if name in self.abilities or name in self.passives:
             passive = ", passively" if name in self.passives else ""
-            return f"{self.who}, level {self.level}, knows {name}{passive}\n  {place}"
+            granted = self._granted(name)
+            return f"{self.who}, level {self.level}, knows {name}{passive}{granted}\n  {place}"
         if name in self.to_come:
             at = str(self.to_come[name])
             where = self.book.place("classes", self.who, "learns", at)
             return f"{self.who}, level {self.level}, does not know {name} yet: it is learned at level {at}\n  {where}"
         return f"{self.who} never learns {name} by itself: only an event or gear can bring it\n  {place}"
+
+    def _granted(self, ability: str) -> str:
+        """Say which gear grants an ability, where its class does not know it by itself."""
+        if ability in self.book.classes[self.who].knows(self.level) or ability in self.taught:
+            return ""
+        by = [item.gear for item in self.gear if ability in self.book.gear[item.gear].grants]
+        sets = [name for name, entry in self.book.gear_sets.items()
+                if any(ability in bonus.grants for bonus in entry.worn.values())]  # fmt: skip
+        return f", granted by {' and '.join(self.book.gear[piece].label or piece for piece in by)}" if by else (
+            f", granted by the set {' and '.join(sets)}" if sets else "")  # fmt: skip
 
     def rows(self) -> list[dict[str, object]]:
         """Return the sheet as records: name, what it is, value, and where the value comes from."""

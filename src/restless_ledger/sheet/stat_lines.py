@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from types import MappingProxyType
+from typing import Any
 
 from ..formula.explain import number
 from ..rulebook import InputError, Rulebook
+from ..rulebook.frozen import FrozenDict
 from ..rulebook.quantities import LARGEST_AMOUNT
 from ..rulebook.stats import Stat, StatChange
 from .gear import Standing
@@ -30,7 +31,7 @@ def own_lines_of(book: Rulebook, who: str, level: int, origin: str | None, attri
                  bought: Mapping[str, int]) -> Mapping[str, tuple[Line, ...]]:  # fmt: skip
     """Return `own_lines` of every stat. Kept, as the same character is built again and again with other gear."""
     key = ("own lines", who, level, origin, tuple(attributes.items()), tuple(bought.items()))
-    return book.kept(key, lambda: MappingProxyType({
+    return book.kept(key, lambda: FrozenDict({
         stat: tuple(own_lines(book, who, level, stat, origin, attributes, bought)) for stat in book.stats
     }))  # fmt: skip
 
@@ -80,6 +81,11 @@ def _applied(changes: Sequence[StatChange], base: float) -> tuple[float, float, 
             case _:
                 times *= change.amount
     return base, added, scaled, times
+
+
+def changed_by(change: StatChange, value: Any) -> Any:
+    """Return a value, or an array of them, as one change makes it."""
+    return change_stat(*_applied([change], value))
 
 
 def said(change: StatChange) -> str:

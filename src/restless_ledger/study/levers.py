@@ -174,7 +174,8 @@ class Levers:
     def rows(self) -> list[dict[str, Any]]:
         """Return a record for each lever, the strongest first."""
         return [{"lever": effect.lever.name, "place": effect.place, "value": effect.lever.value, "low": effect.low,
-                 "high": effect.high, "wins_a_tick": effect.per_tick, "wins": effect.wins, "wins_error": effect.wins_error, "seconds": effect.seconds,
+                 "high": effect.high, "wins_a_tick": effect.per_tick,
+                 "wins": effect.wins, "wins_error": effect.wins_error, "seconds": effect.seconds,
                  "seconds_error": effect.seconds_error, "fights": effect.fights, "fights_needed": effect.fights_needed,
                  "failed": effect.failed} for effect in self.effects]  # fmt: skip
 

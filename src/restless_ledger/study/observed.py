@@ -130,10 +130,11 @@ class Observed:
     """Observed fights against the simulation of the same encounters, each fought so many times.
 
     Whether wins differ is asked of the first side by the exact test of R. A. Fisher, which knows that what was
-    simulated is a sample too; whether lengths and damage do by the statistic of A. Kolmogorov and N. Smirnov for two samples,
-    whose chance is found by drawing both anew from all that there is: so ties, of which lengths in whole ticks are
-    full, do no harm. What was simulated is rounded as the log is. Several tests are corrected for being several
-    (Bonferroni). `progress` is called with (done, all) encounters. Raises `InputError` where nothing was observed.
+    simulated is a sample too. Whether lengths and damage do is asked by the statistic of A. Kolmogorov and N. Smirnov
+    for two samples, whose chance is found by drawing both anew from all that there is: so ties, of which lengths in
+    whole ticks are full, do no harm. What was simulated is rounded as the log is. Several tests are corrected for being
+    several (Bonferroni). `progress` is called with (done, all) encounters. Raises `InputError` where nothing was
+    observed.
     """
 
     def __init__(self, book: Rulebook, seen: Sequence[Seen], fights: int = 4000, seed: int = 1,

@@ -63,8 +63,8 @@ class Tuning:
     say leads well within the bounds is taken (the least-norm solution of the linearised problem, in shares of the
     levers), halved while it makes things worse, and so on from there: the Gauss-Newton method. What is still missing
     then is sought at random around the best so far, ever nearer. Where an aim is within its bounds nothing is done for
-    it. The proposal is verified with luck that the search has not seen, until it is clear. Raises `InputError` where there is nothing to
-    aim at or to move, and where a figure can't be worked out as the rulebook is.
+    it. The proposal is verified with luck that the search has not seen, until it is clear. Raises `InputError` where
+    there is nothing to aim at or to move, and where a figure can't be worked out as the rulebook is.
     """
 
     def __init__(self, book: Rulebook, aims: Sequence[Aim], moves: Sequence[Move], fights: int = 4000, seed: int = 1,
@@ -259,12 +259,12 @@ class Tuning:
         return Proposal(
             {move.lever: float(value) for move, value in zip(self.moves, values, strict=True)},
             dict(zip(names, before.tolist(), strict=True)), dict(zip(names, fresh.tolist(), strict=True)),
-            dict(zip(names, errors.tolist(), strict=True)), {} if jumps else self._intervals(values, fresh, errors), verdicts, stands,
-            jumps,
+            dict(zip(names, errors.tolist(), strict=True)), {} if jumps else self._intervals(values, fresh, errors),
+            verdicts, stands, jumps,
         )  # fmt: skip
 
     def _judged(self, values: Array, attempt: int) -> tuple[dict[str, str], Array, Array]:
-        """Return the verdict on each aim by luck that the search has not seen, what each figure comes to, and its error.
+        """Return the verdict on each aim by luck that the search has not seen, the figures and their errors.
 
         One looks again with twice as many fights, up to `LOOKS` times, until every interval is clear of its bounds;
         the error is shared out among attempts, looks and aims, so that no verdict is wrong more often than `ERROR`.
@@ -356,7 +356,8 @@ class Tuning:
                   "after": proposal.values[move.lever], "low": move.low, "high": move.high, "verdict": None}
                  for move in self.moves]  # fmt: skip
         aims = [{"is": "aim", "name": aim.name, "before": proposal.before[aim.name], "after": proposal.after[aim.name],
-                 "low": aim.low, "high": aim.high, "verdict": proposal.verdicts[aim.name]} for aim in self.aims]  # fmt: skip
+                 "low": aim.low, "high": aim.high, "verdict": proposal.verdicts[aim.name]}
+                for aim in self.aims]  # fmt: skip
         return [*moves, *aims]
 
     def finding(self) -> str:

@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
+from itertools import product
+from typing import Any
 
 import numpy as np
 
 from ...formula import Program, evaluate
 from ...rulebook.effects import HealEffect, MendEffect
 from ...sheet.build import held_gauges
+from ...sheet.stat_lines import changed_by
 from ..case import Case, and_others, figure, listed
 from ..finding import Fault
 from ..registry import check
@@ -71,7 +74,29 @@ def _may_wear(case: Case, who: str, level: int | None, requires: Program | None)
     allowed = case.known(level if level is not None else int(case.levels[0]))
     if requires is None:
         return allowed
-    return allowed & (case.by_level(requires, who) != 0)
+    return allowed & np.any([evaluate(requires, page) != 0 for page in _pages_made(case, who, requires.names)], axis=0)
+
+
+def _pages_made(case: Case, who: str, names: Iterable[str]) -> Iterator[dict[str, Any]]:
+    """Yield the page of a class as it is made: bare, and of each origin with the least and the most of the attributes
+    that are asked for, without upgrades and with all of them."""
+    bare = dict(case.page(who))
+    bought = {name: sum(upgrade.bought(name, upgrade.levels) for upgrade in case.book.upgrades.values())
+              for name in names if name in case.book.stats}  # fmt: skip
+    made = [bare]
+    for origin in case.book.origins.values():
+        if origin.classes is None or who in origin.classes:
+            page = dict(bare)
+            for stat, change in origin.stats.items():
+                page[stat] = changed_by(change, bare[stat])
+            asked = [name for name in names if name in origin.ranges]
+            made += [page | {name: page[name] + value for name, value in zip(asked, chosen, strict=True)}
+                     for chosen in product(*(origin.ranges[name] for name in asked))]  # fmt: skip
+    stats = case.book.stats
+    for page in made:
+        for share in (0, 1):
+            yield page | {name: np.clip(page[name] + share * gain, stats[name].floor, stats[name].ceiling)
+                          for name, gain in bought.items()}  # fmt: skip
 
 
 @check

@@ -12,6 +12,7 @@ from ...rulebook.effects import (
     GiveEffect,
     HealEffect,
     MendEffect,
+    PushEffect,
     StripEffect,
     stripped,
 )
@@ -180,6 +181,6 @@ def empty_handed_class(case: Case) -> Iterator[Fault]:
 
 
 def _helps(case: Case, who: str) -> bool:
-    kinds = (HealEffect, MendEffect, GiveEffect, BuildupEffect, DrainEffect)
+    kinds = (HealEffect, MendEffect, GiveEffect, BuildupEffect, DrainEffect, PushEffect)
     return any(isinstance(effect, kinds) for name, at in case.learners.items() if who in at
                for effect in case.book.abilities[name].does) or bool(case.book.classes[who].reacts)  # fmt: skip
