@@ -58,7 +58,7 @@ UNIT_STATE = fields(
 )  # fmt: skip
 GAUGE_STATE = fields(
     held="i8", now="i8", top="i8", opened="i8", booked="i8", refill_at="i8",
-    rest="f8",  # what refills have come to beside whole thousandths, carried over to the next
+    rest="f8",  # parts of a thousandth that refills have come to, carried over to the next
 )  # fmt: skip
 BUFF_STATE = fields(
     on="i8", ends_at="i8", beats_at="i8", source="i8", entry="i8", began="i8", count="i8", strength="f8",

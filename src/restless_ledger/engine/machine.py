@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 import numpy as np
 
-from .codes import ASK_DRAW, ASK_EVALUATE, ASK_FIGHTS, ASK_OPEN, ASK_POKE, ASK_RECONCILE, ASK_UNTIL, SOUND
+from .codes import ASK_DRAW, ASK_EVALUATE, ASK_FIGHTS, ASK_OPEN, ASK_POKE, ASK_RECONCILE, ASK_UNTIL, RUNNING, SOUND
 from .compiled import announce_compile
 from .layout import RESULT, PlainState, PlainTables, State, Tables
 
@@ -62,11 +62,10 @@ def run_fights(tables: Tables, opening: State, state: State, seed: int, first: i
 
 def play_until(tables: Tables, state: State, until: int) -> None:
     """Play every tick on which something is due, up to and with `until`."""
-    spent = True
-    while spent:
-        state.run[0].budget = _budget(state)
-        _ask(tables, state, state, ASK_UNTIL, until)
-        spent = state.run[0].budget == 0
+    clock, at = state.clock[0], -1
+    while at < until and clock.outcome == RUNNING and clock.fault == SOUND:
+        at = min(until, int(clock.tick) + _budget(state))
+        _ask(tables, state, state, ASK_UNTIL, at)
 
 
 def _budget(state: State) -> int:

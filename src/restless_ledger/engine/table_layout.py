@@ -46,6 +46,7 @@ RULES = fields(
     actions="i8",  # line
     placed="i8",  # 1: the fight has a place
     seconds="f8",  # that a tick lasts
+    beats_meet="i8",  # 1: a beat can touch another than its bearer, or what it does can hang on another's refill
     first_script_effect="i8",  # on a bench: one effect for each damage kind, for a script's hits
 )  # fmt: skip
 PLACE = fields(

@@ -155,6 +155,9 @@ class TableWriter:
         aimed = bool((done["part"] >= 0).any()) or any(play.part for unit in self.units for _, play in unit.plays)
         stolen = bool((done["steal"] >= 0).any())
         actions = self.lines.add(("clock", "actions"), clock.actions)
+        moving = any(moving for *_, moving, _ in self.lines.rows)
+        given = (book.buffs[name] for name in self.buff_names if name in book.buffs)
+        beats = [effect for buff in given if buff.each for effect in buff.each.does]
         bench = self.encounter is None
         follows = bench or events or earns or spared or worn or stolen or broken_off or True in watched
         follows = follows or bool(aims & {"most_dangerous", "attacker"})
@@ -166,13 +169,14 @@ class TableWriter:
             initiative=self.lines.add(("clock", "initiative"), clock.initiative if clock.initiative.names else None),
             first_ability_cause=self.first_ability_cause, first_buff_cause=self.first_buff_cause,
             first_supply_cause=first_class + len(self.classes),
-            gauges_read=int(any(moving for *_, moving, _ in self.lines.rows)), facts=self.lines.first_fact,
+            gauges_read=int(moving), facts=self.lines.first_fact,
             invulnerable_next=int(clock.invulnerable_from == "next_tick"), reaction_depth=clock.reaction_depth,
             reacts=sum(1 << event for event in events), **self._reads(kind_rows, extras.items),
             earns=int(earns), follows=int(bool(follows)), kept_off=int(bool(kept_off)),
             opens_drawn=int(any(gauge.opens.high for gauge in book.gauges.values())),
             actions=actions,
             placed=int(arena_of(book, self.encounter) is not None), seconds=clock.seconds(1),
+            beats_meet=int(bool(events) or moving or any(effect.to == "user" for effect in beats)),
             first_script_effect=script,
         )  # fmt: skip
 

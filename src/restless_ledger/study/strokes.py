@@ -22,7 +22,7 @@ from .blows import Page, dealer_lines, meet, seconds_between, taker_lines
 from .chances import ENOUGH, Chances, mixed, quantile_of, rounded_uniform
 
 MOST_USES = 2000
-FEW_VALUES, MOST_STEPS = 64, 1 << 20
+FEW_VALUES, MOST_STEPS = 64, 50_000
 FINEST = 20
 """Thousandths of a point that are told apart where nothing finer is asked for: it changes no chance by a millionth."""
 
@@ -100,8 +100,9 @@ def _stroke(book: Rulebook, name: str, dealer: Sheet, taker: Sheet, finest: int)
         int(nearest_whole(THOUSAND * taker.gauges[name].opens)) for name in (downing or "", *_fronts(book, taker))
     )
     whole = hits[0][1] + rest
-    lands, amount = hits[0][0], _in_steps(whole, health) or whole.coarser(finest)
-    shared_out = whole.step < amount.step and amount.step == finest
+    lands, exact = hits[0][0], _in_steps(whole, health)
+    amount = exact or whole.coarser(max(finest, health // MOST_STEPS))
+    shared_out = exact is None and whole.step < amount.step
     label, clock = ability.label or name, book.clock
     yield Stroke(name, label, lands, amount, _maybe(lands, amount), health,
                  clock.seconds(clock.ticks(ability.windup)), seconds_between(book, name), shared_out)  # fmt: skip
@@ -156,7 +157,7 @@ def _hit(book: Rulebook, effect: DamageEffect, dealer: Sheet, taker: Sheet) -> t
     each = [rounded_uniform(amount * part * factor, kind.spread, rounding).times(share * often)
             for share, part in parts for often, factor in ((1 - chance, 1.0), (chance, critical)) if share * often > 0
             ]  # fmt: skip
-    return min(1.0, float(lands.flat[0]) * aim), mixed(each)
+    return min(1.0, float(lands.flat[0]) * (1.0 if kind.never_misses else aim)), mixed(each)
 
 
 def _parts(book: Rulebook, who: Sheet, aimed: str | None) -> tuple[float, list[tuple[float, float]]]:

@@ -75,8 +75,7 @@ def book_change(tables: Tables, state: State, unit: int, gauge: int, asked: int,
     booked = after - row.now
     row.now = after
     row.booked += booked
-    if booked != 0:
-        state.clock[0].stirred = state.clock[0].tick
+    state.clock[0].stirred = state.clock[0].tick
     note_total(state, verb, asked, booked, cause, source)
     if tables.rules[0].gauges_read or state.run[0].recording:
         show_gauge(tables, state, unit, gauge)

@@ -51,7 +51,7 @@ def carry_out(tables: Tables, state: State, lowest: int) -> None:
         at = clock.frames - 1
         frame = state.frames[at]
         clock.depth = frame.depth
-        if frame.reaction >= 0:
+        if tables.rules[0].reacts != 0 and frame.reaction >= 0:
             react(tables, state, at)
             continue
         last = frame.last

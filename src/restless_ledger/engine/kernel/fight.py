@@ -172,13 +172,12 @@ def play_move(tables: Tables, state: State) -> None:
 
 @kernel_apart
 def play_until(tables: Tables, state: State, until: int) -> None:
-    """Play every tick on which something is due, up to and with `until`, to the end of the fight, or to that of the
-    budget, whichever comes first.
+    """Play every tick on which something is due, up to and with `until`, or to the end of the fight.
 
     Modifies the state; the clock stands on the last tick played, or on `until` while the fight is running.
     """
     clock = state.clock[0]
-    while clock.outcome == RUNNING and clock.fault == SOUND and state.run[0].budget > 0:
+    while clock.outcome == RUNNING and clock.fault == SOUND:
         due = next_tick(tables, state)
         if tables.rules[0].judged:
             due = min(due, tables.rules[0].limit)
@@ -188,7 +187,6 @@ def play_until(tables: Tables, state: State, until: int) -> None:
         if state.run[0].slice_ticks > 0 and clock.slice_at <= due:
             count_course(tables, state, due)
         clock.tick = due
-        state.run[0].budget -= 1
         play_tick(tables, state)
 
 
@@ -209,7 +207,9 @@ def run_fights(tables: Tables, opening: State, state: State, seed: int, first: i
             state.clock[0].key = fight_key(seed, first + index)
             if tables.rules[0].opens_drawn:
                 draw_openings(tables, state)
-        play_until(tables, state, NEVER)
+        begun = state.clock[0].tick
+        play_until(tables, state, begun + run.budget)
+        run.budget -= state.clock[0].tick - begun
         run.under_way = int(state.clock[0].outcome == RUNNING and state.clock[0].fault == SOUND)
         if run.under_way:
             return index
@@ -218,7 +218,9 @@ def run_fights(tables: Tables, opening: State, state: State, seed: int, first: i
             return index
         note_end(tables, state, results, index)
         run.index = index + 1
-    return count
+        if run.budget <= 0:
+            break
+    return run.index
 
 
 @kernel

@@ -33,7 +33,9 @@ def push_frame(tables: Tables, state: State, first: int, last: int, user: int, t
     frame.scale = scale
     frame.part = -1
     frame.shot = -1
-    frame.stops = 0
-    frame.reaction = -1
-    frame.given = math.nan
+    if tables.rules[0].reacts != 0 or tables.rules[0].downs_at_once != 0:
+        frame.stops = 0
+        frame.reaction = -1
+    if tables.rules[0].judged == 0:
+        frame.given = math.nan
     return at

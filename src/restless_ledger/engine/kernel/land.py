@@ -7,7 +7,7 @@ from ..compiled import kernel
 from ..layout import State, Tables
 from .area import reach_targets
 from .distance import NEARLY, distance_between
-from .effects import carry_out, carry_out_list
+from .effects import carry_out, carry_out_list, may_go_down_meanwhile
 from .entries import write_event
 from .frame import push_frame
 from .push import leap
@@ -29,7 +29,8 @@ def land(tables: Tables, state: State, unit: int) -> None:
         cause = tables.rules[0].first_ability_cause + me.ability
         at = push_frame(tables, state, row.first_effect, row.last_effect, unit, me.target, cause, me.use_entry, 1, 1.0)
         state.frames[at].part = me.aimed_part
-        state.frames[at].stops = 1
+        if may_go_down_meanwhile(tables):
+            state.frames[at].stops = 1
         carry_out_list(tables, state, at)
     elif row.speed > 0.0 and tables.rules[0].placed:
         launch(tables, state, unit, me.target)

@@ -19,14 +19,14 @@ def next_tick(tables: Tables, state: State) -> int:
     """
     clock = state.clock[0]
     soonest = NEVER
-    waiting = state.run[0].every != 0
+    waiting = 0
     for u in range(state.units.shape[0]):
         unit = state.units[u]
         if unit.up:
             unit.due = min(unit.refill_at, unit.beat_at, unit.end_at, unit.choose_at, unit.land_at)
             soonest = min(soonest, unit.due)
-            waiting = waiting or (unit.waiting != 0 and clock.stirred >= clock.tick)
-    if waiting:
+            waiting |= unit.waiting
+    if (waiting != 0 and clock.stirred >= clock.tick) or state.run[0].every != 0:
         return clock.tick + clock.played
     if tables.rules[0].placed or clock.returning > 0:
         soonest = min(soonest, next_of_place(tables, state))
@@ -72,10 +72,7 @@ def list_turn(tables: Tables, state: State) -> None:
     ending = 0
     for u in range(state.units.shape[0]):
         unit = state.units[u]
-        if unit.up:
-            if unit.due > tick and not unit.waiting and not placed:
-                continue
-        elif clock.returning == 0 or unit.left <= 0 or unit.arrive_at > tick:
+        if not unit.up or (unit.due > tick and not unit.waiting and not placed):
             continue
         state.turn[listed] = u
         listed += 1
@@ -83,12 +80,18 @@ def list_turn(tables: Tables, state: State) -> None:
         beating |= beats
         pulsing += beats or unit.refill_at <= tick
         ending |= unit.end_at <= tick
-        acting += beats or unit.waiting or unit.choose_at <= tick or unit.land_at <= tick or placed or not unit.up
+        acting += beats or unit.waiting or unit.choose_at <= tick or unit.land_at <= tick or placed
+    if clock.returning > 0:
+        for u in range(state.units.shape[0]):
+            if not state.units[u].up and state.units[u].left > 0 and state.units[u].arrive_at <= tick:
+                state.turn[listed] = u
+                listed += 1
+                acting += 1
     clock.listed = listed
     clock.pulsing = pulsing
     clock.ending = ending
     clock.acting = acting
-    if acting > 1 or (beating and pulsing > 1):
+    if acting > 1 or (beating and pulsing > 1 and tables.rules[0].beats_meet):
         sort_turn(tables, state, listed)
 
 

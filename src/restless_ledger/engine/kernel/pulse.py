@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-from ..codes import FIRST_REFILL, REFILL, THOUSAND
+from ..codes import FIRST_REFILL, LARGEST, REFILL, THOUSAND, TOO_LARGE
 from ..compiled import kernel, kernel_apart
 from ..layout import State, Tables
-from .booking import book_change, thousandths
+from .booking import book_change
 from .due import note_next_beat, note_next_refill
 from .effects import carry_out_list
 from .entries import explain_entry, keep_page, last_entry, note_amount
 from .frame import push_frame
-from .lines import read_line
+from .lines import read_line, report_fault
 from .restat import buff_scale
+from .stat import nearest_whole
 
 
 @kernel
@@ -61,9 +62,12 @@ def refill(tables: Tables, state: State, unit: int, gauge: int) -> None:
         return
     if table.condition >= 0 and read_line(tables, state, unit, table.condition) == 0.0:
         return
-    amount = max(0.0, read_line(tables, state, unit, table.refill)) + row.rest
-    asked = thousandths(tables, state, unit, amount)
-    row.rest = amount - asked / THOUSAND
+    exact = max(0.0, read_line(tables, state, unit, table.refill)) * THOUSAND + row.rest
+    if not exact <= LARGEST * THOUSAND:
+        report_fault(tables, state, TOO_LARGE, table.refill, unit)
+        return
+    asked = int(nearest_whole(exact))
+    row.rest = exact - asked
     if asked == 0:
         return
     page = keep_page(state, unit) if state.run[0].recording else -1

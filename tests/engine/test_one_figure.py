@@ -1,0 +1,112 @@
+"""One figure, however it is worked out: stats by sheet, by arrays and in the engine; a hit by its closed form and fought."""
+
+from __future__ import annotations
+
+import math
+import random
+import unittest
+
+import restless_ledger as rl
+from restless_ledger.sheet.by_level import page_by_level
+from restless_ledger.sheet.resolve import THOUSAND
+from restless_ledger.study.strokes import strokes
+
+from ..support import book_of, one, sides
+from .generate import BUFFS, CLASSES, STATS, Writer
+from .test_random import random_book
+
+LEVELS = range(1, 10)
+
+
+class Stats(unittest.TestCase):
+    def test_sheet_arrays_and_engine_agree_on_every_stat_at_every_level(self) -> None:
+        compared = 0
+        for seed in range(40):
+            book = random_book(seed)
+            for who in CLASSES:
+                page = page_by_level(book, who)
+                for level in LEVELS:
+                    sheet, live = book.sheet(who, level), rl.live(book, who, level)
+                    for stat in STATS:
+                        value = sheet[stat].value
+                        self.assertEqual(value, float(page[stat][level - 1]), (seed, who, level, stat))
+                        self.assertEqual(value, live[stat], (seed, who, level, stat))
+                        compared += 1
+        self.assertEqual(compared, 40 * 2 * 9 * 4)
+
+    def test_they_agree_under_buffs(self) -> None:
+        for seed in range(60):
+            book = random_book(seed)
+            for buff in BUFFS:
+                live = rl.live(book, "ox", 4)
+                before = {stat: live[stat] for stat in STATS}
+                live.give(buff)
+                if live.down or not live[f"marked({book.buffs[buff].marks[0]})"]:
+                    continue  # barred, or stripped again by what it set off
+                borne = [name for name in BUFFS if live[f"marked({book.buffs[name].marks[0]})"]]
+                if borne == [buff]:
+                    sheet = book.sheet("ox", 4, buffs=[buff])
+                    self.assertEqual(
+                        {stat: live[stat] for stat in STATS},
+                        {stat: sheet[stat].value for stat in STATS},
+                        (seed, buff, before),
+                    )
+
+
+class Hits(unittest.TestCase):
+    """The closed form of a hit is held to the kernel: chance and mean of random kinds, within five standard errors."""
+
+    BOOK = """
+[rulebook]
+levels = [1, 9]
+[clock]
+time_limit = "2 s"
+[stats]
+might = {{ range = [0, 60], round = "down" }}
+guard = {{ range = [0, 40] }}
+luck = {{ range = [-10, 30] }}
+[gauges.health]
+top = 1000
+downs = true
+[buffs.mark]
+marks = ["hexed", "aglow", "rotten"]
+{kind}
+[abilities.hit]
+uses = 1
+does = [{{ damage = "blow"{times} }}]
+{body}
+[classes.ox]
+growth = {{ might = {{ from = 6, to = 20 }}, guard = 3, luck = {luck} }}
+learns = {{ 1 = ["hit"] }}
+[classes.elf]
+growth = {{ might = 4, guard = {guard}, luck = 8 }}
+{bodied}
+"""
+
+    def test_chance_and_mean_of_random_kinds(self) -> None:
+        for seed in range(60):
+            choose = random.Random(seed).choice
+            kind = Writer(choose, False).kind("blow").replace('gauge = "ward"\n', "")
+            body = choose(
+                ("", "[bodies.b.parts]\nhead = { share = 0.2, times = 2, aim = 0.5 }\ntrunk = { share = 0.8 }\n")
+            )
+            part = choose(("", ', part = "head"')) if body else ""
+            text = self.BOOK.format(kind=kind, body=body, bodied='body = "b"' if body else "", luck=choose((0, 8)), guard=choose((0, 9)),
+                                    times=choose(("", ", times = 0.5", ', times = "might / 10"')) + part)  # fmt: skip
+            book = book_of(text + sides("meet", one("ox"), one("elf")).replace("level = 1", "level = 4"))
+            found = strokes(book, book.sheet("ox", 4), book.sheet("elf", 4))
+            fights = 4000
+            tally = rl.trials(book, "meet", fights, seed=seed).run.tally
+            hits, harm = int(sum(tally["hits"].ravel())), float(sum(tally["harm"].ravel())) / THOUSAND
+            if not found:
+                continue
+            (stroke,) = found
+            self.assertLessEqual(
+                abs(hits / fights - stroke.lands),
+                5 * math.sqrt(stroke.lands * (1 - stroke.lands) / fights) + 1e-9,
+                (seed, text),
+            )
+            values, shares = stroke.use.values / THOUSAND, stroke.use.shares
+            mean = float(values @ shares)
+            spread = math.sqrt(max(0.0, float(values**2 @ shares) - mean**2))
+            self.assertLessEqual(abs(harm / fights - mean), 5 * spread / math.sqrt(fights) + 0.03, (seed, text))
