@@ -16,6 +16,7 @@ import jsonschema
 import restless_ledger as rl
 from restless_ledger.auditing import Audit
 from restless_ledger.auditing.entries import catalogue
+from restless_ledger.auditing.junit import junit_of_problems
 from restless_ledger.book import FAULTY
 from restless_ledger.cli.audit import text_of
 
@@ -95,13 +96,11 @@ class JunitCases(unittest.TestCase):
             self.assertEqual(int(suites.get(key, -1)), sum(int(suite.get(key, -1)) for suite in suites))
 
     def test_signs_that_xml_cannot_hold_are_kept_out(self) -> None:
-        audit = rl.audit(
-            book_of(
-                TINY
-                + '[examples.odd]\ntitle = "a \\u0000 bell \\u0007"\nwho = { class = "ox" }\nexpect = { health = 1 }'
-            )
-        )
-        ElementTree.fromstring(audit.junit())
+        """They are refused when the rulebook is read, and what says so is XML all the same."""
+        odd = '[examples.odd]\ntitle = "a \\u0000 bell \\u0007"\nwho = { class = "ox" }\nexpect = { health = 1 }'
+        with self.assertRaises(rl.RulebookError) as caught:
+            book_of(TINY + odd)
+        ElementTree.fromstring(junit_of_problems(caught.exception.problems))
 
 
 class TextCases(unittest.TestCase):

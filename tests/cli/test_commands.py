@@ -184,9 +184,9 @@ class Commands(CommandCase):
             time.sleep(seconds)
             running.send_signal(signal.SIGINT)
             out, err = running.communicate(timeout=60)
-            if running.returncode == 0:
+            if "Stopped early" in out:
                 break
-        self.assertEqual(running.returncode, 0, err)
+        self.assertEqual(running.returncode, 130, err)
         self.assertIn("Stopped early", out)
         self.assertIn("of the 100,000,000 asked for", out)
         self.assertNotIn("Traceback", err)

@@ -57,6 +57,7 @@ class Balances(unittest.TestCase):
     def test_a_tampered_gauge_is_refused(self) -> None:
         from restless_ledger.engine import set_up
         from restless_ledger.engine.machine import reconcile
+        from restless_ledger.engine.setup import EngineFault
 
         setup = set_up(book_of(TINY + OX_AND_POST), "meet")
         state = setup.new_state()
@@ -65,7 +66,7 @@ class Balances(unittest.TestCase):
         setup.raise_fault(state)
         state.gauges[1, 0].now -= 1
         reconcile(setup.tables, state)
-        with self.assertRaises(rl.InputError) as caught:
+        with self.assertRaises(EngineFault) as caught:
             setup.raise_fault(state)
         self.assertIn("the books of post", str(caught.exception))
 

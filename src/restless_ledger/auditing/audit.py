@@ -44,6 +44,12 @@ class Audit:
         errors = any(finding.severity == "error" for finding in self.findings)
         return errors or any(not each.holds for each in self.examples) or bool(self.judged(BROKEN))
 
+    @property
+    def left_out(self) -> list[str]:
+        """What a quick audit has not looked at: promises of which some figure must be simulated."""
+        judged = {each.promise for each in self.promises}
+        return [name for name in self.book.promises if name not in judged] if self.quick else []
+
     def judged(self, verdict: str) -> list[Judgement]:
         """Return the judgements with one verdict."""
         return [judgement for judgement in self.promises if judgement.verdict == verdict]
@@ -77,7 +83,8 @@ class Audit:
     def records(self) -> dict[str, Any]:
         """Return everything as one record, ready for JSON."""
         return {
-            "title": self.book.rulebook.title, "quick": self.quick, "seed": self.seed, "failed": self.failed,
+            "title": self.book.rulebook.title, "quick": self.quick, "left_out": self.left_out,
+            "seed": self.seed, "failed": self.failed,
             "counts": self.counts, "findings": [finding.record() for finding in self.findings],
             "examples": [example.record() for example in self.examples],
             "promises": [judgement.record() for judgement in self.promises],

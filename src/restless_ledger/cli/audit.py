@@ -131,6 +131,9 @@ def print_audit(audit: Audit, page: object = None) -> None:
     if audit.promises:
         _print_promises(page, audit)
     _line(page, "")
+    if audit.quick:
+        examples = f"{len(audit.book.examples)} worked examples"
+        _line(page, f"Left out: {examples} and {len(audit.left_out)} promises that must be simulated.")
     _line(page, f"{audit.finding()}.")
 
 

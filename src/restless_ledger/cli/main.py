@@ -11,7 +11,6 @@ import signal
 import sys
 
 import click
-from click.utils import PacifyFlushWrapper
 
 from .start import start_simulation
 
@@ -134,8 +133,8 @@ def carried_out() -> int:
     except (click.Abort, KeyboardInterrupt):
         say("", "Stopped; nothing was lost.")
         return INTERRUPTED
-    except SystemExit as end:  # so click ends where nobody reads on
-        return 0 if type(sys.stdout) is PacifyFlushWrapper else int(end.code) if isinstance(end.code, int) else 1
+    except SystemExit:  # so click ends where nobody reads on, and only there
+        return 0
     except OSError as error:
         return unwritten(error)
     except Exception as error:

@@ -98,12 +98,24 @@ def amount(value: float, digits: int = 1) -> str:
 def print_records(records: Sequence[dict[str, Any]]) -> None:
     """Print records as they are, a row each, under the names of their columns."""
     page = console()
-    columns = list(records[0]) if records else []
-    texts = {name for name in columns if any(isinstance(row[name], str) for row in records)}
-    table = ruled(*(name if name in texts else f">{name}" for name in columns))
-    for row in records:
-        table.add_row(*(_plainly(row.get(name)) for name in columns))
-    page.print(table) if records else page.print("There is nothing of this kind.")
+    if not records:
+        page.print("There is nothing of this kind.")
+        return
+    columns = list(records[0])
+    cells = {name: [_plainly(row.get(name)) for row in records] for name in columns}
+    widths = {name: max(map(len, (name, *cells[name]))) + 3 for name in columns}
+    shown = list(columns)
+    if not page.is_terminal:
+        page.width = max(page.width, sum(widths.values()))  # nobody's screen is too narrow
+    while sum(widths[name] for name in shown) > page.width and len(shown) > 1:
+        shown.pop()
+    texts = {name for name in shown if any(isinstance(row[name], str) for row in records)}
+    table = ruled(*(name if name in texts else f">{name}" for name in shown))
+    for index in range(len(records)):
+        table.add_row(*(cells[name][index] for name in shown))
+    page.print(table)
+    if shown != columns:
+        page.print(f"No room for {', '.join(columns[len(shown) :])}; --out writes every column.")
 
 
 def _plainly(value: Any) -> str:

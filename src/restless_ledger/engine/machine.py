@@ -10,7 +10,7 @@ from .codes import ASK_DRAW, ASK_EVALUATE, ASK_FIGHTS, ASK_OPEN, ASK_POKE, ASK_R
 from .compiled import announce_compile
 from .layout import RESULT, PlainState, PlainTables, State, Tables
 
-UNIT_TICKS = 100_000
+UNIT_TICKS = 2_000_000
 NO_RESULTS = np.recarray(0, RESULT)
 
 
@@ -48,7 +48,7 @@ def run_fights(tables: Tables, opening: State, state: State, seed: int, first: i
         announce_compile("enter_plain")
         blocks = tables.seen_as(PlainTables), opening.seen_as(PlainState), state.seen_as(PlainState)
     while True:
-        run.budget = _budget(state)
+        run.budget = _budget(tables, state)
         if plain:
             with np.errstate(all="ignore"):
                 done = int(enter_plain(*blocks, seed, first, count, results))
@@ -64,13 +64,14 @@ def play_until(tables: Tables, state: State, until: int) -> None:
     """Play every tick on which something is due, up to and with `until`."""
     clock, at = state.clock[0], -1
     while at < until and clock.outcome == RUNNING and clock.fault == SOUND:
-        at = min(until, int(clock.tick) + _budget(state))
+        at = min(until, int(clock.tick) + _budget(tables, state))
         _ask(tables, state, state, ASK_UNTIL, at)
 
 
-def _budget(state: State) -> int:
-    """Return how many ticks are played in some tenths of a second, at a few microseconds for each unit and tick."""
-    return max(1, UNIT_TICKS // len(state.units))
+def _budget(tables: Tables, state: State) -> int:
+    """Return how many ticks take some tenths of a second at the most: on an arena each of them may be played, elsewhere
+    few are."""
+    return max(1, (UNIT_TICKS if tables.rules[0].placed else 10 * UNIT_TICKS) // len(state.units))
 
 
 def poke(tables: Tables, state: State, unit: int, verb: int, index: int, amount: float) -> int:

@@ -31,10 +31,11 @@ PILOT = 64
 Progress = Callable[[int, int], None]
 
 
-def whole(name: str, value: object, least: int, most: int) -> int:
+def whole(name: str, value: object, least: int, most: int, said: str = "") -> int:
     """Return a whole number within bounds; raises `InputError` with the name of what it is for anything else."""
     if isinstance(value, bool) or not isinstance(value, int | np.integer) or not least <= value <= most:
-        raise InputError(f"{name}: a whole number from {least} to {most:,} is wanted\n    got: {value!r}")
+        said = said or f"a whole number from {least} to {most:,} is wanted"
+        raise InputError(f"{name}: {said}\n    got: {value!r}")
     return int(value)
 
 
@@ -59,7 +60,7 @@ def fight_once(setup: Setup, seed: int, number: int, opening: State | None = Non
     """Fight fight `number` of a seed with every entry kept, from an opening of one's own if one is given; return the
     state at its end. With `every_tick` no tick is skipped, which changes nothing but the time it takes."""
     check_seed(seed)
-    whole("number", number, 0, MOST_FIGHTS - 1)
+    whole("number", number, 0, MOST_FIGHTS - 1, "fights are numbered from 0")
     room, most = FIRST_ENTRIES, most_entries(setup)
     while True:
         state = setup.new_state(room)
@@ -109,7 +110,7 @@ def fight_many(setup: Setup, fights: int, seed: int, threads: int | None = None,
     without a gap, are what is returned. Raises `FightFault` at the first fight that can't be carried on.
     """
     check_seed(seed)
-    whole("fights", fights, 1, MOST_FIGHTS)
+    whole("fights", fights, 1, MOST_FIGHTS, "ask for at least 1 fight, in a whole number")
     if chunk is not None:
         whole("chunk", chunk, 1, MOST_CHUNK)
     run = Run(setup, seed, fights, slice_ticks(setup, seed, fights) if watch else 0)

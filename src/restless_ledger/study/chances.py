@@ -19,6 +19,20 @@ LARGE = 1 << 22
 """Products of so many pairs are worked out by Fourier transforms."""
 
 
+MOST_VALUES = 1 << 24
+"""How many values a distribution may hold: 128 MB."""
+
+
+class TooFine(ValueError):
+    """A distribution over more values than there is room for."""
+
+
+def _room(values: int) -> int:
+    if values > MOST_VALUES:
+        raise TooFine("its amounts are too finely divided: there is no room for so many values")
+    return values
+
+
 @dataclass(frozen=True)
 class Chances:
     """The chance of each of the values `step * (low + k)`, of shape (values,). A step of 0 is that of a sure 0."""
@@ -51,7 +65,7 @@ class Chances:
         if self.step == step or self.step == 0:
             return Chances(self.low, self.shares, step)
         times = self.step // step
-        shares = np.zeros((len(self.shares) - 1) * times + 1)
+        shares = np.zeros(_room((len(self.shares) - 1) * times + 1))
         shares[::times] = self.shares
         return Chances(self.low * times, shares, step)
 
@@ -62,7 +76,7 @@ class Chances:
             return self
         places, between = np.divmod(self.values, step)
         low = int(places[0])
-        at, length = (places - low).astype(int), int(places[-1]) - low + 2
+        at, length = (places - low).astype(int), _room(int(places[-1]) - low + 2)
         shares = np.zeros(length)
         shares += np.bincount(at, self.shares * (1 - between / step), length)
         shares += np.bincount(at + 1, self.shares * between / step, length)
@@ -72,7 +86,7 @@ class Chances:
         """Return the distribution of the sum of two values that know nothing of each other."""
         step = math.gcd(self.step, other.step)
         one, two = self.finer(step), other.finer(step)
-        length = len(one.shares) + len(two.shares) - 1
+        length = _room(len(one.shares) + len(two.shares) - 1)
         if len(one.shares) * len(two.shares) < LARGE:
             shares = np.convolve(one.shares, two.shares)
         else:
@@ -147,7 +161,7 @@ def mixed(pairs: Iterable[Chances]) -> Chances:
     step = math.gcd(*(one.step for one in each))
     each = [one.finer(step) for one in each]
     low = min(one.low for one in each)
-    shares = np.zeros(max(one.low + len(one.shares) for one in each) - low)
+    shares = np.zeros(_room(max(one.low + len(one.shares) for one in each) - low))
     for one in each:
         shares[one.low - low : one.low - low + len(one.shares)] += one.shares
     return Chances(low, shares, step)
@@ -165,6 +179,6 @@ def rounded_uniform(amount: float, spread: float, rounding: int) -> Chances:
     if first == last:
         shares = np.ones(1)
     else:
-        edges = np.clip(np.arange(first, last + 2) - below, low, high)
+        edges = np.clip(np.arange(first, first + _room(last - first + 2)) - below, low, high)
         shares = np.diff(edges) / (high - low)
     return Chances(first, shares, THOUSAND if whole else 1)

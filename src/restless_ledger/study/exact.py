@@ -13,7 +13,7 @@ import numpy as np
 
 from ..engine import Setup
 from ..engine.codes import NEVER
-from .chances import ENOUGH, Chances, mixed, quantile_of
+from .chances import ENOUGH, Chances, TooFine, mixed, quantile_of
 from .timeline import Event, NotExact, Timeline, timeline
 
 MOST_STATES = 1 << 21
@@ -102,7 +102,7 @@ def exact_or_why(setup: Setup) -> Exact | str:
     """Return the exact solution of a fight, or the reason why there is none."""
     try:
         return Exact(setup)
-    except NotExact as reason:
+    except (NotExact, TooFine) as reason:
         return str(reason)
 
 

@@ -19,7 +19,7 @@ from ..rulebook.pages import FACTS
 from ..sheet import Sheet
 from ..sheet.resolve import ROUNDINGS, THOUSAND
 from .blows import Page, dealer_lines, meet, seconds_between, taker_lines
-from .chances import ENOUGH, Chances, mixed, quantile_of, rounded_uniform
+from .chances import ENOUGH, Chances, TooFine, mixed, quantile_of, rounded_uniform
 
 MOST_USES = 2000
 FEW_VALUES, MOST_STEPS = 64, 50_000
@@ -85,6 +85,13 @@ def strokes(book: Rulebook, dealer: Sheet, taker: Sheet, finest: int = FINEST) -
 
 
 def _stroke(book: Rulebook, name: str, dealer: Sheet, taker: Sheet, finest: int) -> Iterator[Stroke]:
+    try:
+        yield from _told(book, name, dealer, taker, finest)
+    except TooFine:
+        return  # amounts of so many parts have no count that could be told
+
+
+def _told(book: Rulebook, name: str, dealer: Sheet, taker: Sheet, finest: int) -> Iterator[Stroke]:
     ability, downing = book.abilities[name], book.downing_gauge
     if left_out(book, taker):
         return
