@@ -4,14 +4,19 @@ PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
 READY := $(VENV)/ready
+OLDEST := .venv-oldest
+MINIMUM := $(OLDEST)/ready
 
-.PHONY: demo test prove check bench screenshots findings clean
+.PHONY: demo test smoke prove check bench screenshots findings clean
 
 demo: $(READY)
 	$(BIN)/restless-ledger demo --out demo-out
 
 test: $(READY)
 	$(BIN)/python -W error::ResourceWarning -m tests.run
+
+smoke: $(MINIMUM)
+	$(OLDEST)/bin/python -m tests.smoke
 
 prove: $(READY)
 	$(BIN)/python -m tests.prove
@@ -33,9 +38,14 @@ $(READY): pyproject.toml
 	$(BIN)/python -m pip install --quiet --disable-pip-version-check --editable ".[dev]"
 	touch $(READY)
 
+$(MINIMUM): pyproject.toml tests/minimums.txt
+	$(PYTHON) -m venv $(OLDEST)
+	$(OLDEST)/bin/python -m pip install --quiet --disable-pip-version-check --constraint tests/minimums.txt --editable .
+	touch $(MINIMUM)
+
 findings: $(READY)
 	$(BIN)/python -c "from restless_ledger.auditing.entries import as_page; print(as_page(), end='')" > docs/reference/findings.md
 
 clean:
-	rm -rf $(VENV) demo-out build dist .mypy_cache .ruff_cache .hypothesis
+	rm -rf $(VENV) $(OLDEST) demo-out build dist .mypy_cache .ruff_cache .hypothesis
 	find src tests benchmarks examples -name __pycache__ -prune -exec rm -rf {} +

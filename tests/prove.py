@@ -5,17 +5,27 @@ from __future__ import annotations
 import sys
 import time
 from collections import Counter
+from collections.abc import Callable
+from concurrent.futures import ProcessPoolExecutor
+from multiprocessing import get_context
+from typing import Any
 
 import restless_ledger as rl
+from restless_ledger.study.exact import Exact
 
 from .auditing import mutation
+from .engine.test_every_tick import skipping_shows
 from .engine.test_random import digest, evenness, random_book
+from .study import truths
 from .study.coverage import CHANCES, coverage
+from .study.duels import contradictions, solution_of
 from .study.sequences import CASES, ERROR, score
 from .study.test_tune import PAIR, WEAK
 from .support import book_of
 
 BOOKS, FIGHTS = 2500, 8
+EVERY_TICK_BOOKS, FIGHTS_A_BOOK = 12_500, 8
+GATE_SEEDS, TRUTHS = 4600, 200
 SEQUENCES, MOST_FIGHTS, MUTATIONS, REPETITIONS = 4000, 20_000, 200, 1000
 
 
@@ -34,11 +44,88 @@ def main() -> int:
         f"mirrored encounters: {left:,} against {right:,} wins, {abs(left - right) / error:.2f} standard errors apart"
     )
     print(f"{len({digest(seed) for seed in range(200)})} of 200 random fights differ from each other")
-    off = prove_coverage() or prove_tuning()
+    off = prove_every_tick() or prove_gate() or prove_truths()
+    off = prove_coverage() or prove_tuning() or off
     wrong = prove_sequences()
     missed = prove_mutations()
     print(f"{time.perf_counter() - started:.0f} s")
     return int(abs(left - right) > 4 * error or off or wrong or missed)
+
+
+def every_core(work: Callable[[range], Any], count: int, size: int = 50) -> list[Any]:
+    """Do work on ranges of seeds, on every core, and return what came of each."""
+    parts = [range(at, min(at + size, count)) for at in range(0, count, size)]
+    with ProcessPoolExecutor(mp_context=get_context("spawn")) as pool:
+        return list(pool.map(work, parts))
+
+
+def shown_by_skipping(seeds: range) -> int:
+    return len(skipping_shows(seeds, FIGHTS_A_BOOK))
+
+
+def prove_every_tick(books: int = EVERY_TICK_BOOKS) -> bool:
+    """Fight fights of random rulebooks twice, with and without skipping ticks. Says whether any two differ."""
+    differ = sum(every_core(shown_by_skipping, books))
+    print(
+        f"every tick played or not: {differ} of {books * FIGHTS_A_BOOK:,} fights of {books:,} random rulebooks differ"
+    )
+    return differ > 0
+
+
+def judged_duels(seeds: range) -> tuple[int, list[str]]:
+    """Return how many random duels are solved, and where fights contradict them."""
+    solved, found = 0, list[str]()
+    for seed in seeds:
+        book, solution = solution_of(seed)
+        if isinstance(solution, Exact):
+            solved += 1
+            found += contradictions(book, solution, 2000, seed)
+    return solved, found
+
+
+def prove_gate(seeds: int = GATE_SEEDS) -> bool:
+    """Solve random duels and fight each of them. Says whether the fights contradict any solution at five errors."""
+    parts = every_core(judged_duels, seeds)
+    found = [said for _, each in parts for said in each]
+    print(
+        f"{sum(solved for solved, _ in parts):,} of {seeds:,} random duels are solved; contradicted: {found or 'none'}"
+    )
+    return bool(found)
+
+
+def prove_truths(seeds: int = TRUTHS) -> bool:
+    """Count how often planted answers come back, and how often one is seen where there is none."""
+    alike = sum(map(bool, truths.left_out(truths.four_classes(10), range(seeds)))) / seeds
+    weak = sum(names == ["c3"] for names in truths.left_out(truths.four_classes(7), range(seeds))) / seeds
+    print(f"matchups: one of four alike is told apart in {alike:.1%} of seeds, a weaker one in {weak:.1%}")
+    pairs = {
+        each: truths.paired_coverage(*each, 4000, range(10 * seeds))
+        for each in ((0.0005, 0.0002), (0.002, 0.0), (0.05, 0.02))
+    }
+    print(
+        "compare: intervals hold "
+        + ", ".join(
+            f"{share:.1%} where {gained:.2%} are gained and {lost:.2%} lost" for (gained, lost), share in pairs.items()
+        )
+    )
+    verdicts = {each: truths.tune_verdicts(range(seeds), *each) for each in ((0.06, 0.001), (0.01, 0.02))}
+    for (width, step), counts in verdicts.items():
+        print(f"tune: bounds {width} wide, steps of {step}: {counts}")
+    alarms = {grid: truths.false_alarms(grid, range(2, 2 + seeds)) for grid in truths.GRIDS}
+    print(
+        "observed: false alarms "
+        + ", ".join(f"{share:.1%} at {grid or 'every digit'}" for grid, share in alarms.items())
+    )
+    seen = {grid: truths.changes_seen(grid, range(2, 2 + seeds // 2)) for grid in truths.GRIDS}
+    print(
+        "observed: a planted change is seen "
+        + ", ".join(f"{share:.1%} at {grid or 'every digit'}" for grid, share in seen.items())
+    )
+    handling = truths.handlings_found(range(20, 20 + seeds))
+    print(f"observed: the handling that was played is the only one that fits in {handling:.1%}")
+    wrong = max(counts["false"] for counts in verdicts.values()) / seeds
+    bad = alike > 0.05 or wrong > 0.05 or max(alarms.values()) > 0.075 or handling < 0.95 or min(pairs.values()) < 0.94
+    return bad or min(seen.values()) < 0.95
 
 
 def prove_coverage() -> bool:

@@ -54,6 +54,8 @@ def choose(tables: Tables, state: State, unit: int) -> None:
         play = tables.plays[index]
         if play.what != 0:
             if do_something_else(tables, state, unit, index):
+                if me.fetch >= 0:
+                    me.choose_at = soonest  # what comes before it may get ready on the way
                 return
             blocked = 1
             continue

@@ -65,6 +65,7 @@ def leap(tables: Tables, state: State, unit: int, ability: int, target: int) -> 
         if step > 0.0:
             me.x += step * (you.x - me.x) / distance
             me.y += step * (you.y - me.y) / distance
+            state.clock[0].stirred = state.clock[0].tick
             if state.run[0].recording:
                 write_step(state, unit)
 
