@@ -112,7 +112,10 @@ class Places(unittest.TestCase):
         self.assertEqual([(row["tick"], row["amount"]) for row in rows(fight, "checkpoint")], [(0, 2.0)])
 
     def test_a_lunge_brings_its_user_into_the_reach_of_who_waits(self) -> None:
-        text = PLACED + '[abilities.leap]\nwindup = "2 s"\ncooldown = "60 s"\nlunge = "3 m"\n[classes.cat]\ngrowth.might = 0\nlearns = { 1 = ["leap"] }\n'
+        text = (
+            PLACED
+            + '[abilities.leap]\nwindup = "2 s"\ncooldown = "60 s"\nlunge = "3 m"\n[classes.cat]\ngrowth.might = 0\nlearns = { 1 = ["leap"] }\n'
+        )
         text += '[abilities.jab]\nreach = "2 m"\ncooldown = "60 s"\ndoes = [{ damage = "blow" }]\n[classes.imp]\ngrowth.might = 1\nlearns = { 1 = ["jab"] }\n'
         still = changed(text, ('pace = "2"', 'pace = "0"'))
         fight = rl.fight(book_of(still + placed(at("cat", 1, 5), at("imp", 5, 5))), "meet")

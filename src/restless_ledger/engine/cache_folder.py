@@ -87,7 +87,7 @@ def _check(folder: Path) -> None:
     """Remove every file whose contents are not what was sealed: damaged, empty, or left half-way."""
     sums = _sums(folder)
     for file in _files(folder):
-        if sums.get(file.name) != _sum(file):
+        if sums.get(_key(folder, file)) != _sum(file):
             file.unlink(missing_ok=True)
 
 
@@ -120,7 +120,7 @@ def seal() -> None:
     """Keep the sum of every file that has been written."""
     if FOLDER is None:
         return
-    sums = {file.name: _sum(file) for file in _files(FOLDER)}
+    sums = {_key(FOLDER, file): _sum(file) for file in _files(FOLDER)}
     with contextlib.suppress(OSError):
         beside = FOLDER / f"{SUMS}.{os.getpid()}"
         beside.write_text(json.dumps(sums), encoding="utf-8")
@@ -134,6 +134,11 @@ def is_kept(program: str) -> bool:
 
 def _files(folder: Path) -> list[Path]:
     return [*folder.rglob("*.nbi"), *folder.rglob("*.nbc")]
+
+
+def _key(folder: Path, file: Path) -> str:
+    """Return what a file is known by: its place in the folder, as each installation of the same rules has one there."""
+    return file.relative_to(folder).as_posix()
 
 
 def _sum(file: Path) -> str:
