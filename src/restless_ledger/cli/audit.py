@@ -131,7 +131,7 @@ def print_audit(audit: Audit, page: object = None) -> None:
     if audit.promises:
         _print_promises(page, audit)
     _line(page, "")
-    if audit.quick:
+    if audit.quick and (audit.book.examples or audit.left_out):
         examples = f"{len(audit.book.examples)} worked examples"
         _line(page, f"Left out: {examples} and {len(audit.left_out)} promises that must be simulated.")
     _line(page, f"{audit.finding()}.")
