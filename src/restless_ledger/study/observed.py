@@ -143,6 +143,7 @@ class Observed:
             raise InputError("observed: no fight was observed\n    give rows with encounter and winner")
         self.book, self.seen, self.fights, self.seed = book, list(seen), fights, check_seed(seed)
         groups = self._groups()
+        self._least_error = ERROR / max(1, 3 * len(groups))  # that of each test once all are done
         self.complete, self.held = True, list[Held]()
         self._samples: dict[tuple, Sample] = {}
         try:
@@ -195,11 +196,7 @@ class Observed:
         seen = np.array([value for value in noted if not math.isnan(value)])
         if not len(seen):
             return math.nan, float(np.median(expected)), math.nan
-        return float(np.median(seen)), float(np.median(expected)), chance_alike(seen, expected, self.error_of_all)
-
-    @property
-    def error_of_all(self) -> float:
-        return ERROR / max(1, 3 * len(self._groups()))
+        return float(np.median(seen)), float(np.median(expected)), chance_alike(seen, expected, self._least_error)
 
     def _fitting(self, groups: Sequence[tuple[tuple[str, int | None], list[Seen]]]) -> tuple[str, ...]:
         """Return the handlings under which what was seen is likeliest: winners and lengths, all that are not shown to
