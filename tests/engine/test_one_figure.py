@@ -9,6 +9,7 @@ import unittest
 import restless_ledger as rl
 from restless_ledger.sheet.by_level import page_by_level
 from restless_ledger.sheet.resolve import THOUSAND
+from restless_ledger.study.blows import Blows
 from restless_ledger.study.strokes import strokes
 
 from ..support import book_of, one, sides
@@ -101,6 +102,10 @@ growth = {{ might = 4, guard = {guard}, luck = 8 }}
             if not found:
                 continue
             (stroke,) = found
+            blow, rounded = Blows(book).blow("ox", "elf", "hit"), book.damage["blow"].round != "none"
+            self.assertAlmostEqual(stroke.lands, float(blow.lands[3]), 12, msg=(seed, text))
+            self.assertLessEqual(abs(stroke.amount.mean / THOUSAND - float(blow.amount[3])), 1.0 if rounded else 0.02,
+                                 (seed, text))  # fmt: skip
             self.assertLessEqual(
                 abs(hits / fights - stroke.lands),
                 5 * math.sqrt(stroke.lands * (1 - stroke.lands) / fights) + 1e-9,

@@ -14,6 +14,7 @@ from ..rulebook import Rulebook
 from ..rulebook.damage import DamageKind
 from ..rulebook.pages import FACTS, gauge_names, marks
 from ..sheet.by_level import page_by_level
+from ..sheet.hits import dealer_lines, meeting_page, taker_lines
 
 SAMPLES = 2048
 SEED = 20_11
@@ -62,13 +63,8 @@ def stat_range(book: Rulebook, name: str) -> tuple[float, float]:
 
 def meeting(kind: DamageKind, dealer: Pages, taker: Pages) -> Pages:
     """Return what `lands` and `settle` of a kind can see where dealers meet takers, pair by pair."""
-    with np.errstate(all="ignore"):
-        seen = {name: evaluate(program, dealer) for name, program in kind.dealer_lines.items()}
-        seen |= {name: evaluate(program, taker) for name, program in kind.taker_lines.items()}
-        seen |= {"power": evaluate(kind.power, dealer), "soak": evaluate(kind.soak, taker),
-                 "aim": evaluate(kind.aim, dealer) if kind.aim else np.ones(SAMPLES),
-                 "dodge": evaluate(kind.dodge, taker)}  # fmt: skip
-    seen |= {"level_gap": dealer["level"] - taker["level"], "distance": dealer["distance"]}
+    gap = dealer["level"] - taker["level"]
+    seen = meeting_page(dealer_lines(kind, dealer), taker_lines(kind, taker, ""), gap, dealer["distance"])
     return {name: np.broadcast_to(values, (SAMPLES,)) for name, values in seen.items()}
 
 

@@ -15,6 +15,7 @@ from ..rulebook.pages import FACTS
 from ..rulebook.playbooks import Play
 from ..rulebook.problems import nearest
 from ..sheet import Sheet, build_sheet
+from ..sheet.hits import dealer_lines, effect_times, single
 
 
 @dataclass(frozen=True)
@@ -158,9 +159,10 @@ def _good_per_second(book: Rulebook, sheet: Sheet, name: str) -> tuple[float, in
         match effect:
             case DamageEffect() | MendEffect():
                 kind = book.damage[effect.damage] if isinstance(effect, DamageEffect) else book.healing[effect.mend]
-                times = float(evaluate(effect.times, page)) if effect.times else 1.0
-                good, counted = good + times * float(evaluate(kind.power, page)), True
+                good += single(effect_times(effect, page) * dealer_lines(kind, page)["power"])
+                counted = True
             case HealEffect():
-                good, counted = good + float(evaluate(effect.heal, page)), True
+                good += float(evaluate(effect.heal, page))
+                counted = True
     ticks = max(1, clock.ticks(ability.windup) + clock.ticks(ability.recovery))
     return good / ticks if counted else float("inf"), clock.ticks(ability.cooldown)

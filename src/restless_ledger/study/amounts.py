@@ -9,14 +9,14 @@ import numpy as np
 from ..engine import Setup
 from ..engine.codes import AMOUNT_FACTORS, FACTORS
 from ..engine.layout import State
-from ..formula import evaluate
-from .chances import Chances, mixed, rounded_uniform
+from ..sheet.hits import Hit, critical, single, struck_parts
+from .chances import Chances, mixed, taken_by
 
 STEPS = ("unit", "source", "cause", "kind", "lands", "chance", "settled")
 """The steps of a hit that luck does not decide; beside them its factors, but those of `LUCKY`."""
 LUCKY = ("part", "critical", "spread")
-Factors = tuple[tuple[float, float], ...]
-"""Chances, and what is multiplied by each time."""
+Factors = tuple[float, float]
+"""A chance, and what is multiplied by then."""
 
 
 def fixed_times(factors: np.ndarray) -> float:
@@ -25,40 +25,27 @@ def fixed_times(factors: np.ndarray) -> float:
     return math.prod(times for name, times in named if name in AMOUNT_FACTORS and name not in LUCKY)
 
 
-def amount_of(setup: Setup, entry: np.ndarray, times: float, critical: Factors) -> Chances:
+def amount_of(setup: Setup, entry: np.ndarray, times: float, often: Factors) -> Chances:
     """Return the distribution of what one hit or heal does, from the steps that its entry keeps and `fixed_times`."""
-    kind, tables = setup.tables.kinds[int(entry["kind"])], setup.tables
-    taker = int(entry["unit"])
-    settled = float(entry["settled"]) * times
-    aimed = setup.names.cause_kind(int(entry["cause"])) == "ability"
-    lands, parts = 1.0, [(1.0, 1.0)]
-    if aimed:
+    chapter, name = setup.names.kinds[int(entry["kind"])]
+    kind, who = getattr(setup.book, chapter)[name], setup.units[int(entry["unit"])].sheet.who
+    settled = np.full(1, float(entry["settled"]) * times)
+    lands, body = 1.0, None
+    if setup.names.cause_kind(int(entry["cause"])) == "ability":
         lands = float(np.nan_to_num(entry["chance"], nan=1.0))  # nothing is drawn for what is sure
-        body = tables.parts[tables.units[taker].first_part : tables.units[taker].last_part]
-        if len(body) and not kind.heals:
-            ends = body.up_to.tolist()
-            ends[-1] = 1.0
-            parts = [(end - start, times) for start, end, times in
-                     zip([0.0, *ends[:-1]], ends, body.times.tolist(), strict=True)]  # fmt: skip
-    found = [Chances.certain(0).times(1 - lands)]
-    for share, part_times in parts:
-        for chance, critical_times in critical:
-            if share * chance * lands > 0:
-                amount = rounded_uniform(settled * part_times * critical_times, kind.spread, int(kind.rounding))
-                found.append(amount.times(share * chance * lands))
-    change = mixed(found)
-    return change if kind.heals else -change
+        body = setup.book.classes[who].body if chapter == "damage" else None
+    hit = Hit(np.full(1, lands), settled, struck_parts(setup.book.bodies[body] if body else None)[1],
+              np.array(often[0]), np.array(often[1]), kind.spread, kind.round, kind.never_misses)  # fmt: skip
+    change = mixed((Chances.certain(0).times(1 - lands), taken_by(hit).times(lands)))
+    return -change if chapter == "damage" else change
 
 
 def critical_of(setup: Setup, state: State, entry: np.ndarray) -> Factors:
-    """Return (chance, factor) of an ordinary and of a critical hit, read on the dealer's page as it was. A beat
-    of a buff is never critical."""
+    """Return the chance of a critical and its factor, read on the dealer's page as it was. A beat of a buff is never
+    critical."""
     if setup.names.cause_kind(int(entry["cause"])) != "ability":
-        return ((1.0, 1.0),)
+        return 0.0, 1.0
     chapter, name = setup.names.kinds[int(entry["kind"])]
-    critical = getattr(setup.book, chapter)[name].critical
-    if critical is None:
-        return ((1.0, 1.0),)
     page = dict(zip(setup.names.slots, state.kept[int(entry["dealer_page"])].tolist(), strict=False))
-    chance = min(max(float(evaluate(critical.chance, page)), 0.0), 1.0)
-    return (1 - chance, 1.0), (chance, max(0.0, float(evaluate(critical.times, page))))
+    chance, times = critical(getattr(setup.book, chapter)[name], page)
+    return single(chance), single(times)

@@ -10,6 +10,7 @@ import numpy as np
 
 from ..formula.arrays import Array
 from ..formula.rounding import nearest_whole, whole_above, whole_below
+from ..sheet.hits import Hit
 from ..sheet.resolve import ROUNDINGS, THOUSAND
 
 NEGLIGIBLE = 1e-17
@@ -165,6 +166,12 @@ def mixed(pairs: Iterable[Chances]) -> Chances:
     for one in each:
         shares[one.low - low : one.low - low + len(one.shares)] += one.shares
     return Chances(low, shares, step)
+
+
+def taken_by(hit: Hit) -> Chances:
+    """Return the distribution of what a single hit takes where it lands, in thousandths."""
+    rounding = ROUNDINGS.index(hit.round)
+    return mixed(rounded_uniform(amount, hit.spread, rounding).times(share) for share, amount in hit.ways())
 
 
 def rounded_uniform(amount: float, spread: float, rounding: int) -> Chances:

@@ -10,16 +10,16 @@ from typing import Any
 
 import numpy as np
 
-from ..formula import evaluate
 from ..formula.rounding import nearest_whole
 from ..rulebook import Rulebook
 from ..rulebook.effects import DamageEffect
 from ..rulebook.gauges import fronts
 from ..rulebook.pages import FACTS
 from ..sheet import Sheet
-from ..sheet.resolve import ROUNDINGS, THOUSAND
-from .blows import Page, dealer_lines, meet, seconds_between, taker_lines
-from .chances import ENOUGH, Chances, TooFine, mixed, quantile_of, rounded_uniform
+from ..sheet.hits import Page, dealer_lines, effect_times, meet, single, taker_lines
+from ..sheet.resolve import THOUSAND
+from .blows import downing_effects, seconds_between
+from .chances import ENOUGH, Chances, TooFine, mixed, quantile_of, taken_by
 
 MOST_USES = 2000
 FEW_VALUES, MOST_STEPS = 64, 50_000
@@ -95,8 +95,7 @@ def _told(book: Rulebook, name: str, dealer: Sheet, taker: Sheet, finest: int) -
     ability, downing = book.abilities[name], book.downing_gauge
     if left_out(book, taker):
         return
-    effects = [effect for effect in ability.does if isinstance(effect, DamageEffect) and effect.to == "target"
-               and book.damage[effect.damage].gauge in (None, downing)]  # fmt: skip
+    effects = downing_effects(book, name)
     if ability.on != "foe" or not effects or downing not in taker.gauges:
         return
     hits = [_hit(book, effect, dealer, taker) for effect in effects]
@@ -152,33 +151,11 @@ def _maybe(chance: float, amount: Chances) -> Chances:
 
 def _hit(book: Rulebook, effect: DamageEffect, dealer: Sheet, taker: Sheet) -> tuple[float, Chances]:
     """Return the chance of one hit to land, and the distribution of what it takes if it does."""
-    kind = book.damage[effect.damage]
-    dealing, taking = _page(dealer), _page(taker)
-    with np.errstate(all="ignore"):
-        dealt, taken = dealer_lines(kind, dealing), taker_lines(kind, taking, taker.who)
-        lands, settled = meet(kind, dealt, taken, float(dealer.level - taker.level))
-        times = max(0.0, float(evaluate(effect.times, dealing).flat[0])) if effect.times else 1.0
-    chance, critical = float(dealt["chance"].flat[0]), float(dealt["critical_times"].flat[0])
-    aim, parts = _parts(book, taker, effect.part)
-    rounding, amount = ROUNDINGS.index(kind.round), float(settled.flat[0]) * times
-    each = [rounded_uniform(amount * part * factor, kind.spread, rounding).times(share * often)
-            for share, part in parts for often, factor in ((1 - chance, 1.0), (chance, critical)) if share * often > 0
-            ]  # fmt: skip
-    return min(1.0, float(lands.flat[0]) * (1.0 if kind.never_misses else aim)), mixed(each)
-
-
-def _parts(book: Rulebook, who: Sheet, aimed: str | None) -> tuple[float, list[tuple[float, float]]]:
-    """Return what the chance to land is multiplied by, and (share, factor) of each part that can be hit on a whole
-    body."""
-    body = book.classes[who.who].body
-    if body is None:
-        return 1.0, [(1.0, 1.0)]
-    parts = book.bodies[body].parts
-    if aimed in parts:
-        return parts[aimed or ""].aim, [(1.0, parts[aimed or ""].times)]
-    if book.bodies[body].segmented:
-        return 1.0, [(1.0, list(parts.values())[-1].times)]
-    return 1.0, [(part.share, part.times) for part in parts.values()]
+    kind, dealing, body = book.damage[effect.damage], _page(dealer), book.classes[taker.who].body
+    dealt, taken = dealer_lines(kind, dealing), taker_lines(kind, _page(taker), taker.who)
+    hit = meet(kind, dealt, taken, float(dealer.level - taker.level), effect_times(effect, dealing))
+    hit = hit.striking(book.bodies[body] if body else None, effect.part)
+    return single(hit.lands), taken_by(hit)
 
 
 def _page(sheet: Sheet) -> Page:

@@ -8,7 +8,7 @@ import numpy as np
 
 from ...formula import Program, evaluate
 from ...rulebook.effects import DamageEffect
-from ...study.blows import mean_part
+from ...sheet.hits import struck_parts
 from ..case import Case, figure, listed, said_levels
 from ..finding import Fault
 from ..registry import check
@@ -170,7 +170,7 @@ def hopeless_aim(case: Case) -> Iterator[Fault]:
         for on in case.book.classes:
             never: dict[tuple[int, ...], list[str]] = {}
             for by in case.foes(on):
-                lands = case.blows.struck(name, by, on).lands if by in case.dealers(name) else np.ones(1)
+                lands = case.blows.hit(name, by, on).lands if by in case.dealers(name) else np.ones(1)
                 if levels := tuple(case.levels[lands <= 0].tolist() if len(lands) > 1 else ()):
                     never.setdefault(levels, []).append(by)
             for levels, foes in never.items():
@@ -204,5 +204,5 @@ def share_beyond_one(case: Case) -> Iterator[Fault]:
 def moot_part_times(case: Case) -> Iterator[Fault]:
     for name, body in case.book.bodies.items():
         wearers = [who for who, character in case.book.classes.items() if character.body == name]
-        if wearers and not body.segmented and mean_part(case.book, wearers[0]) == 0:
+        if wearers and not body.segmented and not any(share * times for share, times in struck_parts(body)[1]):
             yield Fault(("bodies", name, "parts"), f"every part of {name} multiplies harm by 0: nothing can harm it")

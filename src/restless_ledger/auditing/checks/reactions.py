@@ -8,10 +8,10 @@ from functools import cache, cached_property, lru_cache
 
 import numpy as np
 
-from ...formula import evaluate
 from ...rulebook.effects import BuildupEffect, DamageEffect, DrainEffect, GiveEffect
 from ...rulebook.reactions import Reaction
 from ...sheet.build import held_gauges
+from ...sheet.hits import effect_times, single
 from ..case import Case, figure, listed
 from ..finding import Fault
 from ..registry import check
@@ -138,9 +138,8 @@ def _run(case: Case, ring: list[Node]) -> list[float]:
         page = {**{name: values[middle] for name, values in case.page(by).items()}, "booked": booked}
         harm = 0.0
         for effect in node.harms:
-            struck = case.blows.struck(effect.damage, by, on)
-            settled = float(struck.taken[middle])
-            harm += settled * (max(0.0, float(evaluate(effect.times, page))) if effect.times else 1.0)
+            hit = case.blows.hit(effect.damage, by, on, effect.part)
+            harm += float(hit.mean[middle]) * single(effect_times(effect, page))
         booked = harm
         amounts.append(booked)
     return amounts
