@@ -13,7 +13,7 @@ from typing import Any
 import restless_ledger as rl
 from restless_ledger.study.exact import Exact
 
-from .auditing import mutation
+from .auditing import findings, mutation
 from .engine.test_every_tick import skipping_shows
 from .engine.test_random import digest, evenness, random_book
 from .study import truths
@@ -44,7 +44,7 @@ def main() -> int:
         f"mirrored encounters: {left:,} against {right:,} wins, {abs(left - right) / error:.2f} standard errors apart"
     )
     print(f"{len({digest(seed) for seed in range(200)})} of 200 random fights differ from each other")
-    off = prove_every_tick() or prove_gate() or prove_truths()
+    off = any([prove_every_tick(), prove_gate(), prove_truths(), prove_findings()])
     off = prove_coverage() or prove_tuning() or off
     wrong = prove_sequences()
     missed = prove_mutations()
@@ -126,6 +126,23 @@ def prove_truths(seeds: int = TRUTHS) -> bool:
     wrong = max(counts["false"] for counts in verdicts.values()) / seeds
     bad = alike > 0.05 or wrong > 0.05 or max(alarms.values()) > 0.075 or handling < 0.95 or min(pairs.values()) < 0.94
     return bad or min(seen.values()) < 0.95
+
+
+def judged_findings(seeds: range) -> list[tuple[str, int, list[int], list[int]]]:
+    return [(plant.__name__, *findings.judged(plant, seeds)) for plant in (*findings.BOTH, *findings.AT_LEAST)]
+
+
+def prove_findings(seeds: int = TRUTHS) -> bool:
+    """Plant what findings say of fights; count how often they are told, told wrongly, and left out where they hold."""
+    off, parts = False, every_core(judged_findings, seeds, 25)
+    for rows in zip(*parts, strict=True):
+        told = sum(row[1] for row in rows)
+        wrong, left_out = ([seed for row in rows for seed in row[at]] for at in (2, 3))
+        print(
+            f"{rows[0][0]}: told of {told} of {seeds} rulebooks, wrongly of {len(wrong)}, left out of {len(left_out)}"
+        )
+        off |= bool(wrong)
+    return off
 
 
 def prove_coverage() -> bool:

@@ -31,6 +31,7 @@ if TYPE_CHECKING:
         tune,
         upgrades,
     )
+    from .engine import TimeUp, time_budget
     from .ledger import Change, Fight, Live
     from .progress import Drops, Journeys, Upgrades
     from .rulebook import InputError, Rulebook, RulebookError, json_schema
@@ -40,13 +41,14 @@ if TYPE_CHECKING:
 __version__ = "0.1.0"
 __all__ = [
     "Audit", "Book", "Builds", "Change", "Curves", "Drops", "Falls", "Fight", "Finding", "InputError", "Item",
-    "Journeys", "Judgement", "Live", "OddsTable", "Rate", "Rulebook", "RulebookError", "Sheet", "Trials", "Upgrades",
+    "Journeys", "Judgement", "Live", "OddsTable", "Rate", "Rulebook", "RulebookError", "Sheet", "TimeUp", "Trials",
+    "Upgrades",
     "__version__",
     "audit", "builds", "compare", "curves", "demo", "drops", "duel", "falls", "faulty", "fight", "journey",
-    "json_schema", "levers", "live", "load", "matchups", "observed", "odds", "roll_attributes", "spend", "trials",
-    "tune", "upgrades",
+    "json_schema", "levers", "live", "load", "matchups", "observed", "odds", "roll_attributes", "spend", "time_budget",
+    "trials", "tune", "upgrades",
 ]  # fmt: skip
-_ROOMS = ("book", "rulebook", "sheet", "ledger", "study", "progress", "auditing")
+_ROOMS = ("book", "rulebook", "sheet", "engine", "ledger", "study", "progress", "auditing")
 
 
 def __getattr__(name: str) -> Any:

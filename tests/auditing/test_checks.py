@@ -13,7 +13,8 @@ from restless_ledger.auditing.registry import checks
 from restless_ledger.book import FAULTY
 
 from ..support import TINY, book_of, command
-from .catalogue import on_base
+from .catalogue import on_base, on_both
+from .findings import AT_LEAST, BOTH, judged
 from .large import large_rulebook
 
 
@@ -42,6 +43,34 @@ class CatalogueCases(unittest.TestCase):
         for code, entry in catalogue().items():
             for text in (entry.title, entry.why, entry.remedy):
                 self.assertTrue(text, code)
+
+
+class FalseAlarms(unittest.TestCase):
+    """What a finding once said that was not so."""
+
+    def test_it_is_not_said(self) -> None:
+        wrong = {code: entry.wrong for code, entry in catalogue().items()}
+        for code, more in (
+            ("idle_ledge", '[classes.elk]\nreacts = [{ on = "taking", does = [{ push = 9 }] }]'),
+            ("uncatchable", '[abilities.hit]\ndoes = [{ damage = "blow" }, { pull = 8 }]'),
+            ("uncatchable", '[buffs.mired]\nlasts = "3 s"\nstats = { might = { add = -9 } }\n[movement]\npace = "might / 10"\n'
+             '[abilities.hit]\ndoes = [{ damage = "blow" }, { give = "mired" }]'),
+            ("rooted", '[abilities.hit]\nlunge = "2 m"'),
+            ("poor_aim", "[damage.sting]\npower = 3"),
+        ):  # fmt: skip
+            with self.subTest(code, more=more):
+                self.assertIn(code, {finding.code for finding in find(on_base(wrong[code]))})
+                found = {finding.code for finding in find(on_both(wrong[code], more))}
+                self.assertNotIn(code, found)
+
+    def test_what_findings_say_of_fights_is_so_in_fights(self) -> None:
+        for plant in (*BOTH, *AT_LEAST):
+            with self.subTest(plant.__name__):
+                told, wrong, left_out = judged(plant, range(16))
+                self.assertEqual(wrong, [])
+                self.assertTrue(0 < told < 16)
+                if plant in BOTH:
+                    self.assertEqual(left_out, [])
 
 
 class ShippedCases(unittest.TestCase):

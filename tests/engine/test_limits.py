@@ -120,6 +120,29 @@ class Interruption(unittest.TestCase):
         self.assertEqual(run.done % 50, 0)
         self.assertEqual(sum(run.counts.values()), run.done)
 
+    def test_a_time_budget_ends_work_as_ctrl_c_does_and_a_fight_midway(self) -> None:
+        book = book_of(TINY + OX_AND_POST)
+        rl.trials(book, "meet", 10)  # what is compiled by now takes no part of the budget
+        with rl.time_budget(0.3) as budget:
+            trials = rl.trials(book, "meet", 1_000_000_000, threads=2)
+        self.assertTrue(budget.spent and not trials.complete)
+        self.assertEqual(sum(sum(ticks.values()) for ticks in trials.ticks.values()), trials.fights)
+        pen = (
+            changed(TINY, ('time_limit = "30 s"', 'time_limit = "1000000 s"')) + '[arenas.pen]\nsize = ["9 m", "9 m"]\n'
+        )
+        pen = changed(pen, ("ticks_per_second = 10", "ticks_per_second = 1000"))
+        pen += changed(OX_AND_POST, ("[encounters.meet]", '[encounters.meet]\narena = "pen"')).replace(
+            "level = 1", "level = 1, at = [1, 1]"
+        )
+        pen = changed(pen, ('power = "might"', 'power = "0 * might"'))
+        with self.assertRaises(rl.TimeUp), rl.time_budget(0.2):
+            rl.fight(book_of(pen), "meet")
+        with rl.time_budget(60) as budget:
+            self.assertTrue(rl.trials(book, "meet", 100).complete and not budget.spent)
+        for wrong in (0, -1, float("nan"), "5", None):
+            with self.assertRaises(rl.InputError), rl.time_budget(wrong):  # type: ignore[arg-type]
+                pass
+
     def test_progress_goes_up_to_the_end(self) -> None:
         seen: list[tuple[int, int]] = []
         rl.trials(

@@ -18,7 +18,15 @@ from ..rulebook import Rulebook
 from ..rulebook.buffs import Buff
 from ..rulebook.characters import Character
 from ..rulebook.damage import DamageKind
-from ..rulebook.effects import BuildupEffect, DamageEffect, Effect, GiveEffect, StripEffect
+from ..rulebook.effects import (
+    BuildupEffect,
+    DamageEffect,
+    DrainEffect,
+    Effect,
+    GiveEffect,
+    PushEffect,
+    StripEffect,
+)
 from ..rulebook.pages import marks
 from ..rulebook.reactions import Reaction
 from ..rulebook.rulebook import GUARDS
@@ -215,6 +223,49 @@ class Case:
             amount = np.where(known, np.fmax(amount, found.amount), amount)
             rate = np.where(known, np.fmax(rate, found.per_second), rate)
         return amount, rate
+
+    def all_blows(self, by: str, on: str) -> Array:
+        """Return, at each level, what all that a class knows brings a second against another, used side by side: no
+        less than what one of it can bring, on average."""
+        rate = np.zeros(len(self.levels))
+        for ability, level in self.harmful(by):
+            rate = rate + np.where(self.known(level), self.blows.blow(by, on, ability).per_second, 0.0)
+        return rate
+
+    def soonest(self, ability: str, who: str | None = None) -> float:
+        """Return how long it is at least from one use of an ability to the next, for a class or for all who learn it,
+        in seconds (or rounds)."""
+        users = [who] if who else list(self.learners[ability]) or list(self.book.classes)
+        return min((float(self.blows.seconds(user, ability).min()) for user in users), default=np.inf)
+
+    def most_together(self, ability: str) -> int:
+        """Return by how many uses an ability can come at once: charges, and those on one side of an encounter who may
+        know it."""
+        users = self.learners[ability] or self.book.classes
+        sides = [sum(group.count for group in side.units if group.who in users)
+                 for encounter in self.book.encounters.values() for side in encounter.sides]  # fmt: skip
+        parties = [sum(member.who in users for member in journey.party) for journey in self.book.journeys.values()]
+        return self.book.abilities[ability].charges * max(1, *sides, *parties, 1)
+
+    def harms_otherwise(self, who: str) -> bool:
+        """Say whether a class can bring harm that is no blow of its own: by drains, beats, reactions or a push over an
+        edge."""
+        own = [name for name, users in self.learners.items() if who in users]
+        effects = [effect for name in own for effect in self.book.abilities[name].does]
+        given = [self.book.buffs[effect.give if isinstance(effect, GiveEffect) else effect.buildup]
+                 for effect in effects if isinstance(effect, GiveEffect | BuildupEffect)]  # fmt: skip
+        reactions = [
+            *self.book.classes[who].reacts,
+            *(each for name in own for each in self.book.abilities[name].reacts),
+        ]
+        reactions += [each for buff in given for each in buff.reacts]
+        later = [effect for each in reactions for effect in each.does]
+        later += [effect for buff in given if buff.each for effect in buff.each.does]
+        edges = any(edge == "pit" or not isinstance(edge, str) for arena in self.book.arenas.values()
+                    for edge in arena.edges.values())  # fmt: skip
+        pushes = edges and any(isinstance(effect, PushEffect) for effect in (*effects, *later))
+        drains = any(isinstance(effect, DrainEffect) and effect.gauge == self.book.downing_gauge for effect in effects)
+        return pushes or drains or any(isinstance(effect, DamageEffect | DrainEffect) for effect in later)
 
 
 def _walk(value: Any, path: tuple) -> Iterator[tuple[tuple, Any]]:

@@ -9,10 +9,14 @@ import importlib
 import os
 import signal
 import sys
+from typing import TYPE_CHECKING
 
 import click
 
 from .start import start_simulation
+
+if TYPE_CHECKING:
+    from ..engine.time_budget import Budget
 
 COMMANDS = {
     "demo": "The whole tour on the shipped rulebook.",
@@ -73,11 +77,18 @@ class Commands(click.Group):
 
 @click.group(cls=Commands, context_settings={"help_option_names": ["-h", "--help"]})
 @click.version_option(package_name="restless-ledger", message="%(prog)s %(version)s")
-def main() -> None:
+@click.option("--time-budget", type=float, metavar="SECONDS",
+              help="End after so many seconds, as at Ctrl-C: what is done by then is shown.")  # fmt: skip
+@click.pass_context
+def main(context: click.Context, time_budget: float | None) -> None:
     """Declare a game's numbers as text, and see what they do.
 
     RULEBOOK is a directory of TOML files, or the word demo for the one that is shipped.
     """
+    if time_budget is not None:
+        from ..engine.time_budget import time_budget as limited
+
+        context.ensure_object(list).append(context.with_resource(limited(time_budget)))
 
 
 def run() -> None:
@@ -93,8 +104,9 @@ def run() -> None:
         if getattr(sys, name) is None:  # closed by whoever started us
             setattr(sys, name, open(os.devnull, "w"))  # noqa: SIM115
     interrupted = note_interrupts()
-    code = carried_out()
-    if interrupted and code in (0, 1):
+    budgets: list[Budget] = []
+    code = carried_out(budgets)
+    if code in (0, 1) and (interrupted or any(budget.spent for budget in budgets)):
         say("Stopped early: this is what was done by then.")
         code = INTERRUPTED
     try:
@@ -119,10 +131,11 @@ def note_interrupts() -> list[int]:
     return found
 
 
-def carried_out() -> int:
-    """Carry out what the command line asks for; return the code to exit with."""
+def carried_out(budgets: list[Budget]) -> int:
+    """Carry out what the command line asks for; return the code to exit with. A time budget that was asked for is added
+    to the list."""
     try:
-        code = main.main(standalone_mode=False)
+        code = main.main(standalone_mode=False, obj=budgets)
         return code if isinstance(code, int) else 0
     except click.UsageError as error:
         say(*([error.ctx.get_usage()] if error.ctx else []), f"Error: {error.format_message()}")

@@ -2,8 +2,11 @@
 
 from .roster import Player, Unit
 from .run import fight_from, fight_many, fight_more, fight_once, fight_until, open_with
-from .setup import FightFault, Setup, set_up, set_up_bench
+from .setup import EngineFault, FightFault, Setup, set_up, set_up_bench
+from .time_budget import TimeUp, time_budget
 from .totals import Chunk, Run
 
-__all__ = ["Chunk", "FightFault", "Player", "Run", "Setup", "Unit", "fight_from", "fight_many", "fight_more",
-           "fight_once", "fight_until", "open_with", "set_up", "set_up_bench"]  # fmt: skip
+__all__ = [
+    "Chunk", "EngineFault", "FightFault", "Player", "Run", "Setup", "TimeUp", "Unit", "fight_from", "fight_many",
+    "fight_more", "fight_once", "fight_until", "open_with", "set_up", "set_up_bench", "time_budget",
+]  # fmt: skip

@@ -5,8 +5,10 @@ from __future__ import annotations
 import threading
 from collections import deque
 from collections.abc import Callable, Iterable, Sequence
-from concurrent.futures import Future, ThreadPoolExecutor
+from concurrent.futures import Future, ThreadPoolExecutor, wait
 from typing import Any, TypeVar
+
+from .time_budget import check_time, seconds_left
 
 Result = TypeVar("Result")
 
@@ -16,13 +18,16 @@ def in_order(work: Callable[..., Result], chunks: Iterable[tuple[Any, ...]], thr
              stopping: threading.Event | None = None) -> None:  # fmt: skip
     """Do work on each chunk, hand every result to `collect` in the order of the chunks, and report after each.
 
-    At Ctrl-C no more is begun, `stopping` is set for those under way, and what is done by then is still collected, up
-    to the first chunk that is not. What `work` raises is raised here.
+    At Ctrl-C, or when a time budget is used up, no more is begun, `stopping` is set for those under way, and what is
+    done by then is still collected, up to the first chunk that is not. What `work` raises is raised here.
     """
     with ThreadPoolExecutor(threads) as pool:
         waiting: deque[Future[Result]] = deque()
 
         def take_first() -> None:
+            while not wait(list(waiting)[:1], seconds_left()).done:
+                check_time()
+            check_time()
             result = waiting[0].result()  # it leaves the queue only then: Ctrl-C while waiting for it loses nothing
             waiting.popleft()
             collect(result)

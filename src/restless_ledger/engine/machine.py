@@ -9,6 +9,7 @@ import numpy as np
 from .codes import ASK_DRAW, ASK_EVALUATE, ASK_FIGHTS, ASK_OPEN, ASK_POKE, ASK_RECONCILE, ASK_UNTIL, RUNNING, SOUND
 from .compiled import announce_compile
 from .layout import RESULT, PlainState, PlainTables, State, Tables
+from .time_budget import check_time
 
 UNIT_TICKS = 2_000_000
 NO_RESULTS = np.recarray(0, RESULT)
@@ -58,6 +59,7 @@ def run_fights(tables: Tables, opening: State, state: State, seed: int, first: i
             return done
         if stopping is not None and stopping():
             raise Stopped
+        check_time()
 
 
 def play_until(tables: Tables, state: State, until: int) -> None:
@@ -66,6 +68,7 @@ def play_until(tables: Tables, state: State, until: int) -> None:
     while at < until and clock.outcome == RUNNING and clock.fault == SOUND:
         at = min(until, int(clock.tick) + _budget(tables, state))
         _ask(tables, state, state, ASK_UNTIL, at)
+        check_time()
 
 
 def _budget(tables: Tables, state: State) -> int:

@@ -6,11 +6,13 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from ..formula import evaluate
 from ..formula.arrays import Array
+from ..formula.rounding import whole_above
 from ..rulebook import Rulebook
 from ..rulebook.effects import DamageEffect
 from ..sheet.by_level import page_by_level
-from ..sheet.hits import Hit, Lines, dealer_lines, effect_times, meet, taker_lines
+from ..sheet.hits import Hit, Lines, Page, dealer_lines, effect_times, meet, taker_lines
 
 
 @dataclass(frozen=True)
@@ -23,7 +25,7 @@ class Blow:
 
     amount: Array
     lands: Array
-    seconds: float
+    seconds: Array
     """How long until the same ability can be used again, in seconds (or rounds)."""
 
     @property
@@ -41,7 +43,7 @@ class Blows:
         self._met: dict[tuple[str, str], Hit] = {}
         self._rows = {who: row for row, who in enumerate(book.classes)}
         self._effects: dict[tuple[str, str], list[tuple[DamageEffect, Array]]] = {}
-        self._seconds = {name: seconds_between(book, name) for name in book.abilities}
+        self._seconds: dict[tuple[str, str], Array] = {}
 
     def blow(self, by: str, on: str, ability: str) -> Blow:
         """Return what a class's ability does to a class of the same level, on the gauge that takes it down."""
@@ -51,7 +53,15 @@ class Blows:
             hit = self.hit(effect.damage, by, on, effect.part)
             amount = amount + hit.mean * times
             lands = hit.lands if lands is None else lands
-        return Blow(amount, np.zeros(count) if lands is None else lands, self._seconds[ability])
+        return Blow(amount, np.zeros(count) if lands is None else lands, self.seconds(by, ability))
+
+    def seconds(self, by: str, ability: str) -> Array:
+        """Return how long it is at least from one use by a class to the next, at each level (see `seconds_between`)."""
+        if (by, ability) not in self._seconds:
+            page = page_by_level(self.book, by)
+            every = seconds_between(self.book, ability, page)
+            self._seconds[by, ability] = np.broadcast_to(every, np.shape(page["level"]))
+        return self._seconds[by, ability]
 
     def _effects_of(self, by: str, ability: str) -> list[tuple[DamageEffect, Array]]:
         """Return the effects of an ability that harm the gauge that downs, and how many times as much each brings."""
@@ -101,9 +111,13 @@ def downing_effects(book: Rulebook, ability: str) -> list[DamageEffect]:
             and effect.to == "target" and book.damage[effect.damage].gauge in (None, book.downing_gauge)]  # fmt: skip
 
 
-def seconds_between(book: Rulebook, ability: str) -> float:
-    """Return how long it is at least from one use to the next, in seconds (or rounds); never nothing."""
+def seconds_between(book: Rulebook, ability: str, page: Page) -> Array:
+    """Return how long it is at least from one use to the next on its user's page, in seconds (or rounds); never
+    nothing. Charges change when they come, and not how many there are in the long run."""
     entry, clock = book.abilities[ability], book.clock
-    busy = clock.ticks(entry.windup) + clock.ticks(entry.recovery)
-    cooldown = clock.ticks(entry.cooldown) + (busy if entry.cooldown_from == "finish" else 0)
-    return clock.seconds(max(busy, cooldown, 1))
+    busy, cooldown = clock.ticks(entry.windup) + clock.ticks(entry.recovery), np.float64(clock.ticks(entry.cooldown))
+    if entry.cooldown_times:
+        with np.errstate(all="ignore"):
+            cooldown = whole_above(cooldown * np.maximum(0.0, evaluate(entry.cooldown_times, page)))
+    cooldown = cooldown + (busy if entry.cooldown_from == "finish" else 0)
+    return np.maximum(np.maximum(busy, cooldown), 1) * clock.seconds(1)

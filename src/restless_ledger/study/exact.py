@@ -11,12 +11,14 @@ from typing import Any
 
 import numpy as np
 
-from ..engine import Setup
+from ..engine import EngineFault, Setup
 from ..engine.codes import NEVER
 from .chances import ENOUGH, Chances, TooFine, mixed, quantile_of
 from .timeline import Event, NotExact, Timeline, timeline
 
 MOST_STATES = 1 << 21
+MOST_LOST = 1e-9
+"""What may be lost of a chance of 1 on the way, by rounding."""
 
 
 @dataclass(frozen=True)
@@ -131,6 +133,9 @@ def _fate(line: Timeline, unit: int) -> Fate:
             struck[blows] = struck.get(blows, 0.0) + fallen
         if sum(float(each.shares.sum()) for each in up.values()) < ENOUGH:
             break
+    whole = math.fsum((*downs.values(), *(float(each.shares.sum()) for each in up.values())))
+    if abs(whole - 1) > MOST_LOST:
+        raise EngineFault(f"the chances of one side of a duel add up to {whole:.9f} and not to 1")
     return Fate(downs, struck)
 
 
@@ -157,7 +162,9 @@ def _harmed(up: dict[int, Chances], event: Event, keeps_off: bool, top: int) -> 
     harm = Chances(change.low, np.where(harmful, change.shares, 0.0), change.step).trimmed()
     unharmed = float(change.shares[~harmful].sum())
     kept = {at: each.times(unharmed) for at, each in up.items()} if unharmed > 0 else {}
-    return {**kept, event.tick: _checked((mixed(up.values()) + harm).held(0, top))}
+    harmed = [_checked((mixed(up.values()) + harm).held(0, top))]
+    before = [kept.pop(event.tick)] if event.tick in kept else []  # harmed on this tick already, and missed now
+    return {**kept, event.tick: mixed(harmed + before)}
 
 
 def _joined(up: dict[int, Chances], apart: bool) -> dict[int, Chances]:

@@ -109,9 +109,9 @@ def _told(book: Rulebook, name: str, dealer: Sheet, taker: Sheet, finest: int) -
     lands, exact = hits[0][0], _in_steps(whole, health)
     amount = exact or whole.coarser(max(finest, health // MOST_STEPS))
     shared_out = exact is None and whole.step < amount.step
-    label, clock = ability.label or name, book.clock
-    yield Stroke(name, label, lands, amount, _maybe(lands, amount), health,
-                 clock.seconds(clock.ticks(ability.windup)), seconds_between(book, name), shared_out)  # fmt: skip
+    label, first = ability.label or name, book.clock.seconds(book.clock.ticks(ability.windup))
+    every = single(seconds_between(book, name, _page(dealer)))
+    yield Stroke(name, label, lands, amount, _maybe(lands, amount), health, first, every, shared_out)
 
 
 def left_out(book: Rulebook, taker: Sheet) -> str:

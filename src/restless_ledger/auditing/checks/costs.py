@@ -38,6 +38,7 @@ def _too_dear(case: Case, who: str, level: int, index: int, name: str, gauge: st
     if asked[at] > top[at]:
         later = case.levels[at:][asked[at:] <= top[at:]]
         when = f"it can be used from level {later[0]} on" if len(later) else "it can never be used"
+        when += ", without gear and buffs"
         yield Fault(path, f"{name} costs {figure(asked[at])} {gauge}, and {who} holds {figure(top[at])} at level "
                     f"{level}, where it is learned: {when}")  # fmt: skip
 

@@ -70,12 +70,14 @@ def unkillable(case: Case) -> Iterator[Fault]:
         harmless: dict[tuple[int, ...], list[str]] = {}
         for by in case.foes(on):
             amount, _ = case.best_blow(by, on)
+            if case.harms_otherwise(by):
+                continue
             if levels := tuple(case.levels[amount < LEAST_POINTS].tolist()):
                 harmless.setdefault(levels, []).append(by)
         for levels, foes in harmless.items():
             verb = "does" if len(foes) == 1 else "do"
             yield Fault(("classes", on), f"nothing that {listed(foes)} {verb} harms {on} of the same level at "
-                        f"{said_levels(levels)}")  # fmt: skip
+                        f"{said_levels(levels)}, without gear and buffs")  # fmt: skip
 
 
 @check
@@ -123,10 +125,12 @@ def free_aim(case: Case) -> Iterator[Fault]:
 def poor_aim(case: Case) -> Iterator[Fault]:
     aimed = {effect.part for _, effect in case.effects if isinstance(effect, DamageEffect)}
     aimed |= {play.part for playbook in case.book.playbooks.values() for play in playbook.plays}
+    sure = any(kind.never_misses for kind in case.book.damage.values())
     for name, body in _choosable(case):
         mean = sum(part.share * part.times for part in body.parts.values())
         for part_name, part in body.parts.items():
-            if part_name in aimed and part.own is None and part.times * part.aim * WORTH < mean:
+            chance = 1.0 if sure else part.aim  # what never misses does not miss a part either
+            if part_name in aimed and part.own is None and part.times * chance * WORTH < mean:
                 yield Fault(("bodies", name, "parts", part_name), f"a play or effect aims at {part_name}, and it never "
                             f"pays: {figure(part.times)} times the harm for {figure(part.aim)} of the chance, against "
                             f"{figure(mean)} on average")  # fmt: skip
@@ -174,9 +178,9 @@ def hopeless_aim(case: Case) -> Iterator[Fault]:
                 if levels := tuple(case.levels[lands <= 0].tolist() if len(lands) > 1 else ()):
                     never.setdefault(levels, []).append(by)
             for levels, foes in never.items():
-                yield Fault(("damage", name, "lands" if kind.lands else "aim"), f"{name} of {listed(foes)} never "
-                            f"lands on {on} "
-                            f"of the same level at {said_levels(levels)}")  # fmt: skip
+                where = ("damage", name, "lands" if kind.lands else "aim")
+                yield Fault(where, f"{name} of {listed(foes)} never lands on {on} of the same level at "
+                            f"{said_levels(levels)}, without gear and buffs")  # fmt: skip
 
 
 @check

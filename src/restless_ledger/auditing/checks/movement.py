@@ -10,7 +10,7 @@ import numpy as np
 
 from ...formula import evaluate
 from ...rulebook.characters import Character
-from ...rulebook.effects import PushEffect
+from ...rulebook.effects import BuildupEffect, Effect, GiveEffect, PushEffect
 from ...rulebook.encounters import Encounter, UnitGroup
 from ...sheet.by_level import learned
 from ..case import Case, figure, listed, said_levels
@@ -59,7 +59,9 @@ def _line(case: Case, program: object, group: UnitGroup) -> float:
 
 
 def _abilities(case: Case, group: UnitGroup) -> list[str]:
-    return [name for name, level in learned(case.book, group.who) if level <= group.level] + list(group.taught)
+    granted = [name for piece in group.gear for name in case.book.gear[piece].grants]
+    own = [name for name, level in learned(case.book, group.who) if level <= group.level]
+    return [*own, *group.taught, *granted]
 
 
 @check
@@ -82,6 +84,9 @@ def idle_ledge(case: Case) -> Iterator[Fault]:
 def _farthest_slide(case: Case, encounter: Encounter) -> float:
     """Return how far anybody in an encounter can be made to slide, or slides by itself, in metres."""
     friction, found = case.book.movement.friction, 0.0
+    elsewhere = [path for path, effect in case.effects if isinstance(effect, PushEffect) and path[0] != "abilities"]
+    if elsewhere or any(isinstance(effect, PushEffect) and "reacts" in path for path, effect in case.effects):
+        return math.inf  # what a buff or a reaction pushes is pushed as often as it comes
     groups = [(side.name, group) for side in encounter.sides for group in side.units]
     for side, group in groups:
         if case.book.classes[group.who].heedless:
@@ -123,8 +128,8 @@ def kept_out_of_reach(case: Case) -> Iterator[Fault]:
         ]
         if playbook.keeps and reaches and max(reaches) < playbook.keeps:
             yield Fault(("playbooks", name, "keeps"), f"{name} keeps foes {playbook.keeps:g} m away, and the longest "
-                        f"reach of "
-                        f"its plays is {max(reaches):g} m: it never strikes")  # fmt: skip
+                        f"reach of its "
+                        f"plays is {max(reaches):g} m: it strikes only who comes nearer than it wants")  # fmt: skip
 
 
 @check
@@ -157,7 +162,20 @@ def _catches(case: Case, group: UnitGroup, keeps: float, pace: float) -> bool:
     abilities = [case.book.abilities[name] for name in _abilities(case, group)]
     far = any(ability.harms and (ability.reach is None or ability.reach + (ability.lunge or 0.0) >= keeps)
               for ability in abilities)  # fmt: skip
-    return far or any(ability.dash for ability in abilities) or _line(case, case.book.movement.pace, group) > pace
+    fast = _line(case, case.book.movement.pace, group) > pace
+    return far or fast or any(ability.dash or any(_slows(case, effect) for effect in ability.does)
+                              for ability in abilities)  # fmt: skip
+
+
+def _slows(case: Case, effect: Effect | None) -> bool:
+    """Say whether an effect pulls, or brings a buff that changes what a pace is read from."""
+    if isinstance(effect, PushEffect):
+        return True
+    if not isinstance(effect, GiveEffect | BuildupEffect):
+        return False
+    buff = case.book.buffs[effect.give if isinstance(effect, GiveEffect) else effect.buildup]
+    names = case.book.movement.pace.names
+    return any(stat in names for stat in buff.stats) or any(f"marked({mark})" in names for mark in buff.marks)
 
 
 @check
@@ -166,7 +184,8 @@ def rooted(case: Case) -> Iterator[Fault]:
         for index, side in enumerate(encounter.sides):
             for number, group in enumerate(side.units):
                 pace = _line(case, case.book.movement.pace, group)
-                if pace <= 0:
+                moves = [case.book.abilities[ability] for ability in _abilities(case, group)]
+                if pace <= 0 and not any(ability.dash or ability.lunge for ability in moves):
                     yield Fault(("encounters", name, "sides", index, "units", number),
                                 f"{group.who} of level {group.level} walks {figure(pace)} m/s: it never leaves its "
                                 f"place")  # fmt: skip

@@ -10,7 +10,6 @@ from ...formula import evaluate
 from ...rulebook.buffs import Buff
 from ...rulebook.clock import durations
 from ...rulebook.effects import BuildupEffect, DamageEffect, GiveEffect
-from ...study.blows import seconds_between
 from ..case import Case, figure, listed, said_levels
 from ..finding import Fault
 from ..registry import check
@@ -22,7 +21,9 @@ def moot_cooldown(case: Case) -> Iterator[Fault]:
     for name, ability in case.book.abilities.items():
         cooldown, busy = clock.ticks(ability.cooldown), clock.ticks(ability.windup) + clock.ticks(ability.recovery)
         plain = (
-            ability.cooldown_from == "use" and ability.charges == 1 and not (ability.shared or ability.cooldown_times)
+            ability.cooldown_from == "use"
+            and ability.charges == 1
+            and not (ability.shared or ability.cooldown_times or ability.interruptible)
         )
         if plain and 0 < cooldown < busy:
             yield Fault(("abilities", name, "cooldown"), f"{name} is ready after {clock.seconds(cooldown):g} "
@@ -39,9 +40,9 @@ def permanent_buff(case: Case) -> Iterator[Fault]:
         ability, buff = case.book.abilities[path[1]], case.book.buffs[effect.give]
         if ability.harms or ability.uses is not None or ability.passive or path[1] not in case.reached:
             continue
-        every = seconds_between(case.book, path[1])
+        every = case.soonest(path[1])
         lasts = np.inf if buff.lasts is None else clock.seconds(clock.ticks(buff.lasts))
-        if lasts >= every and buff.again != "ignore" and not _outrun_by_cost(case, path[1], every):
+        if lasts > every and buff.again != "ignore" and not _outrun_by_cost(case, path[1], every):
             long = "has no end" if buff.lasts is None else f"lasts {lasts:g} {clock.unit}"
             yield Fault((*path, "give"), f"{effect.give} {long}, and {path[1]} gives it again after {every:g} "
                         f"{clock.unit}: "
@@ -75,7 +76,7 @@ def endless_stack(case: Case) -> Iterator[Fault]:
 def _outlasts_cadence(case: Case, name: str, buff: Buff) -> bool:
     """Say whether something gives a buff again before it ends."""
     lasts = np.inf if buff.lasts is None else case.book.clock.seconds(case.book.clock.ticks(buff.lasts))
-    return any(path[0] != "abilities" or "reacts" in path or seconds_between(case.book, path[1]) <= lasts
+    return any(path[0] != "abilities" or "reacts" in path or case.soonest(path[1]) <= lasts
                for path in case.given[name])  # fmt: skip
 
 
@@ -88,18 +89,21 @@ def outrun_refill(case: Case) -> Iterator[Fault]:
     every = clock.seconds(clock.ticks(refill.every))
     after = clock.seconds(clock.ticks(refill.after_harm)) if refill.after_harm else 0.0
     for who in case.book.classes:
-        strongest, pause = np.zeros(len(case.levels)), np.inf
+        amount, strongest, least = case.by_level(refill.amount, who), np.zeros(len(case.levels)), np.inf
         for foe in case.foes(who):
-            strongest = np.fmax(strongest, case.best_blow(foe, who)[1])
-            pause = min([pause, *(seconds_between(case.book, name) for name, _ in case.harmful(foe))])
-        gain = case.by_level(refill.amount, who) / every
+            strongest = np.fmax(strongest, case.all_blows(foe, who))
+            hits = sum(1 / case.soonest(name, foe) for name, _ in case.harmful(foe))
+            # each hit keeps off what would have come in the time that follows it, and one refill more at the most
+            least = min(least, 1 / every - hits * (after / every + 1) if after else 1 / every)
+        with np.errstate(all="ignore"):
+            gain = amount * least if least > 0 else np.zeros(len(case.levels))
         over = case.levels[(gain >= strongest) & (strongest > 0)]
-        if len(over) and after < pause:
+        if len(over) and np.isfinite(least):
             at = int(over[0] - case.levels[0])
             yield Fault(("gauges", downing, "refill"), f"{who} regains {figure(gain[at])} {downing} a "
                         f"{_unit(clock.unit)} at "
-                        f"level {over[0]}, and the strongest of its foes takes {figure(strongest[at])}; so at "
-                        f"{said_levels(over.tolist())}")  # fmt: skip
+                        f"level {over[0]}, and all abilities of the strongest of its foes take "
+                        f"{figure(strongest[at])}; so at {said_levels(over.tolist())}")  # fmt: skip
 
 
 def _unit(unit: str) -> str:
@@ -120,7 +124,7 @@ def wasted_hits(case: Case) -> Iterator[Fault]:
                     effect.damage for effect in case.book.abilities[ability].does if isinstance(effect, DamageEffect)
                 }
                 stopped = spared.stops is None or kinds & set(spared.stops)
-                if stopped and seconds_between(case.book, ability) < long:
+                if stopped and case.soonest(ability, foe) < long:
                     wasted.append(f"{ability} of {foe}")
         if wasted:
             yield Fault(("classes", who, "invulnerable", "after_hit"), f"{who} is spared for {long:g} {clock.unit} "
@@ -187,7 +191,9 @@ def off_tick(case: Case) -> Iterator[Fault]:
 def beatless_buff(case: Case) -> Iterator[Fault]:
     clock = case.book.clock
     for name, buff in case.book.buffs.items():
-        if buff.each and buff.lasts and clock.ticks(buff.each.every) > clock.ticks(buff.lasts):
+        short = buff.each and buff.lasts and clock.ticks(buff.each.every) > clock.ticks(buff.lasts)
+        renewed = buff.again != "ignore" and name in case.given and _outlasts_cadence(case, name, buff)
+        if buff.each and short and not renewed:
             yield Fault(("buffs", name, "each", "every"), f"{name} beats every {buff.each.every} and lasts "
                         f"{buff.lasts}: it "
                         "ends before its first beat")  # fmt: skip
@@ -202,8 +208,9 @@ def never_catches(case: Case) -> Iterator[Fault]:
         plain = all(path[0] == "abilities" and "does" in path for path, _ in sources)
         if buff.catches_at is None or not buff.fades or not sources or direct or not plain:
             continue
-        most = [(_most(case, path[1], effect), seconds_between(case.book, path[1]), path) for path, effect in sources]
-        if all(amount < buff.catches_at and amount <= buff.fades * every for amount, every, _ in most):
+        most = [(_most(case, path[1], effect), case.soonest(path[1]), path) for path, effect in sources]
+        if all(case.most_together(path[1]) * amount < buff.catches_at and case.most_together(path[1]) * amount
+               <= buff.fades * every for amount, every, path in most):  # fmt: skip
             amount, every, path = max(most, key=lambda each: each[0])
             yield Fault((*path, "amount"), f"{path[1]} builds up {figure(amount)} of the {figure(buff.catches_at)} "
                         f"at which "

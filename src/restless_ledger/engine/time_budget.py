@@ -1,0 +1,59 @@
+"""Time budgets: work that ends after so many seconds, as it would at Ctrl-C."""
+
+from __future__ import annotations
+
+import math
+import time
+from collections.abc import Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
+from dataclasses import dataclass
+
+from ..rulebook import InputError
+
+
+class TimeUp(KeyboardInterrupt):
+    """A time budget is used up. What Ctrl-C would leave is what is left."""
+
+
+@dataclass
+class Budget:
+    """When work is to end, on the clock of `time.monotonic`, and whether it was cut short then."""
+
+    ends: float = math.inf
+    spent: bool = False
+
+
+_current: ContextVar[Budget | None] = ContextVar("budget", default=None)
+
+
+@contextmanager
+def time_budget(seconds: float) -> Iterator[Budget]:
+    """Let the work within a `with` block end after so many seconds.
+
+    Studies then hold what was done by then, and say so; what has no half, such as one fight, raises `TimeUp`. A fight
+    under way ends within a second. The budget is that of the thread that asks. Raises `InputError` where
+    `seconds` is no number above zero.
+    """
+    if isinstance(seconds, bool) or not isinstance(seconds, int | float) or not seconds > 0:
+        raise InputError(f"seconds: a number above 0 is wanted\n    got: {seconds!r}")
+    budget = Budget(time.monotonic() + seconds)
+    token = _current.set(budget)
+    try:
+        yield budget
+    finally:
+        _current.reset(token)
+
+
+def seconds_left() -> float | None:
+    """Return how many seconds the present budget has left, at least 0; None where there is none, or it was spent."""
+    budget = _current.get()
+    return None if budget is None or budget.spent else max(0.0, budget.ends - time.monotonic())
+
+
+def check_time() -> None:
+    """Raise `TimeUp`, once, where the present budget is used up."""
+    budget = _current.get()
+    if budget is not None and not budget.spent and time.monotonic() >= budget.ends:
+        budget.spent = True
+        raise TimeUp
