@@ -111,6 +111,13 @@ def prove_truths(seeds: int = TRUTHS) -> bool:
     verdicts = {each: truths.tune_verdicts(range(seeds), *each) for each in ((0.06, 0.001), (0.01, 0.02))}
     for (width, step), counts in verdicts.items():
         print(f"tune: bounds {width} wide, steps of {step}: {counts}")
+    levers, changes = truths.levers_told(range(seeds)), truths.compared(range(seeds))
+    print(f"levers: intervals hold {levers['held']:.1%}, the stronger of two is first in {levers['first']:.1%}, "
+          f"one that does nothing is said to move something in {levers['told']:.1%}")  # fmt: skip
+    print(f"compare: what has not changed is said to have in {changes['one']:.1%} of encounters, something is in "
+          f"{changes['any']:.1%} of comparisons, and two points more are seen in {changes['gained']:.1%}")  # fmt: skip
+    walked = truths.journeys_told(range(seeds))
+    print("journey: intervals hold " + ", ".join(f"{share:.1%} ({name})" for name, share in walked.items()))
     alarms = {grid: truths.false_alarms(grid, range(2, 2 + seeds)) for grid in truths.GRIDS}
     print(
         "observed: false alarms "
@@ -125,7 +132,8 @@ def prove_truths(seeds: int = TRUTHS) -> bool:
     print(f"observed: the handling that was played is the only one that fits in {handling:.1%}")
     wrong = max(counts["false"] for counts in verdicts.values()) / seeds
     bad = alike > 0.05 or wrong > 0.05 or max(alarms.values()) > 0.075 or handling < 0.95 or min(pairs.values()) < 0.94
-    return bad or min(seen.values()) < 0.95
+    bad |= min(levers["held"], *walked.values()) < 0.91 or max(levers["told"], changes["any"]) > 0.1
+    return bad or min(seen.values()) < 0.95 or min(levers["first"], changes["gained"]) < 0.95
 
 
 def judged_findings(seeds: range) -> list[tuple[str, int, list[int], list[int]]]:

@@ -8,10 +8,13 @@ import unittest
 from .truths import (
     GRIDS,
     changes_seen,
+    compared,
     false_alarms,
     four_classes,
     handlings_found,
+    journeys_told,
     left_out,
+    levers_told,
     paired_coverage,
     seconds_coverage,
     tune_verdicts,
@@ -38,6 +41,15 @@ class Truths(unittest.TestCase):
     def test_verdicts_of_tuning_are_wrong_no_more_often_than_said(self) -> None:
         for width, step in ((0.06, 0.001), (0.01, 0.02)):
             self.assertLessEqual(tune_verdicts(range(15), width, step)["false"] / 15, most(0.05, 15))
+
+    def test_levers_comparisons_and_journeys(self) -> None:
+        levers, changes, walked = levers_told(range(12)), compared(range(8)), journeys_told(range(8))
+        self.assertGreaterEqual(levers["held"], 1 - most(0.05, 24))
+        self.assertLessEqual(levers["told"], most(0.05, 12))
+        self.assertLessEqual(changes["any"], most(0.05, 8))
+        self.assertEqual((levers["first"], changes["gained"]), (1, 1))
+        for name, share in walked.items():
+            self.assertGreaterEqual(share, 1 - most(0.05, 8), name)
 
     def test_what_was_observed(self) -> None:
         for grid in GRIDS:

@@ -9,8 +9,9 @@ import numpy as np
 
 import restless_ledger as rl
 from restless_ledger.engine import set_up
-from restless_ledger.study.compare import LEAST_APART, paired_interval
+from restless_ledger.study.compare import paired_interval
 from restless_ledger.study.intervals import paired_difference
+from restless_ledger.study.levers import Z_95
 from restless_ledger.study.observed import Observed, Seen
 from restless_ledger.study.sample import Sample, at_level
 from restless_ledger.study.tune import MET, NOT_MET
@@ -43,6 +44,92 @@ def left_out(book: rl.Book, seeds: range) -> list[list[str]]:
     return [rl.matchups(book, ["c0", "c1", "c2", "c3"], [1], precision=0.03, seed=seed).in_no_mix() for seed in seeds]
 
 
+LOADED = (
+    coin(0.3)
+    .replace("aim = 0.3", 'aim = "0.3 + might / 200"')
+    .replace("growth.might = 0\nlearns", "growth.might = 20\nlearns")
+)
+"""One strikes once, with a chance of 0.3 + 20 / 200: a twentieth of the first number brings 0.015, of the second 0.005."""
+
+
+def both_toss(chance: float) -> str:
+    """Return a rulebook in which both strike once, at the same time: the left wins with p (1 - p)."""
+    return changed(coin(chance), ("[classes.post]", '[classes.post]\nlearns = { 1 = ["toss"] }'))
+
+
+def levers_told(seeds: range, fights: int = 1000) -> dict[str, float]:
+    """Return how often the interval of a known effect holds it, the stronger of two levers is said to move most, and
+    one is said to move what it does not."""
+    held = first = told = 0
+    for seed in seeds:
+        found = rl.levers(
+            book_of(LOADED), "coin", ["damage.toss.aim", "classes.gambler"], fights=fights, seed=seed
+        ).effects
+        for effect in found:
+            truth = 0.015 if effect.lever.name == "damage.toss.aim" else 0.005
+            held += abs(effect.wins - truth) <= Z_95 * effect.wins_error
+        first += found[0].lever.name == "damage.toss.aim"
+        told += (
+            rl.levers(book_of(both_toss(0.5)), "coin", ["damage.toss.aim"], fights=fights, seed=seed).effects[0].clear
+        )
+    return {"held": held / 2 / len(seeds), "first": first / len(seeds), "told": told / len(seeds)}
+
+
+def compared(seeds: range, fights: int = 2000) -> dict[str, float]:
+    """Return how often something is said to have changed: where other draws decide and nothing else, in one encounter
+    and in any of eight; and where a chance of 0.4 is one of 0.42."""
+    old = coin(0.4) + "".join(sides(f"coin{number}", one("gambler"), one("post")) for number in range(7))
+    tap = '{ damage = "tap" }, { damage = "toss" }'
+    new = changed(old, ('{ damage = "toss" }', tap), ("[abilities.toss]", "[damage.tap]\npower = 0\n[abilities.toss]"))
+    unchanged = [rl.compare(book_of(old), book_of(new), fights=fights, seed=seed).outcomes for seed in seeds]
+    gained = [rl.compare(book_of(coin(0.4)), book_of(coin(0.42)), fights=fights, seed=seed) for seed in seeds]
+    return {
+        "one": sum(change.verdict == "changed" for changes in unchanged for change in changes) / 8 / len(seeds),
+        "any": sum(any(change.clear for change in changes) for changes in unchanged) / len(seeds),
+        "gained": sum(each.outcomes[0].clear for each in gained) / len(seeds),
+    }
+
+
+ROAD = (
+    TINY
+    + """
+[checks.ford]
+value = "might"
+needs = 17
+roll = { between = [1, 10] }
+[checks.wall]
+value = "might"
+needs = 18
+roll = { between = [1, 10] }
+[stages.river]
+check = "ford"
+minutes = 10
+[stages.cliff]
+check = "wall"
+minutes = 10
+[journeys.walk]
+party = [{ class = "ox" }]
+stages = ["river", "cliff"]
+attempts = 3
+"""
+)
+
+
+def journeys_told(seeds: range, runs: int = 200) -> dict[str, float]:
+    """Return how often the intervals of a journey hold what is known: 0.4 and 0.3 pass, three attempts each. And how
+    often the stage at which most of those who come stop is named."""
+    held: dict[str, float] = dict.fromkeys(("attempts", "stop", "finish"), 0)
+    for seed in seeds:
+        journey = rl.journey(book_of(ROAD), "walk", runs, seed=seed)
+        river, cliff = journey.records
+        for row, chance in ((river, 0.4), (cliff, 0.3)):
+            stop = (1 - chance) ** 3
+            held["attempts"] += (row["attempts_low"] <= (1 - stop) / chance <= row["attempts_high"]) / 2
+            held["stop"] += (row["stop_low"] <= stop <= row["stop_high"]) / 2
+        held["finish"] += journey.finish_rate.low <= (1 - 0.6**3) * (1 - 0.7**3) <= journey.finish_rate.high
+    return {name: count / len(seeds) for name, count in held.items()}
+
+
 def paired_coverage(gained: float, lost: float, pairs: int, seeds: range) -> float:
     """Return how often the interval of a difference of wins holds the truth, where so many pairs are gained and lost."""
     held = 0
@@ -63,7 +150,6 @@ def seconds_coverage(share: float, pairs: int, seeds: range) -> tuple[float, flo
         low, high = paired_interval(np.zeros(pairs), gaps)
         given += bool(low == low)
         held += low <= share <= high
-    assert LEAST_APART > 0
     return held / max(given, 1), given / len(seeds)
 
 

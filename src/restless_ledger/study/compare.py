@@ -6,6 +6,7 @@ import math
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from functools import cached_property
+from statistics import NormalDist
 from typing import Any
 
 import numpy as np
@@ -25,7 +26,8 @@ NEARLY = 1e-9
 SAME = 0.02
 """Shares of wins that are no further apart are called the same."""
 LEAST_APART = 30
-Z_95 = 1.959963984540054
+ERROR = 0.05
+"""How often something is said to have changed in a comparison in which nothing has."""
 Progress = Callable[[int, int], None]
 
 
@@ -78,6 +80,9 @@ class OutcomeChange:
     changed: int = 0
     """How many fights ended otherwise or took another time."""
     failed: str = ""
+    shown: bool = False
+    """Whether wins or length are shown to have changed, at an error of 5% over all figures of all encounters together:
+    of many that have not changed, one in twenty would lie outside an interval of its own."""
 
     @property
     def difference(self) -> float:
@@ -85,9 +90,8 @@ class OutcomeChange:
 
     @property
     def clear(self) -> bool:
-        """Whether the share of wins or the length is shown to have changed."""
-        longer = self.seconds_low > 0 or self.seconds_high < 0
-        return bool(self.failed) or not self.low <= 0 <= self.high or longer
+        """Whether it is shown to have changed, or can't be fought any more."""
+        return bool(self.failed) or self.shown
 
     @property
     def verdict(self) -> str:
@@ -117,7 +121,7 @@ class Comparison:
         both = [name for name in new.encounters if name in old.encounters]
         try:
             for done, name in enumerate(both, 1):
-                change = self._fought(name)
+                change = self._fought(name, 1 - ERROR / (2 * len(both)))
                 if change.changed == 0 and not change.failed and self._wants_party(name, change):
                     self.left_out.append(name)
                 else:
@@ -166,8 +170,9 @@ class Comparison:
         """Encounters that only the old rulebook has."""
         return [name for name in self.old.encounters if name not in self.new.encounters]
 
-    def _fought(self, name: str) -> OutcomeChange:
-        """Fight an encounter by both rulebooks, with the same luck, and compare fight by fight."""
+    def _fought(self, name: str, confidence: float) -> OutcomeChange:
+        """Fight an encounter by both rulebooks, with the same luck, and compare fight by fight; what is shown at a
+        confidence has changed."""
         side = self.new.encounters[name].sides[0].name
         try:
             samples = [Sample(set_up(book, name), self.seed) for book in (self.old, self.new)]
@@ -180,12 +185,15 @@ class Comparison:
         wins = [(sample.outcomes == 0).astype(float) for sample in samples]
         clocks = (self.old.clock, self.new.clock)
         seconds = [sample.ticks * clock.seconds(1) for sample, clock in zip(samples, clocks, strict=True)]
+        old, new = seconds
         gained, lost = (int((wins[at] > wins[1 - at]).sum()) for at in (1, 0))
         changed = int(((samples[0].outcomes != samples[1].outcomes) | (seconds[0] != seconds[1])).sum())
+        wider = paired_difference(gained, lost, len(wins[0]), confidence), paired_interval(old, new, confidence)
+        shown = any(low > 0 or high < 0 for low, high in wider)
         return OutcomeChange(
             name, side, float(wins[0].mean()), float(wins[1].mean()), *paired_difference(gained, lost, len(wins[0])),
-            float(seconds[0].mean()), float(seconds[1].mean()), *paired_interval(*seconds), samples[0].fights,
-            pairing(*wins), changed,
+            float(seconds[0].mean()), float(seconds[1].mean()), *paired_interval(old, new), samples[0].fights,
+            pairing(*wins), changed, "", shown,
         )  # fmt: skip
 
     def _wants_party(self, name: str, change: OutcomeChange) -> bool:
@@ -230,15 +238,15 @@ class Comparison:
         }  # fmt: skip
 
 
-def paired_interval(old: Array, new: Array) -> tuple[float, float]:
-    """Return the 95% interval of the mean of a difference, fight by fight: by the normal approximation to its mean.
+def paired_interval(old: Array, new: Array, confidence: float = 0.95) -> tuple[float, float]:
+    """Return the interval of the mean of a difference, fight by fight: by the normal approximation to its mean.
 
     NaN where fewer than `LEAST_APART` differ: so few say nothing of how large the next would be.
     """
     gaps = new - old
     if np.count_nonzero(gaps) < LEAST_APART:
         return math.nan, math.nan
-    half = Z_95 * float(gaps.std(ddof=1)) / math.sqrt(len(gaps))
+    half = NormalDist().inv_cdf(0.5 + confidence / 2) * float(gaps.std(ddof=1)) / math.sqrt(len(gaps))
     return float(gaps.mean()) - half, float(gaps.mean()) + half
 
 

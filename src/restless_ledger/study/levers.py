@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import combinations
+from statistics import NormalDist
 from typing import TYPE_CHECKING, Any
 
 from ..engine import set_up
@@ -39,6 +40,8 @@ class Effect:
     seconds_error: float
     fights: int
     failed: str = ""
+    among: int = 1
+    """How many levers were looked at together."""
 
     @property
     def per_tick(self) -> float:
@@ -48,8 +51,8 @@ class Effect:
 
     @property
     def clear(self) -> bool:
-        """Whether the share of wins is shown to depend on it."""
-        return abs(self.wins) > Z_95 * self.wins_error
+        """Whether the share of wins is shown to depend on it, at an error of 5% over all levers together."""
+        return abs(self.wins) > NormalDist().inv_cdf(1 - 0.025 / self.among) * self.wins_error
 
     @property
     def fights_needed(self) -> float:
@@ -100,6 +103,8 @@ class Levers:
                     progress(done, len(levers))
         except KeyboardInterrupt:
             self.complete = False
+        moving = sum(effect.wins_error > 0 for effect in self.effects)
+        self.effects = [replace(effect, among=max(1, moving)) for effect in self.effects]
         self.effects.sort(key=lambda effect: (bool(effect.failed), -abs(effect.wins), -abs(effect.seconds)))
 
     def _fight(self, values: dict[Lever, float]) -> tuple[Array, Array]:
