@@ -80,19 +80,25 @@ class EveryTick(unittest.TestCase):
         self.assertGreater(fights, 60)
 
     def test_a_bystander_out_of_reach_changes_nothing(self) -> None:
-        text = (
-            changed(TINY, ("does = [{ damage", 'reach = "1 m"\nwindup = "0.4 s"\ndoes = [{ damage'))
-            + '[movement]\npace = "2"\n'
-        )
-        text += '[classes.imp]\ngrowth.might = 7\nlearns = { 1 = ["hit"] }\n[arenas.moor]\nsize = ["400 m", "9 m"]\n'
-        near = '{ class = "imp", level = 1, at = [9, 5] }'
-        for more in ("", ', { class = "post", level = 1, at = [399, 5] }'):
-            meet = f'[encounters.meet]\narena = "moor"\n[[encounters.meet.sides]]\nname = "left"\nunits = [{{ class = "ox", level = 1, at = [1, 5] }}]\n[[encounters.meet.sides]]\nname = "right"\nunits = [{near}{more}]\n'
-            fight = rl.fight(book_of(text + meet), "meet", 3)
-            rows = [row for row in told(fight) if row[0] <= fight_end(fight)]
-            if not more:
-                alone = rows
-        self.assertEqual(alone, rows[: len(alone)])
+        fights = 0
+        for seed in range(30):
+            choose = random.Random(seed).choice
+            more = choose(("", ', { give = "hex" }', ", { push = 3 }", ', { damage = "blow", times = 0.5 }'))
+            text = changed(TINY, ('does = [{ damage = "blow" }]', f'reach = "{choose((1, 2, 9))} m"\nwindup = "{choose((0, 0.4, 1))} s"\ndoes = [{{ damage = "blow" }}{more}]'),
+                           ("top = 100", f'top = 100\nrefill = {{ amount = 1, every = "{choose((0.3, 1))} s", after_harm = "{choose((0.5, 2))} s" }}'))  # fmt: skip
+            text += f'[movement]\npace = "{choose((1, 2.5))}"\nfriction = 4\n[buffs.hex]\nlasts = "1 s"\nstats = {{ might = {{ add = -2 }} }}\n'
+            text += (
+                '[classes.imp]\ngrowth.might = 7\nlearns = { 1 = ["hit"] }\n[arenas.moor]\nsize = ["400 m", "9 m"]\n'
+            )
+            found, right = [], f'{{ class = "imp", level = 1, at = [{choose((3, 9))}, 5] }}'
+            for other in ("", ', { class = "post", level = 1, at = [399, 5] }'):
+                meet = f'[encounters.meet]\narena = "moor"\n[[encounters.meet.sides]]\nname = "left"\nunits = [{{ class = "ox", level = 1, at = [1, 5] }}]\n[[encounters.meet.sides]]\nname = "right"\nunits = [{right}{other}]\n'
+                fight = rl.fight(book_of(text + meet), "meet", seed)
+                end = fight_end(fight)
+                found.append([row for row in told(fight) if row[0] < end])
+            self.assertEqual(*found, seed)
+            fights += len(found[0]) > 3
+        self.assertGreater(fights, 20)
 
     def test_a_clock_twice_as_fine_gives_the_same_fight(self) -> None:
         """Where every duration is whole on both clocks and nobody has to wait for anybody."""

@@ -71,26 +71,28 @@ class Fight:
     def records(self) -> Iterator[dict[str, Any]]:
         """Yield each entry as a record with names in place of numbers and amounts in points."""
         names, clock = self.setup.names, self.setup.book.clock
-        for index, entry in enumerate(self.state.entries[: len(self)]):
+        entries = self.state.entries[: len(self)]
+        for index, values in enumerate(entries.tolist()):
+            entry = dict(zip(entries.dtype.names, values, strict=True))
             yield {
                 "entry": index,
-                "tick": int(entry.tick),
-                "seconds": clock.seconds(int(entry.tick)),
-                "phase": PHASES[entry.phase],
-                "verb": VERBS[entry.verb],
-                "unit": names.units[entry.unit],
-                "gauge": names.gauges[entry.gauge] if entry.gauge >= 0 else None,
-                "asked": points(entry.asked),
-                "booked": points(entry.booked),
-                "balance": points(entry.balance) if entry.verb < FIRST_EVENT else None,
-                "waste": points(entry.waste),
-                "cause": names.causes[entry.cause],
-                "source": names.units[entry.source],
-                "kind": names.kinds[entry.kind][1] if entry.kind >= 0 else None,
-                "part": names.parts[entry.part] if entry.part >= 0 else None,
-                **{note: bool(entry.notes & (1 << bit)) for bit, note in enumerate(NOTES)},
-                "amount": float(entry.amount) if entry.verb >= FIRST_EVENT else None,
-                "parent": int(entry.parent) if entry.parent >= 0 else None,
+                "tick": entry["tick"],
+                "seconds": clock.seconds(entry["tick"]),
+                "phase": PHASES[entry["phase"]],
+                "verb": VERBS[entry["verb"]],
+                "unit": names.units[entry["unit"]],
+                "gauge": names.gauges[entry["gauge"]] if entry["gauge"] >= 0 else None,
+                "asked": points(entry["asked"]),
+                "booked": points(entry["booked"]),
+                "balance": points(entry["balance"]) if entry["verb"] < FIRST_EVENT else None,
+                "waste": points(entry["waste"]),
+                "cause": names.causes[entry["cause"]],
+                "source": names.units[entry["source"]],
+                "kind": names.kinds[entry["kind"]][1] if entry["kind"] >= 0 else None,
+                "part": names.parts[entry["part"]] if entry["part"] >= 0 else None,
+                **{note: bool(entry["notes"] & (1 << bit)) for bit, note in enumerate(NOTES)},
+                "amount": entry["amount"] if entry["verb"] >= FIRST_EVENT else None,
+                "parent": entry["parent"] if entry["parent"] >= 0 else None,
             }
 
     @cached_property
