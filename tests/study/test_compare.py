@@ -13,6 +13,7 @@ import numpy as np
 
 import restless_ledger as rl
 from restless_ledger.book import DEMO
+from restless_ledger.cli.compare import plain
 from restless_ledger.study.compare import paired_interval, pairing
 
 from ..support import TINY, book_of, changed, command, one, sides
@@ -106,6 +107,26 @@ class OutcomeCases(unittest.TestCase):
 
 
 class CommandCases(unittest.TestCase):
+    def test_markdown_shows_any_text_as_it_is(self) -> None:
+        from markdown_it import MarkdownIt  # what the terminal tables bring with them
+
+        markup = MarkdownIt("commonmark").enable("table")
+        for text in (
+            "a|b",
+            "*x* _y_ __z__ stair_duel",
+            "[a](b) ![c](d) <b>&amp; `code` \\ ~~e~~",
+            "a_b_c",
+            "# no",
+            "https://a.b/_c_",
+        ):
+            page = f"| head |\n|---|\n| {plain(text)} |\n\n### {plain(text)}\n"
+            inline = [token for token in markup.parse(page) if token.type == "inline"]
+            for token in inline[1:]:
+                shown = "".join(child.content for child in token.children or ())
+                self.assertEqual(
+                    (shown, {child.type for child in token.children or ()} - {"text", "text_special"}), (text, set())
+                )
+
     def test_text_json_and_markdown_with_promises(self) -> None:
         with tempfile.TemporaryDirectory() as folder:
             old, new = (f"{folder}/{name}" for name in ("old", "new"))

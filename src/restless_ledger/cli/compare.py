@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 from collections.abc import Iterator, Sequence
 from pathlib import Path
 
@@ -24,6 +25,7 @@ OUTCOME_HEADS = ("encounter", "side", "wins", "now", "change", "95% interval", "
 FIGURE_HEADS = ("class", "figure", "levels", "most at", "before", "now", "change")
 CHANGE_HEADS = ("place", "path", "before", "now")
 FORMATS = ("text", "json", "markdown")
+MARKUP = re.compile(r"([\\`*\[\]<>&|~#]|(?<![^\W_])_|_(?![^\W_]))")
 
 
 @click.command("compare")
@@ -60,10 +62,11 @@ def command(old: str, new: str, fights: int, promises: bool, form: str, out: Pat
 
 def _lines(comparison: PromisedComparison, markdown: bool) -> Iterator[str]:
     """Yield the lines of the whole comparison: what came of it first, what was changed last."""
-    yield f"## {comparison.finding()}" if markdown else f"{comparison.finding()}."
+    yield f"## {plain(comparison.finding())}" if markdown else f"{comparison.finding()}."
     for names, what in ((comparison.added, "new"), (comparison.removed, "gone")):
         if names:
-            yield f"\nEncounters that are {what}: {', '.join(names)}"
+            said = ", ".join(names)
+            yield f"\nEncounters that are {what}: {plain(said) if markdown else said}"
     if comparison.judged:
         turned = [(word, judgement.title, judgement.what, said_bounds(judgement), said_estimate(judgement))
                   for word, judgement in comparison.turned()]  # fmt: skip
@@ -102,6 +105,11 @@ def _figure(change: FigureChange) -> tuple[str, ...]:
     return (change.who, change.figure, levels, str(change.level), number(change.old), number(change.new), share)
 
 
+def plain(text: str) -> str:
+    """Return a text that Markdown shows as it is: what would be taken for markup has a backslash before it."""
+    return MARKUP.sub(r"\\\1", text)
+
+
 def _section(
     title: str, heads: tuple[str, ...], rows: Sequence[tuple[str, ...]], markdown: bool, none: str
 ) -> Iterator[str]:
@@ -115,7 +123,7 @@ def _section(
         yield f"| {' | '.join(heads)} |"
         yield f"|{'---|' * len(heads)}"
         for row in shown:
-            yield f"| {' | '.join(cell.replace('|', chr(92) + '|') for cell in row)} |"
+            yield f"| {' | '.join(map(plain, row))} |"
         return
     widths = [min(34, max(len(row[index]) for row in (heads, *shown))) for index in range(len(heads))]
     yield "  ".join(head.ljust(width) for head, width in zip(heads, widths, strict=True)).rstrip()
