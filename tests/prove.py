@@ -112,10 +112,14 @@ def prove_truths(seeds: int = TRUTHS) -> bool:
     for (width, step), counts in verdicts.items():
         print(f"tune: bounds {width} wide, steps of {step}: {counts}")
     levers, changes = truths.levers_told(range(seeds)), truths.compared(range(seeds))
-    print(f"levers: intervals hold {levers['held']:.1%}, the stronger of two is first in {levers['first']:.1%}, "
-          f"one that does nothing is said to move something in {levers['told']:.1%}")  # fmt: skip
-    print(f"compare: what has not changed is said to have in {changes['one']:.1%} of encounters, something is in "
-          f"{changes['any']:.1%} of comparisons, and two points more are seen in {changes['gained']:.1%}")  # fmt: skip
+    print(
+        f"levers: intervals hold {levers['held']:.1%}, the stronger of two is first in {levers['first']:.1%}, "
+        f"one that does nothing is said to move something in {levers['told']:.1%}"
+    )
+    print(
+        f"compare: what has not changed is said to have in {changes['one']:.1%} of encounters, something is in "
+        f"{changes['any']:.1%} of comparisons, and two points more are seen in {changes['gained']:.1%}"
+    )
     walked = truths.journeys_told(range(seeds))
     print("journey: intervals hold " + ", ".join(f"{share:.1%} ({name})" for name, share in walked.items()))
     alarms = {grid: truths.false_alarms(grid, range(2, 2 + seeds)) for grid in truths.GRIDS}
@@ -171,8 +175,15 @@ def prove_tuning() -> bool:
     for text, count in ((WEAK, 1), (WEAK.replace("top = 100", "top = 112"), 2)):
         wanted = (10, 100)[:count]
         tunings = [rl.tune(book_of(text), aims[:count], moves[:count], seed=seed) for seed in range(1, 21)]
-        held.append(sum(all(low <= value <= high for value, (low, high) in zip(wanted, tuning.proposal.intervals.values(), strict=True))
-                        for tuning in tunings))  # fmt: skip
+        held.append(
+            sum(
+                all(
+                    low <= value <= high
+                    for value, (low, high) in zip(wanted, tuning.proposal.intervals.values(), strict=True)
+                )
+                for tuning in tunings
+            )
+        )
     print(f"one number that was disturbed comes back within its interval in {held[0]} of 20 seeds, two in {held[1]}")
     return min(held) < 19
 
@@ -190,8 +201,10 @@ def prove_sequences() -> bool:
     for seed, (rate, bounds) in enumerate(CASES):
         found = score(rate, bounds, SEQUENCES, MOST_FIGHTS, seed)
         fixed = f"{found.fixed:,}" if found.fixed < 1 << 40 else "never enough"
-        print(f"rate {rate} against {list(bounds)}: {found.wrong / SEQUENCES:.2%} wrong (declared {ERROR:.0%}), "
-              f"{found.undecided / SEQUENCES:.1%} undecided, {found.fights:,.0f} fights on average; a fixed number: {fixed}")  # fmt: skip
+        print(
+            f"rate {rate} against {list(bounds)}: {found.wrong / SEQUENCES:.2%} wrong (declared {ERROR:.0%}), "
+            f"{found.undecided / SEQUENCES:.1%} undecided, {found.fights:,.0f} fights on average; a fixed number: {fixed}"
+        )
         above |= found.wrong / SEQUENCES > ERROR + 4 * (ERROR * (1 - ERROR) / SEQUENCES) ** 0.5
     return above
 
@@ -202,8 +215,10 @@ def prove_mutations() -> bool:
     told = sum((each.found for each in scores), Counter[str]())
     missed = [each for found in scores for each in found.missed]
     share = told.total() / max(1, told.total() + len(missed))
-    print(f"{MUTATIONS} mutations: {told.total()} found ({', '.join(f'{count} by {what}' for what, count in told.most_common())}), "
-          f"{sum(len(each.harmless) for each in scores)} change nothing, {len(missed)} missed: {share:.1%} of those that matter")  # fmt: skip
+    print(
+        f"{MUTATIONS} mutations: {told.total()} found ({', '.join(f'{count} by {what}' for what, count in told.most_common())}), "
+        f"{sum(len(each.harmless) for each in scores)} change nothing, {len(missed)} missed: {share:.1%} of those that matter"
+    )
     for each in missed:
         print(f"  missed: {each}")
     return share < 0.9

@@ -11,10 +11,18 @@ from pathlib import Path
 import restless_ledger as rl
 
 COMMANDS = (
-    ("schema",), ("sheet", "demo", "rigger", "--level", "8"), ("fight", "demo", "stair_duel"), ("fight", "demo", "landing_ambush", "--why", "5"),
-    ("trials", "demo", "stair_duel", "--fights", "200", "--plot", "trials.png"), ("audit", "demo", "--quick"), ("curves", "demo", "--plot", "curves.svg"),
-    ("matchups", "demo", "rigger", "warden", "--precision", "0.1"), ("falls", "demo"), ("odds", "demo"), ("duel", "demo", "brine_moth", "brine_moth"),
-)  # fmt: skip
+    ("schema",),
+    ("sheet", "demo", "rigger", "--level", "8"),
+    ("fight", "demo", "stair_duel"),
+    ("fight", "demo", "landing_ambush", "--why", "5"),
+    ("trials", "demo", "stair_duel", "--fights", "200", "--plot", "trials.png"),
+    ("audit", "demo", "--quick"),
+    ("curves", "demo", "--plot", "curves.svg"),
+    ("matchups", "demo", "rigger", "warden", "--precision", "0.1"),
+    ("falls", "demo"),
+    ("odds", "demo"),
+    ("duel", "demo", "brine_moth", "brine_moth"),
+)
 
 
 def main() -> int:
@@ -22,8 +30,13 @@ def main() -> int:
     failed = 0
     with tempfile.TemporaryDirectory() as folder:
         for words in COMMANDS:
-            done = subprocess.run([sys.executable, "-m", "restless_ledger.cli.main", *words], cwd=folder,
-                                  capture_output=True, text=True, check=False)  # fmt: skip
+            done = subprocess.run(
+                [sys.executable, "-m", "restless_ledger.cli.main", *words],
+                cwd=folder,
+                capture_output=True,
+                text=True,
+                check=False,
+            )
             if done.returncode:
                 failed += 1
                 print(f"{' '.join(words)}: exit {done.returncode}\n{done.stderr}")

@@ -136,5 +136,9 @@ def command(*words: str, cwd: Path | None = None, **environment: str) -> subproc
     """Run the command line in a process of its own."""
     return subprocess.run(
         [sys.executable, "-m", "restless_ledger.cli.main", *words],
-        capture_output=True, text=True, timeout=300, cwd=cwd, env={**os.environ, "COLUMNS": "80", **environment},
-    )  # fmt: skip
+        capture_output=True,
+        text=True,
+        timeout=300,
+        cwd=cwd,
+        env={**os.environ, "COLUMNS": "80", **environment},
+    )

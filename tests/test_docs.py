@@ -54,8 +54,10 @@ class Pages(unittest.TestCase):
             self.assertGreaterEqual(len(shown), 2)
             for line, expected in shown:
                 out = command(*shlex.split(line)[1:], cwd=Path(folder)).stdout
-                self.assertEqual([row.rstrip() for row in out.splitlines() if row.strip()],
-                                 [row.rstrip() for row in expected.splitlines() if row.strip()])  # fmt: skip
+                self.assertEqual(
+                    [row.rstrip() for row in out.splitlines() if row.strip()],
+                    [row.rstrip() for row in expected.splitlines() if row.strip()],
+                )
 
     def test_links_lead_somewhere(self) -> None:
         for page in PAGES:

@@ -18,7 +18,9 @@ class Public(unittest.TestCase):
 
     def test_help_and_sheets_load_no_heavy_library(self) -> None:
         for words in (["--help"], ["sheet", "demo", "rigger"]):
-            code = (f"import sys\nfrom restless_ledger.cli.main import main\nmain.main({words!r}, standalone_mode=False)\n"
-                    "print([name for name in ('numba', 'scipy', 'pandas', 'matplotlib') if name in sys.modules])")  # fmt: skip
+            code = (
+                f"import sys\nfrom restless_ledger.cli.main import main\nmain.main({words!r}, standalone_mode=False)\n"
+                "print([name for name in ('numba', 'scipy', 'pandas', 'matplotlib') if name in sys.modules])"
+            )
             done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
             self.assertEqual(done.stdout.splitlines()[-1], "[]")

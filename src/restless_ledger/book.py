@@ -34,9 +34,17 @@ class Book(Rulebook):
     """A frozen rulebook that builds sheets."""
 
     @asked
-    def sheet(self, who: str, level: int | None = None, buffs: Sequence[str] = (), origin: str | None = None,
-              attributes: Mapping[str, int] | None = None, gear: Sequence[str | Item] = (),
-              taught: Sequence[str] = (), bought: Mapping[str, int] | None = None) -> Sheet:  # fmt: skip
+    def sheet(
+        self,
+        who: str,
+        level: int | None = None,
+        buffs: Sequence[str] = (),
+        origin: str | None = None,
+        attributes: Mapping[str, int] | None = None,
+        gear: Sequence[str | Item] = (),
+        taught: Sequence[str] = (),
+        bought: Mapping[str, int] | None = None,
+    ) -> Sheet:
         """Build a class at a level (the first there is unless given), with the named buffs on.
 
         With an origin, `attributes` are the values that the player chose; the others stay where they open. `gear` is
@@ -93,9 +101,16 @@ def fight(book: Rulebook, encounter: str, seed: int = 1, number: int = 0) -> Fig
 
 
 @asked
-def trials(book: Rulebook, encounter: str, fights: int = 10_000, seed: int = 1, threads: int | None = None,
-           chunk: int | None = None, progress: Progress | None = None,
-           precision: float | None = None) -> Trials:  # fmt: skip
+def trials(
+    book: Rulebook,
+    encounter: str,
+    fights: int = 10_000,
+    seed: int = 1,
+    threads: int | None = None,
+    chunk: int | None = None,
+    progress: Progress | None = None,
+    precision: float | None = None,
+) -> Trials:
     """Fight an encounter many times. The seed alone decides what comes out; threads and chunk size change nothing.
 
     With a `precision` it stops as soon as the 95% interval of every outcome is at most twice as wide, and `fights` is
@@ -112,8 +127,15 @@ def trials(book: Rulebook, encounter: str, fights: int = 10_000, seed: int = 1, 
 
 
 @asked
-def duel(book: Rulebook, one: str, other: str, level: int | None = None, fights: int = 10_000, seed: int = 1,
-         progress: Progress | None = None) -> Duel:  # fmt: skip
+def duel(
+    book: Rulebook,
+    one: str,
+    other: str,
+    level: int | None = None,
+    fights: int = 10_000,
+    seed: int = 1,
+    progress: Progress | None = None,
+) -> Duel:
     """Let two classes meet, or classes with gear (`rigger+boat_hook`), at one level (the first there is unless given):
     how many hits and seconds each ability takes, and who wins.
 
@@ -170,8 +192,14 @@ def drops(book: Rulebook, table: str, count: int = 1, seed: int = 1) -> Drops:
 
 
 @asked
-def journey(book: Rulebook, name: str, runs: int = 1000, seed: int = 1, threads: int | None = None,
-            progress: Progress | None = None) -> Journeys:  # fmt: skip
+def journey(
+    book: Rulebook,
+    name: str,
+    runs: int = 1000,
+    seed: int = 1,
+    threads: int | None = None,
+    progress: Progress | None = None,
+) -> Journeys:
     """Walk a journey many times, every fight really fought. The seed alone decides what comes out.
 
     `progress` is called with (done, asked). At Ctrl-C the journeys hold the runs done so far. Raises `InputError` on an
@@ -183,8 +211,14 @@ def journey(book: Rulebook, name: str, runs: int = 1000, seed: int = 1, threads:
 
 
 @asked
-def matchups(book: Rulebook, who: Sequence[str] = (), levels: Sequence[int] = (), precision: float = 0.02,
-             seed: int = 1, progress: Progress | None = None) -> Matchups:  # fmt: skip
+def matchups(
+    book: Rulebook,
+    who: Sequence[str] = (),
+    levels: Sequence[int] = (),
+    precision: float = 0.02,
+    seed: int = 1,
+    progress: Progress | None = None,
+) -> Matchups:
     """Fight everyone against everyone: win rates, ratings, and the mix that a rational field would play.
 
     `who` are classes, classes with gear (`rigger+boat_hook`) and parties (`rigger,warden`); those of journeys' parties
@@ -197,8 +231,14 @@ def matchups(book: Rulebook, who: Sequence[str] = (), levels: Sequence[int] = ()
 
 
 @asked
-def compare(old: Rulebook, new: Rulebook, fights: int = 4000, seed: int = 1, promises: bool = False,
-            progress: Progress | None = None) -> PromisedComparison:  # fmt: skip
+def compare(
+    old: Rulebook,
+    new: Rulebook,
+    fights: int = 4000,
+    seed: int = 1,
+    promises: bool = False,
+    progress: Progress | None = None,
+) -> PromisedComparison:
     """Compare two rulebooks: values that changed, sheets, and every encounter fought by both with the same luck.
 
     With `promises` those of both are judged too, and it says which have turned. At Ctrl-C what was compared by then is
@@ -210,8 +250,16 @@ def compare(old: Rulebook, new: Rulebook, fights: int = 4000, seed: int = 1, pro
 
 
 @asked
-def levers(book: Rulebook, encounter: str, only: Sequence[str] = (), step: float = 0.05, fights: int = 2000,
-           seed: int = 1, side: str | None = None, progress: Progress | None = None) -> Levers:  # fmt: skip
+def levers(
+    book: Rulebook,
+    encounter: str,
+    only: Sequence[str] = (),
+    step: float = 0.05,
+    fights: int = 2000,
+    seed: int = 1,
+    side: str | None = None,
+    progress: Progress | None = None,
+) -> Levers:
     """Vary numbers of a rulebook one by one, and rank them by what that does to an encounter, with the same luck.
 
     `only` names numbers by their dotted path, or a path above them. Raises `InputError` on an unknown encounter, side
@@ -223,8 +271,9 @@ def levers(book: Rulebook, encounter: str, only: Sequence[str] = (), step: float
 
 
 @asked
-def observed(book: Rulebook, fights_seen: str | Path, fights: int = 4000, seed: int = 1,
-             progress: Progress | None = None) -> Observed:  # fmt: skip
+def observed(
+    book: Rulebook, fights_seen: str | Path, fights: int = 4000, seed: int = 1, progress: Progress | None = None
+) -> Observed:
     """Hold fights observed in play, read from a CSV file, against the simulation of the same encounters.
 
     The file has the columns encounter, winner, and perhaps seconds, damage and level. Raises `InputError` on a file,
@@ -237,8 +286,14 @@ def observed(book: Rulebook, fights_seen: str | Path, fights: int = 4000, seed: 
 
 
 @asked
-def tune(book: Rulebook, aims: Sequence[str], moves: Sequence[str], fights: int = 4000, seed: int = 1,
-         progress: Progress | None = None) -> Tuning:  # fmt: skip
+def tune(
+    book: Rulebook,
+    aims: Sequence[str],
+    moves: Sequence[str],
+    fights: int = 4000,
+    seed: int = 1,
+    progress: Progress | None = None,
+) -> Tuning:
     """Find the smallest change of some numbers that meets some aims, verified with luck that the search has not seen.
 
     An aim is `ENCOUNTER:SIDE=low..high` (share of wins), `ENCOUNTER:seconds=low..high` (mean length) or another figure

@@ -43,8 +43,16 @@ growth.might = 0
 """
 
 
-def written(more: str = "", learns: str = '["hit"]', top: int = 10_000_000, health: str = "", blow: str = "", ox: str = "", elk: str = "",
-            oxen: int = 1) -> str:  # fmt: skip
+def written(
+    more: str = "",
+    learns: str = '["hit"]',
+    top: int = 10_000_000,
+    health: str = "",
+    blow: str = "",
+    ox: str = "",
+    elk: str = "",
+    oxen: int = 1,
+) -> str:
     """Return a rulebook in which oxen meet an elk that does nothing."""
     text = BASE.format(more=more, learns=learns, top=top, health=health, blow=blow, ox=ox, elk=elk)
     group = one("ox") if oxen == 1 else one("ox").replace("level = 1", f"level = 1, count = {oxen}")
@@ -53,8 +61,12 @@ def written(more: str = "", learns: str = '["hit"]', top: int = 10_000_000, heal
 
 def happened(book: rl.Book, verb: str, cause: str, **wanted: object) -> int:
     """Return how often something is in the ledger of a fight."""
-    return sum(record["verb"] == verb and record["cause"] == cause and all(record[key] == value for key, value in wanted.items())
-               for record in rl.fight(book, "meet", seed=3).records())  # fmt: skip
+    return sum(
+        record["verb"] == verb
+        and record["cause"] == cause
+        and all(record[key] == value for key, value in wanted.items())
+        for record in rl.fight(book, "meet", seed=3).records()
+    )
 
 
 def timing(choose: random.Random) -> str:

@@ -8,7 +8,8 @@ import random
 def large_rulebook(classes: int = 100, abilities: int = 500, levels: int = 60, seed: int = 1) -> str:
     """Return the text of a rulebook of so many classes and abilities, fifty buffs and an encounter for each four classes."""
     generator = random.Random(seed)
-    text = [f"""
+    text = [
+        f"""
 [rulebook]
 levels = [1, {levels}]
 [stats]
@@ -23,7 +24,8 @@ downs = true
 [gauges.breath]
 top = "40 + vigour / 2"
 refill = {{ amount = 5, every = "1 s" }}
-"""]  # fmt: skip
+"""
+    ]
     text += [
         f"""
 [damage.kind_{kind}]
@@ -64,7 +66,9 @@ does = [{{ damage = "kind_{ability % 5}", times = {generator.randint(8, 16) / 10
         )
         text.append(f"[classes.kin_{who}]\n{growths}\nlearns = {{ {learns} }}\n")
     for first in range(0, classes - 3, 4):
-        sides = [f'{{ name = "{name}", units = [{", ".join(f"{{ class = {chr(34)}kin_{who}{chr(34)}, level = 5 }}" for who in pair)}] }}'
-                 for name, pair in (("east", (first, first + 1)), ("west", (first + 2, first + 3)))]  # fmt: skip
+        sides = [
+            f'{{ name = "{name}", units = [{", ".join(f"{{ class = {chr(34)}kin_{who}{chr(34)}, level = 5 }}" for who in pair)}] }}'
+            for name, pair in (("east", (first, first + 1)), ("west", (first + 2, first + 3)))
+        ]
         text.append(f"[encounters.meet_{first}]\nsides = [{', '.join(sides)}]\n")
     return "".join(text)

@@ -51,10 +51,17 @@ class Mutation:
 def mutations(seed: int) -> Iterator[Mutation]:
     """Yield random mutations of the demo, for ever."""
     generator = random.Random(seed)
-    texts = {file.name: file.read_text(encoding="utf-8").split("\n") for file in sorted(DEMO.glob("*.toml"))
-             if file.name not in GUARDS}  # fmt: skip
-    lines = [(file, number) for file, rows in texts.items() for number, row in enumerate(rows)
-             if row.strip() and not row.strip().startswith("#")]  # fmt: skip
+    texts = {
+        file.name: file.read_text(encoding="utf-8").split("\n")
+        for file in sorted(DEMO.glob("*.toml"))
+        if file.name not in GUARDS
+    }
+    lines = [
+        (file, number)
+        for file, rows in texts.items()
+        for number, row in enumerate(rows)
+        if row.strip() and not row.strip().startswith("#")
+    ]
     while True:
         way = generator.choice(WAYS)
         file, number = generator.choice(lines)

@@ -53,11 +53,14 @@ class FalseAlarms(unittest.TestCase):
         for code, more in (
             ("idle_ledge", '[classes.elk]\nreacts = [{ on = "taking", does = [{ push = 9 }] }]'),
             ("uncatchable", '[abilities.hit]\ndoes = [{ damage = "blow" }, { pull = 8 }]'),
-            ("uncatchable", '[buffs.mired]\nlasts = "3 s"\nstats = { might = { add = -9 } }\n[movement]\npace = "might / 10"\n'
-             '[abilities.hit]\ndoes = [{ damage = "blow" }, { give = "mired" }]'),
+            (
+                "uncatchable",
+                '[buffs.mired]\nlasts = "3 s"\nstats = { might = { add = -9 } }\n[movement]\npace = "might / 10"\n'
+                '[abilities.hit]\ndoes = [{ damage = "blow" }, { give = "mired" }]',
+            ),
             ("rooted", '[abilities.hit]\nlunge = "2 m"'),
             ("poor_aim", "[damage.sting]\npower = 3"),
-        ):  # fmt: skip
+        ):
             with self.subTest(code, more=more):
                 self.assertIn(code, {finding.code for finding in find(on_base(wrong[code]))})
                 found = {finding.code for finding in find(on_both(wrong[code], more))}

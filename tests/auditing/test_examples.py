@@ -58,23 +58,47 @@ def example(name: str, inside: str, who: str = "bull", other: str = "") -> str:
 class StepCases(unittest.TestCase):
     def test_each_step_does_what_it_says(self) -> None:
         cases = {
-            "hurt_and_heal": ("steps = [{ hurt = 30 }, { heal = 12 }]\nexpect = { health = 82, health_fill = 0.82 }", ""),
+            "hurt_and_heal": (
+                "steps = [{ hurt = 30 }, { heal = 12 }]\nexpect = { health = 82, health_fill = 0.82 }",
+                "",
+            ),
             "hurt_by_kind": ('steps = [{ hurt = 30, kind = "blow" }]\nexpect = { health = 70 }', ""),
             "other_gauge": ('steps = [{ hurt = 3, gauge = "wind" }]\nexpect = { wind = 5 }', ""),
             "downed": ("steps = [{ hurt = 500 }, { heal = 15 }]\nexpect = { down = true, health = 0 }", ""),
             "buff": ('steps = [{ give = "torn" }]\nexpect = { might = 10, "marked(bleeding)" = true }', ""),
-            "buff_ends": ('steps = [{ give = "torn" }, { advance = "2 s" }]\nexpect = { might = 20, wind = 9, "marked(bleeding)" = false }', ""),
-            "used": ('steps = [{ use = "gore" }]\nexpect = { wind = 3 }\nexpect_other = { health = 60, might = 5 }', "ox"),
-            "again": ('steps = [{ use = "gore" }, { advance = "2.6 s" }, { use = "gore", refused = true }, { advance = "0.1 s" }, { use = "gore", refused = true }, { advance = "1.3 s" }, { use = "gore" }]\nexpect_other = { health = 20 }', "ox"),
-            "by_the_other": ('steps = [{ use = "hit", other = true }, { hurt = 7, other = true }]\nexpect = { health = 90 }\nexpect_other = { health = 93 }', "ox"),
+            "buff_ends": (
+                'steps = [{ give = "torn" }, { advance = "2 s" }]\nexpect = { might = 20, wind = 9, "marked(bleeding)" = false }',
+                "",
+            ),
+            "used": (
+                'steps = [{ use = "gore" }]\nexpect = { wind = 3 }\nexpect_other = { health = 60, might = 5 }',
+                "ox",
+            ),
+            "again": (
+                'steps = [{ use = "gore" }, { advance = "2.6 s" }, { use = "gore", refused = true }, { advance = "0.1 s" }, { use = "gore", refused = true }, { advance = "1.3 s" }, { use = "gore" }]\nexpect_other = { health = 20 }',
+                "ox",
+            ),
+            "by_the_other": (
+                'steps = [{ use = "hit", other = true }, { hurt = 7, other = true }]\nexpect = { health = 90 }\nexpect_other = { health = 93 }',
+                "ox",
+            ),
             "on_itself": ('steps = [{ hurt = 40 }, { use = "calm" }]\nexpect = { health = 90 }', ""),
             "even_luck_misses": ('steps = [{ use = "sting" }]\nexpect_other = { health = 100 }', "ox"),
-            "level": ('steps = [{ hurt = 40 }, { use = "hit", refused = true }, { level = 4 }, { expect = { might = 23, health = 60 } }, { use = "hit" }]\nexpect = { level = 4 }\nexpect_other = { health = 77 }', "ox"),
-            "buy": ("steps = [{ buy = { horns = 1 } }, { buy = { horns = 2 } }]\nexpect = { might = 35, wind_top = 13.5 }", ""),
+            "level": (
+                'steps = [{ hurt = 40 }, { use = "hit", refused = true }, { level = 4 }, { expect = { might = 23, health = 60 } }, { use = "hit" }]\nexpect = { level = 4 }\nexpect_other = { health = 77 }',
+                "ox",
+            ),
+            "buy": (
+                "steps = [{ buy = { horns = 1 } }, { buy = { horns = 2 } }]\nexpect = { might = 35, wind_top = 13.5 }",
+                "",
+            ),
             "wear": ('steps = [{ wear = ["yoke"] }]\nexpect = { might = 27 }', ""),
-            "teach": ('steps = [{ use = "hit", refused = true }, { teach = "hit" }, { use = "hit" }]\nexpect_other = { health = 80 }', "ox"),
+            "teach": (
+                'steps = [{ use = "hit", refused = true }, { teach = "hit" }, { use = "hit" }]\nexpect_other = { health = 80 }',
+                "ox",
+            ),
             "within": ("steps = [{ hurt = 0.4 }]\nexpect = { health = 100 }\nwithin = 0.5", ""),
-        }  # fmt: skip
+        }
         text = "".join(example(name, inside, other=other) for name, (inside, other) in cases.items())
         for name, result in results(text).items():
             with self.subTest(name):
@@ -96,20 +120,33 @@ class MissCases(unittest.TestCase):
         self.assertEqual((first.what, first.expected, first.got), ("health", "80", "75"))
         self.assertRegex(first.place, r"book.toml:\d+")
         self.assertEqual(first.path, "examples.wrong.expect.health")
-        self.assertEqual([entry.split("  ", 2)[2] for entry in first.entries],
-                         ["bull is hurt  −30 = 70", "bull is healed  +5 = 75"])  # fmt: skip
+        self.assertEqual(
+            [entry.split("  ", 2)[2] for entry in first.entries], ["bull is hurt  −30 = 70", "bull is healed  +5 = 75"]
+        )
         self.assertEqual((second.expected, second.got), ("true", "false"))
 
     def test_what_stands_against_a_use_is_told(self) -> None:
         cases = {
             "unknown": ('steps = [{ use = "hit" }]\nexpect = { wind = 8 }', "ox", "it is not known"),
             "alone": ('steps = [{ use = "gore" }]\nexpect = { wind = 8 }', "", "there is nobody to use it on"),
-            "busy": ('steps = [{ use = "gore" }, { use = "sting" }]\nexpect = { wind = 3 }', "ox", "it is busy for another 0.2 s"),
-            "cooling": ('steps = [{ use = "calm" }, { advance = "1 s" }, { use = "calm" }]\nexpect = { down = false }', "", "it is cooling down for another 8 s"),
-            "dear": ('steps = [{ hurt = 4, gauge = "wind" }, { use = "gore" }]\nexpect = { wind = 4 }', "ox", "it can’t be paid: 4 of 5 wind"),
+            "busy": (
+                'steps = [{ use = "gore" }, { use = "sting" }]\nexpect = { wind = 3 }',
+                "ox",
+                "it is busy for another 0.2 s",
+            ),
+            "cooling": (
+                'steps = [{ use = "calm" }, { advance = "1 s" }, { use = "calm" }]\nexpect = { down = false }',
+                "",
+                "it is cooling down for another 8 s",
+            ),
+            "dear": (
+                'steps = [{ hurt = 4, gauge = "wind" }, { use = "gore" }]\nexpect = { wind = 4 }',
+                "ox",
+                "it can’t be paid: 4 of 5 wind",
+            ),
             "down": ('steps = [{ hurt = 500 }, { use = "sting" }]\nexpect = { down = true }', "ox", "it is down"),
             "not_refused": ('steps = [{ use = "gore", refused = true }]\nexpect = { wind = 3 }', "ox", "it was used"),
-        }  # fmt: skip
+        }
         found = results("".join(example(name, inside, other=other) for name, (inside, other, _) in cases.items()))
         for name, (_, _, against) in cases.items():
             with self.subTest(name):
@@ -125,14 +162,15 @@ class MissCases(unittest.TestCase):
 
     def test_faults_in_examples_are_told_when_the_rulebook_is_read(self) -> None:
         for inside, words in (
-            ("expect = { helth = 3 }", "this is not on a character's page"), ("steps = []", "this example expects nothing"),
-            ('steps = [{ kick = 3 }]\nexpect = { health = 1 }', "a step has exactly one of hurt, heal"),
+            ("expect = { helth = 3 }", "this is not on a character's page"),
+            ("steps = []", "this example expects nothing"),
+            ("steps = [{ kick = 3 }]\nexpect = { health = 1 }", "a step has exactly one of hurt, heal"),
             ('steps = [{ use = "hti" }]\nexpect = { health = 1 }', "did you mean hit?"),
-            ('steps = [{ hurt = -3 }]\nexpect = { health = 1 }', "the number must be at least 0"),
-            ('steps = [{ hurt = 3, other = true }]\nexpect = { health = 1 }', "this example has no other character"),
-            ('steps = [{ level = 99 }]\nexpect = { health = 1 }', "levels go from 1 to 10"),
+            ("steps = [{ hurt = -3 }]\nexpect = { health = 1 }", "the number must be at least 0"),
+            ("steps = [{ hurt = 3, other = true }]\nexpect = { health = 1 }", "this example has no other character"),
+            ("steps = [{ level = 99 }]\nexpect = { health = 1 }", "levels go from 1 to 10"),
             ('steps = [{ advance = "3 rounds" }]\nexpect = { health = 1 }', "this rulebook counts seconds"),
-        ):  # fmt: skip
+        ):
             with self.subTest(inside):
                 self.assertIn(words, problems_of(TINY + example("wrong", inside, who="ox")))
 

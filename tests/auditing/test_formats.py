@@ -37,8 +37,9 @@ class SarifCases(unittest.TestCase):
         rules = [rule["id"] for rule in run["tool"]["driver"]["rules"]]
         for result in run["results"]:
             self.assertEqual(rules[result["ruleIndex"]], result["ruleId"])
-        self.assertEqual({result["ruleId"] for result in run["results"]},
-                         {*catalogue(), "example_does_not_hold", "promise_broken"})  # fmt: skip
+        self.assertEqual(
+            {result["ruleId"] for result in run["results"]}, {*catalogue(), "example_does_not_hold", "promise_broken"}
+        )
 
     def test_places_point_at_real_lines(self) -> None:
         with mock.patch("pathlib.Path.cwd", return_value=FAULTY.parent):

@@ -24,8 +24,11 @@ class MutationCases(unittest.TestCase):
             except rl.InputError:
                 told += 1
                 continue
-            told += bool(find(book) or any(judgement.verdict == BROKEN for judgement in exact(book))
-                         or not all(run_example(book, name).holds for name in book.examples))  # fmt: skip
+            told += bool(
+                find(book)
+                or any(judgement.verdict == BROKEN for judgement in exact(book))
+                or not all(run_example(book, name).holds for name in book.examples)
+            )
         self.assertGreaterEqual(told, COUNT // 2)
 
     def test_mutations_are_of_every_way_and_change_one_line(self) -> None:

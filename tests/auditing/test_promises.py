@@ -77,8 +77,11 @@ class VerdictCases(unittest.TestCase):
     def test_wrong_verdicts_on_real_fights_stay_below_the_error(self) -> None:
         """A rate of exactly 0.3 against bounds that begin just above it: kept would be wrong. 60 seeds at 5% would have
         3 wrong ones; four standard errors more are 10."""
-        book = book_of(TOSS + promise("rate", 'encounter = "coin"', "wins = { left = [0.301, 1] }", "fights = 1500")
-                       + "[audit]\nerror_rate = 0.05\n")  # fmt: skip
+        book = book_of(
+            TOSS
+            + promise("rate", 'encounter = "coin"', "wins = { left = [0.301, 1] }", "fights = 1500")
+            + "[audit]\nerror_rate = 0.05\n"
+        )
         wrong = sum(judge(book, seed)[0].verdict == "kept" for seed in range(60))
         self.assertLessEqual(wrong, 10)
 
@@ -96,9 +99,11 @@ class VerdictCases(unittest.TestCase):
 class FigureCases(unittest.TestCase):
     def test_figures_of_fights_that_are_known(self) -> None:
         """An ox hits a post of 100 health for 10 each second: it wins always, after ten hits, 9 s in."""
-        expect = ("wins = { left = [0.97, 1] }, mutual_downs = [0, 0.03], time_outs = [0, 0.03], seconds_10 = [9, 9], "
-                  "seconds_median = [9, 9], seconds_90 = [9, 9], survival = { ox = [0.97, 1], post = [0, 0.03] }, "
-                  "damage_share = { ox = { hit = [1, 1] } }, usage_share = { ox = { hit = [1, 1] } }")  # fmt: skip
+        expect = (
+            "wins = { left = [0.97, 1] }, mutual_downs = [0, 0.03], time_outs = [0, 0.03], seconds_10 = [9, 9], "
+            "seconds_median = [9, 9], seconds_90 = [9, 9], survival = { ox = [0.97, 1], post = [0, 0.03] }, "
+            "damage_share = { ox = { hit = [1, 1] } }, usage_share = { ox = { hit = [1, 1] } }"
+        )
         found = judged(promise("known", 'encounter = "meet"', expect))
         self.assertEqual([each.path for each in found if each.verdict != "kept"], [])
         self.assertEqual(len(found), 10)
@@ -108,7 +113,9 @@ class FigureCases(unittest.TestCase):
     def test_shares_of_harm_and_uses(self) -> None:
         """Of a blow that does 10 each second and a jab that does 5 each two seconds, four fifths of the harm are blows,
         and two thirds of the uses; with ten-second fights a little off, as the last one may be either."""
-        text = TOSS + """
+        text = (
+            TOSS
+            + """
 [abilities.jab]
 cooldown = "2 s"
 does = [{ damage = "blow", times = 0.5 }]
@@ -118,9 +125,19 @@ plays = [{ use = "jab" }, { use = "hit" }]
 growth.might = 10
 learns = { 1 = ["hit", "jab"] }
 playbook = "both"
-""" + sides("pair", one("goat"), one("post"))  # fmt: skip
-        found = judge(book_of(text + promise("shares", 'encounter = "pair"', "damage_share = { goat = { jab = [0.1, 0.4] } }, "
-                                             "usage_share = { goat = { jab = [0.2, 0.6] } }")))  # fmt: skip
+"""
+            + sides("pair", one("goat"), one("post"))
+        )
+        found = judge(
+            book_of(
+                text
+                + promise(
+                    "shares",
+                    'encounter = "pair"',
+                    "damage_share = { goat = { jab = [0.1, 0.4] } }, usage_share = { goat = { jab = [0.2, 0.6] } }",
+                )
+            )
+        )
         self.assertEqual({each.verdict for each in found}, {"kept"})
         (broken,) = judge(
             book_of(text + promise("shares", 'encounter = "pair"', "usage_share = { goat = { jab = [0.9, 1] } }"))
@@ -130,8 +147,11 @@ playbook = "both"
     def test_levels_and_handlings_make_variants(self) -> None:
         text = TOSS.replace("growth.might = 10", "growth.might = { base = 10, add = 10, every = 1 }")
         text += "[handlings.shaky]\naim = 0.5\n[handlings.sure]\n"
-        book = book_of(text + promise("length", 'encounter = "meet"', "seconds_median = [0, 60]", "levels = [1, 2, 10]")
-                       + promise("hands", 'encounter = "coin"', "wins = { left = [0, 1] }", 'handlings = ["shaky", "sure"]'))  # fmt: skip
+        book = book_of(
+            text
+            + promise("length", 'encounter = "meet"', "seconds_median = [0, 60]", "levels = [1, 2, 10]")
+            + promise("hands", 'encounter = "coin"', "wins = { left = [0, 1] }", 'handlings = ["shaky", "sure"]')
+        )
         found = judge(book)
         self.assertEqual([each.estimate for each in found if each.promise == "length"], [9.0, 4.0, 0.0])
         shaky, sure = (next(each for each in found if each.what.endswith(word)) for word in ("shaky", "sure"))
@@ -176,10 +196,17 @@ opens = "lowest"
 [origins.hill]
 ranges = { might = [0, 3] }
 """
-        found = judged(text, promise("price", 'upgrade = "horns"', "first = [10, 10], last = [25, 25], in_all = [70, 70]"),
-                       promise("drop", 'drop = "shed"', "chance = { yoke = [0.25, 0.25], bell = [0.125, 0.125], nothing = [0.625, 0.625] }, rarity = { fine = [0.25, 0.25] }"),
-                       promise("way", 'experience = "ox"', "to_level = { 1 = [0, 0], 10 = [900, 900] }"),
-                       promise("made", 'builds = "hill"', "count = [4, 4]"))  # fmt: skip
+        found = judged(
+            text,
+            promise("price", 'upgrade = "horns"', "first = [10, 10], last = [25, 25], in_all = [70, 70]"),
+            promise(
+                "drop",
+                'drop = "shed"',
+                "chance = { yoke = [0.25, 0.25], bell = [0.125, 0.125], nothing = [0.625, 0.625] }, rarity = { fine = [0.25, 0.25] }",
+            ),
+            promise("way", 'experience = "ox"', "to_level = { 1 = [0, 0], 10 = [900, 900] }"),
+            promise("made", 'builds = "hill"', "count = [4, 4]"),
+        )
         self.assertEqual([each.path for each in found if each.verdict != "kept"], [])
         self.assertEqual(len(found), 10)
         (broken,) = judged(text, promise("price", 'upgrade = "horns"', "in_all = [1, 69]"))
@@ -206,9 +233,19 @@ stages = ["field", "rest"]
             each.path.split(".expect.")[1]: each
             for each in judged(text, promise("trek", 'journey = "trek"', expect, "runs = 60"))
         }
-        self.assertEqual({path: each.verdict for path, each in found.items()},
-                         {"finish": "kept", "hours_median": "kept", "hours_to_level.2": "kept", "hours_to_level.3": "undecided",
-                          "hours_to_stage.field": "kept", "hours_to_stage.rest": "kept", "level_at.rest": "kept", "end_level": "kept"})  # fmt: skip
+        self.assertEqual(
+            {path: each.verdict for path, each in found.items()},
+            {
+                "finish": "kept",
+                "hours_median": "kept",
+                "hours_to_level.2": "kept",
+                "hours_to_level.3": "undecided",
+                "hours_to_stage.field": "kept",
+                "hours_to_stage.rest": "kept",
+                "level_at.rest": "kept",
+                "end_level": "kept",
+            },
+        )
         self.assertEqual(found["hours_to_level.3"].note, "no run comes so far")
 
     def test_duels(self) -> None:
@@ -272,14 +309,20 @@ class PartCases(unittest.TestCase):
         for text, words in (
             (promise("a", 'encounter = "cion"', "time_outs = [0, 1]"), "did you mean coin?"),
             (promise("a", 'encounter = "coin"', "wins = { lefty = [0, 1] }"), "there is no side of this name"),
-            (promise("a", 'encounter = "coin"', "survival = { ox = [0, 1] }"), "there is no class in this encounter of this name"),
+            (
+                promise("a", 'encounter = "coin"', "survival = { ox = [0, 1] }"),
+                "there is no class in this encounter of this name",
+            ),
             (promise("a", 'encounter = "coin"', "time_outs = [0.9, 0.1]"), "the bounds are the wrong way round"),
             (promise("a", 'encounter = "coin"', "time_outs = [0, 2]"), "the number must be at most 1"),
             (promise("a", 'encounter = "coin"', ""), "a promise expects something"),
-            (promise("a", 'encounter = "coin"\nduels = ["ox", "post"]', "time_outs = [0, 1]"), "a promise is about exactly one of"),
+            (
+                promise("a", 'encounter = "coin"\nduels = ["ox", "post"]', "time_outs = [0, 1]"),
+                "a promise is about exactly one of",
+            ),
             (promise("a", 'duels = ["ox", "ox"]', "wins = [0, 1]"), "this class is named twice"),
             (promise("a", 'encounter = "coin"', "time_outs = [0, 1]", "levels = [99]"), "levels go from 1 to 10"),
-        ):  # fmt: skip
+        ):
             with self.subTest(text):
                 self.assertIn(words, problems_of(TOSS + text))
 
@@ -291,8 +334,12 @@ class DemoCases(unittest.TestCase):
             ("growth.guard = { from = 12, to = 84, bend = 0.3 }", "growth.guard = { from = 12, to = 40, bend = 0.3 }"),
         )
         sampled = Sampled(book, 1)
-        verdicts = [found.verdict for trial, judgements in zip(sampled.trials[:3], sampled.judge(), strict=False)
-                    for found in judgements if trial.name == "equals" and "wins" in found.path]  # fmt: skip
+        verdicts = [
+            found.verdict
+            for trial, judgements in zip(sampled.trials[:3], sampled.judge(), strict=False)
+            for found in judgements
+            if trial.name == "equals" and "wins" in found.path
+        ]
         self.assertEqual(len(verdicts), 3)
         self.assertIn("broken", verdicts)
         self.assertFalse(run_example(book, "warden_by_level").holds)

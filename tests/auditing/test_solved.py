@@ -17,14 +17,22 @@ class SolvedCases(unittest.TestCase):
     def test_figures_of_a_duel_that_can_be_solved(self) -> None:
         text = TINY + COIN + sides("coin", one("gambler"), one("post"))
         text = text.replace("[clock]", '[clock]\ntime_limit = "4 s"') if "time_limit" not in text else text
-        text += promise("rate", 'encounter = "coin"',
-                        "wins = { left = [0.29999, 0.30001], right = [0.1, 1] }, time_outs = [0.69, 0.71], "
-                        "survival = { post = [0.7, 0.70001] }, seconds_10 = [0.5, 0.5], usage_share = "
-                        "{ gambler = { toss = [1, 1] } }")  # fmt: skip
+        text += promise(
+            "rate",
+            'encounter = "coin"',
+            "wins = { left = [0.29999, 0.30001], right = [0.1, 1] }, time_outs = [0.69, 0.71], "
+            "survival = { post = [0.7, 0.70001] }, seconds_10 = [0.5, 0.5], usage_share = "
+            "{ gambler = { toss = [1, 1] } }",
+        )
         book = book_of(text)
         found = {each.path.removeprefix("promises.rate.expect."): each for each in judge(book)}
-        for path, figure in (("wins.left", CHANCE), ("wins.right", 0), ("time_outs", 0.7), ("survival.post", 0.7),
-                             ("seconds_10", 0.5)):  # fmt: skip
+        for path, figure in (
+            ("wins.left", CHANCE),
+            ("wins.right", 0),
+            ("time_outs", 0.7),
+            ("survival.post", 0.7),
+            ("seconds_10", 0.5),
+        ):
             with self.subTest(path):
                 self.assertAlmostEqual(found[path].estimate, figure, places=12)
                 self.assertEqual(
@@ -33,8 +41,10 @@ class SolvedCases(unittest.TestCase):
                 self.assertEqual(found[path].verdict, "broken" if path == "wins.right" else "kept")
         self.assertGreater(found["usage_share.gambler.toss"].fights, 0)
         quick = rl.audit(book, quick=True)
-        self.assertEqual({each.path for each in quick.promises}, {f"promises.rate.expect.{path}" for path in found} -
-                         {"promises.rate.expect.usage_share.gambler.toss"})  # fmt: skip
+        self.assertEqual(
+            {each.path for each in quick.promises},
+            {f"promises.rate.expect.{path}" for path in found} - {"promises.rate.expect.usage_share.gambler.toss"},
+        )
         self.assertTrue(quick.failed)
 
     def test_what_cannot_be_solved_is_fought(self) -> None:

@@ -30,20 +30,24 @@ class Commands(CommandCase):
         self.assertEqual((done.returncode, "too many" in done.stdout), (1, True))
         said = self.ok("odds", "demo", "light_in_wind", "--level", "5", "--level", "60", "--plot", "o.png")
         self.assertIn("is closed to Warden up to level 5: it requires wits >= 20", " ".join(said.split()))
-        self.assertIn("cliffborn", self.ok("sheet", "demo", "rigger", "--origin", "cliffborn", "--set", "brawn=4",
-                                           "--set", "nerve=4"))  # fmt: skip
+        self.assertIn(
+            "cliffborn",
+            self.ok("sheet", "demo", "rigger", "--origin", "cliffborn", "--set", "brawn=4", "--set", "nerve=4"),
+        )
         said = self.ok("upgrades", "demo", "rigger", "--plan", "hook_first", "--coin", "90", "--out", "u.csv")
         self.assertIn("hook_first with 90: keen_hook 2; 26 left, waiting for keen_hook.", said)
         said = self.ok("sheet", "demo", "warden", "--level", "6", "--gear", "cork_coat", "--bought", "keen_hook=2")
         self.assertIn("Yet to learn: sure_foot at level 9", said)
         self.assertIn("it is learned at level 9", self.ok("sheet", "demo", "warden", "--why", "sure_foot"))
-        for words, told in ((("builds", "demo", "--set", "grit=1"), "name it with --origin"),
-                            (("sheet", "demo", "rigger", "--origin", "clifborn"), "did you mean cliffborn"),
-                            (("sheet", "demo", "rigger", "--origin", "cliffborn", "--set", "brawn=x"), "name=number"),
-                            (("odds", "demo", "nothing"), "there is no check nothing"),
-                            (("upgrades", "demo", "rigger", "--coin", "5"), "give both --plan and --coin"),
-                            (("sheet", "demo", "rigger", "--gear", "chain_apron"), "it is for warden"),
-                            (("curves", "demo", "riger"), "did you mean rigger")):  # fmt: skip
+        for words, told in (
+            (("builds", "demo", "--set", "grit=1"), "name it with --origin"),
+            (("sheet", "demo", "rigger", "--origin", "clifborn"), "did you mean cliffborn"),
+            (("sheet", "demo", "rigger", "--origin", "cliffborn", "--set", "brawn=x"), "name=number"),
+            (("odds", "demo", "nothing"), "there is no check nothing"),
+            (("upgrades", "demo", "rigger", "--coin", "5"), "give both --plan and --coin"),
+            (("sheet", "demo", "rigger", "--gear", "chain_apron"), "it is for warden"),
+            (("curves", "demo", "riger"), "did you mean rigger"),
+        ):
             self.assertIn(told, self.refused(*words))
         for file in ("c.png", "b.svg", "o.png"):
             self.assertGreater((self.folder / file).stat().st_size, 10_000)
@@ -112,8 +116,24 @@ class Commands(CommandCase):
         )
         self.assertIn("500 fights, seed 3", said)
         self.assertRegex(said, r"riggers +\d+ +[\d.]+% +[\d.]+% to [\d.]+%")
-        self.assertEqual(said, self.ok("trials", "demo", "stair_duel", "--fights", "500", "--seed", "3", "--threads", "1",
-                                       "--plot", "t.svg", "--out", "deeds.csv"))  # fmt: skip
+        self.assertEqual(
+            said,
+            self.ok(
+                "trials",
+                "demo",
+                "stair_duel",
+                "--fights",
+                "500",
+                "--seed",
+                "3",
+                "--threads",
+                "1",
+                "--plot",
+                "t.svg",
+                "--out",
+                "deeds.csv",
+            ),
+        )
         self.assertIn("hook_swing", (self.folder / "deeds.csv").read_text(encoding="utf-8"))
 
     def test_new_writes_a_rulebook_that_works_and_overwrites_nothing(self) -> None:
@@ -172,15 +192,29 @@ class Commands(CommandCase):
             (".png, .svg or .pdf", ("fight", "demo", "stair_duel", "--plot", "fight.txt")),
             ("did you mean trials?", ("trial", "demo", "stair_duel")),
             ("not a valid integer", ("fight", "demo", "stair_duel", "--seed", "many")),
-        ):  # fmt: skip
+        ):
             with self.subTest(" ".join(line)):
                 self.assertIn(words, self.refused(*line))
 
     def test_ctrl_c_ends_with_what_there_is(self) -> None:
         for seconds in (5, 20, 60):  # a slow machine may not have fought any by then
-            running = subprocess.Popen([sys.executable, "-m", "restless_ledger.cli.main", "trials", "demo", "landing_ambush", "--fights", "100000000"],
-                                       stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True, cwd=ROOT,
-                                       preexec_fn=lambda: signal.signal(signal.SIGINT, signal.SIG_DFL))  # fmt: skip
+            running = subprocess.Popen(
+                [
+                    sys.executable,
+                    "-m",
+                    "restless_ledger.cli.main",
+                    "trials",
+                    "demo",
+                    "landing_ambush",
+                    "--fights",
+                    "100000000",
+                ],
+                stdout=subprocess.PIPE,
+                stderr=subprocess.PIPE,
+                text=True,
+                cwd=ROOT,
+                preexec_fn=lambda: signal.signal(signal.SIGINT, signal.SIG_DFL),
+            )
             time.sleep(seconds)
             running.send_signal(signal.SIGINT)
             out, err = running.communicate(timeout=60)

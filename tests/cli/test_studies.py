@@ -11,7 +11,7 @@ PAIR = changed(
     TINY,
     ('power = "might"', 'aim = 0.8\npower = "might"\nspread = 0.5'),
     ("growth.might = 0", 'growth.might = 9\nlearns = { 1 = ["hit"] }'),
-) + sides("meet", one("ox"), one("post"))  # fmt: skip
+) + sides("meet", one("ox"), one("post"))
 WARY = '[playbooks.wary]\nplays = [{ use = "hit", when = "health_fill > 0" }]\n'
 HERD = WARY + sides("herd", one("ox", 'count = 3, playbook = "wary"'), one("post", "count = 3"))
 
@@ -49,8 +49,14 @@ class Studies(CommandCase):
 
     def test_trials_say_how_close_it_was_and_what_to_look_at(self) -> None:
         said = self.ok("trials", "pair.toml", "herd", "--fights", "300")
-        for words in ("Wins of left:", "close calls", "First loss: of right", "up at the end", "most one-sided",
-                      "restless-ledger fight pair.toml herd --seed 1 --number N"):  # fmt: skip
+        for words in (
+            "Wins of left:",
+            "close calls",
+            "First loss: of right",
+            "up at the end",
+            "most one-sided",
+            "restless-ledger fight pair.toml herd --seed 1 --number N",
+        ):
             self.assertIn(words, said)
         self.assertNotIn("Solved exactly", said)
         self.assertIn("Solved exactly: left", self.ok("trials", "pair.toml", "meet", "--fights", "300"))
@@ -63,21 +69,45 @@ class Studies(CommandCase):
         self.ok("trials", "pair.toml", "herd", "--fights", "200", "--table", "course", "--out", "course.csv")
         course = self.rows("course.csv")
         self.assertEqual((len(course), course[0]["left_50"]), (66, "1.0"))
-        self.assertIn("There is nothing of this kind.", self.ok("trials", "pair.toml", "herd", "--fights", "20", "--table",
-                                                               "parts"))  # fmt: skip
+        self.assertIn(
+            "There is nothing of this kind.",
+            self.ok("trials", "pair.toml", "herd", "--fights", "20", "--table", "parts"),
+        )
         self.assertIn("'deed' is not one of", self.refused("trials", "pair.toml", "herd", "--table", "deed"))
 
     def test_tuning_draws_and_writes_what_it_proposes(self) -> None:
-        said = self.ok("tune", "pair.toml", "--aim", "meet:left=0.40..0.48", "--move", "classes.ox.growth.might=5..20",
-                       "--fights", "1000", "--plot", "t.svg", "--out", "t.csv")  # fmt: skip
+        said = self.ok(
+            "tune",
+            "pair.toml",
+            "--aim",
+            "meet:left=0.40..0.48",
+            "--move",
+            "classes.ox.growth.might=5..20",
+            "--fights",
+            "1000",
+            "--plot",
+            "t.svg",
+            "--out",
+            "t.csv",
+        )
         self.assertIn("Set classes.ox.growth.might to", said)
         rows = self.rows("t.csv")
-        self.assertEqual([(row["is"], row["name"]) for row in rows],
-                         [("lever", "classes.ox.growth.might"), ("aim", "meet:left")])  # fmt: skip
+        self.assertEqual(
+            [(row["is"], row["name"]) for row in rows], [("lever", "classes.ox.growth.might"), ("aim", "meet:left")]
+        )
         self.assertLess(float(rows[0]["after"]), float(rows[0]["before"]))
         self.drawn("t.svg")
-        said = self.ok("tune", "pair.toml", "--aim", "meet:seconds=1..2", "--move", "classes.ox.growth.might=9..11",
-                       "--fights", "200", code=1)  # fmt: skip
+        said = self.ok(
+            "tune",
+            "pair.toml",
+            "--aim",
+            "meet:seconds=1..2",
+            "--move",
+            "classes.ox.growth.might=9..11",
+            "--fights",
+            "200",
+            code=1,
+        )
         self.assertIn("No values were found within the limits", said)
 
     def test_a_comparison_is_drawn(self) -> None:

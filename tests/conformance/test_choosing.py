@@ -120,14 +120,20 @@ class Rounds(unittest.TestCase):
 class Ends(unittest.TestCase):
     def test_an_objective_that_is_held(self) -> None:
         text = changed(TINY, ("does = [{ damage", 'reach = "1 m"\ndoes = [{ damage'))
-        meet = placed('{ class = "post", level = 1, at = [10, 5] }', '{ class = "post", level = 1, at = [1, 1] }',
-                      more='objective = { at = [10, 5], radius = "2 m", hold = "4 s" }')  # fmt: skip
+        meet = placed(
+            '{ class = "post", level = 1, at = [10, 5] }',
+            '{ class = "post", level = 1, at = [1, 1] }',
+            more='objective = { at = [10, 5], radius = "2 m", hold = "4 s" }',
+        )
         fight = rl.fight(book_of(text + meet), "meet")
         self.assertEqual((fight.winner, fight.won_by, fight.seconds), ("left", "held", 4.0))
 
     def test_nobody_holds_what_both_stand_on(self) -> None:
-        meet = placed('{ class = "post", level = 1, at = [10, 5] }', '{ class = "post", level = 1, at = [11, 5] }',
-                      more='objective = { at = [10, 5], radius = "2 m", hold = "4 s" }')  # fmt: skip
+        meet = placed(
+            '{ class = "post", level = 1, at = [10, 5] }',
+            '{ class = "post", level = 1, at = [11, 5] }',
+            more='objective = { at = [10, 5], radius = "2 m", hold = "4 s" }',
+        )
         self.assertEqual(rl.fight(book_of(TINY + meet), "meet").outcome, "time-out")
 
 

@@ -20,8 +20,17 @@ class AtOnce(unittest.TestCase):
             self.assertEqual(len(rows(fight, "drain")), answers)  # ten hits fell it: at once, the last has no answer
 
     def test_the_rest_of_its_own_list_is_not_carried_out(self) -> None:
-        text = changed(AT_ONCE, ('does = [{ damage = "blow" }]', 'does = [{ damage = "blow" }, { damage = "blow" }, { heal = 1, to = "user" }]'),
-                       ("growth.might = 0", 'growth.might = 0\nreacts = [{ on = "taking", to = "source", does = [{ drain = 200, gauge = "health" }] }]'))  # fmt: skip
+        text = changed(
+            AT_ONCE,
+            (
+                'does = [{ damage = "blow" }]',
+                'does = [{ damage = "blow" }, { damage = "blow" }, { heal = 1, to = "user" }]',
+            ),
+            (
+                "growth.might = 0",
+                'growth.might = 0\nreacts = [{ on = "taking", to = "source", does = [{ drain = 200, gauge = "health" }] }]',
+            ),
+        )
         fight = duel(text)
         self.assertEqual((len(rows(fight, "harm")), len(rows(fight, "heal"))), (1, 0))
 
@@ -54,9 +63,12 @@ class AtOnce(unittest.TestCase):
 
 class Drains(unittest.TestCase):
     def test_a_drain_is_a_loss_and_not_a_hit(self) -> None:
-        text = changed(TINY, ("top = 100", 'top = 100\nrefill = { amount = 1, every = "0.5 s", after_harm = "2 s" }'),
-                       ('does = [{ damage = "blow" }]', 'does = [{ drain = 10, gauge = "health" }]'),
-                       ("growth.might = 0", 'growth.might = 0\nreacts = [{ on = "taking", to = "self", does = [{ heal = 50 }] }]'))  # fmt: skip
+        text = changed(
+            TINY,
+            ("top = 100", 'top = 100\nrefill = { amount = 1, every = "0.5 s", after_harm = "2 s" }'),
+            ('does = [{ damage = "blow" }]', 'does = [{ drain = 10, gauge = "health" }]'),
+            ("growth.might = 0", 'growth.might = 0\nreacts = [{ on = "taking", to = "self", does = [{ heal = 50 }] }]'),
+        )
         fight = duel(text)
         self.assertEqual(rows(fight, "heal"), [])
         refills = [row["tick"] for row in rows(fight, "refill") if row["unit"] == "post"]

@@ -13,39 +13,86 @@ from .books import ledger, rows
 
 HELD_BY = {
     "The first tick is 0": ["engine.test_tick: an_ability_without_windup_lands_on_the_tick_it_is_used"],
-    "A refill or beat of period p": ["engine.test_tick: the_first_refill_is_one_period_away", "engine.test_tick: a_buff_of_5_s_that_beats_each_second"],
-    "Used on tick t": ["engine.test_tick: used_on_t_it_lands", "engine.test_tick: one_use_a_tick", "engine.test_tick: a_target_that_is_down_by_the_time",
-                       "conformance.test_fine_points: downed_in_the_wind_up"],
-    '`downs = "end_of_tick"`': ["conformance.test_fine_points: at_zero_one_may_still_act", "conformance.test_fine_points: one_healed_above_zero",
-                                "conformance.test_downs: a_drain_a_cost_and_a_lost_top", "conformance.test_downs: who_goes_down_asks_its_condition",
-                                "conformance.test_downs: those_who_go_down_together", "conformance.test_downs: the_rest_of_its_own_list"],
+    "A refill or beat of period p": [
+        "engine.test_tick: the_first_refill_is_one_period_away",
+        "engine.test_tick: a_buff_of_5_s_that_beats_each_second",
+    ],
+    "Used on tick t": [
+        "engine.test_tick: used_on_t_it_lands",
+        "engine.test_tick: one_use_a_tick",
+        "engine.test_tick: a_target_that_is_down_by_the_time",
+        "conformance.test_fine_points: downed_in_the_wind_up",
+    ],
+    '`downs = "end_of_tick"`': [
+        "conformance.test_fine_points: at_zero_one_may_still_act",
+        "conformance.test_fine_points: one_healed_above_zero",
+        "conformance.test_downs: a_drain_a_cost_and_a_lost_top",
+        "conformance.test_downs: who_goes_down_asks_its_condition",
+        "conformance.test_downs: those_who_go_down_together",
+        "conformance.test_downs: the_rest_of_its_own_list",
+    ],
     "A drain is a loss": ["conformance.test_downs: a_drain_is_a_loss_and_not_a_hit"],
-    "Power, aim and the dealer's": ["conformance.test_place: power_is_read_when_it_leaves", "conformance.test_place: a_projectile_arrives_on_the_first_tick",
-                                    "conformance.test_abilities: so_many_targets_each_with_a_draw"],
-    "**Two projectiles in one tick**": ["conformance.test_hits: two_projectiles_that_arrive", "conformance.test_hits: a_second_hit_in_the_same_tick",
-                                        "conformance.test_fine_points: beats_go_on_and_it_is_not_begun_anew"],
-    "A reaction follows the hit": ["conformance.test_reactions: the_answer_follows_its_cause", "conformance.test_reactions: each_condition_is_read",
-                                   "conformance.test_reactions: a_reflected_hit", "conformance.test_many: reactions_without_an_end",
-                                   "conformance.test_fine_points: before_the_next_effect_of_the_list"],
-    "A target that is down, fallen": ["conformance.test_place: a_target_that_is_down_by_then", "conformance.test_place: who_is_out_of_reach_when_it_lands",
-                                      "conformance.test_fine_points: who_falls_is_no_target"],
-    "A buildup's meter": ["conformance.test_buffs: it_catches_when_its_meter_is_full", "conformance.test_fine_points: while_its_buff_is_on_nothing_builds_up"],
-    "A fall from height h": ["conformance.test_place: pushed_over_a_ledge", "conformance.test_place: a_fall_within_the_safe_speed", "conformance.test_place: a_pit_spares_nobody",
-                             "conformance.test_fine_points: who_falls_is_no_target"],
+    "Power, aim and the dealer's": [
+        "conformance.test_place: power_is_read_when_it_leaves",
+        "conformance.test_place: a_projectile_arrives_on_the_first_tick",
+        "conformance.test_abilities: so_many_targets_each_with_a_draw",
+    ],
+    "**Two projectiles in one tick**": [
+        "conformance.test_hits: two_projectiles_that_arrive",
+        "conformance.test_hits: a_second_hit_in_the_same_tick",
+        "conformance.test_fine_points: beats_go_on_and_it_is_not_begun_anew",
+    ],
+    "A reaction follows the hit": [
+        "conformance.test_reactions: the_answer_follows_its_cause",
+        "conformance.test_reactions: each_condition_is_read",
+        "conformance.test_reactions: a_reflected_hit",
+        "conformance.test_many: reactions_without_an_end",
+        "conformance.test_fine_points: before_the_next_effect_of_the_list",
+    ],
+    "A target that is down, fallen": [
+        "conformance.test_place: a_target_that_is_down_by_then",
+        "conformance.test_place: who_is_out_of_reach_when_it_lands",
+        "conformance.test_fine_points: who_falls_is_no_target",
+    ],
+    "A buildup's meter": [
+        "conformance.test_buffs: it_catches_when_its_meter_is_full",
+        "conformance.test_fine_points: while_its_buff_is_on_nothing_builds_up",
+    ],
+    "A fall from height h": [
+        "conformance.test_place: pushed_over_a_ledge",
+        "conformance.test_place: a_fall_within_the_safe_speed",
+        "conformance.test_place: a_pit_spares_nobody",
+        "conformance.test_fine_points: who_falls_is_no_target",
+    ],
     "A push sets its target": ["conformance.test_place: the_weight_divides_the_speed"],
-    "Who goes down with a life left": ["conformance.test_place: at_the_last_checkpoint", "conformance.test_waiting: who_returns_onto_a_supply"],
+    "Who goes down with a life left": [
+        "conformance.test_place: at_the_last_checkpoint",
+        "conformance.test_waiting: who_returns_onto_a_supply",
+    ],
     "Of several checkpoints": ["conformance.test_waiting: of_two_checkpoints_side_by_side"],
     "A dash sets its user": ["conformance.test_place: no_dash_while_one_still_slides"],
-    "In rounds, those who may": ["conformance.test_choosing: more_actions_where_a_formula", "conformance.test_many: no_actions_are_none"],
+    "In rounds, those who may": [
+        "conformance.test_choosing: more_actions_where_a_formula",
+        "conformance.test_many: no_actions_are_none",
+    ],
     "A gauge refills at exactly": ["conformance.test_rounding: a_gauge_refills_at_exactly_its_rate"],
     '`again = "refresh"`': ["engine.test_tick: refresh_moves_the_end", "engine.test_tick: buffs_end_when_their_bearer"],
-    "Nothing changes the gauge": ["conformance.test_gauges: nothing_refills_on_the_downed", "conformance.test_fine_points: nothing_heals_or_harms_the_downed"],
+    "Nothing changes the gauge": [
+        "conformance.test_gauges: nothing_refills_on_the_downed",
+        "conformance.test_fine_points: nothing_heals_or_harms_the_downed",
+    ],
     "The time-limit is judged": ["engine.test_limits: a_fight_decided_on_the_last_tick"],
-    "A unit that is free but can use nothing": ["conformance.test_waiting: a_healer_hurt_at_2_s", "conformance.test_waiting: a_cost_that_a_hit_earns",
-                                                "engine.test_every_tick: skipping_ticks_shows_in_no_ledger"],
+    "A unit that is free but can use nothing": [
+        "conformance.test_waiting: a_healer_hurt_at_2_s",
+        "conformance.test_waiting: a_cost_that_a_hit_earns",
+        "engine.test_every_tick: skipping_ticks_shows_in_no_ledger",
+    ],
     "A unit goes for the one": ["conformance.test_waiting: a_target_that_no_play_wants_any_more"],
-    "Where a figure is rounded": ["conformance.test_rounding: decimal_arithmetic_is_kept", "conformance.test_rounding: formulas_stats_and_amounts_agree"],
-}  # fmt: skip
+    "Where a figure is rounded": [
+        "conformance.test_rounding: decimal_arithmetic_is_kept",
+        "conformance.test_rounding: formulas_stats_and_amounts_agree",
+    ],
+}
 """By the first words of each fine point, the tests that hold it."""
 
 
@@ -72,7 +119,9 @@ class Points(unittest.TestCase):
     KILL = changed(TINY, ("growth.might = 10", "growth.might = 1000"), ("growth.might = 0", "growth.might = 1000"))
 
     def test_downed_in_the_wind_up_it_does_not_land_and_its_cost_stands(self) -> None:
-        text = self.KILL + """
+        text = (
+            self.KILL
+            + """
 [gauges.wind]
 top = 9
 [abilities.slow]
@@ -82,10 +131,13 @@ does = [{ damage = "blow" }]
 [classes.slug]
 growth.might = 1000
 learns = { 1 = ["slow"] }
-"""  # fmt: skip
+"""
+        )
         fight = fought(changed(text, ("[abilities.hit]", '[abilities.hit]\nwindup = "0.5 s"')), one("ox"), one("slug"))
-        self.assertEqual(ledger(fight, "cost", "harm", "down", fields=("tick", "verb", "unit")),
-                         [(0, "cost", "slug"), (5, "harm", "slug"), (5, "down", "slug")])  # fmt: skip
+        self.assertEqual(
+            ledger(fight, "cost", "harm", "down", fields=("tick", "verb", "unit")),
+            [(0, "cost", "slug"), (5, "harm", "slug"), (5, "down", "slug")],
+        )
 
     def test_at_zero_one_may_still_act_on_that_tick_and_not_with_at_once(self) -> None:
         first = changed(
@@ -196,7 +248,9 @@ arena = "ledge"
         )
 
     def test_nothing_heals_or_harms_the_downed(self) -> None:
-        text = changed(TINY, ("growth.might = 10", "growth.might = 200")) + """
+        text = (
+            changed(TINY, ("growth.might = 10", "growth.might = 200"))
+            + """
 [abilities.sweep]
 cooldown = "0.5 s"
 area = { radius = "99 m" }
@@ -204,7 +258,8 @@ does = [{ damage = "blow", times = 0.01 }]
 [classes.sweeper]
 growth.might = 200
 learns = { 1 = ["sweep"] }
-"""  # fmt: skip
+"""
+        )
         fight = fought(text, one("ox") + ", " + one("sweeper"), one("post", "count = 2"))
         downs = {row["unit"]: row["entry"] for row in rows(fight, "down")}
         for row in (row for verb in ("harm", "heal", "refill") for row in rows(fight, verb)):

@@ -86,10 +86,17 @@ class Fronts(unittest.TestCase):
 
     def test_what_stands_in_front_takes_harm_and_passes_on_what_it_cannot_hold(self) -> None:
         found = ledger(duel(self.WARDED), "harm", fields=("tick", "gauge", "booked", "waste", "in_front"))
-        self.assertEqual(found[:6], [
-            (0, "film", -4.0, 0.0, True), (0, "ward", -6.0, 0.0, True), (0, "health", 0.0, 0.0, False),
-            (10, "ward", -10.0, 0.0, True), (10, "health", 0.0, 0.0, False), (20, "ward", -9.0, 0.0, True),
-        ])  # fmt: skip
+        self.assertEqual(
+            found[:6],
+            [
+                (0, "film", -4.0, 0.0, True),
+                (0, "ward", -6.0, 0.0, True),
+                (0, "health", 0.0, 0.0, False),
+                (10, "ward", -10.0, 0.0, True),
+                (10, "health", 0.0, 0.0, False),
+                (20, "ward", -9.0, 0.0, True),
+            ],
+        )
         self.assertEqual(found[6], (20, "health", -1.0, 0.0, False))
 
     def test_why_tells_what_was_taken_in_front(self) -> None:

@@ -40,8 +40,15 @@ class Many(unittest.TestCase):
         kinds = "".join(f"[damage.k{number}]\npower = 1\n" for number in range(100))
         stats = "".join(f"s{number} = {{ base = 1 }}\n" for number in range(100))
         marks = ", ".join(f'"m{number}"' for number in range(100))
-        text = changed(TINY, ("[stats]\n", f"[stats]\n{stats}"), ("growth.might = 0", 'growth.might = 0\ninvulnerable = { after_hit = "1.5 s", stops = ["k99", "blow"] }\nreacts = [{ on = "marked", mark = "m99", to = "self", does = [{ heal = 1 }] }]'),
-                       ('does = [{ damage = "blow" }]', 'does = [{ damage = "k99" }, { damage = "k98" }, { give = "all" }]'))  # fmt: skip
+        text = changed(
+            TINY,
+            ("[stats]\n", f"[stats]\n{stats}"),
+            (
+                "growth.might = 0",
+                'growth.might = 0\ninvulnerable = { after_hit = "1.5 s", stops = ["k99", "blow"] }\nreacts = [{ on = "marked", mark = "m99", to = "self", does = [{ heal = 1 }] }]',
+            ),
+            ('does = [{ damage = "blow" }]', 'does = [{ damage = "k99" }, { damage = "k98" }, { give = "all" }]'),
+        )
         changes = ", ".join(f"s{number} = {{ add = 1 }}" for number in range(100))
         text += kinds + f'[buffs.all]\nlasts = "0.5 s"\nmarks = [{marks}]\nstats = {{ {changes} }}\n'
         fight = duel(text)
@@ -50,8 +57,18 @@ class Many(unittest.TestCase):
         self.assertEqual(rows(fight, "heal")[0]["tick"], 0)
 
     def test_reactions_without_an_end_are_a_fault_that_says_so(self) -> None:
-        text = changed(TINY, ("[clock]", "[clock]\nreaction_depth = 16"), ("growth.might = 10\n", 'growth.might = 10\nreacts = [{ on = "taking", to = "foes", does = [{ damage = "blow", times = 0 }] }]\n'),
-                       ("growth.might = 0\n", 'growth.might = 0\nreacts = [{ on = "taking", to = "foes", does = [{ damage = "blow", times = 0 }] }]\n'))  # fmt: skip
+        text = changed(
+            TINY,
+            ("[clock]", "[clock]\nreaction_depth = 16"),
+            (
+                "growth.might = 10\n",
+                'growth.might = 10\nreacts = [{ on = "taking", to = "foes", does = [{ damage = "blow", times = 0 }] }]\n',
+            ),
+            (
+                "growth.might = 0\n",
+                'growth.might = 0\nreacts = [{ on = "taking", to = "foes", does = [{ damage = "blow", times = 0 }] }]\n',
+            ),
+        )
         book = book_of(text + sides("meet", one("ox", "count = 12"), one("post", "count = 12")))
         with self.assertRaisesRegex(rl.InputError, r"more than 1,000,000 effects on one tick"):
             rl.fight(book, "meet")

@@ -144,8 +144,14 @@ class Areas(unittest.TestCase):
 
 class Projectiles(unittest.TestCase):
     def test_power_is_read_when_it_leaves_and_soak_when_it_arrives(self) -> None:
-        text = changed(TINY, ("does = [{ damage", 'projectile = "5 m/s"\ndoes = [{ damage'), ('cooldown = "1 s"', 'cooldown = "60 s"'),
-                       ('power = "might"', 'power = "might"\nsoak = "might"')) + """
+        text = (
+            changed(
+                TINY,
+                ("does = [{ damage", 'projectile = "5 m/s"\ndoes = [{ damage'),
+                ('cooldown = "1 s"', 'cooldown = "60 s"'),
+                ('power = "might"', 'power = "might"\nsoak = "might"'),
+            )
+            + """
 [movement]
 pace = 0
 [buffs.swap]
@@ -161,7 +167,8 @@ learns = { 1 = ["swap"] }
 playbook = "swap"
 [playbooks.swap]
 plays = [{ use = "swap" }]
-"""  # fmt: skip
+"""
+        )
         fight = fought(text, at("ox", 2, 5), at("shifty", 12, 5))
         self.assertEqual(
             ledger(fight, "launch", "harm", fields=("tick", "verb", "booked")), [(0, "launch", 0.0), (20, "harm", -4.0)]

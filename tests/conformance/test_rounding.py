@@ -73,8 +73,13 @@ class Rates(unittest.TestCase):
             self.assertLessEqual(abs(filled - exact), 0.0005 + 1e-9, amount)
 
     def test_a_formula_sees_a_top_that_a_buff_has_changed(self) -> None:
-        text = changed(TINY, ('power = "might"', 'power = "health_top / 10"'), ("top = 100", 'top = "grit"'), ("[stats]\nmight = { range = [0, 500] }", "[stats]\ngrit = { base = 100 }\nmight = { range = [0, 500] }"),
-                       ('does = [{ damage = "blow" }]', 'does = [{ damage = "blow" }, { give = "swell", to = "user" }]'))  # fmt: skip
+        text = changed(
+            TINY,
+            ('power = "might"', 'power = "health_top / 10"'),
+            ("top = 100", 'top = "grit"'),
+            ("[stats]\nmight = { range = [0, 500] }", "[stats]\ngrit = { base = 100 }\nmight = { range = [0, 500] }"),
+            ('does = [{ damage = "blow" }]', 'does = [{ damage = "blow" }, { give = "swell", to = "user" }]'),
+        )
         text += '[buffs.swell]\nlasts = "1.5 s"\nagain = "ignore"\nstats = { grit = { add = 100 } }\n'
         harm = [(row["tick"], row["booked"]) for row in rows(duel(text), "harm")][:4]
         self.assertEqual(harm, [(0, -10.0), (10, -20.0), (20, -10.0), (30, -20.0)])

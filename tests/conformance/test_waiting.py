@@ -56,8 +56,14 @@ class Looks(unittest.TestCase):
         self.assertEqual(self.used('{ use = "answer" }', earned), [21])
 
     def test_who_is_revived_or_returns_is_seen(self) -> None:
-        text = changed(elf('{ use = "answer", when = "health_fill == 1" }', '[abilities.answer]\non = "self"\ncooldown = "4 s"\ndoes = [{ heal = 1 }]'),
-                       ("growth.might = 10", "growth.might = 200"), ("growth.might = 5\n", "growth.might = 5\nlives = 2\n"))  # fmt: skip
+        text = changed(
+            elf(
+                '{ use = "answer", when = "health_fill == 1" }',
+                '[abilities.answer]\non = "self"\ncooldown = "4 s"\ndoes = [{ heal = 1 }]',
+            ),
+            ("growth.might = 10", "growth.might = 200"),
+            ("growth.might = 5\n", "growth.might = 5\nlives = 2\n"),
+        )
         text += '[lives]\ndelay = "3 s"\n'
         fight = duel(text, "ox", "elf")
         back = rows(fight, "return")[0]["tick"]

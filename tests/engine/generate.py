@@ -30,8 +30,19 @@ class Writer:
         return text if self.choose((True, False)) else ""
 
     def formula(self, *more: str) -> str:
-        simple = ("3", "might", "might / 2", "luck - 2", "2 + level", "10 * health_fill", "fury / 4", "ward_top / 5", "0.0004",
-                  "2 * marked(aglow) + health_top / 20", *more)  # fmt: skip
+        simple = (
+            "3",
+            "might",
+            "might / 2",
+            "luck - 2",
+            "2 + level",
+            "10 * health_fill",
+            "fury / 4",
+            "ward_top / 5",
+            "0.0004",
+            "2 * marked(aglow) + health_top / 20",
+            *more,
+        )
         return f'"{self.choose(simple)}"'
 
     def duration(self, least: int = 0) -> str:
@@ -40,14 +51,26 @@ class Writer:
     def effect(self, reacting: bool = False) -> str:
         amount = self.formula(*(("booked / 3",) if reacting else ()))
         kind, buff = self.choose(KINDS), self.choose(BUFFS)
-        return self.choose((
-            f'{{ damage = "{kind}" }}', f'{{ damage = "{kind}" }}', f'{{ damage = "{kind}" }}', f'{{ damage = "{kind}", times = {amount} }}',
-            f'{{ damage = "{kind}", part = "{self.choose(PARTS)}", steal = 0.3 }}', f"{{ heal = {amount} }}",
-            f'{{ heal = {amount}, gauge = "fury", to = "user" }}', '{ mend = "balm" }', f'{{ drain = {amount}, gauge = "fury" }}',
-            f'{{ give = "{buff}" }}', f'{{ give = "{buff}", strength = {amount}, to = "user" }}',
-            f'{{ buildup = "rot", amount = {amount} }}', f'{{ strip = "{self.choose((*BUFFS, "debuff", *MARKS))}", most = 2 }}',
-            f"{{ push = {amount} }}", "{ pull = 3 }", "{ revive = 0.4 }",
-        ))  # fmt: skip
+        return self.choose(
+            (
+                f'{{ damage = "{kind}" }}',
+                f'{{ damage = "{kind}" }}',
+                f'{{ damage = "{kind}" }}',
+                f'{{ damage = "{kind}", times = {amount} }}',
+                f'{{ damage = "{kind}", part = "{self.choose(PARTS)}", steal = 0.3 }}',
+                f"{{ heal = {amount} }}",
+                f'{{ heal = {amount}, gauge = "fury", to = "user" }}',
+                '{ mend = "balm" }',
+                f'{{ drain = {amount}, gauge = "fury" }}',
+                f'{{ give = "{buff}" }}',
+                f'{{ give = "{buff}", strength = {amount}, to = "user" }}',
+                f'{{ buildup = "rot", amount = {amount} }}',
+                f'{{ strip = "{self.choose((*BUFFS, "debuff", *MARKS))}", most = 2 }}',
+                f"{{ push = {amount} }}",
+                "{ pull = 3 }",
+                "{ revive = 0.4 }",
+            )
+        )
 
     def effects(self, reacting: bool = False) -> str:
         return ", ".join(self.effect(reacting) for _ in range(self.choose((1, 1, 2, 3))))
@@ -73,49 +96,84 @@ class Writer:
         limit = f'time_limit = "{self.choose((90, 400))} ticks"\n'
         rounds = self.maybe("rounds = true\n") and self.maybe("rounds = true\n")
         actions = self.maybe('actions = "luck / 3"\n') if rounds else ""
-        return "[rulebook]\nlevels = [1, 9]\n[clock]\nticks_per_second = 10\n" + limit + rounds + actions + "".join((
-            f'downs = "{self.choose(("end_of_tick", "at_once"))}"\n',
-            f'invulnerable_from = "{self.choose(("at_once", "next_tick"))}"\n',
-            f"reaction_depth = {self.choose((0, 1, 4))}\n", self.maybe('initiative = "luck"\n'),
-        ))  # fmt: skip
+        return (
+            "[rulebook]\nlevels = [1, 9]\n[clock]\nticks_per_second = 10\n"
+            + limit
+            + rounds
+            + actions
+            + "".join(
+                (
+                    f'downs = "{self.choose(("end_of_tick", "at_once"))}"\n',
+                    f'invulnerable_from = "{self.choose(("at_once", "next_tick"))}"\n',
+                    f"reaction_depth = {self.choose((0, 1, 4))}\n",
+                    self.maybe('initiative = "luck"\n'),
+                )
+            )
+        )
 
     def gauges(self) -> str:
         refill = f"refill = {{ amount = {self.formula()}, every = {self.duration(1)}{self.maybe(', after_harm = ' + self.duration(1))}{self.maybe(', when = ' + self.formula())} }}\n"
         ward = self.maybe('before = "health"\n') + self.maybe(f'over = "{self.choose(("cut", "keep"))}"\n')
         earns = self.maybe(f'earns = {{ acting = 1, dealing = "booked / 5", taking = {self.formula()} }}\n')
         opens = self.choose(('"full"', "0", '"30%"', '{ between = ["10%", 9] }'))
-        return (f'[gauges.health]\ntop = "40 + 2 * guard"\ndowns = true\n{self.maybe(refill)}'
-                f'[gauges.ward]\ntop = "5 + might"\nopens = {opens}\n{ward}[gauges.fury]\ntop = "12 + luck"\nopens = {opens}\n{earns}')  # fmt: skip
+        return (
+            f'[gauges.health]\ntop = "40 + 2 * guard"\ndowns = true\n{self.maybe(refill)}'
+            f'[gauges.ward]\ntop = "5 + might"\nopens = {opens}\n{ward}[gauges.fury]\ntop = "12 + luck"\nopens = {opens}\n{earns}'
+        )
 
     def kind(self, name: str) -> str:
         parts = (
-            f"[{'healing' if name == 'balm' else 'damage'}.{name}]\npower = \'{self.choose((4, 12, 25))} + might / 3\'\n", self.maybe('soak = "guard / 3"\n'),
-            self.maybe(f'aim = "0.9"\ndodge = "{self.choose(("0", "luck / 50"))}"\n'), self.maybe("spread = 0.2\n"),
-            self.maybe("critical = { chance = 0.3, times = 1.5 }\n"), self.maybe('round = "nearest"\n'), self.maybe('resist = "luck / 40"\n'),
-            self.maybe("against = { ox = 1.5, elf = 0.5 }\n"), self.maybe('guard = { when = "marked(aglow)", times = 0.5 }\n'),
-            self.maybe(f'barred_by = ["{self.choose(MARKS)}"]\n'), self.maybe('gauge = "ward"\n'),
-        )  # fmt: skip
+            f"[{'healing' if name == 'balm' else 'damage'}.{name}]\npower = '{self.choose((4, 12, 25))} + might / 3'\n",
+            self.maybe('soak = "guard / 3"\n'),
+            self.maybe(f'aim = "0.9"\ndodge = "{self.choose(("0", "luck / 50"))}"\n'),
+            self.maybe("spread = 0.2\n"),
+            self.maybe("critical = { chance = 0.3, times = 1.5 }\n"),
+            self.maybe('round = "nearest"\n'),
+            self.maybe('resist = "luck / 40"\n'),
+            self.maybe("against = { ox = 1.5, elf = 0.5 }\n"),
+            self.maybe('guard = { when = "marked(aglow)", times = 0.5 }\n'),
+            self.maybe(f'barred_by = ["{self.choose(MARKS)}"]\n'),
+            self.maybe('gauge = "ward"\n'),
+        )
         return "".join(parts)
 
     def buff(self, name: str, mark: str) -> str:
         catches = 'catches_at = 6\nfades = "5 per s"\n' if name == "rot" else ""
-        return "".join((
-            f'[buffs.{name}]\nkind = "{"debuff" if name == "hex" else self.choose(("buff", "debuff"))}"\n', f"marks = [\"{mark}\"]\nlasts = {self.duration(1)}\n", catches,
-            f'again = "{self.choose(("refresh", "extend", "stack", "keep_strongest", "ignore"))}"\nmost = 3\n', self.maybe(self.changes()),
-            self.maybe(f"each = {{ every = {self.duration(1)}, does = [{self.effects()}] }}\n"), self.reacts(),
-            self.maybe(f'barred_by = ["{self.choose(MARKS)}"]\n'), self.maybe("outlasts_down = true\n"),
-        ))  # fmt: skip
+        return "".join(
+            (
+                f'[buffs.{name}]\nkind = "{"debuff" if name == "hex" else self.choose(("buff", "debuff"))}"\n',
+                f'marks = ["{mark}"]\nlasts = {self.duration(1)}\n',
+                catches,
+                f'again = "{self.choose(("refresh", "extend", "stack", "keep_strongest", "ignore"))}"\nmost = 3\n',
+                self.maybe(self.changes()),
+                self.maybe(f"each = {{ every = {self.duration(1)}, does = [{self.effects()}] }}\n"),
+                self.reacts(),
+                self.maybe(f'barred_by = ["{self.choose(MARKS)}"]\n'),
+                self.maybe("outlasts_down = true\n"),
+            )
+        )
 
     def ability(self, name: str) -> str:
         on = self.choose(("foe", "foe", "ally", "self", "fallen_ally"))
-        return "".join((
-            f'[abilities.{name}]\non = "{on}"\ndoes = [{self.effects()}]\ncooldown = {self.duration()}\n', self.maybe(f"windup = {self.duration()}\n"),
-            self.maybe(f"recovery = {self.duration()}\n"), self.maybe("cost = { fury = 2 }\n"), self.maybe('cooldown_from = "finish"\n'),
-            self.maybe('cooldown_times = "10 / (11 + luck)"\n'), self.maybe("charges = 2\n"), self.maybe('shared = "pool"\n'),
-            self.maybe("uses = 3\n"), self.maybe("interruptible = true\n"), self.maybe('reach = "3 m"\n'),
-            self.maybe('area = { radius = "3 m", most = 3, falloff = 0.5 }\n'), self.maybe('projectile = "9 m/s"\n'),
-            self.maybe('lunge = "2 m"\n'), self.maybe('dash = "6 m/s"\n'),
-        ))  # fmt: skip
+        return "".join(
+            (
+                f'[abilities.{name}]\non = "{on}"\ndoes = [{self.effects()}]\ncooldown = {self.duration()}\n',
+                self.maybe(f"windup = {self.duration()}\n"),
+                self.maybe(f"recovery = {self.duration()}\n"),
+                self.maybe("cost = { fury = 2 }\n"),
+                self.maybe('cooldown_from = "finish"\n'),
+                self.maybe('cooldown_times = "10 / (11 + luck)"\n'),
+                self.maybe("charges = 2\n"),
+                self.maybe('shared = "pool"\n'),
+                self.maybe("uses = 3\n"),
+                self.maybe("interruptible = true\n"),
+                self.maybe('reach = "3 m"\n'),
+                self.maybe('area = { radius = "3 m", most = 3, falloff = 0.5 }\n'),
+                self.maybe('projectile = "9 m/s"\n'),
+                self.maybe('lunge = "2 m"\n'),
+                self.maybe('dash = "6 m/s"\n'),
+            )
+        )
 
     def body(self) -> str:
         head = "[bodies.b]\n" + self.maybe('loses = "last_first"\nharder = 0.1\n') + "[bodies.b.parts]\n"
@@ -128,23 +186,34 @@ class Writer:
         )
 
     def play(self) -> str:
-        return self.choose((
-            f'{{ use = "{self.choose(ABILITIES)}", when = {self.formula()}, if = {self.formula()} }}',
-            f'{{ use = "{self.choose(ABILITIES)}", when = "{self.choose(("health_fill < 0.6", "fury >= 6", "marked(hexed)", "ward < 4"))}" }}',
-            f'{{ use = "{self.choose(ABILITIES)}", at = "{self.choose(("random", "weakest", "strongest", "nearest", "most_dangerous", "attacker"))}" }}',
-            f'{{ use = "{self.choose(ABILITIES)}", part = "{self.choose(PARTS)}", to = "away", if = "health_fill < 0.9 and distance < 4" }}',
-            '{ hold = "3 ticks", when = "health_fill < 0.5" }', '{ flee = true, when = "health < 12" }', '{ fetch = "can", when = "fury < 5" }',
-        ))  # fmt: skip
+        return self.choose(
+            (
+                f'{{ use = "{self.choose(ABILITIES)}", when = {self.formula()}, if = {self.formula()} }}',
+                f'{{ use = "{self.choose(ABILITIES)}", when = "{self.choose(("health_fill < 0.6", "fury >= 6", "marked(hexed)", "ward < 4"))}" }}',
+                f'{{ use = "{self.choose(ABILITIES)}", at = "{self.choose(("random", "weakest", "strongest", "nearest", "most_dangerous", "attacker"))}" }}',
+                f'{{ use = "{self.choose(ABILITIES)}", part = "{self.choose(PARTS)}", to = "away", if = "health_fill < 0.9 and distance < 4" }}',
+                '{ hold = "3 ticks", when = "health_fill < 0.5" }',
+                '{ flee = true, when = "health < 12" }',
+                '{ fetch = "can", when = "fury < 5" }',
+            )
+        )
 
     def character(self, name: str) -> str:
         plays = ", ".join(self.play() for _ in range(3))
-        return "".join((
-            f"[classes.{name}]\ngrowth.might = {{ from = 6, to = 20 }}\ngrowth.guard = 3\ngrowth.luck = {self.choose((0, 8))}\ngrowth.step = 2\n",
-            'learns = { 1 = ["hit", "cast", "mend"], 3 = ["trick", "call", "skin"] }\n', self.maybe('body = "b"\n'), self.reacts(),
-            self.maybe(f'invulnerable = {{ after_hit = {self.duration(1)}, stops = ["blow"] }}\n'), self.maybe("lives = 2\n"),
-            self.maybe("heedless = true\n"), self.maybe('handling = "raw"\n'), f'{self.maybe(f"playbook = {chr(34)}p_{name}{chr(34)}")}\n',
-            f"[playbooks.p_{name}]\n{self.maybe(chr(107) + 'eeps = ' + chr(34) + '2 m' + chr(34))}\nplays = [{plays}, {self.choose((HIT, WARY_HIT, SPITEFUL_HIT))}]\n",
-        ))  # fmt: skip
+        return "".join(
+            (
+                f"[classes.{name}]\ngrowth.might = {{ from = 6, to = 20 }}\ngrowth.guard = 3\ngrowth.luck = {self.choose((0, 8))}\ngrowth.step = 2\n",
+                'learns = { 1 = ["hit", "cast", "mend"], 3 = ["trick", "call", "skin"] }\n',
+                self.maybe('body = "b"\n'),
+                self.reacts(),
+                self.maybe(f'invulnerable = {{ after_hit = {self.duration(1)}, stops = ["blow"] }}\n'),
+                self.maybe("lives = 2\n"),
+                self.maybe("heedless = true\n"),
+                self.maybe('handling = "raw"\n'),
+                f"{self.maybe(f'playbook = {chr(34)}p_{name}{chr(34)}')}\n",
+                f"[playbooks.p_{name}]\n{self.maybe(chr(107) + 'eeps = ' + chr(34) + '2 m' + chr(34))}\nplays = [{plays}, {self.choose((HIT, WARY_HIT, SPITEFUL_HIT))}]\n",
+            )
+        )
 
     def unit(self, who: str, x: float, y: float) -> str:
         at = f", at = [{x}, {y}]" if self.placed else ""
@@ -203,8 +272,15 @@ passive = true
 
     def write(self, mirrored: bool) -> str:
         """Return the text of a rulebook with one encounter, `meet`; mirrored: both sides are the same."""
-        chapters = [self.clock(), self.rest(), self.gauges(), *(self.kind(name) for name in (*KINDS, "balm")),
-                    *(self.buff(name, mark) for name, mark in zip(BUFFS, MARKS, strict=True)),
-                    *(self.ability(name) for name in ABILITIES), self.body(), *(self.character(name) for name in CLASSES),
-                    self.encounter(mirrored)]  # fmt: skip
+        chapters = [
+            self.clock(),
+            self.rest(),
+            self.gauges(),
+            *(self.kind(name) for name in (*KINDS, "balm")),
+            *(self.buff(name, mark) for name, mark in zip(BUFFS, MARKS, strict=True)),
+            *(self.ability(name) for name in ABILITIES),
+            self.body(),
+            *(self.character(name) for name in CLASSES),
+            self.encounter(mirrored),
+        ]
         return "\n".join(chapters)

@@ -39,8 +39,11 @@ def differ(one: State | str, other: State | str) -> bool:
         (int(state.clock[0].tick), int(state.clock[0].outcome), int(state.clock[0].entries)) for state in (one, other)
     ]
     count = ends[0][2]
-    return ends[0] != ends[1] or one.entries[:count].tobytes() != other.entries[:count].tobytes() or not np.array_equal(
-        one.entry_factors[:count], other.entry_factors[:count])  # fmt: skip
+    return (
+        ends[0] != ends[1]
+        or one.entries[:count].tobytes() != other.entries[:count].tobytes()
+        or not np.array_equal(one.entry_factors[:count], other.entry_factors[:count])
+    )
 
 
 def skipping_shows(seeds: range, fights: int) -> list[tuple[int, int]]:
@@ -48,15 +51,21 @@ def skipping_shows(seeds: range, fights: int) -> list[tuple[int, int]]:
     found = []
     for seed in seeds:
         book = random_book(seed)
-        found += [(seed, number) for number in range(fights)
-                  if differ(fought(book, seed, number, False), fought(book, seed, number, True))]  # fmt: skip
+        found += [
+            (seed, number)
+            for number in range(fights)
+            if differ(fought(book, seed, number, False), fought(book, seed, number, True))
+        ]
     return found
 
 
 def told(fight: rl.ledger.Fight) -> list[tuple]:
     """Return the ledger without what is idle, and without the numbers of its entries."""
-    return [tuple(value for key, value in row.items() if key not in ("entry", "parent"))
-            for row in fight.records() if row["gauge"] != "idle"]  # fmt: skip
+    return [
+        tuple(value for key, value in row.items() if key not in ("entry", "parent"))
+        for row in fight.records()
+        if row["gauge"] != "idle"
+    ]
 
 
 class EveryTick(unittest.TestCase):
@@ -84,8 +93,17 @@ class EveryTick(unittest.TestCase):
         for seed in range(30):
             choose = random.Random(seed).choice
             more = choose(("", ', { give = "hex" }', ", { push = 3 }", ', { damage = "blow", times = 0.5 }'))
-            text = changed(TINY, ('does = [{ damage = "blow" }]', f'reach = "{choose((1, 2, 9))} m"\nwindup = "{choose((0, 0.4, 1))} s"\ndoes = [{{ damage = "blow" }}{more}]'),
-                           ("top = 100", f'top = 100\nrefill = {{ amount = 1, every = "{choose((0.3, 1))} s", after_harm = "{choose((0.5, 2))} s" }}'))  # fmt: skip
+            text = changed(
+                TINY,
+                (
+                    'does = [{ damage = "blow" }]',
+                    f'reach = "{choose((1, 2, 9))} m"\nwindup = "{choose((0, 0.4, 1))} s"\ndoes = [{{ damage = "blow" }}{more}]',
+                ),
+                (
+                    "top = 100",
+                    f'top = 100\nrefill = {{ amount = 1, every = "{choose((0.3, 1))} s", after_harm = "{choose((0.5, 2))} s" }}',
+                ),
+            )
             text += f'[movement]\npace = "{choose((1, 2.5))}"\nfriction = 4\n[buffs.hex]\nlasts = "1 s"\nstats = {{ might = {{ add = -2 }} }}\n'
             text += (
                 '[classes.imp]\ngrowth.might = 7\nlearns = { 1 = ["hit"] }\n[arenas.moor]\nsize = ["400 m", "9 m"]\n'
@@ -102,9 +120,13 @@ class EveryTick(unittest.TestCase):
 
     def test_a_clock_twice_as_fine_gives_the_same_fight(self) -> None:
         """Where every duration is whole on both clocks and nobody has to wait for anybody."""
-        text = changed(TINY, ("growth.might = 0", 'growth.might = 6\nlearns = { 1 = ["hit"] }\nhandling = "raw"'), ('cooldown = "1 s"', 'cooldown = "0.9 s"\nwindup = "0.3 s"'),
-                       ("top = 100", 'top = 100\nrefill = { amount = 1.5, every = "0.7 s", after_harm = "0.6 s" }'),
-                       ('{ damage = "blow" }', '{ damage = "blow" }, { give = "rot" }'))  # fmt: skip
+        text = changed(
+            TINY,
+            ("growth.might = 0", 'growth.might = 6\nlearns = { 1 = ["hit"] }\nhandling = "raw"'),
+            ('cooldown = "1 s"', 'cooldown = "0.9 s"\nwindup = "0.3 s"'),
+            ("top = 100", 'top = 100\nrefill = { amount = 1.5, every = "0.7 s", after_harm = "0.6 s" }'),
+            ('{ damage = "blow" }', '{ damage = "blow" }, { give = "rot" }'),
+        )
         text += '[handlings.raw]\nreaction = "0.4 s"\naim = 0.7\n[buffs.rot]\nlasts = "1.6 s"\neach = { every = "0.5 s", does = [{ damage = "blow", times = 0.1 }] }\n'
         text += '[encounters.meet]\n[[encounters.meet.sides]]\nname = "left"\nunits = [{ class = "ox", level = 1 }]\n[[encounters.meet.sides]]\nname = "right"\nunits = [{ class = "post", level = 1 }]\n'
         text = changed(text, ("[clock]", '[clock]\ninitiative = "might"'))

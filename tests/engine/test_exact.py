@@ -43,7 +43,7 @@ tail = {{ share = 0.3, times = 0.5 }}
 {left}
 [classes.right]
 {right}
-""" + sides("duel", '{ class = "left", level = 1 }', '{ class = "right", level = 1 }')  # fmt: skip
+""" + sides("duel", '{ class = "left", level = 1 }', '{ class = "right", level = 1 }')
 
 
 def strike(period: int, windup: int = 0, more: str = "", kind: str = "blow") -> str:
@@ -157,7 +157,7 @@ def cases() -> dict[str, tuple[str, dict[str, float]]]:
         limit=300,
     )
     case("everything at once", *reference())
-    return found  # fmt: skip
+    return found
 
 
 def reference() -> tuple[str, Taker, Taker]:
@@ -169,7 +169,10 @@ def reference() -> tuple[str, Taker, Taker]:
     text = rulebook(
         fighter(20, 3, 12, BEAST).replace('["strike_12"]', '["brand", "strike_12"]') + 'playbook = "brand_first"\n',
         fighter(19, 2, 12, BEAST).replace('["strike_12"]', '["brand", "strike_12"]') + 'playbook = "brand_first"\n',
-        PLAIN + 'aim = "0.85"\nspread = 0.2\ncritical = { chance = 0.1, times = 1.5 }\n[damage.sear]\npower = 2\n' + strike(12) + """
+        PLAIN
+        + 'aim = "0.85"\nspread = 0.2\ncritical = { chance = 0.1, times = 1.5 }\n[damage.sear]\npower = 2\n'
+        + strike(12)
+        + """
 [abilities.brand]
 cooldown = "100 ticks"
 does = [{ give = "branded" }]
@@ -182,7 +185,7 @@ each = { every = "20 ticks", does = [{ damage = "sear" }] }
 plays = [{ use = "brand" }, { use = "strike_12" }]
 """,
         health='top = 100\nrefill = { amount = 1, every = "15 ticks" }',
-    )  # fmt: skip
+    )
     strikes, tick, brand_at, strike_at = [], 0, 0, 0
     while tick <= LIMIT:
         if tick >= brand_at:

@@ -51,8 +51,12 @@ class Unusual(unittest.TestCase):
         self.assertEqual(sum(trials.rate(name).count for name in trials.outcomes), 3000)
 
     def test_a_long_fight_outgrows_its_first_room_and_keeps_every_entry(self) -> None:
-        text = changed(TINY, ("top = 100", 'top = 100\nrefill = { amount = 100, every = "1 ticks" }'),
-                       ('time_limit = "30 s"', 'time_limit = "600 s"'), ('cooldown = "1 s"\n', ""))  # fmt: skip
+        text = changed(
+            TINY,
+            ("top = 100", 'top = 100\nrefill = { amount = 100, every = "1 ticks" }'),
+            ('time_limit = "30 s"', 'time_limit = "600 s"'),
+            ('cooldown = "1 s"\n', ""),
+        )
         fight = rl.fight(book_of(text + sides("meet", one("ox"), one("ox"))), "meet")
         self.assertGreater(len(fight), 10_000)
         self.assertEqual(len(list(fight.records())), len(fight))
@@ -71,12 +75,20 @@ class Faults(unittest.TestCase):
                 self.assertIn(word, str(caught.exception))
 
     def test_a_formula_that_divides_by_zero(self) -> None:
-        self.check(changed(TINY, ('power = "might"', 'power = "1 / (might - 10)"')) + OX_AND_POST,
-                   "book.toml:13: damage.blow.power", "no finite value for ox", "1 / (might 10 − 10) = nan", "dividing by zero")  # fmt: skip
+        self.check(
+            changed(TINY, ('power = "might"', 'power = "1 / (might - 10)"')) + OX_AND_POST,
+            "book.toml:13: damage.blow.power",
+            "no finite value for ox",
+            "1 / (might 10 − 10) = nan",
+            "dividing by zero",
+        )
 
     def test_a_settle_that_divides_by_zero(self) -> None:
-        self.check(changed(TINY, ('power = "might"', 'power = "might"\nsettle = "power / soak"')) + OX_AND_POST,
-                   "damage.blow.settle", "power 10 / soak 0 = nan")  # fmt: skip
+        self.check(
+            changed(TINY, ('power = "might"', 'power = "might"\nsettle = "power / soak"')) + OX_AND_POST,
+            "damage.blow.settle",
+            "power 10 / soak 0 = nan",
+        )
 
     def test_a_formula_that_overflows(self) -> None:
         self.check(

@@ -92,8 +92,14 @@ growth = {{ might = 4, guard = {guard}, luck = 8 }}
                 ("", "[bodies.b.parts]\nhead = { share = 0.2, times = 2, aim = 0.5 }\ntrunk = { share = 0.8 }\n")
             )
             part = choose(("", ', part = "head"')) if body else ""
-            text = self.BOOK.format(kind=kind, body=body, bodied='body = "b"' if body else "", luck=choose((0, 8)), guard=choose((0, 9)),
-                                    times=choose(("", ", times = 0.5", ', times = "might / 10"')) + part)  # fmt: skip
+            text = self.BOOK.format(
+                kind=kind,
+                body=body,
+                bodied='body = "b"' if body else "",
+                luck=choose((0, 8)),
+                guard=choose((0, 9)),
+                times=choose(("", ", times = 0.5", ', times = "might / 10"')) + part,
+            )
             book = book_of(text + sides("meet", one("ox"), one("elf")).replace("level = 1", "level = 4"))
             found = strokes(book, book.sheet("ox", 4), book.sheet("elf", 4))
             fights = 4000
@@ -104,8 +110,9 @@ growth = {{ might = 4, guard = {guard}, luck = 8 }}
             (stroke,) = found
             blow, rounded = Blows(book).blow("ox", "elf", "hit"), book.damage["blow"].round != "none"
             self.assertAlmostEqual(stroke.lands, float(blow.lands[3]), 12, msg=(seed, text))
-            self.assertLessEqual(abs(stroke.amount.mean / THOUSAND - float(blow.amount[3])), 1.0 if rounded else 0.02,
-                                 (seed, text))  # fmt: skip
+            self.assertLessEqual(
+                abs(stroke.amount.mean / THOUSAND - float(blow.amount[3])), 1.0 if rounded else 0.02, (seed, text)
+            )
             self.assertLessEqual(
                 abs(hits / fights - stroke.lands),
                 5 * math.sqrt(stroke.lands * (1 - stroke.lands) / fights) + 1e-9,

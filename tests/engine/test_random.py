@@ -63,10 +63,16 @@ class Random(unittest.TestCase):
     def test_interpreted_equals_compiled(self) -> None:
         code = f"from tests.engine.test_random import digest\nprint([digest(seed) for seed in range({BOOKS})])"
         told = [
-            subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, cwd=ROOT, check=True,
-                           env={**os.environ, "RESTLESS_LEDGER_INTERPRET": mode}).stdout
+            subprocess.run(
+                [sys.executable, "-c", code],
+                capture_output=True,
+                text=True,
+                cwd=ROOT,
+                check=True,
+                env={**os.environ, "RESTLESS_LEDGER_INTERPRET": mode},
+            ).stdout
             for mode in ("0", "1")
-        ]  # fmt: skip
+        ]
         self.assertEqual(*told)
         self.assertEqual(len(set(eval(told[0]))), BOOKS)
 

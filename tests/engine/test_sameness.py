@@ -93,10 +93,16 @@ class Sameness(unittest.TestCase):
         import os
 
         outputs = [
-            subprocess.run([sys.executable, "-c", SCRIPT], capture_output=True, text=True, check=True, cwd=ROOT,
-                           env={**os.environ, "RESTLESS_LEDGER_INTERPRET": mode}).stdout
+            subprocess.run(
+                [sys.executable, "-c", SCRIPT],
+                capture_output=True,
+                text=True,
+                check=True,
+                cwd=ROOT,
+                env={**os.environ, "RESTLESS_LEDGER_INTERPRET": mode},
+            ).stdout
             for mode in ("0", "1")
-        ]  # fmt: skip
+        ]
         compiled, interpreted = (json.loads(output) for output in outputs)
         self.assertEqual(compiled, interpreted)
         self.assertGreater(len(compiled[0][2]), 50)

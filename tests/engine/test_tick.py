@@ -32,10 +32,15 @@ def entries(text: str, encounter: str = "meet", seed: int = 1) -> list[tuple]:
 class Uses(unittest.TestCase):
     def test_an_ability_without_windup_lands_on_the_tick_it_is_used(self) -> None:
         found = entries(TINY + OX_AND_POST)
-        self.assertEqual(found[:4], [
-            (0, "use", "post", None, 0.0), (0, "harm", "post", "health", -10.0),
-            (10, "use", "post", None, 0.0), (10, "harm", "post", "health", -10.0),
-        ])  # fmt: skip
+        self.assertEqual(
+            found[:4],
+            [
+                (0, "use", "post", None, 0.0),
+                (0, "harm", "post", "health", -10.0),
+                (10, "use", "post", None, 0.0),
+                (10, "harm", "post", "health", -10.0),
+            ],
+        )
         self.assertEqual(found[-2:], [(90, "harm", "post", "health", -10.0), (90, "down", "post", None, 0.0)])
 
     def test_used_on_t_it_lands_on_t_plus_windup_and_is_ready_on_t_plus_cooldown(self) -> None:
@@ -148,15 +153,35 @@ refill = { amount = 1, every = "2 s" }
             for tick, verb, unit, gauge, booked in entries(text)
             if gauge == "breath" and unit == "ox"
         ]
-        self.assertEqual(found[:6], [(0, "cost", -3.0), (10, "cost", -3.0), (20, "refill", 1.0), (40, "refill", 1.0),
-                                     (40, "cost", -3.0), (60, "refill", 1.0)])  # fmt: skip
+        self.assertEqual(
+            found[:6],
+            [
+                (0, "cost", -3.0),
+                (10, "cost", -3.0),
+                (20, "refill", 1.0),
+                (40, "refill", 1.0),
+                (40, "cost", -3.0),
+                (60, "refill", 1.0),
+            ],
+        )
 
 
 class Pulses(unittest.TestCase):
     def test_a_buff_of_5_s_that_beats_each_second_beats_five_times_the_last_as_it_ends(self) -> None:
         found = entries(TINY + BURN + sides("meet", one("torcher"), one("post")))
-        self.assertEqual([(tick, verb) for tick, verb, *_ in found][:8], [
-            (0, "use"), (0, "begin"), (10, "harm"), (20, "harm"), (30, "harm"), (40, "harm"), (50, "harm"), (50, "end")])  # fmt: skip
+        self.assertEqual(
+            [(tick, verb) for tick, verb, *_ in found][:8],
+            [
+                (0, "use"),
+                (0, "begin"),
+                (10, "harm"),
+                (20, "harm"),
+                (30, "harm"),
+                (40, "harm"),
+                (50, "harm"),
+                (50, "end"),
+            ],
+        )
 
     def test_refresh_moves_the_end_and_keeps_the_beat(self) -> None:
         text = changed(TINY + BURN, ('cooldown = "60 s"', 'cooldown = "1.5 s"'), ('lasts = "5 s"', 'lasts = "2.5 s"'))
@@ -172,14 +197,26 @@ class Pulses(unittest.TestCase):
     def test_the_first_refill_is_one_period_away_and_a_full_gauge_is_left_alone(self) -> None:
         text = changed(TINY, ("top = 100", 'top = 100\nopens = 97\nrefill = { amount = 2, every = "3 s" }'))
         found = entries(text + sides("meet", one("post"), one("post")))
-        self.assertEqual(found, [
-            (30, "refill", "post (left)", "health", 2.0), (30, "refill", "post (right)", "health", 2.0),
-            (60, "refill", "post (left)", "health", 1.0), (60, "refill", "post (right)", "health", 1.0)])  # fmt: skip
+        self.assertEqual(
+            found,
+            [
+                (30, "refill", "post (left)", "health", 2.0),
+                (30, "refill", "post (right)", "health", 2.0),
+                (60, "refill", "post (left)", "health", 1.0),
+                (60, "refill", "post (right)", "health", 1.0),
+            ],
+        )
 
     def test_a_buff_ends_after_the_pulse_of_its_tick_and_before_anybody_chooses(self) -> None:
-        text = changed(TINY, ("[classes.ox]", '[buffs.weak]\nkind = "debuff"\nlasts = "1 s"\nstats = { might = { times = 0.5 } }\n'
-                              '[abilities.sap]\ncooldown = "90 s"\ndoes = [{ give = "weak" }]\n[classes.imp]\nlearns = { 1 = ["sap"] }\n'
-                              "[classes.ox]"))  # fmt: skip
+        text = changed(
+            TINY,
+            (
+                "[classes.ox]",
+                '[buffs.weak]\nkind = "debuff"\nlasts = "1 s"\nstats = { might = { times = 0.5 } }\n'
+                '[abilities.sap]\ncooldown = "90 s"\ndoes = [{ give = "weak" }]\n[classes.imp]\nlearns = { 1 = ["sap"] }\n'
+                "[classes.ox]",
+            ),
+        )
         found = [
             (tick, booked)
             for tick, verb, _, _, booked in entries(text + sides("meet", one("ox"), one("imp")))
@@ -222,8 +259,14 @@ learns = { 1 = ["sap"] }
 
 class Effects(unittest.TestCase):
     def test_what_follows_a_missed_hit_does_not_reach_the_target(self) -> None:
-        text = changed(TINY + BURN, ('power = "might"', 'power = "might"\naim = 0.5'),
-                       ('does = [{ damage = "blow" }]', 'does = [{ damage = "blow" }, { give = "alight" }]')) + OX_AND_POST  # fmt: skip
+        text = (
+            changed(
+                TINY + BURN,
+                ('power = "might"', 'power = "might"\naim = 0.5'),
+                ('does = [{ damage = "blow" }]', 'does = [{ damage = "blow" }, { give = "alight" }]'),
+            )
+            + OX_AND_POST
+        )
         rows = list(rl.fight(book_of(text), "meet", 2).records())
         struck: dict[int, bool] = {}
         for row in rows:
@@ -263,8 +306,14 @@ learns = { 1 = ["soothe"] }
         self.assertEqual((row["asked"], row["booked"], row["balance"], row["waste"]), (10.0, 5.0, 100.0, 5.0))
 
     def test_extra_lines_are_read_on_their_own_page(self) -> None:
-        text = changed(TINY + BURN, ('power = "might"', 'power = "might"\nsettle = "oiled * (power + zeal)"\n'
-                       'taker_lines = { oiled = "2 if marked(alight) else 1" }\ndealer_lines = { zeal = "level" }'))  # fmt: skip
+        text = changed(
+            TINY + BURN,
+            (
+                'power = "might"',
+                'power = "might"\nsettle = "oiled * (power + zeal)"\n'
+                'taker_lines = { oiled = "2 if marked(alight) else 1" }\ndealer_lines = { zeal = "level" }',
+            ),
+        )
         text += '[classes.both]\ngrowth.might = 4\nlearns = { 1 = ["torch", "hit"] }\nplaybook = "p"\n[playbooks.p]\n'
         text += 'plays = [{ use = "hit", when = "health_top == 100", if = "not marked(alight)" }, { use = "torch" }, { use = "hit" }]\n'
         rows = list(rl.fight(book_of(text + sides("meet", one("both"), one("post"))), "meet").records())
@@ -293,8 +342,14 @@ class Downs(unittest.TestCase):
         self.assertAlmostEqual(left.estimate, 0.5, delta=4 * (0.25 / 4000) ** 0.5)
 
     def test_initiative_decides_before_any_draw(self) -> None:
-        text = changed(self.STRONG, ('time_limit = "30 s"', 'time_limit = "30 s"\ndowns = "at_once"\ninitiative = "level"'),
-                       ('name = "right"\nunits = [{ class = "ox", level = 1', 'name = "right"\nunits = [{ class = "ox", level = 2'))  # fmt: skip
+        text = changed(
+            self.STRONG,
+            ('time_limit = "30 s"', 'time_limit = "30 s"\ndowns = "at_once"\ninitiative = "level"'),
+            (
+                'name = "right"\nunits = [{ class = "ox", level = 1',
+                'name = "right"\nunits = [{ class = "ox", level = 2',
+            ),
+        )
         self.assertEqual(rl.trials(book_of(text), "meet", 500).rate("right").count, 500)
 
     def test_waste_is_what_was_over(self) -> None:

@@ -58,8 +58,24 @@ def in_the_engine(text: str, values: dict[str, float]) -> float:
     code = np.array(link(program, slots, 0), dtype=Tables.LAYOUT["code"][0])
     lines = np.array([(0, len(code), 1, 0, 0)], dtype=Tables.LAYOUT["lines"][0])
     tables = Tables({**empty, "code": code, "lines": lines, "constants": np.array(program.constants, dtype=np.float64)})
-    state = allocate(unit=1, slot=len(NAMES), gauge=1, known=1, buff=1, line=1, kind=1, cause=1, depth=program.stack,
-                     part=0, spot=0, side=1, shot=1, entry=0, page=0, step=0)  # fmt: skip
+    state = allocate(
+        unit=1,
+        slot=len(NAMES),
+        gauge=1,
+        known=1,
+        buff=1,
+        line=1,
+        kind=1,
+        cause=1,
+        depth=program.stack,
+        part=0,
+        spot=0,
+        side=1,
+        shot=1,
+        entry=0,
+        page=0,
+        step=0,
+    )
     state.pages[0, :] = [values[name] for name in NAMES]
     return float(run(tables, state, 0, 0))
 
@@ -74,8 +90,17 @@ class Undefined(Exception):
 
 def in_python(text: str, values: dict[str, float]) -> float:
     """Evaluate by Python itself, where Python and the language mean the same."""
-    words = {"min": min, "max": max, "clamp": lambda x, low, high: min(max(x, low), high), "floor": math.floor,
-             "ceil": math.ceil, "round": half_up, "sqrt": math.sqrt, "abs": abs, "log": math.log}  # fmt: skip
+    words = {
+        "min": min,
+        "max": max,
+        "clamp": lambda x, low, high: min(max(x, low), high),
+        "floor": math.floor,
+        "ceil": math.ceil,
+        "round": half_up,
+        "sqrt": math.sqrt,
+        "abs": abs,
+        "log": math.log,
+    }
     try:
         value = eval(text, {"__builtins__": {}, **words, **values})
     except (ZeroDivisionError, ValueError, OverflowError):

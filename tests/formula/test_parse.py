@@ -95,8 +95,15 @@ class LegalFormulas(unittest.TestCase):
         self.assertLessEqual(program.stack, 3)
 
     def test_what_has_no_value_is_nan_and_does_not_raise(self) -> None:
-        for text in ("1 / (brawn - 25)", "1 // (brawn - 25)", "1 % (brawn - 25)", "sqrt(0 - brawn)", "log(brawn - 25)",
-                     "(0 - brawn) ** 0.5", "(brawn - 25) ** -1"):  # fmt: skip
+        for text in (
+            "1 / (brawn - 25)",
+            "1 // (brawn - 25)",
+            "1 % (brawn - 25)",
+            "sqrt(0 - brawn)",
+            "log(brawn - 25)",
+            "(0 - brawn) ** 0.5",
+            "(brawn - 25) ** -1",
+        ):
             with self.subTest(text):
                 value = float(evaluate(parse(text), VALUES))
                 self.assertNotEqual(value, value)

@@ -123,8 +123,10 @@ delay = "2 s"
         stop = self.live.on_change(told.append)
         self.live.hurt(25)
         self.live.give("alight")
-        self.assertEqual([(change.verb, change.gauge, change.booked, change.balance, change.share) for change in told], [
-            ("harm", "health", -25, 75, 0.75), ("begin", None, 0, 0, 0)])  # fmt: skip
+        self.assertEqual(
+            [(change.verb, change.gauge, change.booked, change.balance, change.share) for change in told],
+            [("harm", "health", -25, 75, 0.75), ("begin", None, 0, 0, 0)],
+        )
         stop()
         self.live.hurt(1)
         self.assertEqual(len(told), 2)

@@ -56,8 +56,12 @@ class Figures(unittest.TestCase):
 
     def test_the_unusual_can_be_drawn(self) -> None:
         strong = changed(TINY, ("growth.might = 10", "growth.might = 150"))
-        for text in (TINY + sides("meet", one("post"), one("post")), strong + sides("meet", one("ox"), one("ox")),
-                     TINY + sides("meet", one("ox", "count = 40"), one("ox", "count = 40")), TINY + OX_AND_POST):  # fmt: skip
+        for text in (
+            TINY + sides("meet", one("post"), one("post")),
+            strong + sides("meet", one("ox"), one("ox")),
+            TINY + sides("meet", one("ox", "count = 40"), one("ox", "count = 40")),
+            TINY + OX_AND_POST,
+        ):
             book = book_of(text)
             with tempfile.TemporaryDirectory() as folder:
                 for ending in ("png", "svg"):

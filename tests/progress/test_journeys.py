@@ -61,9 +61,17 @@ class Sameness(unittest.TestCase):
         book = rl.demo()
 
         def told(journeys: Journeys) -> list:
-            return [(run.number, run.finished, run.levels, run.coin, run.bought,
-                     [(visit.stage, visit.passed, visit.seconds, visit.told) for visit in run.visits])
-                    for run in journeys.runs]  # fmt: skip
+            return [
+                (
+                    run.number,
+                    run.finished,
+                    run.levels,
+                    run.coin,
+                    run.bought,
+                    [(visit.stage, visit.passed, visit.seconds, visit.told) for visit in run.visits],
+                )
+                for run in journeys.runs
+            ]
 
         many = told(rl.journey(book, "winter", 40, seed=5, threads=1))
         self.assertEqual(told(rl.journey(book, "winter", 40, seed=5, threads=3)), many)
@@ -93,8 +101,15 @@ class Rules(unittest.TestCase):
         story = rl.journey(self.book, "walk", 1, seed=1).story(0)
         entries = story.entries
         camp = [(entry["account"], entry["booked"], entry["cause"]) for entry in entries if entry["stage"] == "camp"]
-        self.assertEqual(camp, [("experience of ox", 7, "reward"), ("coin", 20, "reward"), ("coin", -15, "ox buys edge 1"),
-                                ("coin", -15, "ox buys edge 2")])  # fmt: skip
+        self.assertEqual(
+            camp,
+            [
+                ("experience of ox", 7, "reward"),
+                ("coin", 20, "reward"),
+                ("coin", -15, "ox buys edge 1"),
+                ("coin", -15, "ox buys edge 2"),
+            ],
+        )
         for account, opening in (("coin", 11), ("experience of ox", 0)):
             mine = [entry for entry in entries if entry["account"] == account]
             balances = opening + np.cumsum([entry["booked"] for entry in mine])
@@ -135,15 +150,19 @@ side = "us"
         self.assertIn("1 of 1 standing", story.run.visits[1].told)
 
     def test_a_rest_restores_as_well(self) -> None:
-        text = ROAD.replace("add = 2", "add = 5").replace("restores = 0.5", "restores = 0").replace(
-            'stages = ["camp", "river", "gate"]', 'stages = ["camp", "gate", "rest", "second"]')  # fmt: skip
+        text = (
+            ROAD.replace("add = 2", "add = 5")
+            .replace("restores = 0.5", "restores = 0")
+            .replace('stages = ["camp", "river", "gate"]', 'stages = ["camp", "gate", "rest", "second"]')
+        )
         text += '[stages.rest]\nrestores = 0.8\n[stages.second]\nencounter = "bout"\nside = "us"\n'
         fight = rl.journey(book_of(text), "walk", 1, seed=1).story(0).fight(3)
         self.assertEqual(next(row["opening"] for row in fight.balances() if row["unit"] == "ox (us)"), 90.0)
 
     def test_defeat(self) -> None:
         weak = ROAD.replace('party = [{ class = "ox", plan = "edges" }]', 'party = [{ class = "post" }]').replace(
-            "needs = 15", "needs = 0")  # fmt: skip
+            "needs = 15", "needs = 0"
+        )
         run = rl.journey(book_of(weak), "walk", 1, seed=1).story(0).run
         self.assertEqual((run.finished, run.stopped_at, len(run.visits)), (False, "gate", 2 + 3))
         coin = 31

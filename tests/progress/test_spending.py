@@ -153,8 +153,10 @@ calm = { dice = 4, sides = 6, drop_lowest = 1, reroll = [1] }
             seen = [int((values == value).sum()) for value in chances]
             self.assertGreater(chisquare(seen, [float(chance) * 200_000 for chance in chances.values()]).pvalue, 1e-5)
         self.assertLess(abs(np.corrcoef(rolled["might"], rolled["calm"])[0, 1]), 4 / 200_000**0.5)
-        self.assertEqual({name: values[:5].tolist() for name, values in rolled.items()},
-                         {name: values.tolist() for name, values in rl.roll_attributes(self.BOOK, 5, seed=3).items()})  # fmt: skip
+        self.assertEqual(
+            {name: values[:5].tolist() for name, values in rolled.items()},
+            {name: values.tolist() for name, values in rl.roll_attributes(self.BOOK, 5, seed=3).items()},
+        )
 
     def test_a_sheet_takes_what_was_rolled(self) -> None:
         one = {name: int(values[0]) for name, values in rl.roll_attributes(self.BOOK, 1, seed=9).items()}

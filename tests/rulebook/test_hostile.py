@@ -23,10 +23,16 @@ class Texts(CommandCase):
     def test_labels_are_never_taken_for_markup_mathematics_or_xml(self) -> None:
         """All the strange labels at once, each in a place of its own, through everything that prints or draws them."""
         title, ox, post, hit, health, might, blow, left = STRANGE[:8]
-        text = changed(TINY, ("[rulebook]", f'[rulebook]\ntitle = "{title}"'), ("[classes.ox]", f'[classes.ox]\nlabel = "{ox}"'),
-                       ("[classes.post]", f'[classes.post]\nlabel = "{post}"'), ("[abilities.hit]", f'[abilities.hit]\nlabel = "{hit}"'),
-                       ("top = 100", f'top = 100\nlabel = "{health}"'), ("range = [0, 500]", f'range = [0, 500], label = "{might}"'),
-                       ("[damage.blow]", f'[damage.blow]\nlabel = "{blow}"'))  # fmt: skip
+        text = changed(
+            TINY,
+            ("[rulebook]", f'[rulebook]\ntitle = "{title}"'),
+            ("[classes.ox]", f'[classes.ox]\nlabel = "{ox}"'),
+            ("[classes.post]", f'[classes.post]\nlabel = "{post}"'),
+            ("[abilities.hit]", f'[abilities.hit]\nlabel = "{hit}"'),
+            ("top = 100", f'top = 100\nlabel = "{health}"'),
+            ("range = [0, 500]", f'range = [0, 500], label = "{might}"'),
+            ("[damage.blow]", f'[damage.blow]\nlabel = "{blow}"'),
+        )
         text += changed(
             OX_AND_POST,
             ('name = "left"', f'name = "{left}"'),
@@ -106,8 +112,11 @@ class Files(unittest.TestCase):
             self.assertNotIn("root:", said)
 
     def test_a_fifo_nul_bytes_long_numbers_and_long_keys_are_one_error_each(self) -> None:
-        for text, what in (("a = 1\0", "not TOML"), (f"[stats]\nmight = {{ base = {'9' * 5000} }}", "more than 400 digits"),
-                           (".".join("a" * 1 for _ in range(1000)) + " = 1", "more than 60 parts")):  # fmt: skip
+        for text, what in (
+            ("a = 1\0", "not TOML"),
+            (f"[stats]\nmight = {{ base = {'9' * 5000} }}", "more than 400 digits"),
+            (".".join("a" * 1 for _ in range(1000)) + " = 1", "more than 60 parts"),
+        ):
             self.assertIn(what, problems_of(text))
         os.mkfifo(self.folder / "pipe.toml")
         with self.assertRaisesRegex(rl.InputError, "no regular file"):
@@ -155,8 +164,13 @@ class Files(unittest.TestCase):
 class Frozen(unittest.TestCase):
     def test_nothing_of_a_rulebook_can_be_changed(self) -> None:
         book = book_of(TINY)
-        for change in (lambda: book.stats.pop("might"), lambda: book.stats.update(x=1), lambda: book.classes["ox"].learns[1].append("x"),
-                       lambda: book.stats.__setitem__("x", 1), lambda: book.rulebook.levels.sort()):  # fmt: skip
+        for change in (
+            lambda: book.stats.pop("might"),
+            lambda: book.stats.update(x=1),
+            lambda: book.classes["ox"].learns[1].append("x"),
+            lambda: book.stats.__setitem__("x", 1),
+            lambda: book.rulebook.levels.sort(),
+        ):
             with self.assertRaisesRegex(TypeError, "frozen"):
                 change()
 

@@ -16,14 +16,39 @@ FAULTS = [
     # what is changed, into what, and what must be said: the place and the remedy
     ("a misspelt key", 'cooldown = "1 s"', 'coldown = "1 s"', ["abilities.hit.coldown", "did you mean cooldown?"]),
     ("a misspelt chapter", "[classes.ox]", "[clases.ox]", ["a.toml:17: clases", "did you mean classes?"]),
-    ("an unknown stat in growth", "growth.might = 10", "growth.migth = 10", ["classes.ox.growth.migth", "did you mean might?"]),
-    ("an unknown ability", 'learns = { 1 = ["hit"] }', 'learns = { 1 = ["hti"] }', ["classes.ox.learns.1[0]", "did you mean hit?"]),
+    (
+        "an unknown stat in growth",
+        "growth.might = 10",
+        "growth.migth = 10",
+        ["classes.ox.growth.migth", "did you mean might?"],
+    ),
+    (
+        "an unknown ability",
+        'learns = { 1 = ["hit"] }',
+        'learns = { 1 = ["hti"] }',
+        ["classes.ox.learns.1[0]", "did you mean hit?"],
+    ),
     ("an unknown kind", 'damage = "blow"', 'damage = "bolw"', ["abilities.hit.does[0].damage", "did you mean blow?"]),
-    ("an unknown name in a formula", 'power = "might"', 'power = "migth + 1"', ["damage.blow.power", "^", "did you mean might?"]),
+    (
+        "an unknown name in a formula",
+        'power = "might"',
+        'power = "migth + 1"',
+        ["damage.blow.power", "^", "did you mean might?"],
+    ),
     ("an unknown class", 'class = "post"', 'class = "pots"', ["sides[1].units[0].class", "did you mean post?"]),
     ("level 0", 'class = "post", level = 1', 'class = "post", level = 0', ["levels go from 1 to 10", "got: 0"]),
-    ("a level beyond the last", 'class = "post", level = 1', 'class = "post", level = 11', ["levels go from 1 to 10", "got: 11"]),
-    ("learned beyond the last", "learns = { 1 =", "learns = { 11 =", ["classes.ox.learns.11", "levels go from 1 to 10"]),
+    (
+        "a level beyond the last",
+        'class = "post", level = 1',
+        'class = "post", level = 11',
+        ["levels go from 1 to 10", "got: 11"],
+    ),
+    (
+        "learned beyond the last",
+        "learns = { 1 =",
+        "learns = { 11 =",
+        ["classes.ox.learns.11", "levels go from 1 to 10"],
+    ),
     ("learned twice", 'learns = { 1 = ["hit"] }', 'learns = { 1 = ["hit", "hit"] }', ["learns it twice"]),
     ("a range upside down", "range = [0, 500]", "range = [500, 0]", ["upside down", "write [0, 500]"]),
     ("a text for a number", "growth.might = 10", 'growth.might = "10"', ["growth is a number, { from, to, bend }"]),
@@ -36,8 +61,18 @@ FAULTS = [
     ("an endless duration", 'cooldown = "1 s"', 'cooldown = "99999999999 s"', ["goes up to 10 000 000"]),
     ("no length at all", 'time_limit = "30 s"', 'time_limit = "0 s"', ["clock.time_limit", "longer than nothing"]),
     ("two effects in one", '{ damage = "blow" }', '{ damage = "blow", give = "x" }', ["exactly one of damage, heal"]),
-    ("no effect at all", 'does = [{ damage = "blow" }]', "does = []", ["abilities.hit.does", "this ability does nothing"]),
-    ("a word out of place", "range = [0, 500] }", 'range = [0, 500], round = "sideways" }', ["stats.might.round", "'nearest'"]),
+    (
+        "no effect at all",
+        'does = [{ damage = "blow" }]',
+        "does = []",
+        ["abilities.hit.does", "this ability does nothing"],
+    ),
+    (
+        "a word out of place",
+        "range = [0, 500] }",
+        'range = [0, 500], round = "sideways" }',
+        ["stats.might.round", "'nearest'"],
+    ),
     ("nothing takes down", "downs = true", "downs = false", ["no gauge takes a character down"]),
     ("a formula without end", 'power = "might"', 'power = "might +"', ["damage.blow.power", "can't be read", "^"]),
     ("a formula that divides by zero", 'power = "might"', 'power = "might / 0"', ["a division by zero"]),
@@ -45,14 +80,24 @@ FAULTS = [
     ("a reserved name", "might = {", "level = {", ["level is a word of the formula language"]),
     ("a name in capitals", "[classes.post]", "[classes.Post]", ["lower-case letters"]),
     ("a missing part", 'power = "might"', 'label = "x"', ["damage.blow.power", "this is missing"]),
-    ("one side only", '[[encounters.meet.sides]]\nname = "right"\nunits = [{ class = "post", level = 1 }]\n', "", ["at least 2"]),
+    (
+        "one side only",
+        '[[encounters.meet.sides]]\nname = "right"\nunits = [{ class = "post", level = 1 }]\n',
+        "",
+        ["at least 2"],
+    ),
     ("nobody on a side", 'units = [{ class = "post", level = 1 }]', "units = []", ["at least 1"]),
     ("two sides of one name", 'name = "right"', 'name = "left"', ["two sides have the same name"]),
     ("too many units", 'class = "post", level = 1', 'class = "post", level = 1, count = 400', ["at most 400 units"]),
     ("lands without aim", 'power = "might"', 'power = "might"\nlands = "0.5"', ["lands is written but aim is not"]),
-    ("a chapter that is no table", "[rulebook]", "bodies = 3\n[rulebook]", ["this chapter is a table of named entries"]),
+    (
+        "a chapter that is no table",
+        "[rulebook]",
+        "bodies = 3\n[rulebook]",
+        ["this chapter is a table of named entries"],
+    ),
     ("levels upside down", "levels = [1, 10]", "levels = [10, 1]", ["rulebook", "a first to a last"]),
-]  # fmt: skip
+]
 
 
 class Reading(unittest.TestCase):
@@ -93,8 +138,15 @@ class Faults(unittest.TestCase):
                 self.assertRegex(said, r"^a\.toml(:\d+)?: ")
 
     def test_all_of_them_at_once_in_the_order_of_the_file(self) -> None:
-        said = problems_of(changed(GOOD, ('power = "might"', 'power = "migth"'), ('cooldown = "1 s"', "cooldown = 1"),
-                                   ('class = "post", level', 'class = "pots", level'), ("growth.might = 10", "growth.migth = 10")))  # fmt: skip
+        said = problems_of(
+            changed(
+                GOOD,
+                ('power = "might"', 'power = "migth"'),
+                ('cooldown = "1 s"', "cooldown = 1"),
+                ('class = "post", level', 'class = "pots", level'),
+                ("growth.might = 10", "growth.migth = 10"),
+            )
+        )
         self.assertIn("4 problems in the rulebook", said)
         lines = [int(line.split(":")[1]) for line in said.splitlines() if line.startswith("a.toml:")]
         self.assertEqual(lines, sorted(lines))

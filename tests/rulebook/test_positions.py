@@ -56,9 +56,12 @@ class Positions(unittest.TestCase):
         self.check(HARD)
         lines = line_positions(HARD)
         for path, words in (
-            (("list", 2, "b", "c"), "{ a = 1"), (("a", "b", "c", "d"), "c.d"), (("things", 1, "more", 0, "x"), "x = -1.5e3"),
-            (("quoted key", "other key"), '"quoted key"'), (("things", 0, "inside", "deep"), "deep"),
-        ):  # fmt: skip
+            (("list", 2, "b", "c"), "{ a = 1"),
+            (("a", "b", "c", "d"), "c.d"),
+            (("things", 1, "more", 0, "x"), "x = -1.5e3"),
+            (("quoted key", "other key"), '"quoted key"'),
+            (("things", 0, "inside", "deep"), "deep"),
+        ):
             self.assertIn(words, HARD.splitlines()[lines[path] - 1])
 
     def test_the_shipped_files(self) -> None:
@@ -69,10 +72,16 @@ class Positions(unittest.TestCase):
                 self.check(file.read_text(encoding="utf-8"))
 
     @settings(max_examples=150, deadline=None)
-    @given(st.recursive(st.one_of(st.integers(-9, 9), st.booleans(), st.text(max_size=8)),
-                        lambda inner: st.one_of(st.lists(inner, max_size=3),
-                                                st.dictionaries(st.text("ab_é \"'.", min_size=1, max_size=4), inner, max_size=3)),
-                        max_leaves=12).filter(lambda data: isinstance(data, dict)))  # fmt: skip
+    @given(
+        st.recursive(
+            st.one_of(st.integers(-9, 9), st.booleans(), st.text(max_size=8)),
+            lambda inner: st.one_of(
+                st.lists(inner, max_size=3),
+                st.dictionaries(st.text("ab_é \"'.", min_size=1, max_size=4), inner, max_size=3),
+            ),
+            max_leaves=12,
+        ).filter(lambda data: isinstance(data, dict))
+    )
     def test_any_data_written_as_toml(self, data: dict) -> None:
         import tomlkit
 

@@ -27,8 +27,13 @@ class Schema(unittest.TestCase):
                 self.validator.validate(tomllib.loads(file.read_text(encoding="utf-8")))
 
     def test_it_refuses_what_the_loader_refuses(self) -> None:
-        for old, new in (('cooldown = "1 s"', "cooldown = 1"), ('cooldown = "1 s"', 'coldown = "1 s"'), ("top = 100", "top = true"),
-                         ('{ damage = "blow" }', '{ damge = "blow" }'), ("range = [0, 500]", "range = [0]")):  # fmt: skip
+        for old, new in (
+            ('cooldown = "1 s"', "cooldown = 1"),
+            ('cooldown = "1 s"', 'coldown = "1 s"'),
+            ("top = 100", "top = true"),
+            ('{ damage = "blow" }', '{ damge = "blow" }'),
+            ("range = [0, 500]", "range = [0]"),
+        ):
             data = tomllib.loads(changed(TINY + OX_AND_POST, (old, new)))
             with self.subTest(new):
                 self.assertFalse(self.validator.is_valid(data))

@@ -47,8 +47,13 @@ class CurveCases(unittest.TestCase):
     def test_all_levels_at_once_are_the_levels_one_by_one(self) -> None:
         book = book_of(TINY)
         formula = book.damage["blow"].power
-        for growth in (7.5, Rise(**{"from": 3, "to": 90, "bend": 1.4}), Cadence(base=2, add=3, every=4),
-                       Through(points={2: 5, 9: 1, 30: 80}), ByFormula(formula="level ** 1.5 / 3")):  # fmt: skip
+        for growth in (
+            7.5,
+            Rise(**{"from": 3, "to": 90, "bend": 1.4}),
+            Cadence(base=2, add=3, every=4),
+            Through(points={2: 5, 9: 1, 30: 80}),
+            ByFormula(formula="level ** 1.5 / 3"),
+        ):
             for levels in ((1, 40), (5, 5)):
                 one_by_one = [growth_at(growth, level, levels) for level in range(levels[0], levels[1] + 1)]
                 np.testing.assert_allclose(growth_by_level(growth, levels), one_by_one, rtol=0, atol=0)

@@ -53,8 +53,10 @@ class Points(unittest.TestCase):
 
 class OtherForms(unittest.TestCase):
     def test_a_formula_reads_the_level(self) -> None:
-        self.assertEqual(values(grown('{ formula = "3 + level ** 2 / 4" }')), [3 + n**2 / 4 for n in range(1, 61)][:41]
-                         + [min(500.0, 3 + n**2 / 4) for n in range(42, 61)])  # fmt: skip
+        self.assertEqual(
+            values(grown('{ formula = "3 + level ** 2 / 4" }')),
+            [3 + n**2 / 4 for n in range(1, 61)][:41] + [min(500.0, 3 + n**2 / 4) for n in range(42, 61)],
+        )
 
     def test_a_cadence_is_exact_at_each_of_200_levels(self) -> None:
         for base, add, every in ((5, 3, 1), (0, 7, 4), (10, 0, 3), (1, 2, 199)):
@@ -83,8 +85,11 @@ class OtherForms(unittest.TestCase):
 
 class Tables(unittest.TestCase):
     def load(self, table: str | bytes, column: str = "ox") -> rl.Book:
-        text = changed(TINY, ("[1, 10]", "[1, 3]"),
-                       ("growth.might = 10", f'growth.might = {{ table = "t.csv", column = "{column}" }}'))  # fmt: skip
+        text = changed(
+            TINY,
+            ("[1, 10]", "[1, 3]"),
+            ("growth.might = 10", f'growth.might = {{ table = "t.csv", column = "{column}" }}'),
+        )
         with tempfile.TemporaryDirectory() as folder:
             Path(folder, "a.toml").write_text(text)
             Path(folder, "t.csv").write_bytes(table.encode() if isinstance(table, str) else table)
@@ -117,8 +122,9 @@ class Experience(unittest.TestCase):
         self.assertEqual(experience_to_next(book, "ox"), steps)
         self.assertEqual(experience_totals(book, "ox"), [sum(steps[:count]) for count in range(200)])
         for level, total in enumerate(experience_totals(book, "ox"), 1):
-            self.assertEqual((level_at(book, "ox", total), level_at(book, "ox", max(0, total - 1))),
-                             (level, max(1, level - 1)))  # fmt: skip
+            self.assertEqual(
+                (level_at(book, "ox", total), level_at(book, "ox", max(0, total - 1))), (level, max(1, level - 1))
+            )
         self.assertEqual(level_at(book, "ox", 10**15), 200)
 
     def test_a_class_may_have_its_own_curve(self) -> None:

@@ -12,7 +12,9 @@ CHANCES = (0.05, 0.12, 0.2, 0.3, 0.41, 0.5, 0.62, 0.75, 0.88, 0.95)
 
 def coin(chance: float) -> str:
     """Return a rulebook in which one strikes once, and downs its foe with this chance; or else the fight is called off."""
-    return TINY.replace('time_limit = "30 s"', 'time_limit = "1 s"') + f"""
+    return (
+        TINY.replace('time_limit = "30 s"', 'time_limit = "1 s"')
+        + f"""
 [damage.toss]
 aim = {chance}
 power = 1000
@@ -22,7 +24,9 @@ does = [{{ damage = "toss" }}]
 [classes.gambler]
 growth.might = 0
 learns = {{ 1 = ["toss"] }}
-""" + sides("coin", one("gambler"), one("post"))  # fmt: skip
+"""
+        + sides("coin", one("gambler"), one("post"))
+    )
 
 
 def coverage(chance: float, repetitions: int, fights: int = 1000) -> float:

@@ -24,10 +24,21 @@ def duel_text(seed: int) -> str:
         return f'"{choose.choice(some)} ticks"'
 
     def effect() -> str:
-        return choose.choice((
-            *['{ damage = "blow" }'] * 5, *['{ damage = "sear" }'] * 3, '{ damage = "blow", times = 0.5 }', '{ heal = 6, to = "user" }', '{ heal = "might / 3", to = "user" }',
-            '{ drain = 4, gauge = "health" }', '{ give = "hex" }', '{ give = "glow", to = "user" }', '{ give = "rot" }', '{ strip = "glow" }', '{ drain = 3, gauge = "fury" }',
-        ))  # fmt: skip
+        return choose.choice(
+            (
+                *['{ damage = "blow" }'] * 5,
+                *['{ damage = "sear" }'] * 3,
+                '{ damage = "blow", times = 0.5 }',
+                '{ heal = 6, to = "user" }',
+                '{ heal = "might / 3", to = "user" }',
+                '{ drain = 4, gauge = "health" }',
+                '{ give = "hex" }',
+                '{ give = "glow", to = "user" }',
+                '{ give = "rot" }',
+                '{ strip = "glow" }',
+                '{ drain = 3, gauge = "fury" }',
+            )
+        )
 
     def ability(name: str) -> str:
         does = ", ".join(effect() for _ in range(choose.choice((1, 1, 1, 2))))

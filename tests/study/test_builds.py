@@ -14,8 +14,7 @@ from restless_ledger.study import best_build
 from ..support import TINY, book_of, problems_of
 
 
-def creation(ranges: dict[str, dict[str, tuple[int, int]]], more: str = "", added: str = "",
-             budget: int = 5) -> str:  # fmt: skip
+def creation(ranges: dict[str, dict[str, tuple[int, int]]], more: str = "", added: str = "", budget: int = 5) -> str:
     """Return a rulebook whose origins have these ranges; `added` is the text of the first origin's changes."""
     names = next(iter(ranges.values()))
     text = TINY + "[stats.extra]\n" + "".join(f"[stats.{name}]\n" for name in names if name != "extra")
@@ -60,10 +59,13 @@ class Counting(unittest.TestCase):
     }
 
     def test_as_a_list_of_all(self) -> None:
-        cases = itertools.product((2, 0, 3), ("", "outside = ['extra']"),
-                                  ('spend = "all"', 'spend = "up_to"'),
-                                  ('opens = "lowest"', 'opens = "middle"\nround = "up"', "gives_back = false"),
-                                  ("cost = 1", "cost = { 1 = 1, 4 = 3 }"))  # fmt: skip
+        cases = itertools.product(
+            (2, 0, 3),
+            ("", "outside = ['extra']"),
+            ('spend = "all"', 'spend = "up_to"'),
+            ('opens = "lowest"', 'opens = "middle"\nround = "up"', "gives_back = false"),
+            ("cost = 1", "cost = { 1 = 1, 4 = 3 }"),
+        )
         for case in cases:
             budget, *rules = case
             ranges = {name: {**row, "extra": (0, 2)} if rules[0] else row for name, row in self.RANGES.items()}
@@ -88,16 +90,21 @@ class Counting(unittest.TestCase):
             for spend, room in (("up_to", count), ("all", count - 1)):
                 row = {f"a{index}": (5, 5 + top) for index in range(count)}
                 text = creation({"one": row, "two": row}, f'spend = "{spend}"\nopens = "lowest"', budget=budget)
-                expected = sum((-1) ** k * comb(count, k) * comb(budget - k * (top + 1) + room, room)
-                               for k in range(count + 1) if budget - k * (top + 1) >= 0)  # fmt: skip
+                expected = sum(
+                    (-1) ** k * comb(count, k) * comb(budget - k * (top + 1) + room, room)
+                    for k in range(count + 1)
+                    if budget - k * (top + 1) >= 0
+                )
                 builds = rl.builds(book_of(text))
                 self.assertEqual((builds.count("one"), builds.only("one")), (expected, 0))
                 self.assertEqual(builds.finding(), "one and two allow exactly the same builds")
 
     def test_what_an_addition_is_worth(self) -> None:
         text = creation(self.RANGES, 'opens = "lowest"\ncost = { 0 = 1, 2 = 4 }', "stats = { a = { add = 3 } }\n")
-        self.assertEqual([(worth.attribute, worth.added, worth.points) for worth in rl.builds(book_of(text)).worths()],
-                         [("a", 3, 1 + 4 + 4)])  # fmt: skip
+        self.assertEqual(
+            [(worth.attribute, worth.added, worth.points) for worth in rl.builds(book_of(text)).worths()],
+            [("a", 3, 1 + 4 + 4)],
+        )
 
 
 class OneBuild(unittest.TestCase):
@@ -143,8 +150,9 @@ units = [{ class = "post", level = 1 }]
             best = max(
                 eval(formula, {"min": min}, dict(zip("abc", each, strict=True))) for each in listed(book, "hill")
             )
-            self.assertEqual((found.value, found.tried_all, judge_build(book, "hill", found.attributes).allowed),
-                             (best, True, True))  # fmt: skip
+            self.assertEqual(
+                (found.value, found.tried_all, judge_build(book, "hill", found.attributes).allowed), (best, True, True)
+            )
         row = {f"a{index}": (0, 20) for index in range(9)}
         many = book_of(creation({"one": row}, 'opens = "lowest"', budget=60))
         found = best_build(many, "one", "3 * a0 + 2 * a1 + a2 + a3 / 2")

@@ -18,7 +18,11 @@ from restless_ledger.study.compare import paired_interval, pairing
 
 from ..support import TINY, book_of, changed, command, one, sides
 
-BASE = changed(TINY, ('power = "might"', 'power = "might"\nspread = 0.5'), ("growth.might = 10", "growth.might = { base = 10, add = 2, every = 2 }")) + sides("meet", one("ox"), one("ox", 'name = "twin"'))  # fmt: skip
+BASE = changed(
+    TINY,
+    ('power = "might"', 'power = "might"\nspread = 0.5'),
+    ("growth.might = 10", "growth.might = { base = 10, add = 2, every = 2 }"),
+) + sides("meet", one("ox"), one("ox", 'name = "twin"'))
 
 
 class ChangeCases(unittest.TestCase):
@@ -32,8 +36,16 @@ class ChangeCases(unittest.TestCase):
         new += "[classes.cow]\n"
         comparison = rl.compare(book_of(BASE + "[classes.hen]\n"), book_of(new), fights=50)
         found = {change.path: (change.old, change.new) for change in comparison.changes}
-        self.assertEqual(found, {"gauges.health.top": ("100", "110"), "abilities.hit.cooldown": ("'1 s'", "'1.2 s'"),
-                                 "classes.ox.growth.might.add": ("2", "3"), "classes.cow": ("—", "{}"), "classes.hen": ("{}", "—")})  # fmt: skip
+        self.assertEqual(
+            found,
+            {
+                "gauges.health.top": ("100", "110"),
+                "abilities.hit.cooldown": ("'1 s'", "'1.2 s'"),
+                "classes.ox.growth.might.add": ("2", "3"),
+                "classes.cow": ("—", "{}"),
+                "classes.hen": ("{}", "—"),
+            },
+        )
         places = {change.path: change.place for change in comparison.changes}
         line = int(places["gauges.health.top"].split(":")[1])
         self.assertIn("top = 110", new.splitlines()[line - 1])

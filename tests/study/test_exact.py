@@ -55,9 +55,12 @@ class SolutionCases(unittest.TestCase):
         """Forty points, blows of 15 each second that land seven times in ten; 10 points come back each 2.5 s, but not
         within 2 s after harm: enumerated over all courses of twelve blows."""
         text = rulebook(
-            fighter(15, 0, 10), fighter(0.0, 0, 10), PLAIN + 'aim = "0.7"\n' + strike(10), limit=115,
+            fighter(15, 0, 10),
+            fighter(0.0, 0, 10),
+            PLAIN + 'aim = "0.7"\n' + strike(10),
+            limit=115,
             health='top = 40\nrefill = { amount = 10, every = "25 ticks", after_harm = "20 ticks" }',
-        )  # fmt: skip
+        )
         down = dict.fromkeys(range(0, 120, 10), 0.0)
         for course in product((True, False), repeat=12):
             chance, health, harmed = 0.7 ** sum(course) * 0.3 ** (12 - sum(course)), 40, -999
@@ -95,8 +98,13 @@ class SolutionCases(unittest.TestCase):
                 self.assertIn(words, str(found))
             else:
                 self.assertIsInstance(found, Exact)
-        for who, words in (("slate_crab", "can break"), ("bellringer", "invulnerable"), ("gutter_hound", "a share"),
-                           ("lantern_leech", "reacts"), ("rigger", "health_fill")):  # fmt: skip
+        for who, words in (
+            ("slate_crab", "can break"),
+            ("bellringer", "invulnerable"),
+            ("gutter_hound", "a share"),
+            ("lantern_leech", "reacts"),
+            ("rigger", "health_fill"),
+        ):
             duel_of_equals = rl.duel(rl.demo(), who, who, 8, fights=100)
             self.assertIn(words, duel_of_equals.why)
             self.assertIn("can't be solved exactly", duel_of_equals.how())
@@ -118,8 +126,7 @@ class SolutionCases(unittest.TestCase):
 class StrokeCases(unittest.TestCase):
     def test_hits_and_uses_by_listing_all_of_them(self) -> None:
         """Parts of 40, 20 and 10 points, landing six times in ten, against 100 points: a plain count over all courses."""
-        text = rulebook(fighter(20, 0, 10, BEAST), fighter(1, 0, 10, BEAST),
-                        PLAIN + 'aim = "0.6"\n' + strike(10, 3))  # fmt: skip
+        text = rulebook(fighter(20, 0, 10, BEAST), fighter(1, 0, 10, BEAST), PLAIN + 'aim = "0.6"\n' + strike(10, 3))
         book = book_of(text)
         (stroke,) = strokes(book, book.sheet("left"), book.sheet("right"))
         for chances, lands in ((stroke.hits_to_kill, 1.0), (stroke.uses_to_kill, 0.6)):
@@ -136,8 +143,11 @@ class StrokeCases(unittest.TestCase):
 
     def test_a_duel_of_one_ability_goes_as_its_strokes(self) -> None:
         """Where one only stands there, it goes down after as many uses as its foe's one ability takes."""
-        text = rulebook(fighter(20, 0, 10, BEAST), fighter(0, 3, 10, BEAST),
-                        PLAIN + 'aim = "0.6"\nspread = 0.3\ncritical = { chance = 0.1, times = 2 }\n' + strike(10))  # fmt: skip
+        text = rulebook(
+            fighter(20, 0, 10, BEAST),
+            fighter(0, 3, 10, BEAST),
+            PLAIN + 'aim = "0.6"\nspread = 0.3\ncritical = { chance = 0.1, times = 2 }\n' + strike(10),
+        )
         book = book_of(text)
         (stroke,) = strokes(book, book.sheet("left"), book.sheet("right"))
         solution = Exact(set_up(book, "duel"))
@@ -162,8 +172,10 @@ class StrokeCases(unittest.TestCase):
 class ChancesCases(unittest.TestCase):
     def test_sums_by_fourier_transform_are_the_plain_ones(self) -> None:
         draw = np.random.default_rng(3)
-        one, other = (Chances(low, shares / shares.sum(), 7) for low, shares in
-                      ((-40, draw.random(3000)), (900, draw.random(2500))))  # fmt: skip
+        one, other = (
+            Chances(low, shares / shares.sum(), 7)
+            for low, shares in ((-40, draw.random(3000)), (900, draw.random(2500)))
+        )
         found, plain = one + other, np.convolve(one.shares, other.shares)
         self.assertEqual((found.low, found.step), (860, 7))
         np.testing.assert_allclose(found.shares, plain, atol=1e-15)

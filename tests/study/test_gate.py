@@ -24,8 +24,15 @@ class Gate(unittest.TestCase):
 
     def both(self, refill: str, more: str = "") -> Exact | str:
         """Return the solution of a duel of two who strike each 1.3 s, with 30% to land, for 11 and 10 of 60 points."""
-        text = changed(TINY, ("top = 100", f"top = 60\nrefill = {{ amount = 3, {refill} }}"), ('cooldown = "1 s"', 'cooldown = "1.3 s"'), ('power = "might"', 'power = "might"\naim = 0.3'),
-                       ("growth.might = 10", "growth.might = 11"), ("growth.might = 0", 'growth.might = 10\nlearns = { 1 = ["hit"] }'), ('"30 s"', '"60 s"'))  # fmt: skip
+        text = changed(
+            TINY,
+            ("top = 100", f"top = 60\nrefill = {{ amount = 3, {refill} }}"),
+            ('cooldown = "1 s"', 'cooldown = "1.3 s"'),
+            ('power = "might"', 'power = "might"\naim = 0.3'),
+            ("growth.might = 10", "growth.might = 11"),
+            ("growth.might = 0", 'growth.might = 10\nlearns = { 1 = ["hit"] }'),
+            ('"30 s"', '"60 s"'),
+        )
         return exact_or_why(set_up(book_of(text + more + sides("meet", one("ox"), one("post"))), "meet"))
 
     def test_refills_more_often_than_harm_keeps_them_off(self) -> None:
@@ -48,9 +55,13 @@ class Gate(unittest.TestCase):
         for does, reason in (
             ('{ damage = "blow" }, { heal = 5, to = "user" }', "what heals comes beside what harms"),
             ('{ damage = "blow" }, { strip = "glow" }, { give = "glow", to = "user" }', "who is first matters"),
-        ):  # fmt: skip
-            text = changed(TINY, ('does = [{ damage = "blow" }]', f"does = [{does}]"), ("growth.might = 0", 'growth.might = 10\nlearns = { 1 = ["hit"] }'),
-                           ('power = "might"', 'power = "might"\nsoak = "4 * marked(aglow)"'))  # fmt: skip
+        ):
+            text = changed(
+                TINY,
+                ('does = [{ damage = "blow" }]', f"does = [{does}]"),
+                ("growth.might = 0", 'growth.might = 10\nlearns = { 1 = ["hit"] }'),
+                ('power = "might"', 'power = "might"\nsoak = "4 * marked(aglow)"'),
+            )
             text += '[buffs.glow]\nlasts = "5 s"\nmarks = ["aglow"]\n'
             said = exact_or_why(set_up(book_of(text + sides("meet", one("ox"), one("post"))), "meet"))
             self.assertIn(reason, said if isinstance(said, str) else "solved")

@@ -39,8 +39,10 @@ class NumberCases(unittest.TestCase):
         self.assertEqual(names["abilities.toss.windup"], 0.5)
         self.assertEqual(names["classes.gambler.growth.might"], 20)
         self.assertNotIn("encounters.coin.sides[0].units[0].level", names)
-        self.assertEqual([lever.name for lever in levers_of(book_of(COIN), ["damage.toss"])],
-                         ["damage.toss.aim", "damage.toss.aim#2", "damage.toss.power"])  # fmt: skip
+        self.assertEqual(
+            [lever.name for lever in levers_of(book_of(COIN), ["damage.toss"])],
+            ["damage.toss.aim", "damage.toss.aim#2", "damage.toss.power"],
+        )
         with self.assertRaisesRegex(rl.InputError, "did you mean damage.toss.aim"):
             levers_of(book_of(COIN), ["damage.toss.aimm"])
 
@@ -73,8 +75,12 @@ class EffectCases(unittest.TestCase):
             book_of(COIN), "coin", ["damage.toss", "classes.gambler", "abilities.toss"], step=0.2, fights=4000
         )
         effects = {effect.lever.name: effect for effect in levers.effects}
-        for name, expected in (("damage.toss.aim", 0.04), ("classes.gambler.growth.might", 0.04),
-                               ("damage.toss.aim#2", 20 * (1 / 120 - 1 / 80) / 2), ("damage.toss.power", 0.0)):  # fmt: skip
+        for name, expected in (
+            ("damage.toss.aim", 0.04),
+            ("classes.gambler.growth.might", 0.04),
+            ("damage.toss.aim#2", 20 * (1 / 120 - 1 / 80) / 2),
+            ("damage.toss.power", 0.0),
+        ):
             effect = effects[name]
             with self.subTest(name):
                 self.assertLessEqual(abs(effect.wins - expected), 4 * max(effect.wins_error, 1e-12))

@@ -59,11 +59,15 @@ class FileCases(unittest.TestCase):
         self.assertEqual(len(observed.frame()), 2)
 
     def test_faults_are_told_with_their_rows_all_at_once(self) -> None:
-        for text, words in (("encounter\nmeet\n", "no column winner"), ("", "no column encounter"),
-                            ("encounter,winner\nmeet,lfet\nmete,left\n", "seen.csv:3: there is no encounter mete"),
-                            ("encounter,winner\nmeet,lfet\nmete,left\n", "did you mean left"),
-                            ("encounter,winner,seconds\nmeet,left,long\n", "a number is wanted under seconds"),
-                            ("encounter,winner,seconds\nmeet,left,-3\n", "this can't be"), ("encounter,winner\n", "encounter")):  # fmt: skip
+        for text, words in (
+            ("encounter\nmeet\n", "no column winner"),
+            ("", "no column encounter"),
+            ("encounter,winner\nmeet,lfet\nmete,left\n", "seen.csv:3: there is no encounter mete"),
+            ("encounter,winner\nmeet,lfet\nmete,left\n", "did you mean left"),
+            ("encounter,winner,seconds\nmeet,left,long\n", "a number is wanted under seconds"),
+            ("encounter,winner,seconds\nmeet,left,-3\n", "this can't be"),
+            ("encounter,winner\n", "encounter"),
+        ):
             with self.subTest(text), self.assertRaises(rl.InputError) as caught:
                 self.read(text)
             self.assertIn(words, str(caught.exception))

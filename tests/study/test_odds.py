@@ -40,11 +40,15 @@ def listed(dice: Dice) -> dict[int, Fraction]:
 class DiceCases(unittest.TestCase):
     def test_as_exact_rationals(self) -> None:
         for case in (
-            {"dice": 1, "sides": 1}, {"dice": 3, "sides": 6}, {"dice": 4, "sides": 6, "drop_lowest": 1},
-            {"dice": 4, "sides": 6, "drop_lowest": 1, "reroll": [1]}, {"dice": 2, "sides": 20, "drop_lowest": 1, "add": -3},
-            {"dice": 5, "sides": 4, "drop_lowest": 2, "drop_highest": 1}, {"dice": 3, "sides": 6, "reroll": [1, 2]},
+            {"dice": 1, "sides": 1},
+            {"dice": 3, "sides": 6},
+            {"dice": 4, "sides": 6, "drop_lowest": 1},
+            {"dice": 4, "sides": 6, "drop_lowest": 1, "reroll": [1]},
+            {"dice": 2, "sides": 20, "drop_lowest": 1, "add": -3},
+            {"dice": 5, "sides": 4, "drop_lowest": 2, "drop_highest": 1},
+            {"dice": 3, "sides": 6, "reroll": [1, 2]},
             {"dice": 3, "sides": 6, "reroll": [1, 6], "reroll_until_gone": True, "drop_highest": 1},
-        ):  # fmt: skip
+        ):
             with self.subTest(case):
                 dice = Dice.model_validate(case)
                 self.assertEqual(distribution(dice), listed(dice))

@@ -75,8 +75,10 @@ class IntervalCases(unittest.TestCase):
         self.assertAlmostEqual(always_interval(0, fights, error).high, 1 - (mixed * error) ** (1 / fights), places=9)
 
     def test_verdicts(self) -> None:
-        self.assertEqual([verdict_on(*pair, (0.4, 0.6)) for pair in ((0.4, 0.6), (0.1, 0.39), (0.61, 0.9), (0.3, 0.5))],
-                         [True, False, False, None])  # fmt: skip
+        self.assertEqual(
+            [verdict_on(*pair, (0.4, 0.6)) for pair in ((0.4, 0.6), (0.1, 0.39), (0.61, 0.9), (0.3, 0.5))],
+            [True, False, False, None],
+        )
 
     def test_what_more_it_would_take(self) -> None:
         needed = fights_needed(0.5, 100, (0.45, 0.55), 0.01)

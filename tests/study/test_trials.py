@@ -39,8 +39,10 @@ class Ambushes(unittest.TestCase):
 
 class Totals(Ambushes):
     def test_outcomes_and_lengths(self) -> None:
-        self.assertEqual(Counter(fight.outcome for fight in self.fights),
-                         Counter({row["outcome"]: row["fights"] for row in self.trials.records("outcomes") if row["fights"]}))  # fmt: skip
+        self.assertEqual(
+            Counter(fight.outcome for fight in self.fights),
+            Counter({row["outcome"]: row["fights"] for row in self.trials.records("outcomes") if row["fights"]}),
+        )
         lengths = sorted(fight.seconds for fight in self.fights)
         self.assertEqual(self.trials.seconds(0.5).estimate, lengths[FIGHTS // 2 - 1])
         self.assertEqual(self.trials.summary()["fights"].sum(), FIGHTS)
@@ -194,8 +196,10 @@ class FirstLossCases(unittest.TestCase):
         self.assertEqual([row["wins"] for row in trials.records("margins")], [0, 0])
         (typical,) = trials.records("notable")
         self.assertEqual((typical["outcome"], typical["seconds"]), ("mutual down", 9.0))
-        self.assertEqual([(row["by"], row["unit"], row["downs"]) for row in trials.records("downs")],
-                         [("ox (right)", "ox (left)", 1.0), ("ox (left)", "ox (right)", 1.0)])  # fmt: skip
+        self.assertEqual(
+            [(row["by"], row["unit"], row["downs"]) for row in trials.records("downs")],
+            [("ox (right)", "ox (left)", 1.0), ("ox (left)", "ox (right)", 1.0)],
+        )
 
     def test_what_is_known_beforehand_of_a_fight_without_luck(self) -> None:
         """An ox takes 10 of a post's 100 points on tick 0 and each second after: down at 9 s, and half gone at 4.5 s."""

@@ -41,8 +41,11 @@ class KnownCases(unittest.TestCase):
 
     def test_two_numbers_and_two_aims(self) -> None:
         text = changed(WEAK, ("top = 100", "top = 112"))
-        tuning = rl.tune(book_of(text), [f"meet:left={EVEN[0] - 0.02}..{EVEN[0] + 0.02}", "meet:seconds=10.6..11.2"],
-                         ["classes.ox.growth.might", "gauges.health.top=50..200"])  # fmt: skip
+        tuning = rl.tune(
+            book_of(text),
+            [f"meet:left={EVEN[0] - 0.02}..{EVEN[0] + 0.02}", "meet:seconds=10.6..11.2"],
+            ["classes.ox.growth.might", "gauges.health.top=50..200"],
+        )
         self.assertTrue(tuning.proposal.ok, tuning.finding())
         values = {lever.name: value for lever, value in tuning.proposal.values.items()}
         self.assertAlmostEqual(values["classes.ox.growth.might"], 10, delta=0.3)
@@ -124,14 +127,32 @@ learns = {{ 1 = ["{who}_hit"] }}
         the road of which half is spent in camp."""
         price = 1950 / sum(level**1.35 for level in range(1, 13))
         for promise, move, low, high in (
-            ('upgrade = "keen_hook"\nexpect = { in_all = [1900, 2000] }', "upgrades.keen_hook.price.formula=10..30",
-             price * 0.97, price * 1.03),
-            ('drop = "crab_heap"\nexpect = { chance = { nothing = [0.5, 0.52] } }', "drops.crab_heap.nothing=1..20", 8, 8),
-            ('check = "read_the_fog"\nclasses = ["lampwright"]\nlevels = [1]\nexpect = { chance = [0.64, 0.71] }',
-             "checks.read_the_fog.needs=5..30", 16, 30),
-            ('experience = "rigger"\nexpect = { to_level = { 60 = [310000, 320000] } }', "experience.to_next.formula", 19, 21),
+            (
+                'upgrade = "keen_hook"\nexpect = { in_all = [1900, 2000] }',
+                "upgrades.keen_hook.price.formula=10..30",
+                price * 0.97,
+                price * 1.03,
+            ),
+            (
+                'drop = "crab_heap"\nexpect = { chance = { nothing = [0.5, 0.52] } }',
+                "drops.crab_heap.nothing=1..20",
+                8,
+                8,
+            ),
+            (
+                'check = "read_the_fog"\nclasses = ["lampwright"]\nlevels = [1]\nexpect = { chance = [0.64, 0.71] }',
+                "checks.read_the_fog.needs=5..30",
+                16,
+                30,
+            ),
+            (
+                'experience = "rigger"\nexpect = { to_level = { 60 = [310000, 320000] } }',
+                "experience.to_next.formula",
+                19,
+                21,
+            ),
             ('builds = "cliffborn"\nexpect = { count = [2000, 4000] }', "creation.budget=4..12", 9, 11),
-        ):  # fmt: skip
+        ):
             with self.subTest(promise):
                 tuning = rl.tune(demo_with(f"[promises.wish]\n{promise}\n"), ["wish"], [move], fights=100)
                 (value,) = tuning.proposal.values.values()
@@ -144,9 +165,14 @@ learns = {{ 1 = ["{who}_hit"] }}
 
     def test_other_figures_of_fights_by_hand(self) -> None:
         book = book_of(WEAK)
-        for aim, words in (("meet:survival.ox=0.5..0.7", ""), ("meet:usage_share.ox.hit=0.9..1", ""),
-                           ("meet:seconds_90=5..20", ""), ("meet:survival.oxx=0..1", "did you mean ox"),
-                           ("meet:usage_share.ox.hid=0..1", "did you mean hit"), ("meet:survival=0..1", "survival.CLASS")):  # fmt: skip
+        for aim, words in (
+            ("meet:survival.ox=0.5..0.7", ""),
+            ("meet:usage_share.ox.hit=0.9..1", ""),
+            ("meet:seconds_90=5..20", ""),
+            ("meet:survival.oxx=0..1", "did you mean ox"),
+            ("meet:usage_share.ox.hid=0..1", "did you mean hit"),
+            ("meet:survival=0..1", "survival.CLASS"),
+        ):
             if words:
                 with self.assertRaisesRegex(rl.InputError, words):
                     rl.tune(book, [aim], ["classes.ox.growth.might"], fights=500)
@@ -174,12 +200,16 @@ learns = {{ 1 = ["{who}_hit"] }}
     def test_faults(self) -> None:
         book = book_of(PAIR)
         for aim, move, words in (
-            ("mete:left=0..1", "classes.ox.growth.might", "did you mean meet"), ("meet:lfet=0..1", "classes.ox.growth.might", "did you mean left"),
-            ("meet:left=0.6..0.4", "classes.ox.growth.might", "from a lower to a higher"), ("meet:left=x", "classes.ox.growth.might", "write ENCOUNTER:SIDE"),
-            ("fair", "classes.ox.growth.might", "there is no promise fair"), ("meet:left=0.4..0.6", "classes.ox.growth.migt", "did you mean"),
+            ("mete:left=0..1", "classes.ox.growth.might", "did you mean meet"),
+            ("meet:lfet=0..1", "classes.ox.growth.might", "did you mean left"),
+            ("meet:left=0.6..0.4", "classes.ox.growth.might", "from a lower to a higher"),
+            ("meet:left=x", "classes.ox.growth.might", "write ENCOUNTER:SIDE"),
+            ("fair", "classes.ox.growth.might", "there is no promise fair"),
+            ("meet:left=0.4..0.6", "classes.ox.growth.migt", "did you mean"),
             ("meet:left=0.4..0.6", "classes.ox.growth.might=20..30", "the limits must hold the number"),
-            ("meet:left=0.4..0.6", "classes", "stands for several numbers"), ("meet:left=0.4..0.6", "classes.ox.growth.might=a..b", "write PATH=low..high"),
-        ):  # fmt: skip
+            ("meet:left=0.4..0.6", "classes", "stands for several numbers"),
+            ("meet:left=0.4..0.6", "classes.ox.growth.might=a..b", "write PATH=low..high"),
+        ):
             with self.subTest(aim + move), self.assertRaisesRegex(rl.InputError, words):
                 rl.tune(book, [aim], [move], fights=100)
 

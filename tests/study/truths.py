@@ -19,12 +19,20 @@ from restless_ledger.study.tune import MET, NOT_MET
 from ..support import TINY, book_of, changed, one, sides
 from .coverage import coin
 
-DUEL = changed(TINY, ('power = "might"', 'aim = 0.8\npower = "might"\nspread = 0.4'), ("growth.might = 0", 'growth.might = 9.5\nlearns = { 1 = ["hit"] }')) + """
+DUEL = (
+    changed(
+        TINY,
+        ('power = "might"', 'aim = 0.8\npower = "might"\nspread = 0.4'),
+        ("growth.might = 0", 'growth.might = 9.5\nlearns = { 1 = ["hit"] }'),
+    )
+    + """
 [handlings.clumsy]
 aim = 0.7
 reaction = "0.4 s"
 [handlings.deft]
-""" + sides("meet", one("ox"), one("post"))  # fmt: skip
+"""
+    + sides("meet", one("ox"), one("post"))
+)
 GRIDS = (0.0, 0.01, 0.1, 1.0)
 """Of logs: every digit, and rounded to hundredths, tenths and whole seconds."""
 
@@ -177,14 +185,18 @@ def played(book: rl.Book, fights: int, seed: int, handling: str | None = None) -
     sample = Sample(set_up(book, at_level(book.encounters["meet"], None, handling)), seed)
     sample.grow(fights)
     names = {0: "left", 1: "right", -2: "time-out", -3: "mutual down"}
-    return [Seen("meet", names[int(outcome)], float(ticks) / 10, None)
-            for outcome, ticks in zip(sample.outcomes[:fights], sample.ticks[:fights], strict=True)]  # fmt: skip
+    return [
+        Seen("meet", names[int(outcome)], float(ticks) / 10, None)
+        for outcome, ticks in zip(sample.outcomes[:fights], sample.ticks[:fights], strict=True)
+    ]
 
 
 def logged(seen: list[Seen], grid: float) -> list[Seen]:
     """Return fights as a log of whole steps would show their seconds; 0 keeps every digit."""
-    return [replace(each, seconds=float(f"{round(each.seconds / grid) * grid:.2f}") if grid else each.seconds)
-            for each in seen]  # fmt: skip
+    return [
+        replace(each, seconds=float(f"{round(each.seconds / grid) * grid:.2f}") if grid else each.seconds)
+        for each in seen
+    ]
 
 
 def false_alarms(grid: float, seeds: range, fights: int = 80) -> float:

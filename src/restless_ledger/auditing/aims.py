@@ -34,8 +34,9 @@ class JourneyFigure:
         from ..progress import Journeys
 
         count = max(LEAST_RUNS, attempt.fights // FIGHTS_A_RUN)
-        runs = attempt.keep(("journey", self.journey),
-                            lambda: Journeys(attempt.book, self.journey, count, attempt.seed).runs)  # fmt: skip
+        runs = attempt.keep(
+            ("journey", self.journey), lambda: Journeys(attempt.book, self.journey, count, attempt.seed).runs
+        )
         key = self.claim.path[0]
         if key == "finish":
             return mean_of(np.array([float(run.finished) for run in runs]))
@@ -134,8 +135,12 @@ def _aims(book: Rulebook, name: str) -> Iterator[Aim]:
                 if max(low, 1 - high) > min(high, 1 - low):
                     raise InputError(f"--aim: {name}: two who meet can't both win {low:g} to {high:g} of their duels")
                 for one, other in combinations(promise.duels, 2):
-                    yield Aim(f"{name}: {one} against {other}{variant.where}", max(low, 1 - high), min(high, 1 - low),
-                              DuelFigure(one, other, level))  # fmt: skip
+                    yield Aim(
+                        f"{name}: {one} against {other}{variant.where}",
+                        max(low, 1 - high),
+                        min(high, 1 - low),
+                        DuelFigure(one, other, level),
+                    )
     if not isinstance(promise, FightPromise | JourneyPromise | DuelsPromise):
         for path, (low, high), figures, _ in claims(book, promise):
             said = f"{name}: {' '.join(path).replace('_', ' ')}"

@@ -60,9 +60,10 @@ class Audit:
         severities = [finding.severity for finding in self.findings]
         return {
             **{severity: severities.count(severity) for severity in SEVERITIES},
-            "examples": len(self.examples), "failed_examples": sum(not each.holds for each in self.examples),
+            "examples": len(self.examples),
+            "failed_examples": sum(not each.holds for each in self.examples),
             **{verdict: len(self.judged(verdict)) for verdict in (KEPT, BROKEN, UNDECIDED)},
-        }  # fmt: skip
+        }
 
     def finding(self) -> str:
         """Say in a sentence what the audit shows."""
@@ -71,9 +72,12 @@ class Audit:
         parts = [", ".join(found) if found else "No findings"]
         if self.examples:
             failed = counts["failed_examples"]
-            parts.append(f"{_several(failed, 'worked example')} of {counts['examples']} "
-                         f"{'do' if failed > 1 else 'does'} not hold"
-                         if failed else _all(counts['examples'], 'worked example', 'holds', 'hold'))  # fmt: skip
+            parts.append(
+                f"{_several(failed, 'worked example')} of {counts['examples']} "
+                f"{'do' if failed > 1 else 'does'} not hold"
+                if failed
+                else _all(counts["examples"], "worked example", "holds", "hold")
+            )
         if self.promises:
             told = [_several(counts[KEPT], "promised figure") + " kept"] if counts[KEPT] else []
             told += [f"{counts[verdict]} {verdict}" for verdict in (BROKEN, UNDECIDED) if counts[verdict]]
@@ -83,12 +87,16 @@ class Audit:
     def records(self) -> dict[str, Any]:
         """Return everything as one record, ready for JSON."""
         return {
-            "title": self.book.rulebook.title, "quick": self.quick, "left_out": self.left_out,
-            "seed": self.seed, "failed": self.failed,
-            "counts": self.counts, "findings": [finding.record() for finding in self.findings],
+            "title": self.book.rulebook.title,
+            "quick": self.quick,
+            "left_out": self.left_out,
+            "seed": self.seed,
+            "failed": self.failed,
+            "counts": self.counts,
+            "findings": [finding.record() for finding in self.findings],
             "examples": [example.record() for example in self.examples],
             "promises": [judgement.record() for judgement in self.promises],
-        }  # fmt: skip
+        }
 
     def frame(self) -> pd.DataFrame:
         """Return the findings as a DataFrame, worst first."""

@@ -18,15 +18,7 @@ from ..rulebook import Rulebook
 from ..rulebook.buffs import Buff
 from ..rulebook.characters import Character
 from ..rulebook.damage import DamageKind
-from ..rulebook.effects import (
-    BuildupEffect,
-    DamageEffect,
-    DrainEffect,
-    Effect,
-    GiveEffect,
-    PushEffect,
-    StripEffect,
-)
+from ..rulebook.effects import BuildupEffect, DamageEffect, DrainEffect, Effect, GiveEffect, PushEffect, StripEffect
 from ..rulebook.pages import marks
 from ..rulebook.reactions import Reaction
 from ..rulebook.rulebook import GUARDS
@@ -107,11 +99,17 @@ class Case:
         taught = {name for _, character in self.characters for name in character.taught}
         taught |= {name for stage in self.book.stages.values() for names in stage.teaches.values() for name in names}
         granted = {name for gear in self.book.gear.values() for name in gear.grants}
-        granted |= {name for each in self.book.gear_sets.values() for bonus in each.worn.values()
-                    for name in bonus.grants}  # fmt: skip
+        granted |= {
+            name for each in self.book.gear_sets.values() for bonus in each.worn.values() for name in bonus.grants
+        }
         opened = {school for gear in self.book.gear.values() for school in gear.opens}
-        opened_up = {name for who in self.book.classes.values() for names in who.learns.values() for name in names
-                     if self.book.abilities[name].school in opened}  # fmt: skip
+        opened_up = {
+            name
+            for who in self.book.classes.values()
+            for names in who.learns.values()
+            for name in names
+            if self.book.abilities[name].school in opened
+        }
         return {name for name, who in self.learners.items() if who} | taught | granted | opened_up
 
     @cached_property
@@ -157,8 +155,11 @@ class Case:
     def curves(self) -> list[tuple[str, str, Array]]:
         """Every class's growth of each stat by level, before any limit, where all of it is finite."""
         levels = self.book.rulebook.levels
-        found = [(who, stat, growth_by_level(growth, levels)) for who, character in self.book.classes.items()
-                 for stat, growth in character.growth.items()]  # fmt: skip
+        found = [
+            (who, stat, growth_by_level(growth, levels))
+            for who, character in self.book.classes.items()
+            for stat, growth in character.growth.items()
+        ]
         return [curve for curve in found if np.isfinite(curve[2]).all()]
 
     def holders(self, gauge: str) -> list[str]:
@@ -242,8 +243,11 @@ class Case:
         """Return by how many uses an ability can come at once: charges, and those on one side of an encounter who may
         know it."""
         users = self.learners[ability] or self.book.classes
-        sides = [sum(group.count for group in side.units if group.who in users)
-                 for encounter in self.book.encounters.values() for side in encounter.sides]  # fmt: skip
+        sides = [
+            sum(group.count for group in side.units if group.who in users)
+            for encounter in self.book.encounters.values()
+            for side in encounter.sides
+        ]
         parties = [sum(member.who in users for member in journey.party) for journey in self.book.journeys.values()]
         return self.book.abilities[ability].charges * max(1, *sides, *parties, 1)
 
@@ -252,8 +256,11 @@ class Case:
         edge."""
         own = [name for name, users in self.learners.items() if who in users]
         effects = [effect for name in own for effect in self.book.abilities[name].does]
-        given = [self.book.buffs[effect.give if isinstance(effect, GiveEffect) else effect.buildup]
-                 for effect in effects if isinstance(effect, GiveEffect | BuildupEffect)]  # fmt: skip
+        given = [
+            self.book.buffs[effect.give if isinstance(effect, GiveEffect) else effect.buildup]
+            for effect in effects
+            if isinstance(effect, GiveEffect | BuildupEffect)
+        ]
         reactions = [
             *self.book.classes[who].reacts,
             *(each for name in own for each in self.book.abilities[name].reacts),
@@ -261,8 +268,11 @@ class Case:
         reactions += [each for buff in given for each in buff.reacts]
         later = [effect for each in reactions for effect in each.does]
         later += [effect for buff in given if buff.each for effect in buff.each.does]
-        edges = any(edge == "pit" or not isinstance(edge, str) for arena in self.book.arenas.values()
-                    for edge in arena.edges.values())  # fmt: skip
+        edges = any(
+            edge == "pit" or not isinstance(edge, str)
+            for arena in self.book.arenas.values()
+            for edge in arena.edges.values()
+        )
         pushes = edges and any(isinstance(effect, PushEffect) for effect in (*effects, *later))
         drains = any(isinstance(effect, DrainEffect) and effect.gauge == self.book.downing_gauge for effect in effects)
         return pushes or drains or any(isinstance(effect, DamageEffect | DrainEffect) for effect in later)

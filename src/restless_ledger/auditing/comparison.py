@@ -13,8 +13,15 @@ from .promises import VERDICTS, Judgement, judge
 class PromisedComparison(Comparison):
     """Two rulebooks side by side, with their promises judged by the same luck where that is asked for."""
 
-    def __init__(self, old: Rulebook, new: Rulebook, fights: int = 4000, seed: int = 1, promises: bool = False,
-                 progress: Progress | None = None) -> None:  # fmt: skip
+    def __init__(
+        self,
+        old: Rulebook,
+        new: Rulebook,
+        fights: int = 4000,
+        seed: int = 1,
+        promises: bool = False,
+        progress: Progress | None = None,
+    ) -> None:
         super().__init__(old, new, fights, seed, progress)
         self.judged: list[tuple[Judgement | None, Judgement]] = []
         """Each figure that the new rulebook promises, with what it was by the old one, if that promised it."""

@@ -64,7 +64,17 @@ def as_page() -> str:
         rows += ["", f"## {group.capitalize()}"]
         for entry in entries:
             if entry.group == group:
-                rows += ["", f"### `{entry.code}`: {entry.title}", "", f"{entry.severity.capitalize()}. {entry.why} "
-                         f"Remedy: {entry.remedy}.", "", "```toml", "# wrong", entry.wrong.strip(), "# right",
-                         entry.right.strip(), "```"]  # fmt: skip
+                rows += [
+                    "",
+                    f"### `{entry.code}`: {entry.title}",
+                    "",
+                    f"{entry.severity.capitalize()}. {entry.why} Remedy: {entry.remedy}.",
+                    "",
+                    "```toml",
+                    "# wrong",
+                    entry.wrong.strip(),
+                    "# right",
+                    entry.right.strip(),
+                    "```",
+                ]
     return "\n".join([*rows, "", "## The rulebook beneath the examples", "", "```toml", base().strip(), "```", ""])

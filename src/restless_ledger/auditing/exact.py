@@ -78,8 +78,9 @@ def claims(book: Rulebook, promise: AnyPromise) -> Iterator[tuple[tuple, list[fl
             yield ("count",), promise.expect.count, [(count, f"of {promise.builds}")], "builds"
 
 
-def _judge(book: Rulebook, name: str, promise: AnyPromise, path: tuple, bounds: list[float], figures: list[Figure],
-           unit: str) -> Judgement:  # fmt: skip
+def _judge(
+    book: Rulebook, name: str, promise: AnyPromise, path: tuple, bounds: list[float], figures: list[Figure], unit: str
+) -> Judgement:
     """Judge one figure: by the case in which it strays farthest."""
     low, high = bounds
     strays = [(max(low - value, value - high), value, where) for value, where in figures]
@@ -103,8 +104,11 @@ def _chances(book: Rulebook, promise: CheckPromise) -> list[Figure]:
     check, first = book.checks[promise.check], book.rulebook.levels[0]
     classes = promise.classes or [who for who in book.classes if check.is_for(who)]
     wanted = {who: wanted_by_level(book, promise.check, who) for who in classes}
-    return [(float(chance_of(check, wanted[who][level - first])), f"of {who} at level {level}")
-            for who in classes for level in _levels(book, promise)]  # fmt: skip
+    return [
+        (float(chance_of(check, wanted[who][level - first])), f"of {who} at level {level}")
+        for who in classes
+        for level in _levels(book, promise)
+    ]
 
 
 def _hits(book: Rulebook, promise: HitsPromise) -> list[Figure]:
@@ -116,8 +120,9 @@ def _hits(book: Rulebook, promise: HitsPromise) -> list[Figure]:
         raise LeftOut(why)
     hits = Blows(book).hits_to_kill(blow.by, blow.on, blow.with_)
     said = f"of {blow.with_} by {blow.by} on {blow.on}"
-    return [(float(hits[level - book.rulebook.levels[0]]), f"{said} at level {level}")
-            for level in _levels(book, promise)]  # fmt: skip
+    return [
+        (float(hits[level - book.rulebook.levels[0]]), f"{said} at level {level}") for level in _levels(book, promise)
+    ]
 
 
 def _drops(book: Rulebook, promise: DropPromise) -> Iterator[tuple[tuple, list[float], list[Figure], str]]:

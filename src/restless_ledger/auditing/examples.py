@@ -49,8 +49,14 @@ class Miss:
     entries: tuple[str, ...] = ()
 
     def record(self) -> dict[str, Any]:
-        return {"place": self.place, "path": self.path, "what": self.what, "expected": self.expected, "got": self.got,
-                "entries": list(self.entries)}  # fmt: skip
+        return {
+            "place": self.place,
+            "path": self.path,
+            "what": self.what,
+            "expected": self.expected,
+            "got": self.got,
+            "entries": list(self.entries),
+        }
 
 
 @dataclass(frozen=True)
@@ -68,8 +74,13 @@ class ExampleResult:
 
     def record(self) -> dict[str, Any]:
         """Return the result as a record."""
-        return {"example": self.name, "title": self.title, "place": self.place, "holds": self.holds,
-                "misses": [miss.record() for miss in self.misses]}  # fmt: skip
+        return {
+            "example": self.name,
+            "title": self.title,
+            "place": self.place,
+            "holds": self.holds,
+            "misses": [miss.record() for miss in self.misses],
+        }
 
 
 def run_examples(book: Rulebook) -> list[ExampleResult]:
@@ -114,10 +125,15 @@ class _Stage:
         self.misses: list[Miss] = []
         subjects = [example.who, *([example.other] if example.other else [])]
         self.made = [
-            _Made(subject, book.rulebook.levels[0] if subject.level is None else subject.level, list(subject.gear),
-                  list(subject.taught), dict(subject.bought))
+            _Made(
+                subject,
+                book.rulebook.levels[0] if subject.level is None else subject.level,
+                list(subject.gear),
+                list(subject.taught),
+                dict(subject.bought),
+            )
             for subject in subjects
-        ]  # fmt: skip
+        ]
         for step in example.steps:
             play = (step.use, step.part) if isinstance(step, UseStep) else None
             if play and play not in self.made[int(step.other)].plays:
@@ -197,8 +213,13 @@ class _Stage:
             played = int(bench.state.clock[0].played)
             bench.advance(max(windup, played if windup == 0 else 0))
         if bool(against) != step.refused:
-            self.miss((*self.here, "use"), step.use, "that it is refused" if step.refused else "that it can be used",
-                      against or "it was used", unit)  # fmt: skip
+            self.miss(
+                (*self.here, "use"),
+                step.use,
+                "that it is refused" if step.refused else "that it can be used",
+                against or "it was used",
+                unit,
+            )
 
     def _against(self, step: UseStep, unit: int) -> str:
         """Say what on the sheet stands against a use."""

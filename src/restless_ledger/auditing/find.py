@@ -38,8 +38,10 @@ def find(book: Rulebook, codes: Iterable[str] | None = None) -> list[Finding]:
 def _check_codes(book: Rulebook, known: Collection[str]) -> None:
     for code in book.audit.checks:
         if code not in known:
-            raise InputError(f"{book.place('audit', 'checks', code)}: audit.checks.{code}: there is no check of this "
-                             f"name\n    {nearest(code, known)}")  # fmt: skip
+            raise InputError(
+                f"{book.place('audit', 'checks', code)}: audit.checks.{code}: there is no check of this "
+                f"name\n    {nearest(code, known)}"
+            )
 
 
 def _excepted(setting: CheckSetting, fault: Fault) -> bool:

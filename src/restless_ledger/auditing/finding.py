@@ -39,5 +39,12 @@ class Finding:
 
     def record(self) -> dict[str, Any]:
         """Return the finding as a record."""
-        return {"code": self.code, "severity": self.severity, "place": self.place, "path": self.path,
-                "what": self.what, "why": self.why, "remedy": self.remedy}  # fmt: skip
+        return {
+            "code": self.code,
+            "severity": self.severity,
+            "place": self.place,
+            "path": self.path,
+            "what": self.what,
+            "why": self.why,
+            "remedy": self.remedy,
+        }

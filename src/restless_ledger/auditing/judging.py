@@ -73,8 +73,11 @@ class Sampled:
 
     def unjudged(self) -> list[Judgement]:
         """Return the figures that were not come to, as undecided."""
-        return [claim.judged(self.book, None, math.nan, 0.0, math.inf, note="stopped before it was judged")
-                for trial in self.trials[self._done :] for claim in trial.claims]  # fmt: skip
+        return [
+            claim.judged(self.book, None, math.nan, 0.0, math.inf, note="stopped before it was judged")
+            for trial in self.trials[self._done :]
+            for claim in trial.claims
+        ]
 
     def _fights(self, trial: Variant, promise: FightPromise) -> list[Judgement]:
         """Fight until every figure is clear, or the budget is spent."""
@@ -215,8 +218,9 @@ class Sampled:
                 break
         return judged
 
-    def _judge_duels(self, claim: Claim, promise: DuelsPromise, rates: dict[tuple[str, str], Rate], fights: int,
-                     level: int) -> Judgement:  # fmt: skip
+    def _judge_duels(
+        self, claim: Claim, promise: DuelsPromise, rates: dict[tuple[str, str], Rate], fights: int, level: int
+    ) -> Judgement:
         """Judge one figure of duels by the rates of all pairs so far."""
         more: dict[str, Any] = {
             "fights": fights * len(rates) // 2,
@@ -226,8 +230,10 @@ class Sampled:
         if claim.path[0] == "wins":
             verdicts = {pair: verdict_on(rate.low, rate.high, claim.bounds) for pair, rate in rates.items()}
             verdict = False if False in verdicts.values() else None if None in verdicts.values() else True
-            worst = max(rates, key=lambda pair: max(claim.bounds[0] - rates[pair].estimate,
-                                                    rates[pair].estimate - claim.bounds[1]))  # fmt: skip
+            worst = max(
+                rates,
+                key=lambda pair: max(claim.bounds[0] - rates[pair].estimate, rates[pair].estimate - claim.bounds[1]),
+            )
             rate = rates[worst]
             note = f"{worst[0]} against {worst[1]}"
             return claim.judged(self.book, verdict, rate.estimate, rate.low, rate.high, note=note, **more)

@@ -31,8 +31,10 @@ def junit_of(audit: Audit, root: str | Path | None = None) -> str:
         for example in audit.examples:
             case = _case(suite, "examples", example.name, example.place, root)
             if not example.holds:
-                text = "\n".join("\n".join([f"{miss.place}: {miss.path}: {said_miss(miss)}", *miss.entries])
-                                 for miss in example.misses)  # fmt: skip
+                text = "\n".join(
+                    "\n".join([f"{miss.place}: {miss.path}: {said_miss(miss)}", *miss.entries])
+                    for miss in example.misses
+                )
                 _fail(case, "example", said_miss(example.misses[0]), text)
     if audit.promises:
         suite = ElementTree.SubElement(suites, "testsuite", name="promises")
@@ -50,8 +52,12 @@ def junit_of_problems(problems: Iterable[Problem], root: str | Path | None = Non
     suites = ElementTree.Element("testsuites", name="audit")
     suite = ElementTree.SubElement(suites, "testsuite", name="reading")
     for problem in problems:
-        _fail(_case(suite, "reading", problem.path or problem.place, problem.place, root), "unreadable", problem.what,
-              str(problem))  # fmt: skip
+        _fail(
+            _case(suite, "reading", problem.path or problem.place, problem.place, root),
+            "unreadable",
+            problem.what,
+            str(problem),
+        )
     return _written(suites)
 
 
@@ -91,8 +97,12 @@ def _written(suites: ElementTree.Element) -> str:
     """Count what each suite holds, and write the XML."""
     total = {"tests": 0, "failures": 0, "skipped": 0, "errors": 0}
     for suite in suites:
-        counts = {"tests": len(suite), "failures": len(suite.findall("testcase/failure")),
-                  "skipped": len(suite.findall("testcase/skipped")), "errors": 0}  # fmt: skip
+        counts = {
+            "tests": len(suite),
+            "failures": len(suite.findall("testcase/failure")),
+            "skipped": len(suite.findall("testcase/skipped")),
+            "errors": 0,
+        }
         for key, count in counts.items():
             suite.set(key, str(count))
             total[key] += count

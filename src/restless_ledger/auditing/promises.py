@@ -46,8 +46,10 @@ class Judgement:
 
     def record(self) -> dict[str, Any]:
         """Return the judgement as a record; what has no finite value is left empty."""
-        return {name: None if isinstance(value, float) and not math.isfinite(value) else value
-                for name, value in vars(self).items()}  # fmt: skip
+        return {
+            name: None if isinstance(value, float) and not math.isfinite(value) else value
+            for name, value in vars(self).items()
+        }
 
 
 @dataclass(frozen=True)
@@ -70,14 +72,27 @@ class Claim:
         """What tells it from all other figures: its promise, its path, and what it is about."""
         return self.name, dotted(self.full_path), self.what
 
-    def judged(self, book: Rulebook, verdict: bool | None, estimate: float, low: float, high: float,
-               **more: Any) -> Judgement:  # fmt: skip
+    def judged(
+        self, book: Rulebook, verdict: bool | None, estimate: float, low: float, high: float, **more: Any
+    ) -> Judgement:
         """Return the judgement of this claim."""
         word = UNDECIDED if verdict is None else KEPT if verdict else BROKEN
         title = self.promise.title or self.name
         unit = book.clock.unit if self.unit == "s" else self.unit
-        return Judgement(self.name, title, book.place(*self.full_path), dotted(self.full_path), self.what, word,
-                         *self.bounds, estimate, low, high, unit, **more)  # fmt: skip
+        return Judgement(
+            self.name,
+            title,
+            book.place(*self.full_path),
+            dotted(self.full_path),
+            self.what,
+            word,
+            *self.bounds,
+            estimate,
+            low,
+            high,
+            unit,
+            **more,
+        )
 
 
 def impossible(book: Rulebook, name: str, promise: AnyPromise, error: InputError) -> Judgement:
@@ -134,11 +149,19 @@ def claims_of(name: str, promise: AnyPromise, where: str) -> Iterator[Claim]:
 
 
 def _said(key: str) -> str:
-    words = {"wins": "share of wins", "mutual_downs": "share of mutual downs", "time_outs": "share of time-outs",
-             "finish": "share that come to the end", "hours_to_level": "median hours to level",
-             "hours_to_stage": "median hours to stage", "level_at": "median level on arrival",
-             "end_level": "median level at the end", "bought": "levels bought on average",
-             "damage_share": "share of the harm", "usage_share": "share of the uses"}  # fmt: skip
+    words = {
+        "wins": "share of wins",
+        "mutual_downs": "share of mutual downs",
+        "time_outs": "share of time-outs",
+        "finish": "share that come to the end",
+        "hours_to_level": "median hours to level",
+        "hours_to_stage": "median hours to stage",
+        "level_at": "median level on arrival",
+        "end_level": "median level at the end",
+        "bought": "levels bought on average",
+        "damage_share": "share of the harm",
+        "usage_share": "share of the uses",
+    }
     if key in words:
         return words[key]
     head, _, tail = key.partition("_")

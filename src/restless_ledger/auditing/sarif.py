@@ -29,11 +29,22 @@ FINGERPRINT = "restlessLedgerPath/v1"
 
 def sarif_of(audit: Audit, root: str | Path | None = None) -> dict[str, Any]:
     """Return an audit as a SARIF log."""
-    results = [_result(finding.code, finding.severity, f"{finding.what}. {finding.why} Remedy: {finding.remedy}.",
-                       finding.place, finding.path, root) for finding in audit.findings]  # fmt: skip
+    results = [
+        _result(
+            finding.code,
+            finding.severity,
+            f"{finding.what}. {finding.why} Remedy: {finding.remedy}.",
+            finding.place,
+            finding.path,
+            root,
+        )
+        for finding in audit.findings
+    ]
     for example in audit.examples:
-        results += [_result(EXAMPLE, "error", f"{example.title}: {said_miss(miss)}", miss.place, miss.path, root)
-                    for miss in example.misses]  # fmt: skip
+        results += [
+            _result(EXAMPLE, "error", f"{example.title}: {said_miss(miss)}", miss.place, miss.path, root)
+            for miss in example.misses
+        ]
     for judgement in audit.promises:
         if judgement.verdict in (BROKEN, UNDECIDED):
             severity = "error" if judgement.verdict == BROKEN else "none"
@@ -44,8 +55,9 @@ def sarif_of(audit: Audit, root: str | Path | None = None) -> dict[str, Any]:
 
 def sarif_of_problems(problems: Iterable[Problem], root: str | Path | None = None) -> dict[str, Any]:
     """Return what is wrong with a rulebook that can't be read as a SARIF log."""
-    return _log([_result(UNREADABLE, "error", said_problem(problem), problem.place, problem.path, root)
-                 for problem in problems])  # fmt: skip
+    return _log(
+        [_result(UNREADABLE, "error", said_problem(problem), problem.place, problem.path, root) for problem in problems]
+    )
 
 
 def said_problem(problem: Problem) -> str:
@@ -58,18 +70,33 @@ def _log(results: list[dict[str, Any]]) -> dict[str, Any]:
     from importlib.metadata import version
 
     rules = [
-        {"id": entry.code, "shortDescription": {"text": entry.title}, "fullDescription": {"text": entry.why},
-         "help": {"text": f"Remedy: {entry.remedy}."}, "defaultConfiguration": {"level": entry.severity}}
+        {
+            "id": entry.code,
+            "shortDescription": {"text": entry.title},
+            "fullDescription": {"text": entry.why},
+            "help": {"text": f"Remedy: {entry.remedy}."},
+            "defaultConfiguration": {"level": entry.severity},
+        }
         for entry in catalogue().values()
-    ]  # fmt: skip
-    rules += [{"id": code, "shortDescription": {"text": title}, "fullDescription": {"text": why},
-               "defaultConfiguration": {"level": "error"}} for code, (title, why) in OTHER_RULES.items()]  # fmt: skip
+    ]
+    rules += [
+        {
+            "id": code,
+            "shortDescription": {"text": title},
+            "fullDescription": {"text": why},
+            "defaultConfiguration": {"level": "error"},
+        }
+        for code, (title, why) in OTHER_RULES.items()
+    ]
     places = {rule["id"]: index for index, rule in enumerate(rules)}
     for result in results:
         result["ruleIndex"] = places[result["ruleId"]]
     driver = {"name": "restless-ledger", "version": version("restless-ledger"), "rules": rules}
-    return {"$schema": SCHEMA, "version": "2.1.0",
-            "runs": [{"tool": {"driver": driver}, "columnKind": "unicodeCodePoints", "results": results}]}  # fmt: skip
+    return {
+        "$schema": SCHEMA,
+        "version": "2.1.0",
+        "runs": [{"tool": {"driver": driver}, "columnKind": "unicodeCodePoints", "results": results}],
+    }
 
 
 def _result(code: str, severity: str, text: str, place: str, path: str, root: str | Path | None) -> dict[str, Any]:
@@ -80,5 +107,11 @@ def _result(code: str, severity: str, text: str, place: str, path: str, root: st
         location["logicalLocations"] = [{"fullyQualifiedName": path}]
     print_of = hashlib.sha256(f"{code} {path}".encode()).hexdigest()[:32]
     kind = "open" if severity == "none" else "fail"
-    return {"ruleId": code, "kind": kind, "level": severity, "message": {"text": text},
-            "locations": [location], "partialFingerprints": {FINGERPRINT: print_of}}  # fmt: skip
+    return {
+        "ruleId": code,
+        "kind": kind,
+        "level": severity,
+        "message": {"text": text},
+        "locations": [location],
+        "partialFingerprints": {FINGERPRINT: print_of},
+    }

@@ -72,8 +72,10 @@ def contradiction(solution: Exact, fights: int, seed: int = 1) -> str:
     trials = Trials(fight_many(solution.setup, fights, seed, threads=1, chunk=fights))
     for name, chance in solution.chances.items():
         if min(binomial_tails(trials.rate(name).count, fights, chance)) < FIVE_ERRORS:
-            return (f"a fault of this library, please report it: {name} was solved as {chance:.1%}, and of {fights} "
-                    f"fights {trials.rate(name).estimate:.1%} end so")  # fmt: skip
+            return (
+                f"a fault of this library, please report it: {name} was solved as {chance:.1%}, and of {fights} "
+                f"fights {trials.rate(name).estimate:.1%} end so"
+            )
     return ""
 
 

@@ -23,14 +23,7 @@ from .tables import BOLD, DIM, END, PAGE_WIDTH, STRONG, console, styled, write_t
 
 FORMATS = ("text", "json", "sarif", "junit")
 PLACES_SHOWN = 6
-LOOKS = {
-    "error": STRONG,
-    "warning": BOLD,
-    "note": DIM,
-    "broken": STRONG,
-    "undecided": BOLD,
-    "kept": "",
-}
+LOOKS = {"error": STRONG, "warning": BOLD, "note": DIM, "broken": STRONG, "undecided": BOLD, "kept": ""}
 UNREADABLE = 2
 
 
@@ -146,8 +139,14 @@ def _line(page: object, text: str, indent: int = 0, hang: int = 0) -> None:
     if len(plain) + indent <= width:
         page.print(Text(" " * indent) + plain)  # type: ignore[attr-defined]
         return
-    folded = textwrap.wrap(plain.plain, width, initial_indent=" " * indent, subsequent_indent=" " * (indent + hang),
-                           break_long_words=False, break_on_hyphens=False)  # fmt: skip
+    folded = textwrap.wrap(
+        plain.plain,
+        width,
+        initial_indent=" " * indent,
+        subsequent_indent=" " * (indent + hang),
+        break_long_words=False,
+        break_on_hyphens=False,
+    )
     for number, row in enumerate(folded):
         shown = Text(row)
         if number == 0:

@@ -22,12 +22,18 @@ from .tables import BOLD, END, console, ruled, told, write_records
 @options.rulebook
 @click.option("--best", metavar="FORMULA", help="Also find the build of each origin that makes this greatest.")
 @click.option("--origin", metavar="NAME", help="Test one build of this origin, given by --set.")
-@click.option("--set", "chosen", multiple=True, metavar="ATTRIBUTE=VALUE",
-              help="An attribute of the build to test; may be given several times.")  # fmt: skip
+@click.option(
+    "--set",
+    "chosen",
+    multiple=True,
+    metavar="ATTRIBUTE=VALUE",
+    help="An attribute of the build to test; may be given several times.",
+)
 @options.plot
 @options.out
-def command(rulebook: str, best: str | None, origin: str | None, chosen: tuple[str, ...], plot: Path | None,
-            out: Path | None) -> int:  # fmt: skip
+def command(
+    rulebook: str, best: str | None, origin: str | None, chosen: tuple[str, ...], plot: Path | None, out: Path | None
+) -> int:
     """Count the builds that character creation allows. With --origin, test one build: exit 1 if it isn't allowed."""
     book = open_book(rulebook)
     if chosen and not origin:
@@ -68,21 +74,32 @@ def print_builds(builds: Builds) -> None:
     for name in builds.origins:
         count, overlaps = builds.count(name), (builds.overlap(name, other) for other in builds.origins)
         share = f"{builds.only(name) / count:.1%}" if count else ""
-        table.add_row(builds.label(name), _count(count), share,
-                      *("" if other == name else f"{overlap:.1%}"
-                        for other, overlap in zip(builds.origins, overlaps, strict=True)))  # fmt: skip
+        table.add_row(
+            builds.label(name),
+            _count(count),
+            share,
+            *(
+                "" if other == name else f"{overlap:.1%}"
+                for other, overlap in zip(builds.origins, overlaps, strict=True)
+            ),
+        )
     page.print(table)
     page.print("Own: open to no other origin. As: the share of the builds of either that both allow.")
     for worth in builds.worths():
         points = "1 point" if abs(worth.points) == 1 else f"{abs(worth.points)} points"
         how = "costs" if worth.added > 0 else "gives back"
-        page.print(f"{builds.label(worth.origin)}: {worth.added:+d} {worth.attribute}; to buy as much {how} {points}."
-                   .replace("-", "−"))  # fmt: skip
+        page.print(
+            f"{builds.label(worth.origin)}: {worth.added:+d} {worth.attribute}; to buy as much {how} {points}.".replace(
+                "-", "−"
+            )
+        )
     for name, dice in creation.dice.items():
         chances = distribution(dice)
         low, high = next(iter(chances)), list(chances)[-1]
-        page.print(f"{name} rolled, {dice}: {low} to {high}, mean {float(mean(chances)):.3f}, "
-                   f"{float(at_least(chances, high)):.2%} for {high}")  # fmt: skip
+        page.print(
+            f"{name} rolled, {dice}: {low} to {high}, mean {float(mean(chances)):.3f}, "
+            f"{float(at_least(chances, high)):.2%} for {high}"
+        )
     page.print(f"{builds.finding()}.")
     for line in list(builds.findings())[1:]:
         page.print(f"{line}.")

@@ -39,8 +39,9 @@ MARKUP = re.compile(r"([\\`*\[\]<>&|~#]|(?<![^\W_])_|_(?![^\W_]))")
 @click.option("--out", type=click.Path(path_type=Path), help="Write it to this file instead of the terminal.")
 @options.seed
 @options.plot
-def command(old: str, new: str, fights: int, promises: bool, form: str, out: Path | None, seed: int,
-            plot: Path | None) -> None:  # fmt: skip
+def command(
+    old: str, new: str, fights: int, promises: bool, form: str, out: Path | None, seed: int, plot: Path | None
+) -> None:
     """Compare rulebook OLD with rulebook NEW: numbers, sheets, outcomes with the same luck; Markdown for a review."""
     books = open_book(old), open_book(new)
     comparison = with_progress(
@@ -68,8 +69,10 @@ def _lines(comparison: PromisedComparison, markdown: bool) -> Iterator[str]:
             said = ", ".join(names)
             yield f"\nEncounters that are {what}: {plain(said) if markdown else said}"
     if comparison.judged:
-        turned = [(word, judgement.title, judgement.what, said_bounds(judgement), said_estimate(judgement))
-                  for word, judgement in comparison.turned()]  # fmt: skip
+        turned = [
+            (word, judgement.title, judgement.what, said_bounds(judgement), said_estimate(judgement))
+            for word, judgement in comparison.turned()
+        ]
         yield from _section("Promises that turned", PROMISE_HEADS, turned, markdown, "None has turned.")
     if comparison.outcomes:
         fights = max(change.fights for change in comparison.outcomes)
@@ -91,8 +94,15 @@ def _outcome(change: OutcomeChange) -> tuple[str, ...]:
     if change.verdict == "same":
         interval += f", same within {max(-change.low, change.high):.1%}"
     difference = f"{_signed(change.difference)}{mark}"
-    return (change.encounter, change.side, f"{change.old:.1%}", f"{change.new:.1%}", difference, interval,
-            f"{change.seconds_old:.1f} → {change.seconds_new:.1f}")  # fmt: skip
+    return (
+        change.encounter,
+        change.side,
+        f"{change.old:.1%}",
+        f"{change.new:.1%}",
+        difference,
+        interval,
+        f"{change.seconds_old:.1f} → {change.seconds_new:.1f}",
+    )
 
 
 def _signed(share: float) -> str:

@@ -20,8 +20,9 @@ COLUMNS = 6
 @click.command("curves")
 @options.rulebook
 @click.argument("who", metavar="[WHO ...]", nargs=-1)
-@click.option("--stat", "figures", multiple=True, metavar="NAME",
-              help="Only this stat or gauge; may be given several times.")  # fmt: skip
+@click.option(
+    "--stat", "figures", multiple=True, metavar="NAME", help="Only this stat or gauge; may be given several times."
+)
 @options.plot
 @options.out
 def command(rulebook: str, who: tuple[str, ...], figures: tuple[str, ...], plot: Path | None, out: Path | None) -> None:

@@ -24,8 +24,9 @@ from .tables import BOLD, END, console, ruled, told, write_records
 @options.seed
 @options.plot
 @options.out
-def command(rulebook: str, one: str, other: str, level: int | None, fights: int, seed: int, plot: Path | None,
-            out: Path | None) -> None:  # fmt: skip
+def command(
+    rulebook: str, one: str, other: str, level: int | None, fights: int, seed: int, plot: Path | None, out: Path | None
+) -> None:
     """Let WHO meet FOE: hits and seconds to kill, and who wins; exactly, where that can be. Both are classes, or a
     class with gear such as rigger+boat_hook."""
     book = open_book(rulebook)

@@ -16,8 +16,13 @@ from .tables import BOLD, END, RED, console, ruled, told, write_records
 
 @click.command("falls")
 @options.rulebook
-@click.option("--level", "levels", type=int, multiple=True,
-              help="A level; may be given several times. First, middle and last unless given.")  # fmt: skip
+@click.option(
+    "--level",
+    "levels",
+    type=int,
+    multiple=True,
+    help="A level; may be given several times. First, middle and last unless given.",
+)
 @options.plot
 @options.out
 def command(rulebook: str, levels: tuple[int, ...], plot: Path | None, out: Path | None) -> None:
@@ -39,12 +44,27 @@ def print_falls(falls: Falls) -> None:
         f"{BOLD}Falls{END}: {falls.book.rulebook.title}; safe up to {rules.safe_speed:g} m/s, "
         f"at most {rules.terminal:g} m/s, heights in m"
     )
-    table = ruled("class", ">level", ">hurts from", ">kills from", "own jumps, as high as", ">pace", ">dash",
-                  wide="own jumps, as high as")  # fmt: skip
+    table = ruled(
+        "class",
+        ">level",
+        ">hurts from",
+        ">kills from",
+        "own jumps, as high as",
+        ">pace",
+        ">dash",
+        wide="own jumps, as high as",
+    )
     for record in falls.records:
         dash = f"{record.dash_m_per_s:.2f}" if record.dash_m else ""
-        table.add_row(record.label, str(record.level), _metres(record.hurts_from_m), _metres(record.kills_from_m),
-                      "; ".join(_jump(jump) for jump in record.jumps), f"{record.pace_m_per_s:.1f}", dash)  # fmt: skip
+        table.add_row(
+            record.label,
+            str(record.level),
+            _metres(record.hurts_from_m),
+            _metres(record.kills_from_m),
+            "; ".join(_jump(jump) for jump in record.jumps),
+            f"{record.pace_m_per_s:.1f}",
+            dash,
+        )
     page.print(table)
     page.print("Pace in m/s; dash: the ground it covers for each second of its cooldown, m/s.")
     page.print(f"{falls.finding()}.")

@@ -24,9 +24,7 @@ from .tables import BOLD, END, RED, console, money, ruled, told, write_records
 @click.option("--why", type=int, metavar="ENTRY", help="Explain one entry down to its formulas' figures.")
 @options.plot
 @click.option(
-    "--paths",
-    type=click.Path(path_type=Path),
-    help="Draw the paths on the arena to this file (.png, .svg or .pdf).",
+    "--paths", type=click.Path(path_type=Path), help="Draw the paths on the arena to this file (.png, .svg or .pdf)."
 )
 @options.out
 def command(
@@ -75,8 +73,10 @@ def print_fight(fight: Fight, most: int | None = None) -> None:
             table.add_row(str(index), when, sentence, money(change), balance)
     page.print(table)
     if not fight.recorded_whole:
-        page.print(f"Only the first {len(fight):,} of {int(fight.state.clock[0].entries):,} entries are kept: there is "
-                   "room for no more.")  # fmt: skip
+        page.print(
+            f"Only the first {len(fight):,} of {int(fight.state.clock[0].entries):,} entries are kept: there is "
+            "room for no more."
+        )
     page.print()
     print_balances(fight)
     won = f"{BOLD}{fight.winner}{END} won{_how(fight)}" if fight.winner else f"nobody won: {fight.outcome}"
@@ -95,8 +95,15 @@ def print_balances(fight: Fight) -> None:
     balances = fight.balances()
     for row in balances:
         debits = number(row["debits"])
-        table.add_row(row["unit"], row["gauge"], number(row["opening"]), number(row["credits"]), money(debits),
-                      number(row["closing"]), number(row["difference"]))  # fmt: skip
+        table.add_row(
+            row["unit"],
+            row["gauge"],
+            number(row["opening"]),
+            number(row["credits"]),
+            money(debits),
+            number(row["closing"]),
+            number(row["difference"]),
+        )
     page.print(table)
     left = sum(row["difference"] != 0 for row in balances)
     page.print("The books balance." if not left else f"{RED}{left} gauges do not balance.{END}")

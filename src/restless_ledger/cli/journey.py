@@ -23,8 +23,16 @@ from .tables import BOLD, END, RED, console, ruled, told, write_records
 @click.option("--threads", type=int, help="How many threads; all cores unless given. Changes only the time it takes.")
 @options.plot
 @options.out
-def command(rulebook: str, journey: str, runs: int, seed: int, number: int | None, threads: int | None,
-            plot: Path | None, out: Path | None) -> None:  # fmt: skip
+def command(
+    rulebook: str,
+    journey: str,
+    runs: int,
+    seed: int,
+    number: int | None,
+    threads: int | None,
+    plot: Path | None,
+    out: Path | None,
+) -> None:
     """Walk JOURNEY many times, every fight really fought: hours, levels on arrival, attempts, and where runs stop."""
     book, page = open_book(rulebook), console()
     if number is not None:
@@ -60,9 +68,16 @@ def print_journeys(journeys: Journeys) -> None:
     for record in journeys.records:
         stop = f"{record['stop_share']:.1%}" if record["stops"] else ""
         interval = f"{record['stop_low']:.1%} to {record['stop_high']:.1%}" if record["reached"] else ""
-        table.add_row(journeys.label(record["stage"]), f"{record['reached']:,}", f"{record['level']:g}",
-                      f"{record['level_10']:g} to {record['level_90']:g}", f"{record['attempts']:.2f}",
-                      f"{record['minutes']:.1f}", stop, interval)  # fmt: skip
+        table.add_row(
+            journeys.label(record["stage"]),
+            f"{record['reached']:,}",
+            f"{record['level']:g}",
+            f"{record['level_10']:g} to {record['level_90']:g}",
+            f"{record['attempts']:.2f}",
+            f"{record['minutes']:.1f}",
+            stop,
+            interval,
+        )
     page.print(table)
     page.print("Level: the lowest of the party on arrival. Min: minutes there. Stop: of those who come.")
     for name, bought in journeys.bought.items():
@@ -71,8 +86,10 @@ def print_journeys(journeys: Journeys) -> None:
     low, high = journeys.hours_interval
     page.print(f"To the end: {journeys.finish_rate}.")
     if journeys.finish_rate.count:
-        page.print(f"Hours: median {journeys.hours(0.5):.2f} ({low:.2f} to {high:.2f}), 10% to 90% of runs "
-                   f"{journeys.hours(0.1):.2f} to {journeys.hours(0.9):.2f}.")  # fmt: skip
+        page.print(
+            f"Hours: median {journeys.hours(0.5):.2f} ({low:.2f} to {high:.2f}), 10% to 90% of runs "
+            f"{journeys.hours(0.1):.2f} to {journeys.hours(0.9):.2f}."
+        )
     page.print(f"{journeys.finding()}.")
 
 

@@ -26,8 +26,17 @@ MOST_ROWS = 24
 @options.seed
 @options.plot
 @options.out
-def command(rulebook: str, encounter: str, only: tuple[str, ...], step: float, fights: int, side: str | None, seed: int,
-            plot: Path | None, out: Path | None) -> None:  # fmt: skip
+def command(
+    rulebook: str,
+    encounter: str,
+    only: tuple[str, ...],
+    step: float,
+    fights: int,
+    side: str | None,
+    seed: int,
+    plot: Path | None,
+    out: Path | None,
+) -> None:
     """Vary each number of the rules a little, and rank them by what that does to ENCOUNTER.
 
     LEVER is a dotted path, or one above several (classes.rigger); all numbers of the rules unless some are given.
@@ -51,8 +60,10 @@ def print_levers(levers: Levers) -> None:
     """Print the strongest levers, and what the strongest of them do together."""
     page = console()
     stopped = "" if levers.complete else "; stopped early"
-    page.print(f"{BOLD}Levers{END} of {levers.encounter}: {len(levers.effects)} numbers moved by {levers.step:.0%}, "
-               f"{levers.fights:,} fights each way with the same luck, seed {levers.seed}{stopped}")  # fmt: skip
+    page.print(
+        f"{BOLD}Levers{END} of {levers.encounter}: {len(levers.effects)} numbers moved by {levers.step:.0%}, "
+        f"{levers.fights:,} fights each way with the same luck, seed {levers.seed}{stopped}"
+    )
     table = ruled("number", ">value", ">wins", ">±", ">seconds", ">fights", wide="number")
     moving = [effect for effect in levers.effects if not effect.failed and (effect.wins or effect.seconds)]
     for effect in moving[:MOST_ROWS]:
@@ -62,8 +73,14 @@ def print_levers(levers: Levers) -> None:
         name = effect.lever.name
         if effect.lever.tick:
             name += f" (one tick: {effect.per_tick:+.2%})".replace("+-", "−").replace("-", "−")
-        table.add_row(name, f"{effect.lever.value:g}", wins if effect.clear else f"({wins})",
-                      f"{Z_95 * effect.wins_error:.1%}", seconds, needed)  # fmt: skip
+        table.add_row(
+            name,
+            f"{effect.lever.value:g}",
+            wins if effect.clear else f"({wins})",
+            f"{Z_95 * effect.wins_error:.1%}",
+            seconds,
+            needed,
+        )
     page.print(table)
     if len(moving) > MOST_ROWS:
         page.print(f"… and {len(moving) - MOST_ROWS} more that move something; --out writes them all")

@@ -77,8 +77,12 @@ class Commands(click.Group):
 
 @click.group(cls=Commands, context_settings={"help_option_names": ["-h", "--help"]})
 @click.version_option(package_name="restless-ledger", message="%(prog)s %(version)s")
-@click.option("--time-budget", type=float, metavar="SECONDS",
-              help="End after so many seconds, as at Ctrl-C: what is done by then is shown.")  # fmt: skip
+@click.option(
+    "--time-budget",
+    type=float,
+    metavar="SECONDS",
+    help="End after so many seconds, as at Ctrl-C: what is done by then is shown.",
+)
 @click.pass_context
 def main(context: click.Context, time_budget: float | None) -> None:
     """Declare a game's numbers as text, and see what they do.
@@ -159,8 +163,10 @@ def carried_out(budgets: list[Budget]) -> int:
         if os.environ.get("RESTLESS_LEDGER_DEBUG") == "1":
             raise
         what = " ".join(str(error).split())[:300]
-        say(f"This is a fault of restless-ledger, please report it: {type(error).__name__}: {what}",
-            "    RESTLESS_LEDGER_DEBUG=1 shows where it came about")  # fmt: skip
+        say(
+            f"This is a fault of restless-ledger, please report it: {type(error).__name__}: {what}",
+            "    RESTLESS_LEDGER_DEBUG=1 shows where it came about",
+        )
         return OUR_FAULT
 
 

@@ -25,8 +25,15 @@ from .tables import BOLD, END, RED, console, ruled, told, write_records
 @options.seed
 @options.plot
 @options.out
-def command(rulebook: str, who: tuple[str, ...], levels: str | None, precision: float, seed: int, plot: Path | None,
-            out: Path | None) -> None:  # fmt: skip
+def command(
+    rulebook: str,
+    who: tuple[str, ...],
+    levels: str | None,
+    precision: float,
+    seed: int,
+    plot: Path | None,
+    out: Path | None,
+) -> None:
     """Fight everyone against everyone. WHO is a class, class+gear, or a party such as rigger,warden.
 
     The classes of journeys' parties unless some are named. A draw counts half for both.
@@ -79,8 +86,14 @@ def print_matchups(matchups: Matchups) -> None:
             cells = ["·" if index == column else f"{shares[index, column]:.0%}" for column in range(len(numbers))]
             weight = f"{standing['weight']:.0%}" if standing["weight"] else "0%"
             weight += f" ({standing['in_mix_share']:.0%})"
-            table.add_row(numbers[index], name, *cells, f"{standing['rating']:+.2f}".replace("-", "−"),
-                          f"{1.96 * standing['error']:.2f}", weight)  # fmt: skip
+            table.add_row(
+                numbers[index],
+                name,
+                *cells,
+                f"{standing['rating']:+.2f}".replace("-", "−"),
+                f"{1.96 * standing['error']:.2f}",
+                weight,
+            )
         page.print(table)
         for name, other in matchups.dominated(level).items():
             page.print(f"{RED}{name}{END} fares worse than {other} against everybody.")

@@ -46,15 +46,19 @@ def command(rulebook: str, fights_seen: Path, fights: int, seed: int, plot: Path
 def print_observed(observed: Observed) -> None:
     """Print a row for each encounter, those that differ most first, and the handling that fits best."""
     page, unit = console(), observed.book.clock.unit
-    page.print(f"{BOLD}Observed{END}: {len(observed.seen):,} fights against {observed.fights:,} of each encounter, "
-               f"seed {observed.seed}")  # fmt: skip
+    page.print(
+        f"{BOLD}Observed{END}: {len(observed.seen):,} fights against {observed.fights:,} of each encounter, "
+        f"seed {observed.seed}"
+    )
     table = ruled("encounter", ">fights", "figure", ">seen", ">simulated", ">chance", wide="encounter")
     for held in observed.held:
         name = held.encounter if held.level is None else f"{held.encounter} at {held.level}"
         name = f"{RED}{name} *{END}" if held.differs(observed.error) else name
-        rows = [(f"{held.side} wins", f"{held.seen:.0%}", f"{held.expected:.0%}", held.p_wins),
-                (f"median {unit}", _figure(held.seconds_seen), _figure(held.seconds_expected), held.p_seconds),
-                ("median damage", _figure(held.damage_seen), _figure(held.damage_expected), held.p_damage)]  # fmt: skip
+        rows = [
+            (f"{held.side} wins", f"{held.seen:.0%}", f"{held.expected:.0%}", held.p_wins),
+            (f"median {unit}", _figure(held.seconds_seen), _figure(held.seconds_expected), held.p_seconds),
+            ("median damage", _figure(held.damage_seen), _figure(held.damage_expected), held.p_damage),
+        ]
         for index, (what, seen, expected, chance) in enumerate(row for row in rows if not math.isnan(row[3])):
             first = (name, f"{held.fights:,}") if index == 0 else ("", "")
             table.add_row(*first, what, seen, expected, _chance(chance))

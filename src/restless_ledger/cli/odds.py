@@ -18,12 +18,18 @@ COLUMNS = 6
 @click.command("odds")
 @options.rulebook
 @click.argument("checks", metavar="[CHECK ...]", nargs=-1)
-@click.option("--level", "levels", type=int, multiple=True,
-              help="A level; may be given several times. All there are unless given.")  # fmt: skip
+@click.option(
+    "--level",
+    "levels",
+    type=int,
+    multiple=True,
+    help="A level; may be given several times. All there are unless given.",
+)
 @options.plot
 @options.out
-def command(rulebook: str, checks: tuple[str, ...], levels: tuple[int, ...], plot: Path | None,
-            out: Path | None) -> None:  # fmt: skip
+def command(
+    rulebook: str, checks: tuple[str, ...], levels: tuple[int, ...], plot: Path | None, out: Path | None
+) -> None:
     """Show the exact chance of passing each CHECK (all of them, if none is named), and why it is nil or certain."""
     odds = library.odds(open_book(rulebook), checks, levels or None)
     print_odds(odds)

@@ -18,8 +18,14 @@ def with_progress(noun: str, total: int | None, work: Callable[[Callable[[int, i
     from rich.console import Console
     from rich.progress import BarColumn, MofNCompleteColumn, Progress, TextColumn, TimeRemainingColumn
 
-    bar = Progress(TextColumn("{task.description}"), BarColumn(), MofNCompleteColumn(), TimeRemainingColumn(),
-                   console=Console(stderr=True), transient=True)  # fmt: skip
+    bar = Progress(
+        TextColumn("{task.description}"),
+        BarColumn(),
+        MofNCompleteColumn(),
+        TimeRemainingColumn(),
+        console=Console(stderr=True),
+        transient=True,
+    )
     with bar:
         task = bar.add_task(noun, total=total)
         return work(lambda done, asked: bar.update(task, completed=done, total=asked or None))

@@ -23,18 +23,33 @@ from .tables import BOLD, END, console, ruled, told, write_records
     "--buff", "buffs", multiple=True, metavar="NAME", help="Put a buff on; may be given several times, in order."
 )
 @click.option("--origin", metavar="NAME", help="Where the character comes from.")
-@click.option("--set", "chosen", multiple=True, metavar="ATTRIBUTE=VALUE",
-              help="An attribute as the player chose it; may be given several times.")  # fmt: skip
+@click.option(
+    "--set",
+    "chosen",
+    multiple=True,
+    metavar="ATTRIBUTE=VALUE",
+    help="An attribute as the player chose it; may be given several times.",
+)
 @click.option("--gear", multiple=True, metavar="NAME", help="Wear this; may be given several times.")
 @click.option("--taught", multiple=True, metavar="ABILITY", help="Know this too, as if an event had taught it.")
 @click.option("--bought", multiple=True, metavar="UPGRADE=LEVEL", help="Have so many levels of an upgrade.")
-@click.option("--why", metavar="NAME",
-              help="Show only where this stat or gauge comes from, or whether this ability can be used.")  # fmt: skip
+@click.option(
+    "--why", metavar="NAME", help="Show only where this stat or gauge comes from, or whether this ability can be used."
+)
 @options.out
 def command(
-    rulebook: str, who: str, level: int | None, buffs: tuple[str, ...], origin: str | None, chosen: tuple[str, ...],
-    gear: tuple[str, ...], taught: tuple[str, ...], bought: tuple[str, ...], why: str | None, out: Path | None,
-) -> None:  # fmt: skip
+    rulebook: str,
+    who: str,
+    level: int | None,
+    buffs: tuple[str, ...],
+    origin: str | None,
+    chosen: tuple[str, ...],
+    gear: tuple[str, ...],
+    taught: tuple[str, ...],
+    bought: tuple[str, ...],
+    why: str | None,
+    out: Path | None,
+) -> None:
     """Show the sheet of class WHO: every stat and gauge with its origin."""
     book = open_book(rulebook)
     sheet = book.sheet(
@@ -91,13 +106,15 @@ def print_strokes(records: list[dict[str, Any]], unit: str) -> None:
     """Print a row for each ability: its chance to land, what a hit takes on average, hits and time to kill (the median,
     and what lies between 10% and 90%)."""
     by = ("by",) if any("by" in row for row in records) else ()
-    table = ruled(*by, "ability", ">lands", ">takes", ">hits to kill", f">{unit} to kill",
-                  wide="by" if by else "ability")  # fmt: skip
+    table = ruled(
+        *by, "ability", ">lands", ">takes", ">hits to kill", f">{unit} to kill", wide="by" if by else "ability"
+    )
     for row in records:
         hits, seconds = "never", "never"
         if row["hits"] is not None:
             hits = f"{row['hits']} ({row['hits_10']}–{row['hits_90']})"
             seconds = f"{row['seconds']:.4g} ({row['seconds_10']:.4g}–{row['seconds_90']:.4g})"
-        table.add_row(*(row[name] for name in by), row["ability"], f"{row['lands']:.0%}", f"{row['amount']:.1f}", hits,
-                      seconds)  # fmt: skip
+        table.add_row(
+            *(row[name] for name in by), row["ability"], f"{row['lands']:.0%}", f"{row['amount']:.1f}", hits, seconds
+        )
     console().print(table)

@@ -27,8 +27,12 @@ from .tables import BOLD, END, RED, amount, console, print_records, ruled, told,
 )
 @options.seed
 @click.option("--threads", type=int, help="How many threads; all cores unless given. Changes only the time it takes.")
-@click.option("--table", type=click.Choice(list(TABLES)), metavar="TABLE",
-              help=f"Print a table in full, and write it with --out: {', '.join(TABLES)}.")  # fmt: skip
+@click.option(
+    "--table",
+    type=click.Choice(list(TABLES)),
+    metavar="TABLE",
+    help=f"Print a table in full, and write it with --out: {', '.join(TABLES)}.",
+)
 @options.plot
 @options.out
 def command(
@@ -62,8 +66,9 @@ def command(
         page.print(line)
 
 
-def run_with_progress(book: Book, encounter: str, fights: int, seed: int, threads: int | None = None,
-                      precision: float | None = None) -> Trials:  # fmt: skip
+def run_with_progress(
+    book: Book, encounter: str, fights: int, seed: int, threads: int | None = None, precision: float | None = None
+) -> Trials:
     """Run trials with a progress bar."""
     check_threads(threads)
     return with_progress(
@@ -128,8 +133,10 @@ def _print_course(trials: Trials) -> None:
     page = console()
     for row in trials.records("margins"):
         if row["wins"]:
-            page.print(f"Wins of {row['side']}: {row['left_50']:.0%} left (median), {row['close_share']:.1%} of them "
-                       f"close calls ({CLOSE:.0%} or less).")  # fmt: skip
+            page.print(
+                f"Wins of {row['side']}: {row['left_50']:.0%} left (median), {row['close_share']:.1%} of them "
+                f"close calls ({CLOSE:.0%} or less)."
+            )
     units = trials.setup.tables.units
     sides = trials.setup.names.sides
     lives = [sum(int(unit.lives) for unit in units if unit.side == side) for side in range(len(sides))]
@@ -137,8 +144,10 @@ def _print_course(trials: Trials) -> None:
         for row in trials.records("first_losses"):
             if row["fights"]:
                 otherwise = f", else {row['otherwise']:.0%}" if row["otherwise"] >= 0 else ""
-                page.print(f"First loss: of {row['side']} in {row['share']:.1%} of the fights; then they win "
-                           f"{row['wins']:.0%}{otherwise}.")  # fmt: skip
+                page.print(
+                    f"First loss: of {row['side']} in {row['share']:.1%} of the fights; then they win "
+                    f"{row['wins']:.0%}{otherwise}."
+                )
 
 
 def _print_deeds(trials: Trials, most: int = 40) -> None:

@@ -26,15 +26,29 @@ from .tables import BOLD, END, RED, console, ruled, told, write_records
     metavar="AIM",
     help="ENCOUNTER:SIDE=low..high, ENCOUNTER:seconds=low..high, or any promise; more than one may be given.",
 )
-@click.option("--move", "moves", multiple=True, required=True, metavar="LEVER",
-              help="PATH, PATH=low..high or PATH=low..high/step; may be given several times.")  # fmt: skip
+@click.option(
+    "--move",
+    "moves",
+    multiple=True,
+    required=True,
+    metavar="LEVER",
+    help="PATH, PATH=low..high or PATH=low..high/step; may be given several times.",
+)
 @click.option("--fights", type=int, default=4000, show_default=True, help="How many fights at each step of the search.")
 @click.option("--write", is_flag=True, help="Write the new numbers into the rulebook's files, and nothing else.")
 @options.seed
 @options.plot
 @options.out
-def command(rulebook: str, aims: tuple[str, ...], moves: tuple[str, ...], fights: int, write: bool, seed: int,
-            plot: Path | None, out: Path | None) -> int:  # fmt: skip
+def command(
+    rulebook: str,
+    aims: tuple[str, ...],
+    moves: tuple[str, ...],
+    fights: int,
+    write: bool,
+    seed: int,
+    plot: Path | None,
+    out: Path | None,
+) -> int:
     """Find the smallest change of LEVERs that meets every AIM. Exit 1 where there is none."""
     if write and rulebook in ("demo", "faulty"):
         raise InputError(f"--write: {rulebook} is the shipped rulebook\n    copy it first")
@@ -75,8 +89,13 @@ def print_tuning(tuning: Tuning) -> None:
     for aim in tuning.aims:
         met = proposal.verdicts[aim.name]
         met = met if met == MET else f"{RED}{met}{END}"
-        aims.add_row(aim.name, f"{aim.low:g} to {aim.high:g}", f"{proposal.before[aim.name]:.4g}",
-                     _figure(proposal.after[aim.name], proposal.errors[aim.name]), met)  # fmt: skip
+        aims.add_row(
+            aim.name,
+            f"{aim.low:g} to {aim.high:g}",
+            f"{proposal.before[aim.name]:.4g}",
+            _figure(proposal.after[aim.name], proposal.errors[aim.name]),
+            met,
+        )
     page.print(aims)
     page.print(f"A verdict is wrong at most {ERROR:.0%} of the time.")
     page.print(f"{tuning.finding()}.")

@@ -7,6 +7,21 @@ from .time_budget import TimeUp, time_budget
 from .totals import Chunk, Run
 
 __all__ = [
-    "Chunk", "EngineFault", "FightFault", "Player", "Run", "Setup", "TimeUp", "Unit", "fight_from", "fight_many",
-    "fight_more", "fight_once", "fight_until", "open_with", "set_up", "set_up_bench", "time_budget",
-]  # fmt: skip
+    "Chunk",
+    "EngineFault",
+    "FightFault",
+    "Player",
+    "Run",
+    "Setup",
+    "TimeUp",
+    "Unit",
+    "fight_from",
+    "fight_many",
+    "fight_more",
+    "fight_once",
+    "fight_until",
+    "open_with",
+    "set_up",
+    "set_up_bench",
+    "time_budget",
+]

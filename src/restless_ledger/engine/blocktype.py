@@ -20,13 +20,7 @@ from numba.core import cgutils, types
 from numba.core.datamodel import models
 from numba.core.extending import NativeValue, lower_builtin, register_model, typeof_impl, unbox
 from numba.core.imputils import lower_getattr, lower_getattr_generic, lower_setattr_generic
-from numba.core.typing.templates import (
-    AbstractTemplate,
-    AttributeTemplate,
-    infer_getattr,
-    infer_global,
-    signature,
-)
+from numba.core.typing.templates import AbstractTemplate, AttributeTemplate, infer_getattr, infer_global, signature
 from numba.np.numpy_support import from_dtype
 
 from .block import Block, copy_words

@@ -81,15 +81,21 @@ class BuffWriter:
                 BUFFS,
                 lasts=clock.ticks(buff.lasts) if buff.lasts else NEVER,
                 every=clock.ticks(buff.each.every) if buff.each else 0,
-                first_effect=first_effect, last_effect=last_effect,
-                first_change=first_change, last_change=last_change,
-                again=AGAIN.index(buff.again), most=buff.most,
+                first_effect=first_effect,
+                last_effect=last_effect,
+                first_change=first_change,
+                last_change=last_change,
+                again=AGAIN.index(buff.again),
+                most=buff.most,
                 catches_at=buff.catches_at or 0.0,
                 fades=buff.fades / (1 if clock.rounds else clock.ticks_per_second),
-                first_bar=first_bar, last_bar=last_bar,
-                first_reaction=first_reaction, last_reaction=last_reaction, outlasts=int(buff.outlasts_down),
+                first_bar=first_bar,
+                last_bar=last_bar,
+                first_reaction=first_reaction,
+                last_reaction=last_reaction,
+                outlasts=int(buff.outlasts_down),
             )
-        )  # fmt: skip
+        )
 
     def add_broken(self, body: str) -> tuple[int, list[str]]:
         """Write a buff for each part of a body: what goes with it when it breaks. Returns the first, and the names."""

@@ -13,9 +13,14 @@ from .time_budget import check_time, seconds_left
 Result = TypeVar("Result")
 
 
-def in_order(work: Callable[..., Result], chunks: Iterable[tuple[Any, ...]], threads: int,
-             collect: Callable[[Result], None], report: Callable[[], None],
-             stopping: threading.Event | None = None) -> None:  # fmt: skip
+def in_order(
+    work: Callable[..., Result],
+    chunks: Iterable[tuple[Any, ...]],
+    threads: int,
+    collect: Callable[[Result], None],
+    report: Callable[[], None],
+    stopping: threading.Event | None = None,
+) -> None:
     """Do work on each chunk, hand every result to `collect` in the order of the chunks, and report after each.
 
     At Ctrl-C, or when a time budget is used up, no more is begun, `stopping` is set for those under way, and what is

@@ -47,8 +47,17 @@ LANDS, PART, CRIT, SPREAD, TARGET, INITIATIVE, OPENING, SLIP = range(8)
 PURPOSES = 8
 """What a draw is for; a part of its address."""
 
-(DAMAGE_EFFECT, HEAL_EFFECT, GIVE_EFFECT, COST_EFFECT, DRAIN_EFFECT, BUILDUP_EFFECT, STRIP_EFFECT, PUSH_EFFECT,
- REVIVE_EFFECT) = range(9)  # fmt: skip
+(
+    DAMAGE_EFFECT,
+    HEAL_EFFECT,
+    GIVE_EFFECT,
+    COST_EFFECT,
+    DRAIN_EFFECT,
+    BUILDUP_EFFECT,
+    STRIP_EFFECT,
+    PUSH_EFFECT,
+    REVIVE_EFFECT,
+) = range(9)
 ON = ("foe", "ally", "self", "fallen_ally")
 FOE, ALLY, SELF, FALLEN_ALLY = range(4)
 AIMS = ("random", "weakest", "strongest", "nearest", "most_dangerous", "attacker")
@@ -93,8 +102,19 @@ AMOUNT_FACTORS = ("times", "part", "resist", "against", "critical", "spread", "s
 """What the amount of a hit is multiplied by once power and soak have settled, in this order."""
 FACTORS = (*CHANCE_FACTORS, *AMOUNT_FACTORS)
 """Every factor of a hit. An entry keeps them all; its explanation and the exact solver go over this list."""
-(HANDLING_FACTOR, AIMED_PART_FACTOR, SEGMENTS_FACTOR, TIMES_FACTOR, PART_FACTOR, RESIST_FACTOR, AGAINST_FACTOR,
- CRITICAL_FACTOR, SPREAD_FACTOR, SCALE_FACTOR, GUARD_FACTOR) = range(len(FACTORS))  # fmt: skip
+(
+    HANDLING_FACTOR,
+    AIMED_PART_FACTOR,
+    SEGMENTS_FACTOR,
+    TIMES_FACTOR,
+    PART_FACTOR,
+    RESIST_FACTOR,
+    AGAINST_FACTOR,
+    CRITICAL_FACTOR,
+    SPREAD_FACTOR,
+    SCALE_FACTOR,
+    GUARD_FACTOR,
+) = range(len(FACTORS))
 
 NOTHING_AGAINST, IS_DOWN, IS_BUSY, IS_COOLING_DOWN, IS_TOO_DEAR, IS_SLIDING = range(6)
 """What stands against what a script asks a unit to do."""

@@ -104,11 +104,7 @@ def announce_compile(program: str) -> None:
 def _announce(program: str) -> None:
     if not INTERPRET and not cache_folder.is_kept(program) and sys.stderr is not None:
         what = "the rules of combat" if program == "enter" else "the rules for plain fights, which are faster then"
-        print(
-            f"Compiling {what}, once for this installation (about half a minute) …",
-            file=sys.stderr,
-            flush=True,
-        )
+        print(f"Compiling {what}, once for this installation (about half a minute) …", file=sys.stderr, flush=True)
 
 
 if not INTERPRET:

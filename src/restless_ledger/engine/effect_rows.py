@@ -59,10 +59,18 @@ class EffectWriter:
     def costs(self, ability: str) -> int:
         """Write an ability's costs; return where they begin. Its effects follow directly."""
         rows = [
-            row(EFFECTS, what=COST_EFFECT, index=self.gauges.index(gauge), times=1.0, part=-1, steal=-1, to_user=1,
-                line=self.lines.add(("abilities", ability, "cost", gauge), amount))
+            row(
+                EFFECTS,
+                what=COST_EFFECT,
+                index=self.gauges.index(gauge),
+                times=1.0,
+                part=-1,
+                steal=-1,
+                to_user=1,
+                line=self.lines.add(("abilities", ability, "cost", gauge), amount),
+            )
             for gauge, amount in self.book.abilities[ability].cost.items()
-        ]  # fmt: skip
+        ]
         return self.effects.add(rows)[0]
 
     def script_hits(self) -> int:
@@ -76,37 +84,64 @@ class EffectWriter:
         return self.effects.add([self._effect((*path, index), effect) for index, effect in enumerate(effects)])
 
     def _effect(self, path: tuple, effect: Effect) -> tuple:
-        values: dict[str, float] = {"times": 1.0, "to_user": int(effect.to == "user"), "line": -1, "part": -1,
-                                    "steal": -1}  # fmt: skip
+        values: dict[str, float] = {
+            "times": 1.0,
+            "to_user": int(effect.to == "user"),
+            "line": -1,
+            "part": -1,
+            "steal": -1,
+        }
         downing = self.book.downing_gauge or ""
         match effect:
             case DamageEffect():
-                values |= {"what": DAMAGE_EFFECT, "index": self.kinds.index(("damage", effect.damage)),
-                           "line": self.lines.add((*path, "times"), effect.times), "part": self.part(effect.part),
-                           "steal": self.lines.add((*path, "steal"), effect.steal)}  # fmt: skip
+                values |= {
+                    "what": DAMAGE_EFFECT,
+                    "index": self.kinds.index(("damage", effect.damage)),
+                    "line": self.lines.add((*path, "times"), effect.times),
+                    "part": self.part(effect.part),
+                    "steal": self.lines.add((*path, "steal"), effect.steal),
+                }
             case MendEffect():
-                values |= {"what": DAMAGE_EFFECT, "index": self.kinds.index(("healing", effect.mend)),
-                           "line": self.lines.add((*path, "times"), effect.times)}  # fmt: skip
+                values |= {
+                    "what": DAMAGE_EFFECT,
+                    "index": self.kinds.index(("healing", effect.mend)),
+                    "line": self.lines.add((*path, "times"), effect.times),
+                }
             case HealEffect():
-                values |= {"what": HEAL_EFFECT, "index": self.gauges.index(effect.gauge or downing),
-                           "line": self.lines.add((*path, "heal"), effect.heal)}  # fmt: skip
+                values |= {
+                    "what": HEAL_EFFECT,
+                    "index": self.gauges.index(effect.gauge or downing),
+                    "line": self.lines.add((*path, "heal"), effect.heal),
+                }
             case DrainEffect():
-                values |= {"what": DRAIN_EFFECT, "index": self.gauges.index(effect.gauge),
-                           "line": self.lines.add((*path, "drain"), effect.drain)}  # fmt: skip
+                values |= {
+                    "what": DRAIN_EFFECT,
+                    "index": self.gauges.index(effect.gauge),
+                    "line": self.lines.add((*path, "drain"), effect.drain),
+                }
             case GiveEffect():
-                values |= {"what": GIVE_EFFECT, "index": self.buffs.index(effect.give),
-                           "line": self.lines.add((*path, "strength"), effect.strength)}  # fmt: skip
+                values |= {
+                    "what": GIVE_EFFECT,
+                    "index": self.buffs.index(effect.give),
+                    "line": self.lines.add((*path, "strength"), effect.strength),
+                }
             case BuildupEffect():
-                values |= {"what": BUILDUP_EFFECT, "index": self.buffs.index(effect.buildup),
-                           "line": self.lines.add((*path, "amount"), effect.amount)}  # fmt: skip
+                values |= {
+                    "what": BUILDUP_EFFECT,
+                    "index": self.buffs.index(effect.buildup),
+                    "line": self.lines.add((*path, "amount"), effect.amount),
+                }
             case StripEffect():
                 named = [self.buffs.index(buff) for buff in stripped(self.book, effect.strip) if buff in self.buffs]
                 first, last = self.strips.add(named)
                 values |= {"what": STRIP_EFFECT, "most": effect.most, "first_strip": first, "last_strip": last}
             case PushEffect():
                 key = "push" if effect.push is not None else "pull"
-                values |= {"what": PUSH_EFFECT, "line": self.lines.add((*path, key), effect.push or effect.pull),
-                           "times": 1.0 if key == "push" else -1.0}  # fmt: skip
+                values |= {
+                    "what": PUSH_EFFECT,
+                    "line": self.lines.add((*path, key), effect.push or effect.pull),
+                    "times": 1.0 if key == "push" else -1.0,
+                }
             case ReviveEffect():
                 values |= {"what": REVIVE_EFFECT, "line": self.lines.add((*path, "revive"), effect.revive)}
         return row(EFFECTS, **values)
@@ -121,9 +156,18 @@ class EffectWriter:
             condition = self.lines.add((*here, "while"), reaction.while_)
             within = np.inf if reaction.within is None else reaction.within
             rows.append(
-                row(REACTIONS, event=EVENTS.index(reaction.on), mark=mark, condition=condition, within=within,
-                    to=RECEIVERS.index(reaction.to), first_effect=first, last_effect=last, cause=cause)
-            )  # fmt: skip
+                row(
+                    REACTIONS,
+                    event=EVENTS.index(reaction.on),
+                    mark=mark,
+                    condition=condition,
+                    within=within,
+                    to=RECEIVERS.index(reaction.to),
+                    first_effect=first,
+                    last_effect=last,
+                    cause=cause,
+                )
+            )
         start = len(self.reactions)
         self.reactions += rows
         return start, len(self.reactions)

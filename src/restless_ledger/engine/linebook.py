@@ -68,7 +68,13 @@ def slot_bit(slot: int) -> int:
 
 def meeting_slots(kind: DamageKind) -> dict[str, int]:
     """Return the slot of each name that `lands` and `settle` of a kind may read."""
-    fixed = {"power": POWER_SLOT, "soak": SOAK_SLOT, "level_gap": GAP_SLOT, "aim": AIM_SLOT, "dodge": DODGE_SLOT,
-             "distance": DISTANCE_SLOT}  # fmt: skip
+    fixed = {
+        "power": POWER_SLOT,
+        "soak": SOAK_SLOT,
+        "level_gap": GAP_SLOT,
+        "aim": AIM_SLOT,
+        "dodge": DODGE_SLOT,
+        "distance": DISTANCE_SLOT,
+    }
     extras = (*kind.dealer_lines, *kind.taker_lines)
     return {**fixed, **{name: EXTRA_SLOT + index for index, name in enumerate(extras)}}

@@ -15,8 +15,17 @@ UNIT_TICKS = 2_000_000
 NO_RESULTS = np.recarray(0, RESULT)
 
 
-def _ask(tables: Tables, opening: State, state: State, ask: int, first: int = 0, second: int = 0, third: int = 0,
-         amount: float = 0.0, results: np.ndarray = NO_RESULTS) -> float:  # fmt: skip
+def _ask(
+    tables: Tables,
+    opening: State,
+    state: State,
+    ask: int,
+    first: int = 0,
+    second: int = 0,
+    third: int = 0,
+    amount: float = 0.0,
+    results: np.ndarray = NO_RESULTS,
+) -> float:
     from .kernel.enter import enter
 
     with np.errstate(all="ignore"):
@@ -33,8 +42,15 @@ class Stopped(Exception):
     """Fights that were stopped on their way."""
 
 
-def run_fights(tables: Tables, opening: State, state: State, seed: int, first: int, results: np.ndarray,
-               stopping: Callable[[], bool] | None = None) -> int:  # fmt: skip
+def run_fights(
+    tables: Tables,
+    opening: State,
+    state: State,
+    seed: int,
+    first: int,
+    results: np.ndarray,
+    stopping: Callable[[], bool] | None = None,
+) -> int:
     """Fight as many fights as `results` (RESULT, of shape (fights,)) has room for, from number `first` on.
 
     Fills it; returns how many ended soundly: fewer only at a fault, told in the clock. The kernel comes back after so

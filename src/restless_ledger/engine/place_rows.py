@@ -20,11 +20,15 @@ def place_row(book: Rulebook, lines: LineBook, encounter: Encounter | None) -> t
     values: dict[str, float] = {
         "pace": lines.add(("movement", "pace"), book.movement.pace if needed else None),
         "weight": lines.add(("movement", "weight"), book.movement.weight if needed else None),
-        "friction": book.movement.friction, "gravity": falls.gravity, "safe_speed": falls.safe_speed,
-        "terminal": falls.terminal, "damage": lines.add(("falls", "damage"), falls.damage if needed else None),
-        "climb": max(falls.climb, 1e-3), "delay": clock.ticks(book.lives.delay),
+        "friction": book.movement.friction,
+        "gravity": falls.gravity,
+        "safe_speed": falls.safe_speed,
+        "terminal": falls.terminal,
+        "damage": lines.add(("falls", "damage"), falls.damage if needed else None),
+        "climb": max(falls.climb, 1e-3),
+        "delay": clock.ticks(book.lives.delay),
         "spared": clock.ticks(book.lives.invulnerable),
-    }  # fmt: skip
+    }
     if arena:
         values |= {"width": arena.size[0], "depth": arena.size[1]}
         for side, edge in arena.edges.items():
@@ -32,8 +36,12 @@ def place_row(book: Rulebook, lines: LineBook, encounter: Encounter | None) -> t
             values[f"{side}_drop"] = edge.ledge if isinstance(edge, Ledge) else 0.0
     if encounter and encounter.objective:
         goal = encounter.objective
-        values |= {"goal_x": goal.at[0], "goal_y": goal.at[1], "goal_radius": goal.radius,
-                   "goal_ticks": clock.ticks(goal.hold)}  # fmt: skip
+        values |= {
+            "goal_x": goal.at[0],
+            "goal_y": goal.at[1],
+            "goal_radius": goal.radius,
+            "goal_ticks": clock.ticks(goal.hold),
+        }
     return row(PLACE, **values)
 
 
@@ -53,6 +61,8 @@ def supply_rows(book: Rulebook, effects: EffectWriter, arena: Arena | None) -> t
         rows.append(
             row(SUPPLIES, every=book.clock.ticks(supply.every), every_times=line, first_effect=first, last_effect=last)
         )
-    spots = [row(SPOTS, x=spot.at[0], y=spot.at[1], supply=names.index(spot.supply))
-             for spot in (arena.supplies if arena else ())]  # fmt: skip
+    spots = [
+        row(SPOTS, x=spot.at[0], y=spot.at[1], supply=names.index(spot.supply))
+        for spot in (arena.supplies if arena else ())
+    ]
     return names, rows, spots

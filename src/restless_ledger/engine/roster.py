@@ -85,8 +85,9 @@ def roster(book: Rulebook, encounter: Encounter) -> list[Unit]:
     return units
 
 
-def _habits(book: Rulebook, sheet: Sheet, playbook: str | None, handling: str | None,
-            lives: int | None) -> tuple[tuple[tuple[tuple, Play], ...], Handling, int, float]:  # fmt: skip
+def _habits(
+    book: Rulebook, sheet: Sheet, playbook: str | None, handling: str | None, lives: int | None
+) -> tuple[tuple[tuple[tuple, Play], ...], Handling, int, float]:
     """Return plays, handling, lives and the distance that is kept: what is named, or else the class's own."""
     who = book.classes[sheet.who]
     chosen, handled = playbook or who.playbook, handling or who.handling
@@ -109,8 +110,12 @@ def _spot(book: Rulebook, encounter: Encounter, group: UnitGroup, number: int) -
 
 def _names(book: Rulebook, encounter: Encounter) -> list[str]:
     """Name the units: by their own name or class, numbered and with their side where that is needed."""
-    plain = [(side.name, group.name or book.classes[group.who].label or group.who)
-             for side in encounter.sides for group in side.units for _ in range(group.count)]  # fmt: skip
+    plain = [
+        (side.name, group.name or book.classes[group.who].label or group.who)
+        for side in encounter.sides
+        for group in side.units
+        for _ in range(group.count)
+    ]
     on_side, everywhere, seen = Counter(plain), Counter(name for _, name in plain), Counter[tuple[str, str]]()
     names = []
     for side, name in plain:
@@ -138,8 +143,9 @@ def _default_plays(book: Rulebook, sheet: Sheet) -> Iterator[tuple[tuple, Play]]
     """
     for name in sorted(sheet.abilities, key=lambda name: _good_per_second(book, sheet, name), reverse=True):
         ability = book.abilities[name]
-        heals = ability.on in ("ally", "self") and any(isinstance(effect, HealEffect | MendEffect)
-                                                       for effect in ability.does)  # fmt: skip
+        heals = ability.on in ("ally", "self") and any(
+            isinstance(effect, HealEffect | MendEffect) for effect in ability.does
+        )
         hurt = parse(f"{book.downing_gauge}_fill < 1") if heals else None
         given = [effect.give for effect in ability.does if isinstance(effect, GiveEffect) and effect.to == "target"]
         if ability.on in ("ally", "self") and not heals and given and (marks := book.buffs[given[0]].marks):

@@ -99,8 +99,15 @@ def open_with(setup: Setup, opening: State, unit: int, gauge: int, amount: int) 
     opening.pages[unit, slot + 2] = row.now / row.top if row.top else 0.0
 
 
-def fight_many(setup: Setup, fights: int, seed: int, threads: int | None = None, chunk: int | None = None,
-               progress: Progress | None = None, watch: bool = False) -> Run:  # fmt: skip
+def fight_many(
+    setup: Setup,
+    fights: int,
+    seed: int,
+    threads: int | None = None,
+    chunk: int | None = None,
+    progress: Progress | None = None,
+    watch: bool = False,
+) -> Run:
     """Fight fights 0 to `fights - 1`. Threads and chunk size change nothing but the time it takes.
 
     With `watch` it is counted too what each kind of hit did to whom, who took whom down, what was borne for how long,
@@ -123,9 +130,15 @@ def fight_many(setup: Setup, fights: int, seed: int, threads: int | None = None,
     return run
 
 
-def fight_until(setup: Setup, stages: Sequence[int], seed: int, enough: Callable[[Run], bool],
-                threads: int | None = None, progress: Progress | None = None,
-                watch: bool = False) -> Run:  # fmt: skip
+def fight_until(
+    setup: Setup,
+    stages: Sequence[int],
+    seed: int,
+    enough: Callable[[Run], bool],
+    threads: int | None = None,
+    progress: Progress | None = None,
+    watch: bool = False,
+) -> Run:
     """Fight on from stage to stage, each a number of fights in all, until what was fought is enough or the last stage
     is done. So the seed alone decides how many are fought. At Ctrl-C as `fight_many`."""
     check_seed(seed)
@@ -167,9 +180,15 @@ def slice_ticks(setup: Setup, seed: int, fights: int) -> int:
     return max(1, math.ceil(float(np.quantile(ticks, 0.95)) / (SLICES - 1)))
 
 
-def _fight_chunks(setup: Setup, seed: int, chunks: Iterable[tuple[int, int]], threads: int | None,
-                  collect: Callable[[Chunk], None], report: Callable[[], None],
-                  slice_ticks: int = 0) -> None:  # fmt: skip
+def _fight_chunks(
+    setup: Setup,
+    seed: int,
+    chunks: Iterable[tuple[int, int]],
+    threads: int | None,
+    collect: Callable[[Chunk], None],
+    report: Callable[[], None],
+    slice_ticks: int = 0,
+) -> None:
     """Fight chunks, each (first, count), on threads, and collect them in their order."""
     threads = check_threads(threads)
     states = [setup.new_state(0, slice_ticks) for _ in range(threads)]
@@ -209,8 +228,9 @@ def _work(setup: Setup, states: list[State], seed: int, first: int, count: int, 
         states.append(state)
 
 
-def _run_chunk(setup: Setup, state: State, seed: int, first: int, count: int,
-               stopping: threading.Event | None = None) -> np.ndarray:  # fmt: skip
+def _run_chunk(
+    setup: Setup, state: State, seed: int, first: int, count: int, stopping: threading.Event | None = None
+) -> np.ndarray:
     results = np.recarray(count, RESULT)
     run_fights(setup.tables, setup.opening, state, seed, first, results, stopping.is_set if stopping else None)
     return results

@@ -53,11 +53,15 @@ FAULTS = {
     TOO_LONG: (f"a time beyond {LONGEST:g} ticks", "make the way shorter, or the factor of the time smaller"),
     TOO_FAST: (f"a speed beyond {FASTEST:g} m/s", "make the push weaker, or the weight greater"),
     TOO_MANY_ACTIONS: (f"more than {MOST_ACTIONS} actions in a round", "let clock.actions come to less"),
-    NO_END: (f"more than {MOST_EFFECTS:,} effects on one tick, by reactions that bring each other about",
-             "let a reaction ask for something that its own effects take away, or lower clock.reaction_depth"),
-    NO_ROOM: ("more effects or projectiles under way than there is room for",
-              "let fewer reactions answer one another, or fewer targets be reached at once"),
-}  # fmt: skip
+    NO_END: (
+        f"more than {MOST_EFFECTS:,} effects on one tick, by reactions that bring each other about",
+        "let a reaction ask for something that its own effects take away, or lower clock.reaction_depth",
+    ),
+    NO_ROOM: (
+        "more effects or projectiles under way than there is room for",
+        "let fewer reactions answer one another, or fewer targets be reached at once",
+    ),
+}
 """What each fault is, and its remedy."""
 
 
@@ -198,8 +202,9 @@ class Setup:
         )
 
 
-def set_up(book: Rulebook, encounter: str | Encounter, side: str | None = None,
-           players: Sequence[Player] = ()) -> Setup:  # fmt: skip
+def set_up(
+    book: Rulebook, encounter: str | Encounter, side: str | None = None, players: Sequence[Player] = ()
+) -> Setup:
     """Make an encounter ready, by its name or one of one's own; players take the place of the units of a side, if one
     is named.
 
@@ -212,8 +217,7 @@ def set_up(book: Rulebook, encounter: str | Encounter, side: str | None = None,
     sides = tuple(side.name for side in entry.sides)
     tables = writer.write(limit, len(sides))
     title = entry.label or (encounter if isinstance(encounter, str) else " against ".join(sides))
-    return Setup(book, title, tuple(units), tables, writer.names(sides), tuple(writer.lines.lines),
-                 limit, entry)  # fmt: skip
+    return Setup(book, title, tuple(units), tables, writer.names(sides), tuple(writer.lines.lines), limit, entry)
 
 
 def set_up_bench(book: Rulebook, *units: Unit) -> Setup:
@@ -226,5 +230,12 @@ def set_up_bench(book: Rulebook, *units: Unit) -> Setup:
     rows = np.array(tables.units)
     rows["last_play"] = rows["first_play"]
     sides = tuple(unit.name for unit in units)
-    return Setup(book, " and ".join(sides), units, tables.with_member("units", rows), writer.names(sides),
-                 tuple(writer.lines.lines), NEVER)  # fmt: skip
+    return Setup(
+        book,
+        " and ".join(sides),
+        units,
+        tables.with_member("units", rows),
+        writer.names(sides),
+        tuple(writer.lines.lines),
+        NEVER,
+    )

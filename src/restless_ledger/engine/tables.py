@@ -91,10 +91,17 @@ class TableWriter:
         causes += [(name, "class") for name in self.classes]
         causes += [(name, "supply") for name in self.supplies]
         return Names(
-            tuple(unit.name for unit in self.units), sides, tuple(self.lines.slots), tuple(self.gauges),
-            tuple(self.effects.kinds), tuple(self.unit_rows.part_names), tuple(name for name, _ in causes),
-            tuple(kind for _, kind in causes), tuple(self.abilities), tuple(self.buff_names),
-        )  # fmt: skip
+            tuple(unit.name for unit in self.units),
+            sides,
+            tuple(self.lines.slots),
+            tuple(self.gauges),
+            tuple(self.effects.kinds),
+            tuple(self.unit_rows.part_names),
+            tuple(name for name, _ in causes),
+            tuple(kind for _, kind in causes),
+            tuple(self.abilities),
+            tuple(self.buff_names),
+        )
 
     def write(self, limit: int, sides: int) -> Tables:
         """Return the tables. `limit` is in ticks; a bench has no end."""
@@ -117,31 +124,59 @@ class TableWriter:
         kind_rows = [self._kind(path, kind, extras) for path, kind in kinds(book)]
         bases = [[stat_base(book, unit.sheet, stat) for stat in book.stats] for unit in self.units]
         stats = [
-            row(STATS, slot=self.lines.slots[name], floor=stat.floor, ceiling=stat.ceiling,
-                rounding=ROUNDINGS.index(stat.round))
+            row(
+                STATS,
+                slot=self.lines.slots[name],
+                floor=stat.floor,
+                ceiling=stat.ceiling,
+                rounding=ROUNDINGS.index(stat.round),
+            )
             for name, stat in book.stats.items()
-        ]  # fmt: skip
+        ]
         place = place_row(book, self.lines, self.encounter)
         script = self.effects.script_hits() if self.encounter is None else 0
         rules = self._rules(limit, sides, unit_rows, kind_rows, extras, script)
         rows = {
-            "rules": [rules], "units": unit_rows, "stats": stats, "gauges": gauges, "fronts": front_pool.items,
-            "kinds": kind_rows, "bars": self.buffs.bars.items, "extras": extras.items, "parts": units.parts.items,
-            "drops": units.drops.items, "abilities": abilities, "effects": self.effects.effects.items,
-            "strips": self.effects.strips.items, "buffs": self.buffs.rows, "changes": self.buffs.changes.items,
-            "reactions": self.effects.reactions, "plays": units.plays.items, "known": units.known.items,
-            "place": [place], "spots": spots, "supplies": supplies, "lines": self.lines.rows, "code": self.lines.code,
+            "rules": [rules],
+            "units": unit_rows,
+            "stats": stats,
+            "gauges": gauges,
+            "fronts": front_pool.items,
+            "kinds": kind_rows,
+            "bars": self.buffs.bars.items,
+            "extras": extras.items,
+            "parts": units.parts.items,
+            "drops": units.drops.items,
+            "abilities": abilities,
+            "effects": self.effects.effects.items,
+            "strips": self.effects.strips.items,
+            "buffs": self.buffs.rows,
+            "changes": self.buffs.changes.items,
+            "reactions": self.effects.reactions,
+            "plays": units.plays.items,
+            "known": units.known.items,
+            "place": [place],
+            "spots": spots,
+            "supplies": supplies,
+            "lines": self.lines.rows,
+            "code": self.lines.code,
             "constants": self.lines.constants,
-        }  # fmt: skip
+        }
         members = {name: np.array(rows[name], dtype=kind) for name, (kind, _) in Tables.LAYOUT.items() if name in rows}
         points = arena.checkpoints if arena else []
-        return Tables({**members, "bases": np.array(bases, dtype=BASES).reshape(len(self.units), -1),
-                       "against": units.against(self.units).reshape(len(kind_rows), len(self.units)),
-                       "stops": units.stops(self.units).reshape(len(self.units), len(kind_rows)),
-                       "checkpoints": np.array(points, dtype=np.float64).reshape(-1, 2)})  # fmt: skip
+        return Tables(
+            {
+                **members,
+                "bases": np.array(bases, dtype=BASES).reshape(len(self.units), -1),
+                "against": units.against(self.units).reshape(len(kind_rows), len(self.units)),
+                "stops": units.stops(self.units).reshape(len(self.units), len(kind_rows)),
+                "checkpoints": np.array(points, dtype=np.float64).reshape(-1, 2),
+            }
+        )
 
-    def _rules(self, limit: int, sides: int, unit_rows: list[tuple], kind_rows: list[tuple],
-               extras: Pool, script: int) -> tuple:  # fmt: skip
+    def _rules(
+        self, limit: int, sides: int, unit_rows: list[tuple], kind_rows: list[tuple], extras: Pool, script: int
+    ) -> tuple:
         book, clock = self.book, self.book.clock
         first_class = self.first_buff_cause + len(self.buff_names)
         events = {reaction[0] for reaction in self.effects.reactions}
@@ -164,21 +199,32 @@ class TableWriter:
         kept_off = bench or spared or worn or aimed or any(kind.barred_by for _, kind in kinds(book))
         kept_off = kept_off or any(unit.handling.aim < 1 for unit in self.units)
         return row(
-            RULES, limit=limit, downs_at_once=int(clock.downs == "at_once"), judged=int(self.encounter is not None),
-            sides=sides, downing=self.gauges.index(book.downing_gauge or ""),
+            RULES,
+            limit=limit,
+            downs_at_once=int(clock.downs == "at_once"),
+            judged=int(self.encounter is not None),
+            sides=sides,
+            downing=self.gauges.index(book.downing_gauge or ""),
             initiative=self.lines.add(("clock", "initiative"), clock.initiative if clock.initiative.names else None),
-            first_ability_cause=self.first_ability_cause, first_buff_cause=self.first_buff_cause,
+            first_ability_cause=self.first_ability_cause,
+            first_buff_cause=self.first_buff_cause,
             first_supply_cause=first_class + len(self.classes),
-            gauges_read=int(moving), facts=self.lines.first_fact,
-            invulnerable_next=int(clock.invulnerable_from == "next_tick"), reaction_depth=clock.reaction_depth,
-            reacts=sum(1 << event for event in events), **self._reads(kind_rows, extras.items),
-            earns=int(earns), follows=int(bool(follows)), kept_off=int(bool(kept_off)),
+            gauges_read=int(moving),
+            facts=self.lines.first_fact,
+            invulnerable_next=int(clock.invulnerable_from == "next_tick"),
+            reaction_depth=clock.reaction_depth,
+            reacts=sum(1 << event for event in events),
+            **self._reads(kind_rows, extras.items),
+            earns=int(earns),
+            follows=int(bool(follows)),
+            kept_off=int(bool(kept_off)),
             opens_drawn=int(any(gauge.opens.high for gauge in book.gauges.values())),
             actions=actions,
-            placed=int(arena_of(book, self.encounter) is not None), seconds=clock.seconds(1),
+            placed=int(arena_of(book, self.encounter) is not None),
+            seconds=clock.seconds(1),
             beats_meet=int(bool(events) or moving or any(effect.to == "user" for effect in beats)),
             first_script_effect=script,
-        )  # fmt: skip
+        )
 
     def _reads(self, kind_rows: list[tuple], extra_rows: list[tuple]) -> dict[str, int]:
         """Return the sets of slots that the lines of dealers, and those of takers, read in any meeting."""
@@ -196,20 +242,32 @@ class TableWriter:
         values: dict[str, float] = {"refill": -1, "refill_ticks": NEVER, "condition": -1}
         if gauge.refill:
             after = gauge.refill.after_harm
-            values = {"refill": self.lines.add((*here, "refill", "amount"), gauge.refill.amount),
-                      "refill_ticks": clock.ticks(gauge.refill.every), "after_harm": clock.ticks(after) if after else 0,
-                      "condition": self.lines.add((*here, "refill", "when"), gauge.refill.when)}  # fmt: skip
+            values = {
+                "refill": self.lines.add((*here, "refill", "amount"), gauge.refill.amount),
+                "refill_ticks": clock.ticks(gauge.refill.every),
+                "after_harm": clock.ticks(after) if after else 0,
+                "condition": self.lines.add((*here, "refill", "when"), gauge.refill.when),
+            }
         for key in ("acting", "dealing", "taking"):
             values[key] = self.lines.add((*here, "earns", key), getattr(gauge.earns, key))
         first_front, last_front = pool.add([self.gauges.index(front) for front in fronts(self.book, name)])
         opens, most = gauge.opens, gauge.opens.high or Opening(np.nan, np.nan)
         returns = self.book.lives.opening(name)
         return row(
-            GAUGES, slot=self.lines.slots[name], top=self.lines.add((*here, "top"), gauge.top), opens_share=opens.share,
-            opens_points=opens.points, most_share=most.share, most_points=most.points, returns_share=returns.share,
-            returns_points=returns.points, keeps=int(gauge.over == "keep"), first_front=first_front,
-            last_front=last_front, **values,
-        )  # fmt: skip
+            GAUGES,
+            slot=self.lines.slots[name],
+            top=self.lines.add((*here, "top"), gauge.top),
+            opens_share=opens.share,
+            opens_points=opens.points,
+            most_share=most.share,
+            most_points=most.points,
+            returns_share=returns.share,
+            returns_points=returns.points,
+            keeps=int(gauge.over == "keep"),
+            first_front=first_front,
+            last_front=last_front,
+            **values,
+        )
 
     def _kind(self, here: tuple, kind: DamageKind, extras: Pool) -> tuple:
         page = {path: self.lines.add((*here, *path), program) for path, program in kind.page_formulas()}
@@ -221,16 +279,30 @@ class TableWriter:
         far = "distance" in (*kind.settle.names, *kind.landing.names)
         first_bar, last_bar = self.buffs.add_bars(kind.barred_by)
         return row(
-            KINDS, gauge=self.gauges.index(kind.gauge or self.book.downing_gauge or ""),
-            heals=int(here[0] == "healing"), never_misses=int(kind.never_misses), aim=page.get(("aim",), -1),
-            dodge=page["dodge",], power=page["power",], soak=page["soak",], lands=lands,
+            KINDS,
+            gauge=self.gauges.index(kind.gauge or self.book.downing_gauge or ""),
+            heals=int(here[0] == "healing"),
+            never_misses=int(kind.never_misses),
+            aim=page.get(("aim",), -1),
+            dodge=page["dodge",],
+            power=page["power",],
+            soak=page["soak",],
+            lands=lands,
             settle=self.lines.add_meeting((*here, "settle"), kind.settle, kind),
-            chance=page.get(("critical", "chance"), -1), times=page.get(("critical", "times"), -1), spread=kind.spread,
-            rounding=ROUNDINGS.index(kind.round), first_extra=first_extra, last_extra=last_extra,
-            moving=int(moving or far), resist=page.get(("resist",), -1), guard_when=page.get(("guard", "when"), -1),
-            guard_times=page.get(("guard", "times"), -1), first_bar=first_bar, last_bar=last_bar,
+            chance=page.get(("critical", "chance"), -1),
+            times=page.get(("critical", "times"), -1),
+            spread=kind.spread,
+            rounding=ROUNDINGS.index(kind.round),
+            first_extra=first_extra,
+            last_extra=last_extra,
+            moving=int(moving or far),
+            resist=page.get(("resist",), -1),
+            guard_when=page.get(("guard", "when"), -1),
+            guard_times=page.get(("guard", "times"), -1),
+            first_bar=first_bar,
+            last_bar=last_bar,
             held_back=int(bool(kind.against or kind.resist or kind.guard)),
-        )  # fmt: skip
+        )
 
     def _ability(self, name: str) -> tuple:
         ability, ticks = self.book.abilities[name], self.book.clock.ticks
@@ -239,13 +311,25 @@ class TableWriter:
         first, last = self.effects.write(("abilities", name, "does"), ability.does)
         area = ability.area
         return row(
-            ABILITIES, on=ON.index(ability.on), windup=ticks(ability.windup), recovery=ticks(ability.recovery),
-            cooldown=ticks(ability.cooldown), first_cost=first_cost, first_effect=first, last_effect=last,
+            ABILITIES,
+            on=ON.index(ability.on),
+            windup=ticks(ability.windup),
+            recovery=ticks(ability.recovery),
+            cooldown=ticks(ability.cooldown),
+            first_cost=first_cost,
+            first_effect=first,
+            last_effect=last,
             from_finish=int(ability.cooldown_from == "finish"),
             cooldown_times=self.lines.add(("abilities", name, "cooldown_times"), ability.cooldown_times),
-            charges=ability.charges, shared=groups.index(ability.shared) if ability.shared else -1,
-            uses=-1 if ability.uses is None else ability.uses, interruptible=int(ability.interruptible),
-            reach=np.inf if ability.reach is None else ability.reach, radius=area.radius if area else 0.0,
-            most=area.most if area else 1, falloff=area.falloff if area else 0.0, speed=ability.projectile or 0.0,
-            lunge=ability.lunge or 0.0, dash=ability.dash or 0.0,
-        )  # fmt: skip
+            charges=ability.charges,
+            shared=groups.index(ability.shared) if ability.shared else -1,
+            uses=-1 if ability.uses is None else ability.uses,
+            interruptible=int(ability.interruptible),
+            reach=np.inf if ability.reach is None else ability.reach,
+            radius=area.radius if area else 0.0,
+            most=area.most if area else 1,
+            falloff=area.falloff if area else 0.0,
+            speed=ability.projectile or 0.0,
+            lunge=ability.lunge or 0.0,
+            dash=ability.dash or 0.0,
+        )

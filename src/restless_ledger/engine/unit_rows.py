@@ -20,8 +20,9 @@ from .table_layout import PLAYS as PLAY_ROW
 class UnitWriter:
     """Writes the units of an encounter."""
 
-    def __init__(self, book: Rulebook, effects: EffectWriter, buffs: BuffWriter, abilities: Sequence[str],
-                 units: Sequence[Unit]) -> None:  # fmt: skip
+    def __init__(
+        self, book: Rulebook, effects: EffectWriter, buffs: BuffWriter, abilities: Sequence[str], units: Sequence[Unit]
+    ) -> None:
         self.book = book
         self.effects = effects
         self.buffs = buffs
@@ -50,27 +51,50 @@ class UnitWriter:
         worn = body is not None and (body.segmented or any(part.own for part in body.parts.values()))
         at = unit.at or (0.0, 0.0)
         return row(
-            UNITS, side=unit.side, first_play=first_play, last_play=last_play, first_part=first_part,
-            last_part=last_part, first_known=first_known, last_known=last_known, first_reaction=first_reaction,
-            last_reaction=last_reaction, worn=int(worn), segmented=int(body is not None and body.segmented),
-            harder=body.harder if body else 0.0, broken_buff=self.broken.get(who.body or "", -1),
+            UNITS,
+            side=unit.side,
+            first_play=first_play,
+            last_play=last_play,
+            first_part=first_part,
+            last_part=last_part,
+            first_known=first_known,
+            last_known=last_known,
+            first_reaction=first_reaction,
+            last_reaction=last_reaction,
+            worn=int(worn),
+            segmented=int(body is not None and body.segmented),
+            harder=body.harder if body else 0.0,
+            broken_buff=self.broken.get(who.body or "", -1),
             spared_ticks=clock.ticks(spared.after_hit) if spared else 0,
-            reaction=clock.ticks(unit.handling.reaction), aim=unit.handling.aim, mistakes=unit.handling.mistakes,
-            keeps=unit.keeps, heedless=int(who.heedless), lives=unit.lives, at_x=at[0], at_y=at[1],
+            reaction=clock.ticks(unit.handling.reaction),
+            aim=unit.handling.aim,
+            mistakes=unit.handling.mistakes,
+            keeps=unit.keeps,
+            heedless=int(who.heedless),
+            lives=unit.lives,
+            at_x=at[0],
+            at_y=at[1],
             class_cause=first_class_cause + classes.index(unit.sheet.who),
-        )  # fmt: skip
+        )
 
     def _play(self, path: tuple, play: Play, known: dict[str, int], unit: Unit) -> tuple:
         what = next(word for word in PLAYS if getattr(play, word))
         lines = self.effects.lines
         supply = self.supplies.index(play.fetch) if play.fetch in self.supplies else NEVER
         return row(
-            PLAY_ROW, what=PLAYS.index(what), known=known.get(play.use or "", -1),
-            ability=self.abilities.index(play.use) if play.use else 0, at=AIMS.index(play.at),
-            when=lines.add((*path, "when"), play.when), condition=lines.add((*path, "if"), play.if_),
-            part=self.effects.part(play.part), hold=self.book.clock.ticks(play.hold) if play.hold else 0,
-            supply=supply, away=int(play.to == "away"), sole=self._sole_target(play, unit),
-        )  # fmt: skip
+            PLAY_ROW,
+            what=PLAYS.index(what),
+            known=known.get(play.use or "", -1),
+            ability=self.abilities.index(play.use) if play.use else 0,
+            at=AIMS.index(play.at),
+            when=lines.add((*path, "when"), play.when),
+            condition=lines.add((*path, "if"), play.if_),
+            part=self.effects.part(play.part),
+            hold=self.book.clock.ticks(play.hold) if play.hold else 0,
+            supply=supply,
+            away=int(play.to == "away"),
+            sole=self._sole_target(play, unit),
+        )
 
     def _sole_target(self, play: Play, unit: Unit) -> int:
         """Return the number of the only unit that a play can ever be aimed at, or -1."""
@@ -101,10 +125,20 @@ class UnitWriter:
             )
             own = self.effects.lines.add(("bodies", name, "parts", part_name, "own"), part.own)
             rows.append(
-                row(PARTS, up_to=total, times=part.times, share=part.share, aim=part.aim, own=own,
-                    vital=int(part.vital), lost=int(part.breaks.lost), first_drop=first_drop, last_drop=last_drop,
-                    name=self.effects.part(part_name))
-            )  # fmt: skip
+                row(
+                    PARTS,
+                    up_to=total,
+                    times=part.times,
+                    share=part.share,
+                    aim=part.aim,
+                    own=own,
+                    vital=int(part.vital),
+                    lost=int(part.breaks.lost),
+                    first_drop=first_drop,
+                    last_drop=last_drop,
+                    name=self.effects.part(part_name),
+                )
+            )
             self.part_names.append(part.label or part_name)
         return self.parts.add(rows)
 
@@ -112,8 +146,10 @@ class UnitWriter:
         """Return 1 where a unit's invulnerability after a hit stops a kind, of shape (units, kinds)."""
         spared = [self.book.classes[unit.sheet.who].invulnerable for unit in units]
         stopped = [(one and one.stops) or self.book.damage for one in spared]
-        return np.array([[int(chapter == "damage" and name in names) for chapter, name in self.effects.kinds]
-                         for names in stopped], dtype=np.int64)  # fmt: skip
+        return np.array(
+            [[int(chapter == "damage" and name in names) for chapter, name in self.effects.kinds] for names in stopped],
+            dtype=np.int64,
+        )
 
     def against(self, units: Sequence[Unit]) -> np.ndarray:
         """Return what each kind does to each unit's class, of shape (kinds, units)."""

@@ -35,16 +35,33 @@ def _remainder(a: Array, b: Array) -> Array:
 
 
 _BINARY: dict[int, Callable[[Array, Array], Array]] = {
-    Op.ADD: np.add, Op.SUBTRACT: np.subtract, Op.MULTIPLY: np.multiply, Op.DIVIDE: _divide,
-    Op.FLOOR_DIVIDE: _floor_divide, Op.REMAINDER: _remainder, Op.POWER: _power,
-    Op.MIN: np.minimum, Op.MAX: np.maximum, Op.LESS: np.less, Op.AT_MOST: np.less_equal, Op.EQUAL: np.equal,
-    Op.NOT_EQUAL: np.not_equal, Op.AND: lambda a, b: (a != 0) & (b != 0), Op.OR: lambda a, b: (a != 0) | (b != 0),
-}  # fmt: skip
+    Op.ADD: np.add,
+    Op.SUBTRACT: np.subtract,
+    Op.MULTIPLY: np.multiply,
+    Op.DIVIDE: _divide,
+    Op.FLOOR_DIVIDE: _floor_divide,
+    Op.REMAINDER: _remainder,
+    Op.POWER: _power,
+    Op.MIN: np.minimum,
+    Op.MAX: np.maximum,
+    Op.LESS: np.less,
+    Op.AT_MOST: np.less_equal,
+    Op.EQUAL: np.equal,
+    Op.NOT_EQUAL: np.not_equal,
+    Op.AND: lambda a, b: (a != 0) & (b != 0),
+    Op.OR: lambda a, b: (a != 0) | (b != 0),
+}
 _UNARY: dict[int, Callable[[Array], Array]] = {
-    Op.NOT: lambda a: a == 0, Op.NEGATE: np.negative, Op.FLOOR: whole_below, Op.CEIL: whole_above,
+    Op.NOT: lambda a: a == 0,
+    Op.NEGATE: np.negative,
+    Op.FLOOR: whole_below,
+    Op.CEIL: whole_above,
     Op.ROUND: nearest_whole,
-    Op.SQRT: np.sqrt, Op.EXP: np.exp, Op.LOG: lambda a: np.where(a > 0.0, np.log(a), np.nan), Op.ABS: np.abs,
-}  # fmt: skip
+    Op.SQRT: np.sqrt,
+    Op.EXP: np.exp,
+    Op.LOG: lambda a: np.where(a > 0.0, np.log(a), np.nan),
+    Op.ABS: np.abs,
+}
 
 
 def apply(op: int, values: Sequence[ArrayLike]) -> Array:

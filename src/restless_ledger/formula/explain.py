@@ -10,9 +10,22 @@ from .program import BINARY, UNARY, Op, Program
 from .tree import Call, Choice, Name, Node, Number
 
 _RANK = {
-    "or": 1, "and": 2, "not": 3, "<": 4, "<=": 4, "==": 4, "!=": 4, "+": 5, "-": 5, "*": 6, "/": 6, "//": 6, "%": 6,
-    "negate": 7, "**": 8,
-}  # fmt: skip
+    "or": 1,
+    "and": 2,
+    "not": 3,
+    "<": 4,
+    "<=": 4,
+    "==": 4,
+    "!=": 4,
+    "+": 5,
+    "-": 5,
+    "*": 6,
+    "/": 6,
+    "//": 6,
+    "%": 6,
+    "negate": 7,
+    "**": 8,
+}
 _SIGN = {"*": "×", "-": "−", "<=": "≤", "!=": "≠", "==": "=="}
 _ATOM = 9
 
@@ -83,6 +96,8 @@ def _join(function: str, texts: tuple[str, ...], ranks: tuple[int, ...]) -> str:
         return ("not " if function == "not" else "−") + _bracket(texts[0], ranks[0], rank)
     # what stands to the right of a − or a / needs its bracket even at the same rank; to the left of a ** likewise
     first = _bracket(texts[0], ranks[0], rank + 1 if function == "**" else rank)
-    others = [_bracket(text, r, rank if function in ("+", "*", "and", "or") else rank + 1)
-              for text, r in zip(texts[1:], ranks[1:], strict=True)]  # fmt: skip
+    others = [
+        _bracket(text, r, rank if function in ("+", "*", "and", "or") else rank + 1)
+        for text, r in zip(texts[1:], ranks[1:], strict=True)
+    ]
     return f" {_SIGN.get(function, function)} ".join([first, *others])

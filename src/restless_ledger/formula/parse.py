@@ -16,10 +16,22 @@ LARGEST_NUMBER = 1e15
 LARGEST_EXPONENT = 100
 
 _OPERATORS: dict[type, str] = {
-    ast.Add: "+", ast.Sub: "-", ast.Mult: "*", ast.Div: "/", ast.FloorDiv: "//", ast.Mod: "%", ast.Pow: "**",
-    ast.Lt: "<", ast.LtE: "<=", ast.Eq: "==", ast.NotEq: "!=", ast.And: "and", ast.Or: "or", ast.Not: "not",
+    ast.Add: "+",
+    ast.Sub: "-",
+    ast.Mult: "*",
+    ast.Div: "/",
+    ast.FloorDiv: "//",
+    ast.Mod: "%",
+    ast.Pow: "**",
+    ast.Lt: "<",
+    ast.LtE: "<=",
+    ast.Eq: "==",
+    ast.NotEq: "!=",
+    ast.And: "and",
+    ast.Or: "or",
+    ast.Not: "not",
     ast.USub: "negate",
-}  # fmt: skip
+}
 _GRAMMAR = (
     "a formula is made of numbers, names, + - * / // % **, comparisons, and/or/not, 'A if C else B' and functions"
 )
@@ -34,8 +46,12 @@ def parse(text: str) -> Program:
     on nesting deeper than 24, on a number beyond 1e15 and on a constant exponent beyond 100.
     """
     if len(text) > LONGEST_TEXT:
-        raise FormulaError(text, LONGEST_TEXT, f"the formula has {len(text)} characters; the most is {LONGEST_TEXT}",
-                           "split it: give a part of it a name of its own")  # fmt: skip
+        raise FormulaError(
+            text,
+            LONGEST_TEXT,
+            f"the formula has {len(text)} characters; the most is {LONGEST_TEXT}",
+            "split it: give a part of it a name of its own",
+        )
     flat = " ".join(text.split()) if "\n" in text or "\t" in text else text
     if not flat.strip():
         raise FormulaError(text, 0, "the formula is empty", "write a number or an expression, such as 8 + 1.6 * brawn")
@@ -69,8 +85,11 @@ class _Reader:
         return FormulaError(self.text, column, what, remedy)
 
     def too_deep(self, column: int) -> FormulaError:
-        return self.error_at(column, f"the formula nests deeper than {DEEPEST_NESTING} levels",
-                             "split it: give a part of it a name of its own")  # fmt: skip
+        return self.error_at(
+            column,
+            f"the formula nests deeper than {DEEPEST_NESTING} levels",
+            "split it: give a part of it a name of its own",
+        )
 
     def column(self, node: ast.expr) -> int:
         head = self.text.strip().encode()[: node.col_offset]
@@ -148,13 +167,15 @@ class _Reader:
             raise self.refuse(node, "marked takes the name of one mark", "write marked(alight)")
         if name not in FUNCTIONS:
             near = difflib.get_close_matches(name, [*FUNCTIONS, "marked"], 1)
-            raise self.refuse(node, f"there is no function {name}",
-                              f"did you mean {near[0]}?" if near else _CALLABLE)  # fmt: skip
+            raise self.refuse(node, f"there is no function {name}", f"did you mean {near[0]}?" if near else _CALLABLE)
         least, most = FUNCTIONS[name]
         if not least <= len(node.args) <= most:
             count = str(least) if least == most else f"{least} to {most}"
-            raise self.refuse(node, f"{name} takes {count} operand{'s' if most > 1 else ''}, not {len(node.args)}",
-                              "write clamp(x, low, high)" if name == "clamp" else f"give it {count}")  # fmt: skip
+            raise self.refuse(
+                node,
+                f"{name} takes {count} operand{'s' if most > 1 else ''}, not {len(node.args)}",
+                "write clamp(x, low, high)" if name == "clamp" else f"give it {count}",
+            )
         return Call(name, tuple(self.read(operand, depth + 1) for operand in node.args))
 
 

@@ -45,18 +45,45 @@ class Op(IntEnum):
 
 
 BINARY = {
-    "+": Op.ADD, "-": Op.SUBTRACT, "*": Op.MULTIPLY, "/": Op.DIVIDE, "//": Op.FLOOR_DIVIDE, "%": Op.REMAINDER,
-    "**": Op.POWER, "min": Op.MIN, "max": Op.MAX, "<": Op.LESS, "<=": Op.AT_MOST, "==": Op.EQUAL,
-    "!=": Op.NOT_EQUAL, "and": Op.AND, "or": Op.OR,
-}  # fmt: skip
+    "+": Op.ADD,
+    "-": Op.SUBTRACT,
+    "*": Op.MULTIPLY,
+    "/": Op.DIVIDE,
+    "//": Op.FLOOR_DIVIDE,
+    "%": Op.REMAINDER,
+    "**": Op.POWER,
+    "min": Op.MIN,
+    "max": Op.MAX,
+    "<": Op.LESS,
+    "<=": Op.AT_MOST,
+    "==": Op.EQUAL,
+    "!=": Op.NOT_EQUAL,
+    "and": Op.AND,
+    "or": Op.OR,
+}
 UNARY = {
-    "not": Op.NOT, "negate": Op.NEGATE, "floor": Op.FLOOR, "ceil": Op.CEIL, "round": Op.ROUND, "sqrt": Op.SQRT,
-    "exp": Op.EXP, "log": Op.LOG, "abs": Op.ABS,
-}  # fmt: skip
+    "not": Op.NOT,
+    "negate": Op.NEGATE,
+    "floor": Op.FLOOR,
+    "ceil": Op.CEIL,
+    "round": Op.ROUND,
+    "sqrt": Op.SQRT,
+    "exp": Op.EXP,
+    "log": Op.LOG,
+    "abs": Op.ABS,
+}
 FUNCTIONS = {
-    "min": (2, 16), "max": (2, 16), "clamp": (3, 3), "floor": (1, 1), "ceil": (1, 1), "round": (1, 1),
-    "sqrt": (1, 1), "exp": (1, 1), "log": (1, 1), "abs": (1, 1),
-}  # fmt: skip
+    "min": (2, 16),
+    "max": (2, 16),
+    "clamp": (3, 3),
+    "floor": (1, 1),
+    "ceil": (1, 1),
+    "round": (1, 1),
+    "sqrt": (1, 1),
+    "exp": (1, 1),
+    "log": (1, 1),
+    "abs": (1, 1),
+}
 """The functions a formula may call, each with the least and the most operands it takes."""
 
 

@@ -6,16 +6,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from ..engine import Setup
-from ..engine.codes import (
-    AMOUNT_FACTORS,
-    CHANCE_FACTORS,
-    CRITICAL,
-    FACTORS,
-    FIRST_EVENT,
-    IMMUNE,
-    INVULNERABLE,
-    MISSED,
-)
+from ..engine.codes import AMOUNT_FACTORS, CHANCE_FACTORS, CRITICAL, FACTORS, FIRST_EVENT, IMMUNE, INVULNERABLE, MISSED
 from ..engine.layout import State
 from ..engine.linebook import meeting_slots
 from ..formula import Explanation, explain
@@ -25,10 +16,16 @@ from .points import write_points
 from .words import Wording
 
 REASONS = {
-    "handling": "by how well it is played", "segments": "with segments gone", "times": "of this effect",
-    "resist": "is not resisted", "against": "against its class", "critical": "", "spread": "",
-    "scale": "by distance, stacks or strength", "guard": "guarded",
-}  # fmt: skip
+    "handling": "by how well it is played",
+    "segments": "with segments gone",
+    "times": "of this effect",
+    "resist": "is not resisted",
+    "against": "against its class",
+    "critical": "",
+    "spread": "",
+    "scale": "by distance, stacks or strength",
+    "guard": "guarded",
+}
 """What to say of each factor; of those of a part, the part."""
 
 
@@ -77,8 +74,12 @@ class EntryExplainer:
         dealer, taker = self._page(entry.dealer_page), self._page(entry.taker_page)
         scripted = self.setup.names.causes[entry.cause] == "script"
         meeting = dict.fromkeys(meeting_slots(kind), 0.0)
-        meeting.update(power=float(entry.power), soak=float(entry.soak), level_gap=dealer["level"] - taker["level"],
-                       distance=float(entry.distance))  # fmt: skip
+        meeting.update(
+            power=float(entry.power),
+            soak=float(entry.soak),
+            level_gap=dealer["level"] - taker["level"],
+            distance=float(entry.distance),
+        )
         for side, page in (("dealer_lines", dealer), ("taker_lines", taker)):
             for line in getattr(kind, side):
                 meeting[line] = self._explain((*here, side, line), page).value

@@ -135,8 +135,11 @@ class Wording:
 
     def _harm(self, entry: Any, unit: str, source: str, cause: str) -> str:
         whose = f"{_possessive(source)} {cause}" if cause != "fall" else f"{unit}’s fall"
-        for note, words in ((MISSED, "misses"), (INVULNERABLE, "does nothing to the invulnerable"),
-                            (IMMUNE, "does nothing to the immune")):  # fmt: skip
+        for note, words in (
+            (MISSED, "misses"),
+            (INVULNERABLE, "does nothing to the invulnerable"),
+            (IMMUNE, "does nothing to the immune"),
+        ):
             if entry.notes & note:
                 return f"{whose} {words} {unit}"
         part = f", {self._part(entry)}" if entry.part >= 0 else ""

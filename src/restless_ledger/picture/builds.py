@@ -19,8 +19,10 @@ def draw_builds(builds: Builds) -> Figure:
     """Draw a bar for each origin (its own builds, and those that another allows too) and the overlap of each pair."""
     creation = builds.creation
     spend = "points, all spent" if creation.spend == "all" else "points or fewer"
-    subtitle = (f"{builds.book.rulebook.title} · {builds.total:,} builds of {len(builds.attributes)} attributes, "
-                f"{creation.budget} {spend}; counted exactly")  # fmt: skip
+    subtitle = (
+        f"{builds.book.rulebook.title} · {builds.total:,} builds of {len(builds.attributes)} attributes, "
+        f"{creation.budget} {spend}; counted exactly"
+    )
     figure, (bars, grid) = new_figure([1.0], builds.finding(), subtitle, 2)
     _draw_bars(bars, builds)
     _draw_overlaps(grid, builds)
@@ -32,12 +34,20 @@ def _draw_bars(panel: Axes, builds: Builds) -> None:
     own = np.array([float(builds.only(name)) for name in builds.origins])
     counts = np.array([float(builds.count(name)) for name in builds.origins])
     panel.barh(names, own, color=side_colour(0), edgecolor=INK, height=0.6, label="open to this origin only")
-    panel.barh(names, counts - own, left=own, color=PAPER, edgecolor=INK, height=0.6, hatch="////",
-               label="open to another too")  # fmt: skip
+    panel.barh(
+        names, counts - own, left=own, color=PAPER, edgecolor=INK, height=0.6, hatch="////", label="open to another too"
+    )
     for place, (count, mine) in enumerate(zip(counts, own, strict=True)):
         share = f", {mine / count:.0%} its own" if count else ""
-        panel.annotate(f"{count:,.0f}{share}", (count, place), xytext=(5, 0), textcoords="offset points", va="center",
-                       fontsize=9.5, color=INK)  # fmt: skip
+        panel.annotate(
+            f"{count:,.0f}{share}",
+            (count, place),
+            xytext=(5, 0),
+            textcoords="offset points",
+            va="center",
+            fontsize=9.5,
+            color=INK,
+        )
     panel.invert_yaxis()
     panel.set_xlim(0, max(1.0, counts.max()) * 1.35)
     panel.grid(visible=False, axis="y")
@@ -54,8 +64,15 @@ def _draw_overlaps(panel: Axes, builds: Builds) -> None:
         for column in range(len(names)):
             if row != column:
                 share = shares[row, column]
-                panel.text(column, row, f"{share:.1%}", ha="center", va="center", fontsize=11,
-                           color=PAPER if share > 0.5 else INK)  # fmt: skip
+                panel.text(
+                    column,
+                    row,
+                    f"{share:.1%}",
+                    ha="center",
+                    va="center",
+                    fontsize=11,
+                    color=PAPER if share > 0.5 else INK,
+                )
     panel.set_xticks(range(len(names)), names)
     panel.set_yticks(range(len(names)), names)
     panel.grid(visible=False)

@@ -17,15 +17,29 @@ if TYPE_CHECKING:
 MARKS = 6
 
 
-def draw_lines(panel: Axes, title: str, levels: Sequence[int], rows: Mapping[str, np.ndarray],
-               labels: Mapping[str, str], small: bool = False) -> None:  # fmt: skip
+def draw_lines(
+    panel: Axes,
+    title: str,
+    levels: Sequence[int],
+    rows: Mapping[str, np.ndarray],
+    labels: Mapping[str, str],
+    small: bool = False,
+) -> None:
     """Draw a line for each class in `labels`; `rows` gives its values, of shape (levels,), where it has any."""
     step = max(1, len(levels) // MARKS)
     for index, (who, label) in enumerate(labels.items()):
         row = rows.get(who, np.full(len(levels), np.nan))
-        panel.plot(levels, row, color=side_colour(index), dashes=DASHES[index // len(MARKERS) % len(DASHES)],
-                   linewidth=1.6, marker=MARKERS[index % len(MARKERS)], markersize=4.5, markevery=(index % step, step),
-                   label=label)  # fmt: skip
+        panel.plot(
+            levels,
+            row,
+            color=side_colour(index),
+            dashes=DASHES[index // len(MARKERS) % len(DASHES)],
+            linewidth=1.6,
+            marker=MARKERS[index % len(MARKERS)],
+            markersize=4.5,
+            markevery=(index % step, step),
+            label=label,
+        )
     panel.set_title(title, fontsize=10.5 if small else 12, color=INK, family="serif", loc="left")
     panel.set_xlim(levels[0], max(levels[-1], levels[0] + 1))
     panel.set_facecolor(PAPER)
@@ -44,5 +58,12 @@ def finish_panels(figure: Figure, panels: Sequence[Axes], count: int, columns: i
     for panel in panels[max(0, count - columns) : count]:
         panel.set_xlabel("level")
     handles, labels = panels[0].get_legend_handles_labels()
-    figure.legend(handles, labels, loc="outside lower center", ncols=min(6, len(labels)), frameon=False, fontsize=9,
-                  labelcolor=INK)  # fmt: skip
+    figure.legend(
+        handles,
+        labels,
+        loc="outside lower center",
+        ncols=min(6, len(labels)),
+        frameon=False,
+        fontsize=9,
+        labelcolor=INK,
+    )

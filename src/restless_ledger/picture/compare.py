@@ -45,8 +45,17 @@ def draw_compare(comparison: Comparison) -> Figure:
 
 
 def _note(panel: Axes, at: int, said: str, colour: str) -> None:
-    panel.annotate(said, (1.0, at), xycoords=("axes fraction", "data"), xytext=(8, 0), textcoords="offset points",
-                   color=colour, fontsize=9.5, va="center", annotation_clip=False)  # fmt: skip
+    panel.annotate(
+        said,
+        (1.0, at),
+        xycoords=("axes fraction", "data"),
+        xytext=(8, 0),
+        textcoords="offset points",
+        color=colour,
+        fontsize=9.5,
+        va="center",
+        annotation_clip=False,
+    )
 
 
 def _finish(panel: Axes, names: list[str], label: str) -> None:

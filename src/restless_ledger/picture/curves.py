@@ -43,5 +43,14 @@ def _draw_panel(panel: Axes, curves: Curves, name: str, small: bool) -> None:
     for crossing in curves.crossings:
         if crossing.figure == name:
             height = curves.values[name][crossing.passes][crossing.level - curves.levels[0]]
-            panel.plot(crossing.level, height, marker="o", markersize=8, markerfacecolor="none", markeredgecolor=INK,
-                       markeredgewidth=0.9, linestyle="", zorder=5)  # fmt: skip
+            panel.plot(
+                crossing.level,
+                height,
+                marker="o",
+                markersize=8,
+                markerfacecolor="none",
+                markeredgecolor=INK,
+                markeredgewidth=0.9,
+                linestyle="",
+                zorder=5,
+            )

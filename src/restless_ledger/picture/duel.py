@@ -37,9 +37,16 @@ def _draw_hits(duel: Duel, panel: Axes) -> None:
         quickest, chances = strokes[0], strokes[0].hits_to_kill
         usual = {hits: chance for hits, chance in chances.items() if chance > 1 - MOST_SHOWN}
         label = f"{duel.names[side]}: {quickest.label}"
-        panel.bar([hits + (side - 0.5) * width for hits in usual], [100 * chance for chance in usual.values()], width,
-                  color=side_colour(side), edgecolor=PAPER, linewidth=0.6, hatch=HATCHES[side],
-                  label=label)  # fmt: skip
+        panel.bar(
+            [hits + (side - 0.5) * width for hits in usual],
+            [100 * chance for chance in usual.values()],
+            width,
+            color=side_colour(side),
+            edgecolor=PAPER,
+            linewidth=0.6,
+            hatch=HATCHES[side],
+            label=label,
+        )
     panel.set_ylim(0, 1.08 * panel.get_ylim()[1])
     panel.set_ylabel("chance, %")
     panel.set_xlabel("hits that land until the other has nothing left")
@@ -70,7 +77,16 @@ def _draw_won(duel: Duel, panel: Axes) -> None:
     at = -1.0
     for height, said, colour in sorted(ends):
         at = max(height, at + 0.07 * panel.get_ylim()[1])  # names don't lie on one another
-        panel.annotate(said, (1.0, at), xycoords=("axes fraction", "data"), xytext=(10, 0), textcoords="offset points",
-                       color=colour, fontsize=10, va="center", annotation_clip=False)  # fmt: skip
+        panel.annotate(
+            said,
+            (1.0, at),
+            xycoords=("axes fraction", "data"),
+            xytext=(10, 0),
+            textcoords="offset points",
+            color=colour,
+            fontsize=10,
+            va="center",
+            annotation_clip=False,
+        )
     panel.set_ylabel("over so by then, %")
     panel.set_xlabel(f"{'rounds' if clock.rounds else 'seconds'} into the duel")

@@ -19,11 +19,17 @@ HURTING = "#e9c9b0"
 def draw_falls(falls: Falls) -> Figure:
     """Draw a bar for each class and level: up to where a fall is safe, from where it hurts, from where it kills."""
     rules = falls.book.falls
-    subtitle = (f"{falls.book.rulebook.title} · safe up to {rules.safe_speed:g} m/s, terminal speed "
-                f"{rules.terminal:g} m/s, gravity {rules.gravity:g} m/s²")  # fmt: skip
+    subtitle = (
+        f"{falls.book.rulebook.title} · safe up to {rules.safe_speed:g} m/s, terminal speed "
+        f"{rules.terminal:g} m/s, gravity {rules.gravity:g} m/s²"
+    )
     figure, (panel,) = new_figure([1.0], falls.finding(), subtitle)
-    finite = [height for record in falls.records for height in (record.hurts_from_m, record.kills_from_m)
-              if math.isfinite(height)]  # fmt: skip
+    finite = [
+        height
+        for record in falls.records
+        for height in (record.hurts_from_m, record.kills_from_m)
+        if math.isfinite(height)
+    ]
     end = BEYOND * max([*finite, *(jump.reach_m for record in falls.records for jump in record.jumps), 1.0])
     place, places, names = 0.0, [], []
     for index, record in enumerate(falls.records):
@@ -50,16 +56,39 @@ def _draw_bar(panel: Axes, record: FallRecord, place: float, end: float) -> None
                 place, right - left, left=left, height=0.68, color=face, edgecolor=INK, hatch=hatch, linewidth=0.8
             )
     if hurts < kills:
-        panel.annotate(f"{hurts:.1f} m", (hurts, place), xytext=(5, 0), textcoords="offset points", ha="left",
-                       va="center", fontsize=9, color=INK,
-                       bbox={"facecolor": HURTING, "edgecolor": "none", "pad": 1.0})  # fmt: skip
+        panel.annotate(
+            f"{hurts:.1f} m",
+            (hurts, place),
+            xytext=(5, 0),
+            textcoords="offset points",
+            ha="left",
+            va="center",
+            fontsize=9,
+            color=INK,
+            bbox={"facecolor": HURTING, "edgecolor": "none", "pad": 1.0},
+        )
     if kills < end:
-        panel.annotate(f"{kills:.1f} m", (kills, place), xytext=(4, 0), textcoords="offset points", ha="left",
-                       va="center", fontsize=9, color=PAPER)  # fmt: skip
+        panel.annotate(
+            f"{kills:.1f} m",
+            (kills, place),
+            xytext=(4, 0),
+            textcoords="offset points",
+            ha="left",
+            va="center",
+            fontsize=9,
+            color=PAPER,
+        )
     for jump in record.jumps:
-        panel.plot(jump.reach_m, place, marker="^" if jump.safe else "X", markersize=8, linestyle="",
-                   color=INK if jump.safe else DEBIT, markerfacecolor=(INK if jump.safe else DEBIT) if jump.unlocked
-                   else PAPER, zorder=4)  # fmt: skip
+        panel.plot(
+            jump.reach_m,
+            place,
+            marker="^" if jump.safe else "X",
+            markersize=8,
+            linestyle="",
+            color=INK if jump.safe else DEBIT,
+            markerfacecolor=(INK if jump.safe else DEBIT) if jump.unlocked else PAPER,
+            zorder=4,
+        )
 
 
 def _legend(panel: Axes) -> None:
@@ -72,9 +101,22 @@ def _legend(panel: Axes) -> None:
             Patch(facecolor=HURTING, edgecolor=INK, hatch="....", label="hurts"),
             Patch(facecolor=DEBIT, edgecolor=INK, label="kills from full health"),
             Line2D([], [], marker="^", color=INK, linestyle="", markersize=8, label="own jump, safe to come down from"),
-            Line2D([], [], marker="^", color=INK, markerfacecolor=PAPER, linestyle="", markersize=8,
-                   label="… not learned yet"),
+            Line2D(
+                [],
+                [],
+                marker="^",
+                color=INK,
+                markerfacecolor=PAPER,
+                linestyle="",
+                markersize=8,
+                label="… not learned yet",
+            ),
             Line2D([], [], marker="X", color=DEBIT, linestyle="", markersize=8, label="own jump that hurts"),
         ],
-        loc="upper center", bbox_to_anchor=(0.5, -0.09), ncols=6, frameon=False, fontsize=9, labelcolor=INK,
-    )  # fmt: skip
+        loc="upper center",
+        bbox_to_anchor=(0.5, -0.09),
+        ncols=6,
+        frameon=False,
+        fontsize=9,
+        labelcolor=INK,
+    )

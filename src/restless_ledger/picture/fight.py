@@ -178,9 +178,16 @@ def _draw_buffs(fight: Fight, panel: Axes) -> None:
         label = fight.setup.book.buffs[buff].label or buff
         if len(fight.setup.units) <= MOST_NAMED_LANES and ended - begun > 0.012 * len(label) * fight.seconds:
             panel.annotate(
-                label, (begun, place), xytext=(4, 0), textcoords="offset points", fontsize=7.5, color=colour,
-                va="center", zorder=4, bbox={"facecolor": PAPER, "edgecolor": "none", "pad": 0.3},
-            )  # fmt: skip
+                label,
+                (begun, place),
+                xytext=(4, 0),
+                textcoords="offset points",
+                fontsize=7.5,
+                color=colour,
+                va="center",
+                zorder=4,
+                bbox={"facecolor": PAPER, "edgecolor": "none", "pad": 0.3},
+            )
 
 
 def _legend(panel: Axes) -> None:

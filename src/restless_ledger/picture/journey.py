@@ -24,16 +24,29 @@ def draw_journey(journeys: Journeys) -> Figure:
     places = np.arange(len(records))
     _draw_way(way, journeys, places)
     middle = [record["level"] for record in records]
-    level.fill_between(places, [record["level_10"] for record in records], [record["level_90"] for record in records],
-                       color=side_colour(0), alpha=0.18, linewidth=0)  # fmt: skip
+    level.fill_between(
+        places,
+        [record["level_10"] for record in records],
+        [record["level_90"] for record in records],
+        color=side_colour(0),
+        alpha=0.18,
+        linewidth=0,
+    )
     level.plot(places, middle, color=side_colour(0), marker="o", markersize=5)
     level.set_ylabel("level on arrival")
     spent = [record["minutes"] for record in records]
     minutes.bar(places, spent, width=0.6, color=PAPER, edgecolor=INK, hatch="////")
     for place, record in zip(places, records, strict=True):
         if record["attempts"] > 1.005:
-            minutes.annotate(f"{record['attempts']:.2f} tries", (place, record["minutes"]), xytext=(0, 3), ha="center",
-                             textcoords="offset points", fontsize=9, color=INK)  # fmt: skip
+            minutes.annotate(
+                f"{record['attempts']:.2f} tries",
+                (place, record["minutes"]),
+                xytext=(0, 3),
+                ha="center",
+                textcoords="offset points",
+                fontsize=9,
+                color=INK,
+            )
     minutes.set_ylabel("minutes, median")
     minutes.margins(y=0.2)
     for panel in (way, level, minutes):
@@ -55,8 +68,15 @@ def _draw_way(panel: Axes, journeys: Journeys, places: np.ndarray) -> None:
     )
     for place, share, stop in zip(places, reached, stops, strict=True):
         if stop > 0:
-            panel.annotate(f"{stop:.1%} stop", (place, share), xytext=(0, 3), ha="center", textcoords="offset points",
-                           fontsize=9, color=DEBIT)  # fmt: skip
+            panel.annotate(
+                f"{stop:.1%} stop",
+                (place, share),
+                xytext=(0, 3),
+                ha="center",
+                textcoords="offset points",
+                fontsize=9,
+                color=DEBIT,
+            )
     panel.set_ylim(0, 1.12)
     panel.yaxis.set_major_formatter(lambda share, _place: f"{share:.0%}")
     panel.set_ylabel("runs that come here")

@@ -25,8 +25,14 @@ def draw_levers(levers: Levers) -> Figure:
     places = np.arange(len(shown))
     wins = np.array([effect.wins for effect in shown])
     errors = np.array([Z_95 * effect.wins_error for effect in shown])
-    panel.barh(places, wins, color=[side_colour(0) if win > 0 else DEBIT for win in wins], edgecolor=PAPER, height=0.7,
-               hatch=["" if win > 0 else "///" for win in wins])  # fmt: skip
+    panel.barh(
+        places,
+        wins,
+        color=[side_colour(0) if win > 0 else DEBIT for win in wins],
+        edgecolor=PAPER,
+        height=0.7,
+        hatch=["" if win > 0 else "///" for win in wins],
+    )
     panel.errorbar(wins, places, xerr=errors, fmt="none", ecolor=INK, elinewidth=1, capsize=2.5)
     names = [f"{effect.lever.name} = {effect.lever.value:g}" for effect in shown]
     panel.set_yticks(places, names, fontsize=9)

@@ -23,8 +23,10 @@ def draw_matchups(matchups: Matchups) -> Figure:
     levels = [level for level in matchups.levels if matchups.done(level)]
     shown = [levels[index] for index in sorted({round(at) for at in np.linspace(0, len(levels) - 1, MOST_PANELS)})]
     title = matchups.finding()
-    subtitle = (f"{matchups.book.rulebook.title} · {matchups.fights:,} fights, seed {matchups.seed}; shares to about "
-                f"±{matchups.precision:.0%}, draws counted half")  # fmt: skip
+    subtitle = (
+        f"{matchups.book.rulebook.title} · {matchups.fights:,} fights, seed {matchups.seed}; shares to about "
+        f"±{matchups.precision:.0%}, draws counted half"
+    )
     figure, panels = new_figure([1.35, 1.0], title, subtitle, len(shown))
     for column, (panel, level) in enumerate(zip(panels[: len(shown)], shown, strict=True)):
         _draw_matrix(panel, matchups, level, named=column == 0)
@@ -49,8 +51,15 @@ def _draw_matrix(panel: Axes, matchups: Matchups, level: int, named: bool) -> No
         for column in range(len(names)):
             if row != column:
                 share = shares[row, column]
-                panel.text(column, row, f"{share:.0%}", ha="center", va="center", fontsize=7.5 if small else 10.5,
-                           color=PAPER if abs(share - 0.5) > 0.27 else INK)  # fmt: skip
+                panel.text(
+                    column,
+                    row,
+                    f"{share:.0%}",
+                    ha="center",
+                    va="center",
+                    fontsize=7.5 if small else 10.5,
+                    color=PAPER if abs(share - 0.5) > 0.27 else INK,
+                )
     panel.set_xticks(range(len(names)), names, rotation=35, ha="right", fontsize=8.5)
     panel.set_yticks(range(len(names)), names if named else [""] * len(names))
     panel.grid(visible=False)
@@ -67,13 +76,29 @@ def _draw_mixes(panel: Axes, matchups: Matchups, levels: list[int]) -> None:
     for index, name in enumerate(matchups.names):
         weights = np.array([matchups.mixes[level].weights[index] for level in levels])
         if weights.any():
-            panel.barh(places, weights, left=below, height=0.62, color=side_colour(index), edgecolor=PAPER,
-                       hatch=HATCHES[index % len(HATCHES)], label=name)  # fmt: skip
+            panel.barh(
+                places,
+                weights,
+                left=below,
+                height=0.62,
+                color=side_colour(index),
+                edgecolor=PAPER,
+                hatch=HATCHES[index % len(HATCHES)],
+                label=name,
+            )
             for place, (weight, start) in enumerate(zip(weights, below, strict=True)):
                 if weight > 0.06:
                     ground = {"facecolor": PAPER, "edgecolor": "none", "pad": 1.5}
-                    panel.text(start + weight / 2, place, f"{weight:.0%}", ha="center", va="center", fontsize=9,
-                               color=INK, bbox=ground)  # fmt: skip
+                    panel.text(
+                        start + weight / 2,
+                        place,
+                        f"{weight:.0%}",
+                        ha="center",
+                        va="center",
+                        fontsize=9,
+                        color=INK,
+                        bbox=ground,
+                    )
             below += weights
     panel.set_yticks(places, [f"level {level}" for level in levels])
     panel.invert_yaxis()

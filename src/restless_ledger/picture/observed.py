@@ -31,8 +31,10 @@ def draw_observed(observed: Observed) -> Figure:
         left.barh(at, 100 * (rate.high - rate.low), left=100 * rate.low, height=0.16, color=colour, alpha=0.4)
         left.plot(100 * each.seen, at, marker="o", color=colour, markersize=7)
         left.plot(100 * each.expected, at, marker="D", markerfacecolor="none", markeredgecolor=INK, markersize=8)
-        for share, marker, dodge in ((_over(each.seconds_seen, each.seconds_expected), "s", -0.12),
-                                     (_over(each.damage_seen, each.damage_expected), "^", 0.12)):  # fmt: skip
+        for share, marker, dodge in (
+            (_over(each.seconds_seen, each.seconds_expected), "s", -0.12),
+            (_over(each.damage_seen, each.damage_expected), "^", 0.12),
+        ):
             if not math.isnan(share):
                 right.plot(share, at + dodge, marker=marker, color=colour, markersize=7)
         level = f", level {each.level}" if each.level is not None else ""

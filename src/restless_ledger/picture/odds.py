@@ -25,10 +25,20 @@ def draw_odds(odds: OddsTable) -> Figure:
     who = dict.fromkeys(record.who for record in odds.records if record.check in shown)
     labels = {name: odds.class_label(name) for name in who}
     for panel, check in zip(panels, shown, strict=False):
-        lines = {name: np.array([float(record.chance) for record in odds.records
-                                 if record.check == check and record.who == name]) for name in who}  # fmt: skip
-        draw_lines(panel, odds.label(check), odds.levels, {name: row for name, row in lines.items() if len(row)},
-                   labels, small=columns > 2)  # fmt: skip
+        lines = {
+            name: np.array(
+                [float(record.chance) for record in odds.records if record.check == check and record.who == name]
+            )
+            for name in who
+        }
+        draw_lines(
+            panel,
+            odds.label(check),
+            odds.levels,
+            {name: row for name, row in lines.items() if len(row)},
+            labels,
+            small=columns > 2,
+        )
         panel.set_ylim(-0.03, 1.03)
         panel.yaxis.set_major_formatter(lambda chance, _place: f"{chance:.0%}")
         panel.set_ylabel("chance")

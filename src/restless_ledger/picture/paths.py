@@ -55,8 +55,10 @@ def _title(fight: Fight) -> str:
 
 
 def _subtitle(fight: Fight, arena: str) -> str:
-    return (f"{fight.setup.book.rulebook.title} · {arena} · seed {fight.seed}, fight {fight.number} · hollow: where it "
-            "began; filled: where it ended; a dot each second; × goes down")  # fmt: skip
+    return (
+        f"{fight.setup.book.rulebook.title} · {arena} · seed {fight.seed}, fight {fight.number} · hollow: where it "
+        "began; filled: where it ended; a dot each second; × goes down"
+    )
 
 
 def places(fight: Fight, unit: int) -> np.ndarray:
@@ -76,8 +78,12 @@ def place_at(fight: Fight, unit: int, tick: int) -> tuple[float, float]:
 
 def _draw_arena(panel: Axes, arena: Arena) -> None:
     width, depth = arena.size
-    corners = {"south": ((0, width), (0, 0)), "north": ((0, width), (depth, depth)), "west": ((0, 0), (0, depth)),
-               "east": ((width, width), (0, depth))}  # fmt: skip
+    corners = {
+        "south": ((0, width), (0, 0)),
+        "north": ((0, width), (depth, depth)),
+        "west": ((0, 0), (0, depth)),
+        "east": ((width, width), (0, depth)),
+    }
     for side in COMPASS:
         xs, ys = corners[side]
         edge = arena.edges.get(side, "wall")  # type: ignore[call-overload]
@@ -95,8 +101,17 @@ def _draw_arena(panel: Axes, arena: Arena) -> None:
             continue
         upright = side in ("west", "east")
         out = {"south": (0, -9), "north": (0, 9), "west": (-9, 0), "east": (9, 0)}[side]
-        panel.annotate(text, (sum(xs) / 2, sum(ys) / 2), xytext=out, textcoords="offset points", ha="center",
-                       va="center", rotation=90 if upright else 0, fontsize=9, color=colour)  # fmt: skip
+        panel.annotate(
+            text,
+            (sum(xs) / 2, sum(ys) / 2),
+            xytext=out,
+            textcoords="offset points",
+            ha="center",
+            va="center",
+            rotation=90 if upright else 0,
+            fontsize=9,
+            color=colour,
+        )
 
 
 def _draw_things(fight: Fight, panel: Axes, arena: Arena) -> None:
@@ -139,17 +154,24 @@ def _draw_path(fight: Fight, panel: Axes, unit: int) -> None:
     colour, marker = side_colour(side), SIDE_MARKERS[side % len(SIDE_MARKERS)]
     path = places(fight, unit)
     panel.plot(path[:, 1], path[:, 2], color=colour, linewidth=1.1, alpha=0.75, zorder=3)
-    seconds = np.arange(1, int(fight.seconds) + 1) * (1 if fight.setup.book.clock.rounds
-                                                      else fight.setup.book.clock.ticks_per_second)  # fmt: skip
+    seconds = np.arange(1, int(fight.seconds) + 1) * (
+        1 if fight.setup.book.clock.rounds else fight.setup.book.clock.ticks_per_second
+    )
     at = np.searchsorted(path[:, 0], seconds, side="right") - 1
     panel.plot(path[at, 1], path[at, 2], linestyle="", marker=".", markersize=2.6, color=colour, zorder=3)
     panel.plot(*path[0, 1:], marker=marker, markersize=6, color=PAPER, markeredgecolor=colour, zorder=4)
     up = bool(fight.state.units[unit].up)
     panel.plot(*path[-1, 1:], marker=marker, markersize=6, color=colour, alpha=1.0 if up else 0.45, zorder=5)
     if len(fight.setup.units) <= MOST_NAMED:
-        panel.annotate(fight.setup.names.units[unit], (path[0, 1], path[0, 2]), xytext=(6, 5),
-                       textcoords="offset points",
-                       fontsize=8.5, color=colour, zorder=6)  # fmt: skip
+        panel.annotate(
+            fight.setup.names.units[unit],
+            (path[0, 1], path[0, 2]),
+            xytext=(6, 5),
+            textcoords="offset points",
+            fontsize=8.5,
+            color=colour,
+            zorder=6,
+        )
 
 
 def _mark_events(fight: Fight, panel: Axes) -> None:
@@ -166,14 +188,28 @@ def _legend(fight: Fight, panel: Axes) -> None:
     from matplotlib.lines import Line2D
 
     handles = [
-        Line2D([], [], color=side_colour(side), marker=SIDE_MARKERS[side % len(SIDE_MARKERS)], markersize=6,
-               linewidth=1.2, label=f"{name} ({sum(unit.side == side for unit in fight.setup.units)})")
+        Line2D(
+            [],
+            [],
+            color=side_colour(side),
+            marker=SIDE_MARKERS[side % len(SIDE_MARKERS)],
+            markersize=6,
+            linewidth=1.2,
+            label=f"{name} ({sum(unit.side == side for unit in fight.setup.units)})",
+        )
         for side, name in enumerate(fight.setup.names.sides)
-    ]  # fmt: skip
+    ]
     handles += [
         Line2D([], [], color=DEBIT, marker="x", linestyle="", markersize=7, markeredgewidth=1.8, label="goes down"),
         Line2D([], [], color=DEBIT, marker="v", linestyle="", markersize=7, label="goes over the edge"),
         Line2D([], [], color=RULE, marker=".", linestyle="", markersize=5, label="each second"),
     ]
-    panel.legend(handles=handles, loc="upper center", bbox_to_anchor=(0.5, -0.07), ncols=6, frameon=False, fontsize=9,
-                 labelcolor=INK)  # fmt: skip
+    panel.legend(
+        handles=handles,
+        loc="upper center",
+        bbox_to_anchor=(0.5, -0.07),
+        ncols=6,
+        frameon=False,
+        fontsize=9,
+        labelcolor=INK,
+    )

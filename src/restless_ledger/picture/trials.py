@@ -128,8 +128,16 @@ def _draw_course(trials: Trials, panel: Axes) -> None:
         panel.fill_between(
             seconds, low, high, color=colour, alpha=0.22, linewidth=0, hatch=HATCHES[side % len(HATCHES)]
         )
-        panel.plot(seconds, middle, color=colour, linewidth=1.8, marker=MARKERS[side % len(MARKERS)], markevery=4,
-                   markersize=5, label=name)  # fmt: skip
+        panel.plot(
+            seconds,
+            middle,
+            color=colour,
+            linewidth=1.8,
+            marker=MARKERS[side % len(MARKERS)],
+            markevery=4,
+            markersize=5,
+            label=name,
+        )
     panel.set_xlim(0, None)
     panel.set_ylim(0, 100)
     gauge = trials.setup.book.downing_gauge

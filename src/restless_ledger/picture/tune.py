@@ -42,8 +42,17 @@ def _draw_rows(panel: Axes, rows: list[dict], label: str) -> None:
             panel.annotate("", (after, at), (before, at), zorder=5, arrowprops=arrow)
         said = f"{row['before']:.4g} → {row['after']:.4g}, of {row['low']:.4g} to {row['high']:.4g}"
         said += f", {row['verdict']}" if row["verdict"] else ""
-        panel.annotate(said, (1.0, at), xycoords=("axes fraction", "data"), xytext=(8, 0), textcoords="offset points",
-                       color=colour, fontsize=10, va="center", annotation_clip=False)  # fmt: skip
+        panel.annotate(
+            said,
+            (1.0, at),
+            xycoords=("axes fraction", "data"),
+            xytext=(8, 0),
+            textcoords="offset points",
+            color=colour,
+            fontsize=10,
+            va="center",
+            annotation_clip=False,
+        )
     panel.set_yticks(range(len(rows)), [_folded(row["name"]) for row in rows], fontsize=9.5)
     panel.set_ylim(len(rows) - 0.4, -0.6)
     panel.set_xlim(-0.02, 1.02)

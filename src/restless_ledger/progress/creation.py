@@ -20,5 +20,6 @@ def roll_attributes(book: Rulebook, count: int = 1, seed: int = 1) -> dict[str, 
     if len(dice) > PURPOSES:
         raise InputError(f"creation.dice: at most {PURPOSES} attributes are rolled\n    got: {len(dice)}")
     numbers = np.arange(count)
-    return {name: roll(each, draw(seed, numbers, purpose)).astype(int)
-            for purpose, (name, each) in enumerate(dice.items())}  # fmt: skip
+    return {
+        name: roll(each, draw(seed, numbers, purpose)).astype(int) for purpose, (name, each) in enumerate(dice.items())
+    }

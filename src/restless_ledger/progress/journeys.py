@@ -54,8 +54,15 @@ class Story:
 class Journeys:
     """Many runs of one journey. Run k of a seed is always the same, whatever the threads and however many there are."""
 
-    def __init__(self, book: Rulebook, journey: str, runs: int = 1000, seed: int = 1, threads: int | None = None,
-                 progress: Callable[[int, int], None] | None = None) -> None:  # fmt: skip
+    def __init__(
+        self,
+        book: Rulebook,
+        journey: str,
+        runs: int = 1000,
+        seed: int = 1,
+        threads: int | None = None,
+        progress: Callable[[int, int], None] | None = None,
+    ) -> None:
         if journey not in book.journeys:
             raise InputError(f"journeys: there is no journey {journey}\n    {nearest(journey, book.journeys)}")
         if not 1 <= runs <= MOST_RUNS:
@@ -67,8 +74,9 @@ class Journeys:
         self.runs: list[Run] = []
         self.walk_on(runs, threads, progress)
 
-    def walk_on(self, runs: int, threads: int | None = None,
-                progress: Callable[[int, int], None] | None = None) -> None:  # fmt: skip
+    def walk_on(
+        self, runs: int, threads: int | None = None, progress: Callable[[int, int], None] | None = None
+    ) -> None:
         """Walk on until there are so many runs in all, in chunks on threads; at Ctrl-C those that are done are kept,
         without a gap."""
         self.asked, first = runs, len(self.runs)
@@ -113,15 +121,25 @@ class Journeys:
             rate = wilson(stops, len(mine))
             error = 1.96 * float(np.std(tries)) / len(tries) ** 0.5
             spent = quantile(Counter(round(1000 * minute) for minute in minutes), 0.5) if mine else None
-            found.append({
-                "stage": name, "reached": len(mine), "level": float(np.median(levels)),
-                "level_10": float(np.quantile(levels, 0.1)), "level_90": float(np.quantile(levels, 0.9)),
-                "attempts": float(np.mean(tries)), "attempts_low": max(1.0, float(np.mean(tries)) - error),
-                "attempts_high": float(np.mean(tries)) + error, "minutes": float(np.median(minutes)),
-                "minutes_low": spent.low / 1000 if spent else np.nan,
-                "minutes_high": spent.high / 1000 if spent else np.nan, "stops": stops, "stop_share": rate.estimate,
-                "stop_low": rate.low, "stop_high": rate.high,
-            })  # fmt: skip
+            found.append(
+                {
+                    "stage": name,
+                    "reached": len(mine),
+                    "level": float(np.median(levels)),
+                    "level_10": float(np.quantile(levels, 0.1)),
+                    "level_90": float(np.quantile(levels, 0.9)),
+                    "attempts": float(np.mean(tries)),
+                    "attempts_low": max(1.0, float(np.mean(tries)) - error),
+                    "attempts_high": float(np.mean(tries)) + error,
+                    "minutes": float(np.median(minutes)),
+                    "minutes_low": spent.low / 1000 if spent else np.nan,
+                    "minutes_high": spent.high / 1000 if spent else np.nan,
+                    "stops": stops,
+                    "stop_share": rate.estimate,
+                    "stop_low": rate.low,
+                    "stop_high": rate.high,
+                }
+            )
         return found
 
     @cached_property

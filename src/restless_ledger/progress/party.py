@@ -51,8 +51,14 @@ class Traveller:
     @property
     def key(self) -> tuple:
         """What decides this one's sheet."""
-        worn = tuple((item.gear, item.rarity, tuple(sorted((stat, change.way, change.amount)
-                      for stat, change in item.rolled.items()))) for item in self.gear)  # fmt: skip
+        worn = tuple(
+            (
+                item.gear,
+                item.rarity,
+                tuple(sorted((stat, change.way, change.amount) for stat, change in item.rolled.items())),
+            )
+            for item in self.gear
+        )
         return self.name, self.level, worn, self.taught, tuple(sorted(self.bought.items()))
 
 
@@ -88,8 +94,9 @@ class Stock:
         party = []
         for member, name in zip(self.journey.party, self.names, strict=True):
             level = first if member.level is None else member.level
-            sheet = build_sheet(self.book, member.who, level, (), member.origin, member.attributes, member.gear,
-                                member.taught)  # fmt: skip
+            sheet = build_sheet(
+                self.book, member.who, level, (), member.origin, member.attributes, member.gear, member.taught
+            )
             totals = experience_totals(self.book, member.who)
             begins = totals[level - first] if len(totals) > 1 else 0
             party.append(Traveller(member, name, level, begins, sheet.gear, tuple(member.taught)))
@@ -121,8 +128,7 @@ class Stock:
                 setup.__dict__.pop("opening")  # its memory is all that is needed
             return self.ready[key]
 
-    def _made_ready(self, encounter: str, side: str,
-                    party: list[Traveller]) -> tuple[Setup, list[tuple[State, State]]]:  # fmt: skip
+    def _made_ready(self, encounter: str, side: str, party: list[Traveller]) -> tuple[Setup, list[tuple[State, State]]]:
         """Make an encounter ready, and return it with the states it can be fought in: the same for all that differ
         only in stats from one made before, which is then made ready by exchanging those."""
         players = [Player(one.name, self.sheet(one), one.member.playbook, one.member.handling) for one in party]
@@ -195,8 +201,7 @@ class Books:
                 )
 
 
-def carry_over(one: Traveller, sheet: Sheet, gauges: tuple[str, ...], row: list[int], up: bool,
-               returns: float) -> None:  # fmt: skip
+def carry_over(one: Traveller, sheet: Sheet, gauges: tuple[str, ...], row: list[int], up: bool, returns: float) -> None:
     """Note what gauges hold after a fight. Who is down stands up with a share of the gauge that was empty."""
     for name, now in zip(gauges, row, strict=True):
         if name in sheet.gauges:

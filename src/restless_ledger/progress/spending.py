@@ -79,8 +79,9 @@ class Upgrades:
     def __init__(self, book: Rulebook, who: str, level: int | None = None) -> None:
         self.book = book
         self.bare = build_sheet(book, who, level)
-        self.names = [name for name, upgrade in book.upgrades.items()
-                      if upgrade.classes is None or who in upgrade.classes]  # fmt: skip
+        self.names = [
+            name for name, upgrade in book.upgrades.items() if upgrade.classes is None or who in upgrade.classes
+        ]
         if not self.names:
             raise InputError(f"upgrades: there is nothing that {who} can buy\n    write [upgrades.some_name]")
 

@@ -100,11 +100,20 @@ class Walker:
             if journey.defeat == "end" or tried[name] >= journey.attempts:
                 break
             if journey.defeat == "checkpoint":
-                at = max((journey.stages.index(point) for point in journey.checkpoints
-                          if journey.stages.index(point) <= at), default=0)  # fmt: skip
+                at = max(
+                    (journey.stages.index(point) for point in journey.checkpoints if journey.stages.index(point) <= at),
+                    default=0,
+                )
         self.books.reconcile()
-        return Run(self.number, finished, self.visits, [one.level for one in self.party],
-                   [dict(one.bought) for one in self.party], self.books.balance[COIN], self.books.entries)  # fmt: skip
+        return Run(
+            self.number,
+            finished,
+            self.visits,
+            [one.level for one in self.party],
+            [dict(one.bought) for one in self.party],
+            self.books.balance[COIN],
+            self.books.entries,
+        )
 
     @property
     def lowest(self) -> int:

@@ -84,8 +84,12 @@ def check(book: Rulebook, report: Report) -> None:
         if ability.passive and active:
             report.add((*here, active[0]), "a passive ability is never used", active[0], "remove it, or remove passive")
         if not ability.passive and passive:
-            report.add((*here, passive[0]), "only a passive ability has lines of its own", passive[0],
-                       "write passive = true, or give a buff")  # fmt: skip
+            report.add(
+                (*here, passive[0]),
+                "only a passive ability has lines of its own",
+                passive[0],
+                "write passive = true, or give a buff",
+            )
         broken = name in report.broken.get("abilities", ())
         if not ability.passive and not broken and not (ability.does or ability.lunge or ability.dash):
             report.add((*here, "does"), "this ability does nothing", "", "write does = [...]")

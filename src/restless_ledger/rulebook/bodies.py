@@ -74,8 +74,12 @@ def check(book: Rulebook, report: Report) -> None:
         total = sum(part.share for part in body.parts.values())
         if abs(total - 1.0) > 1e-9:
             shares = " + ".join(f"{part.share:g}" for part in body.parts.values())
-            report.add(("bodies", name, "parts"), "the shares of a body add up to 1", f"{shares} = {total:g}",
-                       "change a share so that they do")  # fmt: skip
+            report.add(
+                ("bodies", name, "parts"),
+                "the shares of a body add up to 1",
+                f"{shares} = {total:g}",
+                "change a share so that they do",
+            )
         for part_name, part in body.parts.items():
             here = ("bodies", name, "parts", part_name)
             report.formula((*here, "own"), part.own, steady_page(book))
@@ -85,8 +89,12 @@ def check(book: Rulebook, report: Report) -> None:
                 path = (*here, "breaks", "drops", index)
                 report.reference(path, "ability", ability, "abilities", book.abilities)
             if "breaks" in part.model_fields_set and part.own is None and not body.segmented:
-                report.add((*here, "breaks"), "a part breaks when its own gauge is empty, and this one has none", "",
-                           'give it one, such as own = "30 + grit"')  # fmt: skip
+                report.add(
+                    (*here, "breaks"),
+                    "a part breaks when its own gauge is empty, and this one has none",
+                    "",
+                    'give it one, such as own = "30 + grit"',
+                )
         _check_joints(name, body, report)
 
 
@@ -108,5 +116,9 @@ def _check_joints(name: str, body: Body, report: Report) -> None:
                 if reached & {joint.start, joint.end}:
                     reached |= {joint.start, joint.end}
         if loose := [part for part in body.parts if part not in reached]:
-            report.add(("bodies", name, "joints"), "the joints don't make one figure", ", ".join(loose),
-                       "join them to the rest")  # fmt: skip
+            report.add(
+                ("bodies", name, "joints"),
+                "the joints don't make one figure",
+                ", ".join(loose),
+                "join them to the rest",
+            )

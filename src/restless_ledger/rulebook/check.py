@@ -30,10 +30,29 @@ from .problems import Report
 from .rulebook import Rulebook
 
 CHAPTERS = (
-    clock, stats, gauges, damage, bodies, classes, experience, creation, checks, gear, upgrades, abilities, buffs,
-    playbooks, handlings, lives, place, encounters, journeys,
-    examples, promises, audits,
-)  # fmt: skip
+    clock,
+    stats,
+    gauges,
+    damage,
+    bodies,
+    classes,
+    experience,
+    creation,
+    checks,
+    gear,
+    upgrades,
+    abilities,
+    buffs,
+    playbooks,
+    handlings,
+    lives,
+    place,
+    encounters,
+    journeys,
+    examples,
+    promises,
+    audits,
+)
 
 
 def check(book: Rulebook, report: Report) -> None:

@@ -38,9 +38,12 @@ class Between(Entry):
 
 Roll = Annotated[
     Annotated[Between, Tag("Between")] | Annotated[Dice, Tag("Dice")],
-    Discriminator(named_one_of(between="Between", dice="Dice"), custom_error_type="roll",
-                  custom_error_message="a roll is { between = [1, 20] } or { dice = 2, sides = 6 }"),
-]  # fmt: skip
+    Discriminator(
+        named_one_of(between="Between", dice="Dice"),
+        custom_error_type="roll",
+        custom_error_message="a roll is { between = [1, 20] } or { dice = 2, sides = 6 }",
+    ),
+]
 
 
 class Check(Entry):

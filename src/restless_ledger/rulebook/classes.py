@@ -89,8 +89,12 @@ def check(book: Rulebook, report: Report) -> None:
             report.reference((*here, "gauges", index), "gauge", gauge, "gauges", book.gauges)
         downing = book.downing_gauge
         if who.gauges is not None and downing and downing not in who.gauges:
-            report.add((*here, "gauges"), f"every class needs the gauge that takes it down, {downing}",
-                       f"[{', '.join(who.gauges)}]", f"add \"{downing}\"")  # fmt: skip
+            report.add(
+                (*here, "gauges"),
+                f"every class needs the gauge that takes it down, {downing}",
+                f"[{', '.join(who.gauges)}]",
+                f'add "{downing}"',
+            )
         _check_learning(book, report, name, who)
 
 

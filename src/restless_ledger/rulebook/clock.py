@@ -57,8 +57,12 @@ def check(book: Rulebook, report: Report) -> None:
     report.formula(("clock", "initiative"), book.clock.initiative, character_page(book))
     report.formula(("clock", "actions"), book.clock.actions, character_page(book))
     if book.clock.actions and not book.clock.rounds:
-        report.add(("clock", "actions"), "only rounds have a number of actions", book.clock.actions.text,
-                   "write rounds = true, or remove it")  # fmt: skip
+        report.add(
+            ("clock", "actions"),
+            "only rounds have a number of actions",
+            book.clock.actions.text,
+            "write rounds = true, or remove it",
+        )
     for path, duration in durations(book):
         check_duration(book, report, path, duration)
 
@@ -106,7 +110,11 @@ def check_duration(book: Rulebook, report: Report, path: tuple, duration: Durati
             path, "this rulebook counts rounds, not seconds", str(duration), 'write it in rounds, such as "3 rounds"'
         )
     elif not book.clock.rounds and duration.unit == "rounds":
-        report.add(path, "this rulebook counts seconds, not rounds", str(duration),
-                   "write it in seconds, such as \"0.7 s\", or set clock.rounds = true")  # fmt: skip
+        report.add(
+            path,
+            "this rulebook counts seconds, not rounds",
+            str(duration),
+            'write it in seconds, such as "0.7 s", or set clock.rounds = true',
+        )
     elif path[-1] not in _MAY_BE_ZERO and book.clock.ticks(duration) < 1:
         report.add(path, "this duration must be longer than nothing", str(duration), 'write at least "1 ticks"')

@@ -88,9 +88,10 @@ class Origin(Entry):
         for name, (low, high) in self.ranges.items():
             if low > high:
                 raise PydanticCustomError(
-                    "range", "{name} goes from {low} to {high}: a range goes from its lowest to its highest value",
+                    "range",
+                    "{name} goes from {low} to {high}: a range goes from its lowest to its highest value",
                     {"name": name, "low": low, "high": high},
-                )  # fmt: skip
+                )
             if high - low >= MOST_VALUES:
                 raise PydanticCustomError("range", f"a range holds at most {MOST_VALUES} values")
         return self
@@ -114,8 +115,12 @@ def check(book: Rulebook, report: Report) -> None:
     for name, origin in book.origins.items():
         _check_origin(book, report, name, origin)
     if chosen and not book.origins and not report.broken.get("origins"):
-        report.add(here, "attributes are chosen within the ranges of an origin, and there is no origin", "",
-                   "write [origins.some_name] ranges = { … }")  # fmt: skip
+        report.add(
+            here,
+            "attributes are chosen within the ranges of an origin, and there is no origin",
+            "",
+            "write [origins.some_name] ranges = { … }",
+        )
 
 
 def _check_origin(book: Rulebook, report: Report, name: str, origin: Origin) -> None:
@@ -126,12 +131,20 @@ def _check_origin(book: Rulebook, report: Report, name: str, origin: Origin) -> 
     for stat, change in origin.stats.items():
         report.reference((*here, "stats", stat), "stat", stat, "stats", book.stats)
         if stat in chosen and (change.way != "add" or change.amount != int(change.amount)):
-            report.add((*here, "stats", stat), "an origin changes an attribute by adding whole points", f"{change.way} "
-                       f"{change.amount:g}", "write { add = 2 }; other stats may change in every way")  # fmt: skip
+            report.add(
+                (*here, "stats", stat),
+                "an origin changes an attribute by adding whole points",
+                f"{change.way} {change.amount:g}",
+                "write { add = 2 }; other stats may change in every way",
+            )
     for attribute in origin.ranges:
         if attribute not in chosen:
-            report.add((*here, "ranges", attribute), "this is none of the attributes of [creation]", attribute,
-                       nearest(attribute, chosen))  # fmt: skip
+            report.add(
+                (*here, "ranges", attribute),
+                "this is none of the attributes of [creation]",
+                attribute,
+                nearest(attribute, chosen),
+            )
     missing = [attribute for attribute in chosen if attribute not in origin.ranges]
     if missing and name not in report.broken.get("origins", ()):
         report.add((*here, "ranges"), "every attribute needs a range", f"missing: {', '.join(missing)}", "write it")
@@ -144,5 +157,9 @@ def _check_budget(report: Report, creation: Creation, origin: Origin, path: tupl
     costs = [creation.points(attribute, *origin.ranges[attribute]).values() for attribute in creation.attributes]
     most, least = sum(map(max, costs)), sum(map(min, costs))
     if creation.spend == "all" and costs and not least <= creation.budget <= most:
-        report.add(path, f"the budget is out of reach: these ranges cost {least} to {most} points", creation.budget,
-                   'widen the ranges, change the budget, or write spend = "up_to"')  # fmt: skip
+        report.add(
+            path,
+            f"the budget is out of reach: these ranges cost {least} to {most} points",
+            creation.budget,
+            'widen the ranges, change the budget, or write spend = "up_to"',
+        )

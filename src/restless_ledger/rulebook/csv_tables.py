@@ -61,8 +61,11 @@ def _read(source: Source, path: tuple, root: Path, name: str) -> list[dict[str, 
         return None
     if not rows or LEVEL not in rows[0]:
         columns = ", ".join(map(str, rows[0])) if rows else "an empty table"
-        source.problems.append(Problem(f"{name}:1", "", f"the table has no column {LEVEL}", columns,
-                                       f"name the column of the levels {LEVEL}"))  # fmt: skip
+        source.problems.append(
+            Problem(
+                f"{name}:1", "", f"the table has no column {LEVEL}", columns, f"name the column of the levels {LEVEL}"
+            )
+        )
         return None
     return rows
 
@@ -79,14 +82,22 @@ def _column(source: Source, path: tuple, name: str, column: str, rows: list[dict
         level, figure = _number(row[LEVEL]), _number(row[column])
         for title, cell, got in ((LEVEL, row[LEVEL], level), (column, row[column], figure)):
             if got is None:
-                problem = Problem(f"{name}:{line}", f"column {title}", "a number is wanted here", repr(cell or ""),
-                                  "write a number")  # fmt: skip
+                problem = Problem(
+                    f"{name}:{line}", f"column {title}", "a number is wanted here", repr(cell or ""), "write a number"
+                )
                 if problem not in source.problems:
                     source.problems.append(problem)
         if level is not None and figure is not None:
             if int(level) in values:
-                source.problems.append(Problem(f"{name}:{line}", f"column {LEVEL}", "this level is there twice",
-                                               f"{level:g}", "remove one of the two"))  # fmt: skip
+                source.problems.append(
+                    Problem(
+                        f"{name}:{line}",
+                        f"column {LEVEL}",
+                        "this level is there twice",
+                        f"{level:g}",
+                        "remove one of the two",
+                    )
+                )
             values[int(level)] = figure
     return values
 

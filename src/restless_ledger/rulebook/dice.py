@@ -31,14 +31,18 @@ class Dice(Entry):
     def _some_left(self) -> Dice:
         dropped = self.drop_lowest + self.drop_highest
         if dropped >= self.dice:
-            raise PydanticCustomError("dice", "of {dice} dice {dropped} are dropped; keep at least one",
-                                      {"dice": self.dice, "dropped": dropped})  # fmt: skip
+            raise PydanticCustomError(
+                "dice",
+                "of {dice} dice {dropped} are dropped; keep at least one",
+                {"dice": self.dice, "dropped": dropped},
+            )
         if dropped and (self.dice > MOST_SORTED or self.sides > 100):
             raise PydanticCustomError("dice", f"dice of which some are dropped are at most {MOST_SORTED}, of 100 sides")
         wrong = [face for face in self.reroll if not 1 <= face <= self.sides]
         if wrong:
-            raise PydanticCustomError("dice", "a die of {sides} sides has no face {face}",
-                                      {"sides": self.sides, "face": wrong[0]})  # fmt: skip
+            raise PydanticCustomError(
+                "dice", "a die of {sides} sides has no face {face}", {"sides": self.sides, "face": wrong[0]}
+            )
         if self.reroll_until_gone and len(set(self.reroll)) == self.sides:
             raise PydanticCustomError("dice", "every face is rolled again for ever; leave at least one")
         return self

@@ -105,14 +105,22 @@ Effect = Annotated[
     | Annotated[ReviveEffect, Tag("ReviveEffect")],
     Discriminator(
         named_one_of(
-            damage="DamageEffect", heal="HealEffect", mend="MendEffect", drain="DrainEffect", give="GiveEffect",
-            buildup="BuildupEffect", strip="StripEffect", push="PushEffect", pull="PushEffect", revive="ReviveEffect",
+            damage="DamageEffect",
+            heal="HealEffect",
+            mend="MendEffect",
+            drain="DrainEffect",
+            give="GiveEffect",
+            buildup="BuildupEffect",
+            strip="StripEffect",
+            push="PushEffect",
+            pull="PushEffect",
+            revive="ReviveEffect",
         ),
         custom_error_type="effect",
         custom_error_message="an effect has exactly one of damage, heal, mend, drain, give, buildup, strip, push, "
         "pull or revive",
     ),
-]  # fmt: skip
+]
 AMOUNTS = ("times", "steal", "heal", "drain", "strength", "amount", "push", "pull", "revive")
 """The keys of effects that are formulas on the user's page."""
 
@@ -139,12 +147,17 @@ def check_effects(book: Rulebook, report: Report, path: tuple, effects: list[Eff
                 report.reference((*here, "buildup"), "buff", effect.buildup, "buffs", book.buffs)
                 buff = book.buffs.get(effect.buildup)
                 if buff and buff.catches_at is None:
-                    report.add((*here, "buildup"), "this buff has no meter to fill", effect.buildup,
-                               f"write catches_at in buffs.{effect.buildup}, or use give")  # fmt: skip
+                    report.add(
+                        (*here, "buildup"),
+                        "this buff has no meter to fill",
+                        effect.buildup,
+                        f"write catches_at in buffs.{effect.buildup}, or use give",
+                    )
             case StripEffect() if not stripped(book, effect.strip) and not report.broken.get("buffs"):
                 words = [*book.buffs, *marks(book), *dict.fromkeys(buff.kind for buff in book.buffs.values())]
-                report.add((*here, "strip"), "no buff has this name, kind or mark", effect.strip,
-                           nearest(effect.strip, words))  # fmt: skip
+                report.add(
+                    (*here, "strip"), "no buff has this name, kind or mark", effect.strip, nearest(effect.strip, words)
+                )
 
 
 def stripped(book: Rulebook, word: str) -> list[str]:

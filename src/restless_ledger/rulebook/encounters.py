@@ -70,8 +70,12 @@ def check(book: Rulebook, report: Report) -> None:
         for index, side in enumerate(encounter.sides):
             here = ("encounters", name, "sides", index)
             if side.name in OUTCOMES:
-                report.add((*here, "name"), "a fight that no side wins ends so; no side can have that name", side.name,
-                           "name it otherwise")  # fmt: skip
+                report.add(
+                    (*here, "name"),
+                    "a fight that no side wins ends so; no side can have that name",
+                    side.name,
+                    "name it otherwise",
+                )
             if side.name in seen:
                 report.add((*here, "name"), "two sides have the same name", side.name, "give each side its own")
             seen.add(side.name)
@@ -83,11 +87,13 @@ def check(book: Rulebook, report: Report) -> None:
                 _check_places(book, report, path, encounter, group)
         report.reference(("encounters", name, "arena"), "arena", encounter.arena, "arenas", book.arenas)
         if encounter.objective and encounter.arena in book.arenas:
-            check_point(report, ("encounters", name, "objective", "at"), book.arenas[encounter.arena],
-                        encounter.objective.at)  # fmt: skip
+            check_point(
+                report, ("encounters", name, "objective", "at"), book.arenas[encounter.arena], encounter.objective.at
+            )
         elif encounter.objective and not encounter.arena:
-            report.add(("encounters", name, "objective"), "there is no place to hold without an arena", "",
-                       "name an arena")  # fmt: skip
+            report.add(
+                ("encounters", name, "objective"), "there is no place to hold without an arena", "", "name an arena"
+            )
         total = sum(group.count for side in encounter.sides for group in side.units)
         if total > MOST_UNITS:
             report.add(("encounters", name), f"an encounter holds at most {MOST_UNITS} units", total, "send fewer")

@@ -123,14 +123,23 @@ AnyStep = Annotated[
     | Annotated[ExpectStep, Tag("ExpectStep")],
     Discriminator(
         named_one_of(
-            hurt="HurtStep", heal="HealStep", give="GiveStep", advance="AdvanceStep", use="UseStep", fall="FallStep",
-            level="LevelStep", buy="BuyStep", wear="WearStep", teach="TeachStep", expect="ExpectStep",
+            hurt="HurtStep",
+            heal="HealStep",
+            give="GiveStep",
+            advance="AdvanceStep",
+            use="UseStep",
+            fall="FallStep",
+            level="LevelStep",
+            buy="BuyStep",
+            wear="WearStep",
+            teach="TeachStep",
+            expect="ExpectStep",
         ),
         custom_error_type="step",
         custom_error_message="a step has exactly one of hurt, heal, give, advance, use, fall, level, buy, wear, teach "
         "or expect",
     ),
-]  # fmt: skip
+]
 
 
 class Example(Entry):
@@ -173,10 +182,12 @@ def check(book: Rulebook, report: Report) -> None:
 
 def _check_step(book: Rulebook, report: Report, here: tuple, step: AnyStep) -> None:
     references = (
-        ("kind", "damage kind", "damage", book.damage), ("gauge", "gauge", "gauges", book.gauges),
-        ("give", "buff", "buffs", book.buffs), ("use", "ability", "abilities", book.abilities),
+        ("kind", "damage kind", "damage", book.damage),
+        ("gauge", "gauge", "gauges", book.gauges),
+        ("give", "buff", "buffs", book.buffs),
+        ("use", "ability", "abilities", book.abilities),
         ("teach", "ability", "abilities", book.abilities),
-    )  # fmt: skip
+    )
     for key, noun, chapter, names in references:
         report.reference((*here, key), noun, getattr(step, key, None), chapter, names)
     for index, piece in enumerate(getattr(step, "wear", ())):

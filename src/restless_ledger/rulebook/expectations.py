@@ -10,8 +10,9 @@ from pydantic_core import PydanticCustomError
 from .quantities import Entry, Label, Name, Number, WholeKeys
 
 Range = Annotated[list[Annotated[Number, Field(ge=0)]], Field(min_length=2, max_length=2)]
-ShareRange = Annotated[list[Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]],
-                       Field(min_length=2, max_length=2)]  # fmt: skip
+ShareRange = Annotated[
+    list[Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]], Field(min_length=2, max_length=2)
+]
 QUANTILES = {"10": 0.1, "median": 0.5, "90": 0.9}
 """The quantiles that names of figures end in."""
 PerAbility = Annotated[dict[Name, ShareRange], Field(min_length=1)]

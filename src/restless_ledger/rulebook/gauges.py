@@ -66,8 +66,9 @@ def _in_front_of(book: Rulebook, name: str) -> list[str]:
 
 def fronts(book: Rulebook, name: str) -> list[str]:
     """Return the gauges that take harm in place of one, the foremost first."""
-    return [front for other, gauge in book.gauges.items() if gauge.before == name
-            for front in (*fronts(book, other), other)]  # fmt: skip
+    return [
+        front for other, gauge in book.gauges.items() if gauge.before == name for front in (*fronts(book, other), other)
+    ]
 
 
 def check(book: Rulebook, report: Report) -> None:
@@ -80,22 +81,38 @@ def check(book: Rulebook, report: Report) -> None:
             amount = gauge.refill.amount
             report.formula(("gauges", name, "refill", "amount"), amount, character_page(book))
             if not amount.names and float(evaluate(amount, {})) < 0:
-                report.add(("gauges", name, "refill", "amount"), "a refill only fills: it can't be below zero",
-                           amount.text, "write 0 or more; to lose it, use a buff with a drain")  # fmt: skip
+                report.add(
+                    ("gauges", name, "refill", "amount"),
+                    "a refill only fills: it can't be below zero",
+                    amount.text,
+                    "write 0 or more; to lose it, use a buff with a drain",
+                )
             report.formula(("gauges", name, "refill", "when"), gauge.refill.when, character_page(book))
         for key, facts in (("acting", ()), ("dealing", ("booked",)), ("taking", ("booked",))):
             page = page_with(book, *facts) if facts else character_page(book)
             report.formula(("gauges", name, "earns", key), getattr(gauge.earns, key), page)
         report.reference(("gauges", name, "before"), "gauge", gauge.before, "gauges", book.gauges)
         if len(chain := _in_front_of(book, name)) > len(set(chain)):
-            report.add(("gauges", name, "before"), "these gauges stand in front of each other in a ring",
-                       " → ".join(chain), "take one of them out")  # fmt: skip
+            report.add(
+                ("gauges", name, "before"),
+                "these gauges stand in front of each other in a ring",
+                " → ".join(chain),
+                "take one of them out",
+            )
         for word in taken.intersection(gauge_names(name)):
-            report.add(("gauges", name), f"a formula could not tell this gauge's {word} from the stat of that name",
-                       "", "rename one of them")  # fmt: skip
+            report.add(
+                ("gauges", name),
+                f"a formula could not tell this gauge's {word} from the stat of that name",
+                "",
+                "rename one of them",
+            )
     downing = [name for name, gauge in book.gauges.items() if gauge.downs]
     if len(downing) > 1:
-        report.add(("gauges", downing[1], "downs"), "only one gauge can take a character down", ", ".join(downing),
-                   "keep downs = true on one of them")  # fmt: skip
+        report.add(
+            ("gauges", downing[1], "downs"),
+            "only one gauge can take a character down",
+            ", ".join(downing),
+            "keep downs = true on one of them",
+        )
     if not downing and not report.broken.get("gauges") and (book.classes or book.gauges):
         report.add(("gauges",), "no gauge takes a character down", "", "give one gauge downs = true")

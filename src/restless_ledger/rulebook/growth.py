@@ -72,8 +72,9 @@ class Tabled(Entry):
         return self
 
 
-_form_by_key = named_one_of(**{"from": "Rise", "base": "Cadence", "points": "Through", "formula": "ByFormula",
-                               "table": "Tabled"})  # fmt: skip
+_form_by_key = named_one_of(
+    **{"from": "Rise", "base": "Cadence", "points": "Through", "formula": "ByFormula", "table": "Tabled"}
+)
 
 
 def _form(value: Any) -> str | None:
@@ -109,11 +110,19 @@ def check_growth(report: Report, path: tuple, growth: Growth, levels: list[int])
         case Through():
             for level in growth.points:
                 if not first <= level <= last:
-                    report.add((*path, "points", str(level)), f"levels go from {first} to {last}", level,
-                               "move it to one of them")  # fmt: skip
+                    report.add(
+                        (*path, "points", str(level)),
+                        f"levels go from {first} to {last}",
+                        level,
+                        "move it to one of them",
+                    )
         case Tabled() if growth.values:
             missing = [level for level in range(first, last + 1) if level not in growth.values]
             if missing:
                 shown = ", ".join(map(str, missing[:8])) + (" …" if len(missing) > 8 else "")
-                report.add(path, f"{growth.table} has no row for {len(missing)} of the levels from {first} to {last}",
-                           f"missing: {shown}", "add the rows")  # fmt: skip
+                report.add(
+                    path,
+                    f"{growth.table} has no row for {len(missing)} of the levels from {first} to {last}",
+                    f"missing: {shown}",
+                    "add the rows",
+                )

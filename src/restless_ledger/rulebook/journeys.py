@@ -91,8 +91,12 @@ def check(book: Rulebook, report: Report) -> None:
             path = (*here, "stages", index)
             report.reference(path, "stage", stage_name, "stages", book.stages)
             if stage_name in journey.stages[:index]:
-                report.add(path, "this journey comes back to a stage: it would go in a circle", stage_name,
-                           "name it once; a stage that is done several times has grind")  # fmt: skip
+                report.add(
+                    path,
+                    "this journey comes back to a stage: it would go in a circle",
+                    stage_name,
+                    "name it once; a stage that is done several times has grind",
+                )
         for index, stage_name in enumerate(journey.checkpoints):
             report.reference((*here, "checkpoints", index), "stage", stage_name, "stages", journey.stages)
         if journey.defeat == "checkpoint" and not journey.checkpoints:

@@ -34,5 +34,9 @@ def check(book: Rulebook, report: Report) -> None:
         report.reference(("lives", "gauges", gauge), "gauge", gauge, "gauges", book.gauges)
     opening = book.lives.opening(book.downing_gauge or "")
     if opening.share + opening.points == 0:
-        report.add(("lives", "gauges", book.downing_gauge or ""), "who returns with nothing is down again at once", "0",
-                   "write more")  # fmt: skip
+        report.add(
+            ("lives", "gauges", book.downing_gauge or ""),
+            "who returns with nothing is down again at once",
+            "0",
+            "write more",
+        )

@@ -101,13 +101,27 @@ class Source:
         """Merge one TOML text under a file's name."""
         if found := LONG_DIGITS.search(text):
             line = text.count("\n", 0, found.start()) + 1
-            self.problems.append(Problem(f"{name}:{line}", "", f"a number of more than {MOST_DIGITS} digits",
-                                         f"{found[0][:20]}…", "write a shorter one"))  # fmt: skip
+            self.problems.append(
+                Problem(
+                    f"{name}:{line}",
+                    "",
+                    f"a number of more than {MOST_DIGITS} digits",
+                    f"{found[0][:20]}…",
+                    "write a shorter one",
+                )
+            )
             return
         if found := LONG_KEY.search(text):
             line = text.count("\n", 0, found.start()) + 1
-            self.problems.append(Problem(f"{name}:{line}", "", f"a key of more than {MOST_PARTS} parts",
-                                         f"{found[0][:20]}…", "write a shorter one"))  # fmt: skip
+            self.problems.append(
+                Problem(
+                    f"{name}:{line}",
+                    "",
+                    f"a key of more than {MOST_PARTS} parts",
+                    f"{found[0][:20]}…",
+                    "write a shorter one",
+                )
+            )
             return
         try:
             data = tomllib.loads(text)
@@ -137,8 +151,15 @@ class Source:
         """Put an entry in its chapter, unless another file has it already."""
         if path in self.owners:
             other = f"{self.owners[path]}:{self.line(self.owners[path], path)}"
-            self.problems.append(Problem(f"{name}:{self.line(name, path)}", dotted(path), "declared twice",
-                                         f"also at {other}", "keep one of the two"))  # fmt: skip
+            self.problems.append(
+                Problem(
+                    f"{name}:{self.line(name, path)}",
+                    dotted(path),
+                    "declared twice",
+                    f"also at {other}",
+                    "keep one of the two",
+                )
+            )
             return
         self.owners[path] = name
         into[path[-1]] = value
@@ -221,8 +242,11 @@ def _without(value: Any, faults: list[tuple]) -> Any:
     if not isinstance(value, dict | list):
         return value
     pairs = value.items() if isinstance(value, dict) else enumerate(value)
-    kept = {key: _without(item, [fault[1:] for fault in faults if fault[:1] == (key,)])
-            for key, item in pairs if (key,) not in faults}  # fmt: skip
+    kept = {
+        key: _without(item, [fault[1:] for fault in faults if fault[:1] == (key,)])
+        for key, item in pairs
+        if (key,) not in faults
+    }
     return kept if isinstance(value, dict) else list(kept.values())
 
 

@@ -109,8 +109,12 @@ def check(book: Rulebook, report: Report) -> None:
     for name, arena in book.arenas.items():
         here = ("arenas", name)
         if min(arena.size) <= 0 or max(arena.size) > LONGEST:
-            report.add((*here, "size"), "an arena is more than 0 and at most 10 000 m long and wide",
-                       f"{arena.size[0]:g} by {arena.size[1]:g} m", "change it")  # fmt: skip
+            report.add(
+                (*here, "size"),
+                "an arena is more than 0 and at most 10 000 m long and wide",
+                f"{arena.size[0]:g} by {arena.size[1]:g} m",
+                "change it",
+            )
         for index, spot in enumerate(arena.supplies):
             report.reference((*here, "supplies", index, "supply"), "supply", spot.supply, "supplies", book.supplies)
             check_point(report, (*here, "supplies", index, "at"), arena, spot.at)
@@ -121,5 +125,9 @@ def check(book: Rulebook, report: Report) -> None:
 def check_point(report: Report, path: tuple, arena: Arena, point: list[float]) -> None:
     """Report a point that lies outside its arena."""
     if not arena.holds(point):
-        report.add(path, "this is outside the arena", f"{point[0]:g}, {point[1]:g}",
-                   f"the arena is {arena.size[0]:g} by {arena.size[1]:g} m")  # fmt: skip
+        report.add(
+            path,
+            "this is outside the arena",
+            f"{point[0]:g}, {point[1]:g}",
+            f"the arena is {arena.size[0]:g} by {arena.size[1]:g} m",
+        )

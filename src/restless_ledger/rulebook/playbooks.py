@@ -51,8 +51,12 @@ def check(book: Rulebook, report: Report) -> None:
             here = ("playbooks", name, "plays", index)
             what = [key for key in ("use", "hold", "flee", "fetch") if getattr(play, key)]
             if len(what) != 1:
-                report.add(here, "a play does exactly one of use, hold, flee and fetch", ", ".join(what) or "none",
-                           "write one of them")  # fmt: skip
+                report.add(
+                    here,
+                    "a play does exactly one of use, hold, flee and fetch",
+                    ", ".join(what) or "none",
+                    "write one of them",
+                )
             report.reference((*here, "use"), "ability", play.use, "abilities", book.abilities)
             report.reference((*here, "fetch"), "supply", play.fetch, "supplies", book.supplies)
             report.formula((*here, "when"), play.when, page)

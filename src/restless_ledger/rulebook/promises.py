@@ -136,14 +136,22 @@ AnyPromise = Annotated[
     | Annotated[ExperiencePromise, Tag("ExperiencePromise")]
     | Annotated[BuildsPromise, Tag("BuildsPromise")],
     Discriminator(
-        named_one_of(encounter="FightPromise", journey="JourneyPromise", check="CheckPromise", hits="HitsPromise",
-                     duels="DuelsPromise", upgrade="UpgradePromise", drop="DropPromise",
-            experience="ExperiencePromise", builds="BuildsPromise"),
+        named_one_of(
+            encounter="FightPromise",
+            journey="JourneyPromise",
+            check="CheckPromise",
+            hits="HitsPromise",
+            duels="DuelsPromise",
+            upgrade="UpgradePromise",
+            drop="DropPromise",
+            experience="ExperiencePromise",
+            builds="BuildsPromise",
+        ),
         custom_error_type="promise",
         custom_error_message="a promise is about exactly one of encounter, journey, check, hits, duels, upgrade, "
         "drop, experience and builds",
     ),
-]  # fmt: skip
+]
 
 
 def check(book: Rulebook, report: Report) -> None:
@@ -161,8 +169,12 @@ def check(book: Rulebook, report: Report) -> None:
         _check_names(book, report, here, promise)
         for path, low, high in bounds(promise.expect.model_dump(exclude_unset=True), ()):
             if low > high:
-                report.add((*here, "expect", *path), "the bounds are the wrong way round", f"[{low:g}, {high:g}]",
-                           f"write [{high:g}, {low:g}]")  # fmt: skip
+                report.add(
+                    (*here, "expect", *path),
+                    "the bounds are the wrong way round",
+                    f"[{low:g}, {high:g}]",
+                    f"write [{high:g}, {low:g}]",
+                )
 
 
 def bounds(expected: dict, path: tuple) -> list[tuple[tuple, float, float]]:
@@ -239,12 +251,20 @@ def _check_experience(book: Rulebook, report: Report, here: tuple, promise: Expe
     first, last = book.rulebook.levels
     report.reference((*here, "experience"), "class", promise.experience, "classes", book.classes)
     if promise.experience in book.classes and book.experience_of(promise.experience) is None:
-        report.add((*here, "experience"), "there is no curve of experience", promise.experience,
-                   "write [experience] to_next = …")  # fmt: skip
+        report.add(
+            (*here, "experience"),
+            "there is no curve of experience",
+            promise.experience,
+            "write [experience] to_next = …",
+        )
     for level in promise.expect.to_level:
         if not first <= level <= last:
-            report.add((*here, "expect", "to_level", str(level)), f"levels go from {first} to {last}", level,
-                       "choose one of them")  # fmt: skip
+            report.add(
+                (*here, "expect", "to_level", str(level)),
+                f"levels go from {first} to {last}",
+                level,
+                "choose one of them",
+            )
 
 
 def _check_fight(book: Rulebook, report: Report, here: tuple, promise: FightPromise) -> None:

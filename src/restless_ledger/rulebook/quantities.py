@@ -37,8 +37,11 @@ def is_printable(letter: str) -> bool:
 
 def _without_control(text: str) -> str:
     if strange := [letter for letter in text if not is_printable(letter)]:
-        raise PydanticCustomError("label", "a label holds letters that can be printed; this one has {letter}",
-                                  {"letter": f"U+{ord(strange[0]):04X}"})  # fmt: skip
+        raise PydanticCustomError(
+            "label",
+            "a label holds letters that can be printed; this one has {letter}",
+            {"letter": f"U+{ord(strange[0]):04X}"},
+        )
     return text
 
 
@@ -215,8 +218,7 @@ _RANGE = {
 }
 OpeningField = Annotated[Opening, *_plain(_parse_opening, {"anyOf": [*_AMOUNTS, _RANGE]})]
 SpeedField = Annotated[
-    float,
-    *_plain(_parse_speed, {"type": "string", "pattern": rf"^\s*{_SPEED.pattern}\s*$", "examples": ["5 m/s"]}),
+    float, *_plain(_parse_speed, {"type": "string", "pattern": rf"^\s*{_SPEED.pattern}\s*$", "examples": ["5 m/s"]})
 ]
 RateField = Annotated[
     float, *_plain(_parse_rate, {"type": "string", "pattern": rf"^\s*{_RATE.pattern}\s*$", "examples": ["8 per s"]})

@@ -57,8 +57,7 @@ class Heading(Entry):
         return self
 
 
-SINGLE_CHAPTERS = ("rulebook", "clock", "creation", "experience", "movement", "falls", "lives",
-                   "audit")  # fmt: skip
+SINGLE_CHAPTERS = ("rulebook", "clock", "creation", "experience", "movement", "falls", "lives", "audit")
 """The chapters that are one entry; all the others are tables of named entries."""
 
 

@@ -67,5 +67,9 @@ def check(book: Rulebook, report: Report) -> None:
     for name, stat in book.stats.items():
         report.own_name(("stats", name), name)
         if stat.floor > stat.ceiling:
-            report.add(("stats", name, "range"), "the range is upside down", f"[{stat.floor:g}, {stat.ceiling:g}]",
-                       f"write [{stat.ceiling:g}, {stat.floor:g}]")  # fmt: skip
+            report.add(
+                ("stats", name, "range"),
+                "the range is upside down",
+                f"[{stat.floor:g}, {stat.ceiling:g}]",
+                f"write [{stat.ceiling:g}, {stat.floor:g}]",
+            )

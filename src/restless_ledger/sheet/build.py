@@ -20,9 +20,17 @@ from .unlocks import what_it_knows
 from .upgrades import check_bought
 
 
-def build_sheet(book: Rulebook, who: str, level: int | None = None, buffs: Sequence[str] = (),
-                origin: str | None = None, attributes: Mapping[str, int] | None = None, gear: Sequence[str | Item] = (),
-                taught: Sequence[str] = (), bought: Mapping[str, int] | None = None) -> Sheet:  # fmt: skip
+def build_sheet(
+    book: Rulebook,
+    who: str,
+    level: int | None = None,
+    buffs: Sequence[str] = (),
+    origin: str | None = None,
+    attributes: Mapping[str, int] | None = None,
+    gear: Sequence[str | Item] = (),
+    taught: Sequence[str] = (),
+    bought: Mapping[str, int] | None = None,
+) -> Sheet:
     """Build a class at a level, with the named buffs on, given in that order.
 
     The level is the first there is unless given. With an origin, `attributes` are what the player chose; those that
@@ -37,10 +45,12 @@ def build_sheet(book: Rulebook, who: str, level: int | None = None, buffs: Seque
     owned = check_bought(book, who, bought or {})
     items = take_items(book, gear)
     borne = ", ".join(book.buffs[name].label or name for name in buffs)
-    parts = (f"{book.classes[who].label or who}, level {level}",
-             *((book.origins[origin].label or origin,) if origin else ()),
-             *((f"wearing {', '.join(item.label(book) for item in items)}",) if items else ()),
-             *((f"with {borne}",) if buffs else ()))  # fmt: skip
+    parts = (
+        f"{book.classes[who].label or who}, level {level}",
+        *((book.origins[origin].label or origin,) if origin else ()),
+        *((f"wearing {', '.join(item.label(book) for item in items)}",) if items else ()),
+        *((f"with {borne}",) if buffs else ()),
+    )
     owner = ", ".join(parts)
     own = own_lines_of(book, who, level, origin, chosen, owned)
     known = what_it_knows(book, who, level, [*taught, *granted_by(book, items)], opened_by(book, items))
@@ -57,13 +67,25 @@ def build_sheet(book: Rulebook, who: str, level: int | None = None, buffs: Seque
         now, top = (gauges[name].opens, gauges[name].top) if name in gauges else (0.0, 0.0)
         page.update(zip(gauge_names(name), (now, top, now / top if top else 0.0), strict=True))
     return Sheet(
-        who=who, label=book.classes[who].label or who, level=level, buffs=tuple(buffs), origin=origin,
-        attributes=FrozenDict(chosen), gear=items, taught=tuple(taught), bought=FrozenDict(owned),
-        stats=FrozenDict(stats), gauges=FrozenDict(gauges), abilities=known.abilities,
+        who=who,
+        label=book.classes[who].label or who,
+        level=level,
+        buffs=tuple(buffs),
+        origin=origin,
+        attributes=FrozenDict(chosen),
+        gear=items,
+        taught=tuple(taught),
+        bought=FrozenDict(owned),
+        stats=FrozenDict(stats),
+        gauges=FrozenDict(gauges),
+        abilities=known.abilities,
         passives=known.passives,
         barred=FrozenDict({**known.barred, **_too_dear(book, known.abilities, gauges, page)}),
-        to_come=FrozenDict(known.to_come), standing=tuple(standing), page=FrozenDict(page), book=book,
-    )  # fmt: skip
+        to_come=FrozenDict(known.to_come),
+        standing=tuple(standing),
+        page=FrozenDict(page),
+        book=book,
+    )
 
 
 def held_gauges(book: Rulebook, who: str) -> list[str]:
@@ -89,8 +111,10 @@ def _check_request(book: Rulebook, who: str, level: int, buffs: Sequence[str], t
     first, last = book.rulebook.levels
     if not first <= level <= last:
         raise InputError(f"{who}: there is no level {level}\n    this rulebook's levels go from {first} to {last}")
-    for chapter, noun, known, names in (("buffs", "buff", book.buffs, buffs),
-                                        ("abilities", "ability", book.abilities, taught)):  # fmt: skip
+    for chapter, noun, known, names in (
+        ("buffs", "buff", book.buffs, buffs),
+        ("abilities", "ability", book.abilities, taught),
+    ):
         for name in names:
             if name not in known:
                 raise InputError(f"{chapter}: there is no {noun} {name}\n    {nearest(name, known)}")
@@ -105,15 +129,18 @@ def _chosen(book: Rulebook, who: str, origin: str | None, attributes: Mapping[st
     verdict = judge_build(book, origin, attributes)
     classes = book.origins[origin].classes
     if classes is not None and who not in classes:
-        raise InputError(f"{book.place('origins', origin, 'classes')}: origins.{origin}: {who} is none of its classes\n"
-                         f"    they are: {', '.join(classes)}")  # fmt: skip
+        raise InputError(
+            f"{book.place('origins', origin, 'classes')}: origins.{origin}: {who} is none of its classes\n"
+            f"    they are: {', '.join(classes)}"
+        )
     if not verdict.allowed:
         raise InputError(f"{who} of {origin}: this build is not allowed: {'; '.join(verdict.problems)}")
     return dict(verdict.attributes)
 
 
-def _too_dear(book: Rulebook, abilities: Sequence[str], gauges: Mapping[str, GaugeFigure],
-              page: Mapping[str, float]) -> dict[str, str]:  # fmt: skip
+def _too_dear(
+    book: Rulebook, abilities: Sequence[str], gauges: Mapping[str, GaugeFigure], page: Mapping[str, float]
+) -> dict[str, str]:
     """Return the abilities that cost more than a full gauge holds, or of a gauge the class has not, and why."""
     found = {}
     for name in abilities:
@@ -136,8 +163,10 @@ def _gauge_figure(book: Rulebook, name: str, page: dict[str, float], owner: str)
             if math.isnan(top)
             else f"comes to {number(top)}; it must be above 0 and at most {LARGEST_AMOUNT:g}"
         )
-        raise InputError(f"{place}: gauges.{name}.top: the top of {owner} {what}\n    got: {explain(gauge.top, page)}\n"
-                         f"    raise it, or give the class a list of gauges = [...] without {name}")  # fmt: skip
+        raise InputError(
+            f"{place}: gauges.{name}.top: the top of {owner} {what}\n    got: {explain(gauge.top, page)}\n"
+            f"    raise it, or give the class a list of gauges = [...] without {name}"
+        )
     opens = gauge.opens.amount(top)
     refill = f"{gauge.refill.amount} every {gauge.refill.every}" if gauge.refill else ""
     return GaugeFigure(name, gauge.label or name, top, opens, refill, explain(gauge.top, page), owner, place)

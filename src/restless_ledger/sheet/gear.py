@@ -70,8 +70,11 @@ def take_items(book: Rulebook, gear: Sequence[str | Item]) -> tuple[Item, ...]:
             raise InputError(f"gear: there is no gear {name}\n    {nearest(name, book.gear)}")
         if isinstance(piece, str):
             rolled = book.gear[name].rolled
-            piece = Item(name, None, FrozenDict({stat: change_of(change.way, mean_roll(change))
-                                                       for stat, change in rolled.items()}))  # fmt: skip
+            piece = Item(
+                name,
+                None,
+                FrozenDict({stat: change_of(change.way, mean_roll(change)) for stat, change in rolled.items()}),
+            )
         items.append(piece)
     return tuple(items)
 

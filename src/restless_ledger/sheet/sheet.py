@@ -142,10 +142,16 @@ class Sheet:
         if ability in self.book.classes[self.who].knows(self.level) or ability in self.taught:
             return ""
         by = [item.gear for item in self.gear if ability in self.book.gear[item.gear].grants]
-        sets = [name for name, entry in self.book.gear_sets.items()
-                if any(ability in bonus.grants for bonus in entry.worn.values())]  # fmt: skip
-        return f", granted by {' and '.join(self.book.gear[piece].label or piece for piece in by)}" if by else (
-            f", granted by the set {' and '.join(sets)}" if sets else "")  # fmt: skip
+        sets = [
+            name
+            for name, entry in self.book.gear_sets.items()
+            if any(ability in bonus.grants for bonus in entry.worn.values())
+        ]
+        return (
+            f", granted by {' and '.join(self.book.gear[piece].label or piece for piece in by)}"
+            if by
+            else (f", granted by the set {' and '.join(sets)}" if sets else "")
+        )
 
     def rows(self) -> list[dict[str, object]]:
         """Return the sheet as records: name, what it is, value, and where the value comes from."""

@@ -27,17 +27,28 @@ def stat_figure(book: Rulebook, own: Sequence[Line], name: str, changes: Sequenc
     return StatFigure(name, stat.label or name, value, tuple(lines), owner)
 
 
-def own_lines_of(book: Rulebook, who: str, level: int, origin: str | None, attributes: Mapping[str, int],
-                 bought: Mapping[str, int]) -> Mapping[str, tuple[Line, ...]]:  # fmt: skip
+def own_lines_of(
+    book: Rulebook, who: str, level: int, origin: str | None, attributes: Mapping[str, int], bought: Mapping[str, int]
+) -> Mapping[str, tuple[Line, ...]]:
     """Return `own_lines` of every stat. Kept, as the same character is built again and again with other gear."""
     key = ("own lines", who, level, origin, tuple(attributes.items()), tuple(bought.items()))
-    return book.kept(key, lambda: FrozenDict({
-        stat: tuple(own_lines(book, who, level, stat, origin, attributes, bought)) for stat in book.stats
-    }))  # fmt: skip
+    return book.kept(
+        key,
+        lambda: FrozenDict(
+            {stat: tuple(own_lines(book, who, level, stat, origin, attributes, bought)) for stat in book.stats}
+        ),
+    )
 
 
-def own_lines(book: Rulebook, who: str, level: int, stat: str, origin: str | None,
-              attributes: Mapping[str, int], bought: Mapping[str, int]) -> list[Line]:  # fmt: skip
+def own_lines(
+    book: Rulebook,
+    who: str,
+    level: int,
+    stat: str,
+    origin: str | None,
+    attributes: Mapping[str, int],
+    bought: Mapping[str, int],
+) -> list[Line]:
     """Return the lines of a stat before what changes it: the class's growth or the stat's own base, what the origin
     changes, the points that were chosen, and what was bought."""
     growth = book.classes[who].growth.get(stat)
@@ -53,13 +64,25 @@ def own_lines(book: Rulebook, who: str, level: int, stat: str, origin: str | Non
         lines.append(Line("origin", f"{said(change)} by {origin}", value, place))
     if attributes.get(stat):
         value += attributes[stat]
-        lines.append(Line("points", f"{attributes[stat]:+g} chosen".replace("-", "−"), value,
-                          book.place("origins", origin or "", "ranges", stat)))  # fmt: skip
+        lines.append(
+            Line(
+                "points",
+                f"{attributes[stat]:+g} chosen".replace("-", "−"),
+                value,
+                book.place("origins", origin or "", "ranges", stat),
+            )
+        )
     for name, levels in bought.items():
         if gained := book.upgrades[name].bought(stat, levels):
             value += gained
-            lines.append(Line("bought", f"{gained:+g} by level {levels} of {name}".replace("-", "−"), value,
-                              book.place("upgrades", name, "stats", stat)))  # fmt: skip
+            lines.append(
+                Line(
+                    "bought",
+                    f"{gained:+g} by level {levels} of {name}".replace("-", "−"),
+                    value,
+                    book.place("upgrades", name, "stats", stat),
+                )
+            )
     return lines
 
 
@@ -105,9 +128,11 @@ def _grown(book: Rulebook, who: str, level: int, stat: str) -> float:
     growth = book.classes[who].growth.get(stat, book.stats[stat].base)
     value = growth_at(growth, level, book.rulebook.levels)
     if not abs(value) <= LARGEST_AMOUNT:
-        raise InputError(f"{book.place('classes', who, 'growth', stat)}: classes.{who}.growth.{stat}: at level {level} "
-                         f"this curve has no figure that can be used\n    got: {number(value)}\n"
-                         "    keep it from dividing by zero and from growing without end")  # fmt: skip
+        raise InputError(
+            f"{book.place('classes', who, 'growth', stat)}: classes.{who}.growth.{stat}: at level {level} "
+            f"this curve has no figure that can be used\n    got: {number(value)}\n"
+            "    keep it from dividing by zero and from growing without end"
+        )
     return value
 
 

@@ -23,9 +23,16 @@ def what_it_knows(book: Rulebook, who: str, level: int, more: Iterable[str], ope
     character = book.classes[who]
     known = list(dict.fromkeys([*character.knows(level), *more]))
     schools = {name: book.abilities[name].school for name in known}
-    barred = {name: f"its school, {school}, is closed to {who}" for name, school in schools.items()
-              if school not in opened and not character.may_use(school)}  # fmt: skip
+    barred = {
+        name: f"its school, {school}, is closed to {who}"
+        for name, school in schools.items()
+        if school not in opened and not character.may_use(school)
+    }
     usable = [name for name in known if name not in barred]
     to_come = {name: at for at in sorted(character.learns) for name in character.learns[at] if name not in known}
-    return Known(tuple(name for name in usable if not book.abilities[name].passive),
-                 tuple(name for name in usable if book.abilities[name].passive), barred, to_come)  # fmt: skip
+    return Known(
+        tuple(name for name in usable if not book.abilities[name].passive),
+        tuple(name for name in usable if book.abilities[name].passive),
+        barred,
+        to_come,
+    )

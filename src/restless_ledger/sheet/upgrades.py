@@ -24,8 +24,10 @@ def prices(book: Rulebook, name: str) -> list[int]:
         price = growth_at(upgrade.price, level, (1, upgrade.levels))
         if not 0 <= price <= MOST_COINS:
             place = book.place("upgrades", name, "price")
-            raise InputError(f"{place}: upgrades.{name}.price: level {level} has no price that can be paid\n"
-                             f"    got: {number(price)}\n    keep it from 0 to {MOST_COINS:g}")  # fmt: skip
+            raise InputError(
+                f"{place}: upgrades.{name}.price: level {level} has no price that can be paid\n"
+                f"    got: {number(price)}\n    keep it from 0 to {MOST_COINS:g}"
+            )
         found.append(int(price + 0.5))
     return found
 

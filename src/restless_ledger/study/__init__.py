@@ -16,10 +16,28 @@ if TYPE_CHECKING:
     from .trials import Trials
 
 __all__ = [
-    "Best", "Blow", "Blows", "Builds", "Crossing", "Curves", "FallRecord", "Falls", "Jump", "Odds", "OddsTable",
-    "Quantile", "Rate", "Trials", "Worth", "always_interval", "best_build", "distribution", "fights_needed", "quantile",
+    "Best",
+    "Blow",
+    "Blows",
+    "Builds",
+    "Crossing",
+    "Curves",
+    "FallRecord",
+    "Falls",
+    "Jump",
+    "Odds",
+    "OddsTable",
+    "Quantile",
+    "Rate",
+    "Trials",
+    "Worth",
+    "always_interval",
+    "best_build",
+    "distribution",
+    "fights_needed",
+    "quantile",
     "wilson",
-]  # fmt: skip
+]
 
 
 def __getattr__(name: str) -> Any:

@@ -34,8 +34,16 @@ def amount_of(setup: Setup, entry: np.ndarray, times: float, often: Factors) -> 
     if setup.names.cause_kind(int(entry["cause"])) == "ability":
         lands = float(np.nan_to_num(entry["chance"], nan=1.0))  # nothing is drawn for what is sure
         body = setup.book.classes[who].body if chapter == "damage" else None
-    hit = Hit(np.full(1, lands), settled, struck_parts(setup.book.bodies[body] if body else None)[1],
-              np.array(often[0]), np.array(often[1]), kind.spread, kind.round, kind.never_misses)  # fmt: skip
+    hit = Hit(
+        np.full(1, lands),
+        settled,
+        struck_parts(setup.book.bodies[body] if body else None)[1],
+        np.array(often[0]),
+        np.array(often[1]),
+        kind.spread,
+        kind.round,
+        kind.never_misses,
+    )
     change = mixed((Chances.certain(0).times(1 - lands), taken_by(hit).times(lands)))
     return -change if chapter == "damage" else change
 

@@ -130,6 +130,10 @@ class _Search:
         for one in range(count):
             for step in (*STEPS, *(-each for each in STEPS)):
                 moves.append(np.eye(count, dtype=int)[one] * step)
-                moves += [np.eye(count, dtype=int)[one] * step - np.eye(count, dtype=int)[other] * back * np.sign(step)
-                          for other in range(count) if other != one for back in STEPS]  # fmt: skip
+                moves += [
+                    np.eye(count, dtype=int)[one] * step - np.eye(count, dtype=int)[other] * back * np.sign(step)
+                    for other in range(count)
+                    if other != one
+                    for back in STEPS
+                ]
         return np.stack(moves, axis=1)

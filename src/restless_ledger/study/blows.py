@@ -107,8 +107,13 @@ class Blows:
 
 def downing_effects(book: Rulebook, ability: str) -> list[DamageEffect]:
     """Return the effects of an ability that harm its target's gauge that downs."""
-    return [effect for effect in book.abilities[ability].does if isinstance(effect, DamageEffect)
-            and effect.to == "target" and book.damage[effect.damage].gauge in (None, book.downing_gauge)]  # fmt: skip
+    return [
+        effect
+        for effect in book.abilities[ability].does
+        if isinstance(effect, DamageEffect)
+        and effect.to == "target"
+        and book.damage[effect.damage].gauge in (None, book.downing_gauge)
+    ]
 
 
 def seconds_between(book: Rulebook, ability: str, page: Page) -> Array:

@@ -76,8 +76,10 @@ class Builds:
             states = following
         found: dict[frozenset[str], int] = defaultdict(int)
         for spent, ways in states.items():
-            fits = {name: points is not None and (points == budget or self.creation.spend == "up_to")
-                    for name, points in zip(self.origins, spent, strict=True)}  # fmt: skip
+            fits = {
+                name: points is not None and (points == budget or self.creation.spend == "up_to")
+                for name, points in zip(self.origins, spent, strict=True)
+            }
             allowed = frozenset(name for name in self.origins if fits[name])
             if allowed:
                 found[allowed] += ways
@@ -87,8 +89,10 @@ class Builds:
         """Return for each attribute, and each origin, the least that the attributes from there on can cost."""
         least = [[0] * len(self.origins)]
         for table in reversed(tables):
-            cheapest = [min(row[index] or 0 for row in table.values() if row[index] is not None)
-                        for index in range(len(self.origins))]  # fmt: skip
+            cheapest = [
+                min(row[index] or 0 for row in table.values() if row[index] is not None)
+                for index in range(len(self.origins))
+            ]
             least.append([one + more for one, more in zip(least[-1], cheapest, strict=True)])
         return least[::-1]
 
@@ -165,11 +169,15 @@ class Builds:
     def rows(self) -> list[dict[str, Any]]:
         """Return a record for each origin: its builds, those that are its own, and the overlap with each other."""
         return [
-            {"origin": one, "builds": self.count(one), "only_here": self.only(one),
-             "share_only_here": self.only(one) / self.count(one) if self.count(one) else 0.0,
-             **{f"overlap_{other}": self.overlap(one, other) for other in self.origins}}
+            {
+                "origin": one,
+                "builds": self.count(one),
+                "only_here": self.only(one),
+                "share_only_here": self.only(one) / self.count(one) if self.count(one) else 0.0,
+                **{f"overlap_{other}": self.overlap(one, other) for other in self.origins},
+            }
             for one in self.origins
-        ]  # fmt: skip
+        ]
 
     def frame(self) -> pd.DataFrame:
         """Return `rows` as a DataFrame."""
@@ -184,7 +192,9 @@ def _add_up(spent: tuple[Any, ...], costs: tuple[Any, ...], room: list[int]) -> 
         state: tuple[Any, ...] = tuple(map(add, spent, costs))
         if not any(map(gt, state, room)):
             return state
-    return tuple([
-        NOT_ALLOWED if one is None or more is None or one + more > most else one + more
-        for one, more, most in zip(spent, costs, room, strict=True)
-    ])  # fmt: skip
+    return tuple(
+        [
+            NOT_ALLOWED if one is None or more is None or one + more > most else one + more
+            for one, more, most in zip(spent, costs, room, strict=True)
+        ]
+    )

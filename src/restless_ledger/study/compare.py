@@ -108,8 +108,9 @@ class Comparison:
     `InputError` on a number of fights below 2.
     """
 
-    def __init__(self, old: Rulebook, new: Rulebook, fights: int = 4000, seed: int = 1,
-                 progress: Progress | None = None) -> None:  # fmt: skip
+    def __init__(
+        self, old: Rulebook, new: Rulebook, fights: int = 4000, seed: int = 1, progress: Progress | None = None
+    ) -> None:
         if fights < 2:
             raise InputError(f"fights: ask for at least 2 fights\n    got: {fights}")
         self.old, self.new, self.fights, self.seed = old, new, fights, check_seed(seed)
@@ -156,8 +157,16 @@ class Comparison:
                 if len(apart):
                     gaps = np.abs(new - old)[apart] / np.maximum(np.abs(old[apart]), NEARLY)
                     at = int(apart[int(gaps.argmax())])
-                    found.append(FigureChange(who, figure, tuple(levels[index] for index in apart), levels[at],
-                                              float(old[at]), float(new[at])))  # fmt: skip
+                    found.append(
+                        FigureChange(
+                            who,
+                            figure,
+                            tuple(levels[index] for index in apart),
+                            levels[at],
+                            float(old[at]),
+                            float(new[at]),
+                        )
+                    )
         return sorted(found, key=lambda change: -abs(change.share))
 
     @property
@@ -191,10 +200,20 @@ class Comparison:
         wider = paired_difference(gained, lost, len(wins[0]), confidence), paired_interval(old, new, confidence)
         shown = any(low > 0 or high < 0 for low, high in wider)
         return OutcomeChange(
-            name, side, float(wins[0].mean()), float(wins[1].mean()), *paired_difference(gained, lost, len(wins[0])),
-            float(seconds[0].mean()), float(seconds[1].mean()), *paired_interval(old, new), samples[0].fights,
-            pairing(*wins), changed, "", shown,
-        )  # fmt: skip
+            name,
+            side,
+            float(wins[0].mean()),
+            float(wins[1].mean()),
+            *paired_difference(gained, lost, len(wins[0])),
+            float(seconds[0].mean()),
+            float(seconds[1].mean()),
+            *paired_interval(old, new),
+            samples[0].fights,
+            pairing(*wins),
+            changed,
+            "",
+            shown,
+        )
 
     def _wants_party(self, name: str, change: OutcomeChange) -> bool:
         """Say whether an encounter is a stage whose written side, without the party, has no part in it."""
@@ -228,14 +247,21 @@ class Comparison:
     def records(self) -> dict[str, Any]:
         """Return everything as one record, ready for JSON."""
         return {
-            "seed": self.seed, "finding": self.finding(), "changes": [vars(change) for change in self.changes],
+            "seed": self.seed,
+            "finding": self.finding(),
+            "changes": [vars(change) for change in self.changes],
             "figures": [{**vars(change), "levels": list(change.levels)} for change in self.figures],
             "left_out": self.left_out,
-            "outcomes": [{key: None if isinstance(value, float) and not math.isfinite(value) else value
-                          for key, value in (*vars(change).items(), ("verdict", change.verdict))}
-                         for change in self.outcomes],
-            "added": self.added, "removed": self.removed,
-        }  # fmt: skip
+            "outcomes": [
+                {
+                    key: None if isinstance(value, float) and not math.isfinite(value) else value
+                    for key, value in (*vars(change).items(), ("verdict", change.verdict))
+                }
+                for change in self.outcomes
+            ],
+            "added": self.added,
+            "removed": self.removed,
+        }
 
 
 def paired_interval(old: Array, new: Array, confidence: float = 0.95) -> tuple[float, float]:

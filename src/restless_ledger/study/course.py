@@ -32,8 +32,10 @@ def course(trials: Trials) -> Records:
     for side, name in enumerate(trials.setup.names.sides):
         for at in range(SLICES):
             reached = np.cumsum(counted[side, at])
-            found = {f"left_{share}": int(np.searchsorted(reached, share / 100 * reached[-1])) / (BANDS - 1)
-                     for share in SHARES}  # fmt: skip
+            found = {
+                f"left_{share}": int(np.searchsorted(reached, share / 100 * reached[-1])) / (BANDS - 1)
+                for share in SHARES
+            }
             rows.append({"side": name, "seconds": clock.seconds(at * trials.run.slice_ticks), **found})
     return rows
 
@@ -41,9 +43,17 @@ def course(trials: Trials) -> Records:
 def lengths(trials: Trials) -> Records:
     """Return one record for each outcome and length that fights had: how many, and what share of all."""
     clock = trials.setup.book.clock
-    return [{"outcome": name, "ticks": tick, "seconds": clock.seconds(tick), "fights": count,
-             "share": count / trials.fights} for name, ticks in trials.ticks.items()
-            for tick, count in ticks.items()]  # fmt: skip
+    return [
+        {
+            "outcome": name,
+            "ticks": tick,
+            "seconds": clock.seconds(tick),
+            "fights": count,
+            "share": count / trials.fights,
+        }
+        for name, ticks in trials.ticks.items()
+        for tick, count in ticks.items()
+    ]
 
 
 def first_losses(trials: Trials) -> Records:
@@ -60,10 +70,22 @@ def first_losses(trials: Trials) -> Records:
         effect = own.estimate - other.estimate
         low = effect - math.hypot(own.estimate - own.low, other.high - other.estimate)
         high = effect + math.hypot(own.high - own.estimate, other.estimate - other.low)
-        rows.append({"side": name, "fights": own.fights, "share": own.fights / trials.fights, "wins": own.estimate,
-                     "wins_low": own.low, "wins_high": own.high, "otherwise": other.estimate,
-                     "otherwise_low": other.low, "otherwise_high": other.high, "effect": effect, "low": low,
-                     "high": high})  # fmt: skip
+        rows.append(
+            {
+                "side": name,
+                "fights": own.fights,
+                "share": own.fights / trials.fights,
+                "wins": own.estimate,
+                "wins_low": own.low,
+                "wins_high": own.high,
+                "otherwise": other.estimate,
+                "otherwise_low": other.low,
+                "otherwise_high": other.high,
+                "effect": effect,
+                "low": low,
+                "high": high,
+            }
+        )
     return rows
 
 
@@ -85,12 +107,21 @@ def first_downs(trials: Trials) -> Records:
         side = trials.setup.units[unit].side
         after = {outcome: count for (first, outcome), count in trials.run.firsts.items() if first == unit}
         fights = sum(after.values())
-        rate = wilson(sum(count for outcome, count in after.items() if outcome >= 0 and outcome % sides == side),
-                      fights)  # fmt: skip
+        rate = wilson(
+            sum(count for outcome, count in after.items() if outcome >= 0 and outcome % sides == side), fights
+        )
         if fights:
-            rows.append({"unit": name, "side": trials.side_of(unit), "fights": fights,
-                         "share": fights / trials.fights, "wins": rate.estimate, "low": rate.low,
-                         "high": rate.high})  # fmt: skip
+            rows.append(
+                {
+                    "unit": name,
+                    "side": trials.side_of(unit),
+                    "fights": fights,
+                    "share": fights / trials.fights,
+                    "wins": rate.estimate,
+                    "low": rate.low,
+                    "high": rate.high,
+                }
+            )
     return rows
 
 
@@ -99,13 +130,23 @@ def margins(trials: Trials) -> Records:
     percents), and how many of its wins are close calls, with the 95% interval of their share."""
     rows, sides = [], len(trials.setup.names.sides)
     for side, name in enumerate(trials.setup.names.sides):
-        bands = sum((counted for outcome, counted in trials.run.lefts.items() if outcome % sides == side),
-                    np.zeros(BANDS, int))  # fmt: skip
+        bands = sum(
+            (counted for outcome, counted in trials.run.lefts.items() if outcome % sides == side), np.zeros(BANDS, int)
+        )
         counts = {band: int(count) for band, count in enumerate(bands) if count}
         close = wilson(int(bands[: round(CLOSE * (BANDS - 1)) + 1].sum()), int(bands.sum()))
         found = {f"left_{share}": quantile(counts, share / 100).estimate / (BANDS - 1) for share in (10, 50, 90)}
-        rows.append({"side": name, "wins": close.fights, **found, "close": close.count, "close_share": close.estimate,
-                     "close_low": close.low, "close_high": close.high})  # fmt: skip
+        rows.append(
+            {
+                "side": name,
+                "wins": close.fights,
+                **found,
+                "close": close.count,
+                "close_share": close.estimate,
+                "close_low": close.low,
+                "close_high": close.high,
+            }
+        )
     return rows
 
 
@@ -118,9 +159,15 @@ def notable(trials: Trials) -> Records:
     numbers = {TYPICAL: _typical(trials), **{name: number for name, (_, number) in trials.run.notable.items()}}
     for name, number in numbers.items():
         result = fight_more(trials.setup, trials.seed, number, 1, 1, 1)[0].results[0]
-        found.append({"fight": name, "number": number, "outcome": trials.outcome_name(int(result.outcome)),
-                      "seconds": trials.setup.book.clock.seconds(int(result.ticks)),
-                      "left": float(result.left)})  # fmt: skip
+        found.append(
+            {
+                "fight": name,
+                "number": number,
+                "outcome": trials.outcome_name(int(result.outcome)),
+                "seconds": trials.setup.book.clock.seconds(int(result.ticks)),
+                "left": float(result.left),
+            }
+        )
     return found
 
 
@@ -128,5 +175,8 @@ def _typical(trials: Trials) -> int:
     """Return the number of the first fight that ended as most did, on the median tick of those."""
     name = max(trials.outcomes, key=lambda outcome: sum(trials.ticks[outcome].values()))
     tick = quantile(trials.ticks[name], 0.5).estimate
-    return min(number for (outcome, ticks), number in trials.run.numbers.items()
-               if ticks == tick and trials.outcome_name(outcome) == name)  # fmt: skip
+    return min(
+        number
+        for (outcome, ticks), number in trials.run.numbers.items()
+        if ticks == tick and trials.outcome_name(outcome) == name
+    )

@@ -121,10 +121,14 @@ class Curves:
     def rows(self) -> list[dict[str, Any]]:
         """Return a record for each class and level, with a column for each figure."""
         return [
-            {"class": who, "level": level,
-             **{figure: float(row[who][index]) for figure, row in self.values.items() if who in row}}
-            for who in self.who for index, level in enumerate(self.levels)
-        ]  # fmt: skip
+            {
+                "class": who,
+                "level": level,
+                **{figure: float(row[who][index]) for figure, row in self.values.items() if who in row},
+            }
+            for who in self.who
+            for index, level in enumerate(self.levels)
+        ]
 
     def frame(self) -> pd.DataFrame:
         """Return `rows` as a DataFrame."""

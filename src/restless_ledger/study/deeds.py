@@ -52,14 +52,24 @@ def kinds(trials: Trials) -> Records:
     and what share this is of all its hits did, to harm or to heal."""
     rows, taken = [], trials.run.added["by_kind"]
     for unit, name in enumerate(trials.setup.names.units):
-        of_unit = [(chapter, kind, int(taken["hits"][unit, index]), int(taken["booked"][unit, index]))
-                   for index, (chapter, kind) in enumerate(trials.setup.names.kinds)]  # fmt: skip
+        of_unit = [
+            (chapter, kind, int(taken["hits"][unit, index]), int(taken["booked"][unit, index]))
+            for index, (chapter, kind) in enumerate(trials.setup.names.kinds)
+        ]
         for chapter, kind, hits, booked in of_unit:
             if hits:
                 whole = sum(amount for other, _, _, amount in of_unit if other == chapter)
-                rows.append({"unit": name, "side": trials.side_of(unit), "kind": kind, "is": chapter,
-                             "hits": hits / trials.fights, "amount": points(booked) / trials.fights,
-                             "share": booked / whole if whole else math.nan})  # fmt: skip
+                rows.append(
+                    {
+                        "unit": name,
+                        "side": trials.side_of(unit),
+                        "kind": kind,
+                        "is": chapter,
+                        "hits": hits / trials.fights,
+                        "amount": points(booked) / trials.fights,
+                        "share": booked / whole if whole else math.nan,
+                    }
+                )
     return rows
 
 
@@ -72,10 +82,17 @@ def parts(trials: Trials) -> Records:
         hits, harm = (sum(int(taken[field][part]) for part in body) for field in ("hits", "booked"))
         for part in body if hits else ():
             struck, booked = int(taken["hits"][part]), int(taken["booked"][part])
-            rows.append({"unit": name, "side": trials.side_of(unit),
-                         "part": setup.names.parts[part], "hits": struck / trials.fights,
-                         "share_of_hits": struck / hits, "harm": points(booked) / trials.fights,
-                         "share_of_harm": booked / harm if harm else math.nan})  # fmt: skip
+            rows.append(
+                {
+                    "unit": name,
+                    "side": trials.side_of(unit),
+                    "part": setup.names.parts[part],
+                    "hits": struck / trials.fights,
+                    "share_of_hits": struck / hits,
+                    "harm": points(booked) / trials.fights,
+                    "share_of_harm": booked / harm if harm else math.nan,
+                }
+            )
     return rows
 
 
@@ -88,9 +105,16 @@ def buffs(trials: Trials) -> Records:
         for buff, buff_name in enumerate(trials.setup.names.buffs):
             times, ticks = int(borne["times"][unit, buff]), int(borne["ticks"][unit, buff])
             if times:
-                rows.append({"unit": name, "side": trials.side_of(unit), "buff": buff_name,
-                             "times": times / trials.fights, "seconds": clock.seconds(ticks) / trials.fights,
-                             "uptime": ticks / fought if fought else math.nan})  # fmt: skip
+                rows.append(
+                    {
+                        "unit": name,
+                        "side": trials.side_of(unit),
+                        "buff": buff_name,
+                        "times": times / trials.fights,
+                        "seconds": clock.seconds(ticks) / trials.fights,
+                        "uptime": ticks / fought if fought else math.nan,
+                    }
+                )
     return rows
 
 
@@ -103,8 +127,16 @@ def downs(trials: Trials) -> Records:
         for by, by_name in enumerate(names):
             count = int(felled[by, unit])
             if count:
-                rows.append({"unit": name, "side": trials.side_of(unit), "by": by_name, "by_side": trials.side_of(by),
-                             "downs": count / trials.fights, "share": count / whole})  # fmt: skip
+                rows.append(
+                    {
+                        "unit": name,
+                        "side": trials.side_of(unit),
+                        "by": by_name,
+                        "by_side": trials.side_of(by),
+                        "downs": count / trials.fights,
+                        "share": count / whole,
+                    }
+                )
     return sorted(rows, key=lambda row: -row["downs"])
 
 
@@ -116,9 +148,21 @@ def survivors(trials: Trials) -> Records:
     for unit, name in enumerate(trials.setup.names.units):
         up, sheet = int(ends["up"][unit]), trials.setup.units[unit].sheet
         rate, left = wilson(up, trials.fights), trials.run.added["left"][""][unit]
-        means = {gauge: points(int(left[index])) / up if up else math.nan
-                 for index, gauge in enumerate(book.gauges) if gauge in sheet.gauges}  # fmt: skip
-        rows.append({"unit": name, "side": trials.side_of(unit), "up": up, "share": rate.estimate, "low": rate.low,
-                     "high": rate.high, "left_share": means[downing] / sheet.gauges[downing].top,
-                     **{f"{gauge}_left": mean for gauge, mean in means.items()}})  # fmt: skip
+        means = {
+            gauge: points(int(left[index])) / up if up else math.nan
+            for index, gauge in enumerate(book.gauges)
+            if gauge in sheet.gauges
+        }
+        rows.append(
+            {
+                "unit": name,
+                "side": trials.side_of(unit),
+                "up": up,
+                "share": rate.estimate,
+                "low": rate.low,
+                "high": rate.high,
+                "left_share": means[downing] / sheet.gauges[downing].top,
+                **{f"{gauge}_left": mean for gauge, mean in means.items()},
+            }
+        )
     return rows

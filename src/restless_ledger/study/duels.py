@@ -21,8 +21,16 @@ class Duel:
     holds the fights that were fought instead. Raises `InputError` on an unknown name or level.
     """
 
-    def __init__(self, book: Rulebook, one: str, other: str, level: int | None = None, fights: int = FIGHTS,
-                 seed: int = 1, progress: Progress | None = None) -> None:  # fmt: skip
+    def __init__(
+        self,
+        book: Rulebook,
+        one: str,
+        other: str,
+        level: int | None = None,
+        fights: int = FIGHTS,
+        seed: int = 1,
+        progress: Progress | None = None,
+    ) -> None:
         who, foe = contestant(book, one), contestant(book, other)
         for found in (who, foe):
             if len(found.units) > 1:
@@ -45,25 +53,46 @@ class Duel:
         if self.solved:
             return self.solved.ticks
         assert self.trials
-        return {name: {tick: count / self.trials.fights for tick, count in counts.items()}
-                for name, counts in self.trials.ticks.items()}  # fmt: skip
+        return {
+            name: {tick: count / self.trials.fights for tick, count in counts.items()}
+            for name, counts in self.trials.ticks.items()
+        }
 
     def records(self) -> list[dict[str, Any]]:
         """Return one record an outcome: its chance with its 95% interval (itself, where it is exact), and how long it
         takes in seconds: median, 10% and 90%."""
         if self.solved:
-            return [{"outcome": row["outcome"], "chance": row["chance"], "low": row["chance"], "high": row["chance"],
-                     **{key: row[key] for key in ("median_seconds", "seconds_10", "seconds_90")}, "exact": True}
-                    for row in self.solved.records()]  # fmt: skip
+            return [
+                {
+                    "outcome": row["outcome"],
+                    "chance": row["chance"],
+                    "low": row["chance"],
+                    "high": row["chance"],
+                    **{key: row[key] for key in ("median_seconds", "seconds_10", "seconds_90")},
+                    "exact": True,
+                }
+                for row in self.solved.records()
+            ]
         assert self.trials
-        return [{"outcome": row["outcome"], "chance": row["share"], "low": row["low"], "high": row["high"],
-                 **{key: row[key] for key in ("median_seconds", "seconds_10", "seconds_90")}, "exact": False}
-                for row in self.trials.records("outcomes")]  # fmt: skip
+        return [
+            {
+                "outcome": row["outcome"],
+                "chance": row["share"],
+                "low": row["low"],
+                "high": row["high"],
+                **{key: row[key] for key in ("median_seconds", "seconds_10", "seconds_90")},
+                "exact": False,
+            }
+            for row in self.trials.records("outcomes")
+        ]
 
     def stroke_records(self) -> list[dict[str, Any]]:
         """Return one record for each ability of each that harms the other: see `Stroke.record`."""
-        return [{"by": self.names[side], "on": self.names[1 - side], **stroke.record()}
-                for side in (0, 1) for stroke in self.strokes[side]]  # fmt: skip
+        return [
+            {"by": self.names[side], "on": self.names[1 - side], **stroke.record()}
+            for side in (0, 1)
+            for stroke in self.strokes[side]
+        ]
 
     def how(self) -> str:
         """Say whether it was solved or fought, and why."""

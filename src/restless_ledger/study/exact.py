@@ -61,8 +61,11 @@ class Exact:
         for tick in sorted({*one.downs, *other.downs}):
             downs = one.downs.get(tick, 0.0), other.downs.get(tick, 0.0)
             later = [max(0.0, up[unit] - downs[unit]) for unit in (0, 1)]
-            for name, chance in ((names[first], downs[1] * later[0]), (names[second], downs[0] * later[1]),
-                                 ("mutual down", downs[0] * downs[1])):  # fmt: skip
+            for name, chance in (
+                (names[first], downs[1] * later[0]),
+                (names[second], downs[0] * later[1]),
+                ("mutual down", downs[0] * downs[1]),
+            ):
                 if chance:
                     found[name][tick] = chance
             up = later
@@ -95,9 +98,16 @@ class Exact:
 
     def records(self) -> list[dict[str, Any]]:
         """Return one record an outcome: its chance, and its length: median, 10% and 90% of it."""
-        return [{"outcome": name, "chance": self.chance(name), "median_seconds": self.seconds(0.5, name),
-                 "seconds_10": self.seconds(0.1, name), "seconds_90": self.seconds(0.9, name)}
-                for name in self.ticks]  # fmt: skip
+        return [
+            {
+                "outcome": name,
+                "chance": self.chance(name),
+                "median_seconds": self.seconds(0.5, name),
+                "seconds_10": self.seconds(0.1, name),
+                "seconds_90": self.seconds(0.9, name),
+            }
+            for name in self.ticks
+        ]
 
 
 def exact_or_why(setup: Setup) -> Exact | str:

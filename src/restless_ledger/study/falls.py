@@ -83,8 +83,13 @@ class Falls:
         falls = self.book.falls
         height = np.asarray(height_m, dtype=np.float64)
         speed = np.minimum(np.sqrt(2 * falls.gravity * height), falls.terminal)
-        page: dict[str, Any] = {**sheet.page, **dict.fromkeys(FACTS, 0.0), "speed": speed, "height": height,
-                "safe_speed": falls.safe_speed}  # fmt: skip
+        page: dict[str, Any] = {
+            **sheet.page,
+            **dict.fromkeys(FACTS, 0.0),
+            "speed": speed,
+            "height": height,
+            "safe_speed": falls.safe_speed,
+        }
         asked = np.broadcast_to(np.asarray(evaluate(falls.damage, page), dtype=np.float64), height.shape)
         return np.where(speed > falls.safe_speed, np.maximum(asked, 0.0), 0.0)
 
@@ -93,10 +98,17 @@ class Falls:
         pace = float(evaluate(self.book.movement.pace, {**sheet.page, **dict.fromkeys(FACTS, 0.0)}))
         dash, dash_per_second = self._dash(sheet)
         return FallRecord(
-            sheet.who, sheet.label, sheet.level, health,
-            self._first(sheet, lambda harm: harm >= LEAST_POINTS), self._first(sheet, lambda harm: harm >= health),
-            tuple(self._jumps(sheet)), max(0.0, pace), dash, dash_per_second,
-        )  # fmt: skip
+            sheet.who,
+            sheet.label,
+            sheet.level,
+            health,
+            self._first(sheet, lambda harm: harm >= LEAST_POINTS),
+            self._first(sheet, lambda harm: harm >= health),
+            tuple(self._jumps(sheet)),
+            max(0.0, pace),
+            dash,
+            dash_per_second,
+        )
 
     def _first(self, sheet: Sheet, wanted: Callable[[np.ndarray], np.ndarray]) -> float:
         """Return the least height whose harm is as wanted: found on a grid, then halved down to a tenth of a mm."""
@@ -132,8 +144,7 @@ class Falls:
                 busy = clock.ticks(ability.windup) + clock.ticks(ability.recovery)
                 slides = math.ceil(ability.dash / self.book.movement.friction / clock.seconds(1) - 1e-9)
                 ticks = max(clock.ticks(ability.cooldown), busy, clock.ticks(ability.windup) + slides, 1)
-                best = max(best, (ground, ground / clock.seconds(ticks)),
-                           key=lambda pair: pair[1])  # fmt: skip
+                best = max(best, (ground, ground / clock.seconds(ticks)), key=lambda pair: pair[1])
         return best
 
     def rows(self) -> list[dict[str, Any]]:
@@ -143,15 +154,21 @@ class Falls:
             open_jumps = [jump for jump in record.jumps if jump.unlocked]
             rows.append(
                 {
-                    "class": record.who, "level": record.level, "health": record.health,
-                    "hurts_from_m": record.hurts_from_m, "kills_from_m": record.kills_from_m,
-                    "jumps": len(open_jumps), "reach_m": open_jumps[-1].reach_m if open_jumps else 0.0,
+                    "class": record.who,
+                    "level": record.level,
+                    "health": record.health,
+                    "hurts_from_m": record.hurts_from_m,
+                    "kills_from_m": record.kills_from_m,
+                    "jumps": len(open_jumps),
+                    "reach_m": open_jumps[-1].reach_m if open_jumps else 0.0,
                     "landing_m_per_s": open_jumps[-1].landing_m_per_s if open_jumps else 0.0,
                     "jumps_safely": record.jumps_safely,
                     "unsafe_jumps": ", ".join(str(jump.number) for jump in record.jumps if not jump.safe),
-                    "pace_m_per_s": record.pace_m_per_s, "dash_m": record.dash_m, "dash_m_per_s": record.dash_m_per_s,
+                    "pace_m_per_s": record.pace_m_per_s,
+                    "dash_m": record.dash_m,
+                    "dash_m_per_s": record.dash_m_per_s,
                 }
-            )  # fmt: skip
+            )
         return rows
 
     def frame(self) -> pd.DataFrame:

@@ -79,8 +79,17 @@ class Levers:
     then are kept. Raises `InputError` on an unknown encounter, side or lever.
     """
 
-    def __init__(self, book: Rulebook, encounter: str, only: Sequence[str] = (), step: float = 0.05, fights: int = 2000,
-                 seed: int = 1, side: str | None = None, progress: Progress | None = None) -> None:  # fmt: skip
+    def __init__(
+        self,
+        book: Rulebook,
+        encounter: str,
+        only: Sequence[str] = (),
+        step: float = 0.05,
+        fights: int = 2000,
+        seed: int = 1,
+        side: str | None = None,
+        progress: Progress | None = None,
+    ) -> None:
         sides = [each.name for each in find_encounter(book, encounter).sides]
         if side is not None and side not in sides:
             raise InputError(f"side: there is no side {side} in {encounter}\n    {nearest(side, sides)}")
@@ -167,22 +176,39 @@ class Levers:
             if one.lever.path == other.lever.path and one.lever.index == other.lever.index:
                 continue
             try:
-                corners = [self._fight({one.lever: a, other.lever: b})[0]
-                           for a in (one.low, one.high) for b in (other.low, other.high)]  # fmt: skip
+                corners = [
+                    self._fight({one.lever: a, other.lever: b})[0]
+                    for a in (one.low, one.high)
+                    for b in (other.low, other.high)
+                ]
             except InputError:
                 continue
             gap = (corners[3] - corners[2] - corners[1] + corners[0]) / 4
-            found.append(Interaction(one.lever, other.lever, float(gap.mean()),
-                                     float(gap.std(ddof=1)) / math.sqrt(len(gap))))  # fmt: skip
+            found.append(
+                Interaction(one.lever, other.lever, float(gap.mean()), float(gap.std(ddof=1)) / math.sqrt(len(gap)))
+            )
         return sorted(found, key=lambda each: -abs(each.wins))
 
     def rows(self) -> list[dict[str, Any]]:
         """Return a record for each lever, the strongest first."""
-        return [{"lever": effect.lever.name, "place": effect.place, "value": effect.lever.value, "low": effect.low,
-                 "high": effect.high, "wins_a_tick": effect.per_tick,
-                 "wins": effect.wins, "wins_error": effect.wins_error, "seconds": effect.seconds,
-                 "seconds_error": effect.seconds_error, "fights": effect.fights, "fights_needed": effect.fights_needed,
-                 "failed": effect.failed} for effect in self.effects]  # fmt: skip
+        return [
+            {
+                "lever": effect.lever.name,
+                "place": effect.place,
+                "value": effect.lever.value,
+                "low": effect.low,
+                "high": effect.high,
+                "wins_a_tick": effect.per_tick,
+                "wins": effect.wins,
+                "wins_error": effect.wins_error,
+                "seconds": effect.seconds,
+                "seconds_error": effect.seconds_error,
+                "fights": effect.fights,
+                "fights_needed": effect.fights_needed,
+                "failed": effect.failed,
+            }
+            for effect in self.effects
+        ]
 
     def frame(self) -> pd.DataFrame:
         """Return `rows` as a DataFrame."""

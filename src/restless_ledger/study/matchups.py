@@ -45,8 +45,12 @@ class Pair:
     def counts(self) -> tuple[int, int, int, int]:
         """How many fights the first won, the second won, ended with both down, were called off."""
         outcomes = self.sample.outcomes
-        return (int((outcomes == 0).sum()), int((outcomes == 1).sum()), int((outcomes == MUTUAL).sum()),
-                int((outcomes == TIME_OUT).sum()))  # fmt: skip
+        return (
+            int((outcomes == 0).sum()),
+            int((outcomes == 1).sum()),
+            int((outcomes == MUTUAL).sum()),
+            int((outcomes == TIME_OUT).sum()),
+        )
 
     @property
     def rate(self) -> Rate:
@@ -65,8 +69,15 @@ class Matchups:
     there isn't, and fewer than two contestants.
     """
 
-    def __init__(self, book: Rulebook, who: Sequence[str] = (), levels: Sequence[int] = (), precision: float = 0.02,
-                 seed: int = 1, progress: Progress | None = None) -> None:  # fmt: skip
+    def __init__(
+        self,
+        book: Rulebook,
+        who: Sequence[str] = (),
+        levels: Sequence[int] = (),
+        precision: float = 0.02,
+        seed: int = 1,
+        progress: Progress | None = None,
+    ) -> None:
         names = list(dict.fromkeys(who)) or usual_contestants(book)
         if len(names) < 2:
             raise InputError(f"matchups: at least two are needed\n    got: {', '.join(names) or 'nobody'}")
@@ -93,8 +104,9 @@ class Matchups:
 
     def _fight(self, progress: Progress | None) -> None:
         """Fight every pair until it is known well enough, those that need most first."""
-        places = [(one, other, level) for level in self.levels
-                  for one, other in combinations(range(len(self.contestants)), 2)]  # fmt: skip
+        places = [
+            (one, other, level) for level in self.levels for one, other in combinations(range(len(self.contestants)), 2)
+        ]
         usual = min(MOST_FIGHTS, round(0.96 / self.precision**2))
         for place in places:
             one, other, level = place
@@ -186,17 +198,30 @@ class Matchups:
         """Return who is shown to have no part in the mix of any level: nor in that of all but a twentieth of resamples,
         shared out among the contestants."""
         most = OUT_OF_MIX / len(self.contestants)
-        return [name for index, name in enumerate(self.names)
-                if self.mixes and all(shares[index] <= most for shares in self.mix_shares.values())]  # fmt: skip
+        return [
+            name
+            for index, name in enumerate(self.names)
+            if self.mixes and all(shares[index] <= most for shares in self.mix_shares.values())
+        ]
 
     def rows(self) -> Iterator[dict[str, Any]]:
         """Yield a record for each pair and level."""
         for pair in self.pairs.values():
             won, lost, mutual, called_off = pair.counts
             rate = pair.rate
-            yield {"level": pair.level, "one": self.names[pair.one], "other": self.names[pair.other],
-                   "share": rate.estimate, "low": rate.low, "high": rate.high, "fights": pair.sample.fights, "won": won,
-                   "lost": lost, "mutual_downs": mutual, "time_outs": called_off}  # fmt: skip
+            yield {
+                "level": pair.level,
+                "one": self.names[pair.one],
+                "other": self.names[pair.other],
+                "share": rate.estimate,
+                "low": rate.low,
+                "high": rate.high,
+                "fights": pair.sample.fights,
+                "won": won,
+                "lost": lost,
+                "mutual_downs": mutual,
+                "time_outs": called_off,
+            }
 
     def standing_rows(self) -> Iterator[dict[str, Any]]:
         """Yield a record for each contestant and level: rating with its error, mean share, weight in the mix."""
@@ -208,11 +233,16 @@ class Matchups:
             others = len(self.contestants) - 1
             for index, name in enumerate(self.names):
                 yield {
-                    "level": level, "who": name, "rating": float(ratings[index]), "error": float(errors[index]),
-                    "mean_share": float((shares[index].sum() - 0.5) / others), "weight": float(mixed.weights[index]),
+                    "level": level,
+                    "who": name,
+                    "rating": float(ratings[index]),
+                    "error": float(errors[index]),
+                    "mean_share": float((shares[index].sum() - 0.5) / others),
+                    "weight": float(mixed.weights[index]),
                     "in_mix_share": float(self.mix_shares[level][index]),
-                    "against_mix": float(mixed.worth[index] + 0.5), "dominated_by": dominated.get(name, ""),
-                }  # fmt: skip
+                    "against_mix": float(mixed.worth[index] + 0.5),
+                    "dominated_by": dominated.get(name, ""),
+                }
 
     def frame(self) -> pd.DataFrame:
         """Return `rows` as a DataFrame."""

@@ -29,8 +29,14 @@ def value_of(payoff: Array) -> tuple[Array, float]:
     from scipy.optimize import linprog
 
     rows, columns = payoff.shape
-    best = linprog([*np.zeros(rows), -1.0], A_ub=np.column_stack([-payoff.T, np.ones(columns)]), b_ub=np.zeros(columns),
-                   A_eq=[[*np.ones(rows), 0.0]], b_eq=[1.0], bounds=[(0, None)] * rows + [(None, None)])  # fmt: skip
+    best = linprog(
+        [*np.zeros(rows), -1.0],
+        A_ub=np.column_stack([-payoff.T, np.ones(columns)]),
+        b_ub=np.zeros(columns),
+        A_eq=[[*np.ones(rows), 0.0]],
+        b_eq=[1.0],
+        bounds=[(0, None)] * rows + [(None, None)],
+    )
     return best.x[:rows], float(best.x[-1])
 
 
@@ -46,10 +52,16 @@ def solve(payoff: Array) -> Mix:
     rows, columns = payoff.shape
     first, value = value_of(payoff)
     floor = -(value - NEARLY * max(1.0, abs(payoff).max())) * np.ones(columns)
-    level = linprog([*np.zeros(rows), 1.0], b_eq=[1.0], A_eq=[[*np.ones(rows), 0.0]], bounds=[(0, None)] * (rows + 1),
-                    A_ub=np.vstack([np.column_stack([-payoff.T, np.zeros(columns)]),
-                                    np.column_stack([np.eye(rows), -np.ones(rows)])]),
-                    b_ub=[*floor, *np.zeros(rows)])  # fmt: skip
+    level = linprog(
+        [*np.zeros(rows), 1.0],
+        b_eq=[1.0],
+        A_eq=[[*np.ones(rows), 0.0]],
+        bounds=[(0, None)] * (rows + 1),
+        A_ub=np.vstack(
+            [np.column_stack([-payoff.T, np.zeros(columns)]), np.column_stack([np.eye(rows), -np.ones(rows)])]
+        ),
+        b_ub=[*floor, *np.zeros(rows)],
+    )
     weights = np.maximum(0.0, level.x[:rows] if level.success else first)
     weights = np.where(weights < 1e-7, 0.0, weights)
     weights = weights / weights.sum()

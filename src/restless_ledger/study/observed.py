@@ -137,8 +137,9 @@ class Observed:
     observed.
     """
 
-    def __init__(self, book: Rulebook, seen: Sequence[Seen], fights: int = 4000, seed: int = 1,
-                 progress: Progress | None = None) -> None:  # fmt: skip
+    def __init__(
+        self, book: Rulebook, seen: Sequence[Seen], fights: int = 4000, seed: int = 1, progress: Progress | None = None
+    ) -> None:
         if not seen:
             raise InputError("observed: no fight was observed\n    give rows with encounter and winner")
         self.book, self.seen, self.fights, self.seed = book, list(seen), fights, check_seed(seed)
@@ -184,11 +185,17 @@ class Observed:
         rate, count = _rate(sample, side), _count(sample, side)
         p_wins = float(fisher_exact([[won, len(group) - won], [count, sample.fights - count]]).pvalue)
         return Held(
-            encounter, level, len(group), side, won / len(group), rate, p_wins,
+            encounter,
+            level,
+            len(group),
+            side,
+            won / len(group),
+            rate,
+            p_wins,
             *self._held_up([each.seconds for each in group], sample.ticks * self.book.clock.seconds(1)),
             *self._held_up([each.damage for each in group], sample.harm),
             self._fitting([((encounter, level), group)]),
-        )  # fmt: skip
+        )
 
     def _held_up(self, noted: Sequence[float], expected: np.ndarray) -> tuple[float, float, float]:
         """Return the medians of what was noted and of what is expected, and the chance that they differ as much; NaN

@@ -85,8 +85,10 @@ def odds_of(book: Rulebook, name: str, sheet: Sheet) -> Odds:
     chance = chance_of(check, needs - value)
     why = ""
     if chance in (0, 1):
-        why = (f"{number(value)} and the {'best' if chance == 0 else 'worst'} roll come to "
-               f"{number(value + _end(check, best=chance == 0))}; {number(needs)} is needed")  # fmt: skip
+        why = (
+            f"{number(value)} and the {'best' if chance == 0 else 'worst'} roll come to "
+            f"{number(value + _end(check, best=chance == 0))}; {number(needs)} is needed"
+        )
     return Odds(name, sheet.who, sheet.level, chance, value, needs, why)
 
 
@@ -103,9 +105,11 @@ def _figure(book: Rulebook, name: str, key: str, sheet: Sheet) -> float:
     program = getattr(book.checks[name], key)
     value = float(evaluate(program, dict(sheet.page)))
     if not math.isfinite(value):
-        raise InputError(f"{book.place('checks', name, key)}: checks.{name}.{key}: this formula has no finite "
-                         f"value for {sheet.who}, level {sheet.level}\n    got: {explain(program, sheet.page)}\n"
-                         "    keep it from dividing by zero and from growing without end")  # fmt: skip
+        raise InputError(
+            f"{book.place('checks', name, key)}: checks.{name}.{key}: this formula has no finite "
+            f"value for {sheet.who}, level {sheet.level}\n    got: {explain(program, sheet.page)}\n"
+            "    keep it from dividing by zero and from growing without end"
+        )
     return value
 
 
@@ -140,8 +144,12 @@ class OddsTable:
     def records(self) -> list[Odds]:
         """One record for each check, class and level."""
         sheets = [build_sheet(self.book, who, level) for who in self.book.classes for level in self.levels]
-        return [odds_of(self.book, name, sheet) for name in self.checks for sheet in sheets
-                if self.book.checks[name].is_for(sheet.who)]  # fmt: skip
+        return [
+            odds_of(self.book, name, sheet)
+            for name in self.checks
+            for sheet in sheets
+            if self.book.checks[name].is_for(sheet.who)
+        ]
 
     def label(self, check: str) -> str:
         return self.book.checks[check].label or check
@@ -168,14 +176,21 @@ class OddsTable:
                 shut = [record.level for record in mine if record.barred]
                 if shut:
                     until = "always" if len(shut) == len(mine) else f"up to level {shut[-1]}"
-                    yield (f"{self.label(name)} is closed to {self.class_label(who)} {until}: "
-                           f"it requires {self.book.checks[name].requires}")  # fmt: skip
+                    yield (
+                        f"{self.label(name)} is closed to {self.class_label(who)} {until}: "
+                        f"it requires {self.book.checks[name].requires}"
+                    )
 
     def finding(self) -> str:
         """Say in a sentence what the odds show."""
         said = next(self.findings(), "")
-        barred = sorted({self.class_label(record.who) for record in self.records if record.barred
-                         and record.level == self.levels[-1]})  # fmt: skip
+        barred = sorted(
+            {
+                self.class_label(record.who)
+                for record in self.records
+                if record.barred and record.level == self.levels[-1]
+            }
+        )
         if said:
             return said
         if barred:
@@ -185,11 +200,19 @@ class OddsTable:
     def rows(self) -> list[dict[str, Any]]:
         """Return a record for each check, class and level; `exact` is the chance as a fraction, where there is one."""
         return [
-            {"check": record.check, "class": record.who, "level": record.level, "chance": float(record.chance),
-             "exact": str(record.chance) if isinstance(record.chance, Fraction) else "", "value": record.value,
-             "needs": record.needs, "verdict": record.verdict, "why": record.why}
+            {
+                "check": record.check,
+                "class": record.who,
+                "level": record.level,
+                "chance": float(record.chance),
+                "exact": str(record.chance) if isinstance(record.chance, Fraction) else "",
+                "value": record.value,
+                "needs": record.needs,
+                "verdict": record.verdict,
+                "why": record.why,
+            }
             for record in self.records
-        ]  # fmt: skip
+        ]
 
     def frame(self) -> pd.DataFrame:
         """Return `rows` as a DataFrame."""

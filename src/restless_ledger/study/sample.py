@@ -70,16 +70,21 @@ class Sample:
         """Return, for each batch, what a class's units did in all, or by one ability or buff."""
         units, causes = self.units_of(who), list(range(len(self.setup.names.causes)))
         if deed is not None:
-            causes = [cause for cause in causes if self.setup.names.causes[cause] == deed
-                      and self.setup.names.cause_kind(cause) in ("ability", "buff")]  # fmt: skip
+            causes = [
+                cause
+                for cause in causes
+                if self.setup.names.causes[cause] == deed and self.setup.names.cause_kind(cause) in ("ability", "buff")
+            ]
         return [float(chunk.tally[field][np.ix_(units, causes)].sum()) for chunk in self.chunks]
 
 
 def at_level(encounter: Encounter, level: int | None, handling: str | None) -> Encounter:
     """Return an encounter in which everybody has one level and is played one way, where these are given."""
     change = {**({"level": level} if level is not None else {}), **({"handling": handling} if handling else {})}
-    sides = [side.model_copy(update={"units": [group.model_copy(update=change) for group in side.units]})
-             for side in encounter.sides]  # fmt: skip
+    sides = [
+        side.model_copy(update={"units": [group.model_copy(update=change) for group in side.units]})
+        for side in encounter.sides
+    ]
     return encounter.model_copy(update={"sides": sides}) if change else encounter
 
 

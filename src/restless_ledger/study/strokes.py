@@ -69,8 +69,12 @@ class Stroke:
         hits = [quantile_of(self.hits_to_kill, share) if self.hits_to_kill else None for share in (0.1, 0.5, 0.9)]
         seconds = [self.seconds_to_kill(share) for share in (0.1, 0.5, 0.9)]
         names = ("hits_10", "hits", "hits_90", "seconds_10", "seconds", "seconds_90")
-        return {"ability": self.ability, "lands": self.lands, "amount": self.amount.mean / THOUSAND,
-                **dict(zip(names, (*hits, *seconds), strict=True))}  # fmt: skip
+        return {
+            "ability": self.ability,
+            "lands": self.lands,
+            "amount": self.amount.mean / THOUSAND,
+            **dict(zip(names, (*hits, *seconds), strict=True)),
+        }
 
 
 def strokes(book: Rulebook, dealer: Sheet, taker: Sheet, finest: int = FINEST) -> list[Stroke]:

@@ -216,8 +216,9 @@ def _read(setup: Setup, state: State) -> Timeline:
     known: dict[tuple, Chances] = {}
     mine = entries[(entries["gauge"] == downing) & (entries["notes"] & IMMUNE == 0)]
     factors = [fixed_times(row) for row in state.entry_factors[: len(entries)]]
-    for number in np.flatnonzero((entries["gauge"] == downing) & (entries["notes"] & IMMUNE == 0)
-                                 & (entries["verb"] != REFILL)):  # fmt: skip
+    for number in np.flatnonzero(
+        (entries["gauge"] == downing) & (entries["notes"] & IMMUNE == 0) & (entries["verb"] != REFILL)
+    ):
         entry = entries[number]
         if entry["verb"] not in (HARM, HEAL, DRAIN):
             raise NotExact("the gauge that downs is paid with" if entry["verb"] != CUT else "its top changes")
@@ -236,8 +237,13 @@ def _read(setup: Setup, state: State) -> Timeline:
         own = mine[(mine["unit"] == unit) & (mine["verb"] == REFILL)]
         events[unit].extend(_refills(setup, own, int(mine["balance"][mine["unit"] == unit].max(initial=0)), unit))
         events[unit].sort(key=lambda event: (event.tick, not event.refill))
-    return Timeline(events, (int(opening[0].now), int(opening[1].now)), (int(opening[0].top), int(opening[1].top)),
-                    int(setup.tables.gauges[downing].after_harm), setup.limit)  # fmt: skip
+    return Timeline(
+        events,
+        (int(opening[0].now), int(opening[1].now)),
+        (int(opening[0].top), int(opening[1].top)),
+        int(setup.tables.gauges[downing].after_harm),
+        setup.limit,
+    )
 
 
 def _refills(setup: Setup, entries: np.ndarray, highest: int, unit: int) -> list[Event]:
@@ -250,8 +256,9 @@ def _refills(setup: Setup, entries: np.ndarray, highest: int, unit: int) -> list
     if highest >= top and amounts:
         if row.condition >= 0 or len(set(amounts.values())) > 1:
             raise NotExact("more comes back than is taken")
-        amounts = dict.fromkeys(range(int(row.refill_ticks), setup.limit + 1, int(row.refill_ticks)),
-                                next(iter(amounts.values())))  # fmt: skip
+        amounts = dict.fromkeys(
+            range(int(row.refill_ticks), setup.limit + 1, int(row.refill_ticks)), next(iter(amounts.values()))
+        )
     return [Event(tick, Chances.certain(amount), False, False, True) for tick, amount in amounts.items()]
 
 

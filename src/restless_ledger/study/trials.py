@@ -43,8 +43,15 @@ class Trials:
         return cls(fight_many(setup, fights, seed, threads, chunk, progress, watch=True))
 
     @classmethod
-    def play_until(cls, setup: Setup, precision: float, most: int, seed: int, threads: int | None = None,
-                   progress: Progress | None = None) -> Trials:  # fmt: skip
+    def play_until(
+        cls,
+        setup: Setup,
+        precision: float,
+        most: int,
+        seed: int,
+        threads: int | None = None,
+        progress: Progress | None = None,
+    ) -> Trials:
         """Fight until the 95% interval of every outcome is at most twice `precision` wide, or `most` fights are done.
 
         One looks at stages that are fixed beforehand, so the seed alone decides how many are fought. The interval is
@@ -172,9 +179,18 @@ class Trials:
 
 
 TABLES: dict[str, Callable[[Trials], list[dict[str, Any]]]] = {
-    "outcomes": Trials.outcome_records, "lengths": course.lengths, "margins": course.margins, "deeds": deeds.deeds,
-    "kinds": deeds.kinds, "parts": deeds.parts, "buffs": deeds.buffs, "downs": deeds.downs,
-    "survivors": deeds.survivors, "first_losses": course.first_losses, "first_downs": course.first_downs,
-    "course": course.course, "notable": course.notable,
-}  # fmt: skip
+    "outcomes": Trials.outcome_records,
+    "lengths": course.lengths,
+    "margins": course.margins,
+    "deeds": deeds.deeds,
+    "kinds": deeds.kinds,
+    "parts": deeds.parts,
+    "buffs": deeds.buffs,
+    "downs": deeds.downs,
+    "survivors": deeds.survivors,
+    "first_losses": course.first_losses,
+    "first_downs": course.first_downs,
+    "course": course.course,
+    "notable": course.notable,
+}
 """What trials can tell, by name."""

@@ -67,8 +67,15 @@ class Tuning:
     there is nothing to aim at or to move, and where a figure can't be worked out as the rulebook is.
     """
 
-    def __init__(self, book: Rulebook, aims: Sequence[Aim], moves: Sequence[Move], fights: int = 4000, seed: int = 1,
-                 progress: Progress | None = None) -> None:  # fmt: skip
+    def __init__(
+        self,
+        book: Rulebook,
+        aims: Sequence[Aim],
+        moves: Sequence[Move],
+        fights: int = 4000,
+        seed: int = 1,
+        progress: Progress | None = None,
+    ) -> None:
         if not aims or not moves:
             raise InputError("tune: name at least one aim and one lever to move")
         self.book, self.aims, self.moves = book, list(aims), list(moves)
@@ -154,8 +161,11 @@ class Tuning:
     def _met_so_far(self) -> list[tuple[float, Array]]:
         """Return all values that were tried by the search's own luck, each with how far the worst aim is missed."""
         count = len(self.moves)
-        return [(self._miss(figures), np.array(key[:count])) for key, (figures, _) in self._kept.items()
-                if key[count:] == (self.seed, self.fights, True)]  # fmt: skip
+        return [
+            (self._miss(figures), np.array(key[:count]))
+            for key, (figures, _) in self._kept.items()
+            if key[count:] == (self.seed, self.fights, True)
+        ]
 
     def _search(self) -> Array:
         """Return the best values by Gauss-Newton steps, and by random ones around them where those do not do."""
@@ -258,10 +268,14 @@ class Tuning:
         jumps = self._jumps(values) if NOT_MET in verdicts.values() else []
         return Proposal(
             {move.lever: float(value) for move, value in zip(self.moves, values, strict=True)},
-            dict(zip(names, before.tolist(), strict=True)), dict(zip(names, fresh.tolist(), strict=True)),
-            dict(zip(names, errors.tolist(), strict=True)), {} if jumps else self._intervals(values, fresh, errors),
-            verdicts, stands, jumps,
-        )  # fmt: skip
+            dict(zip(names, before.tolist(), strict=True)),
+            dict(zip(names, fresh.tolist(), strict=True)),
+            dict(zip(names, errors.tolist(), strict=True)),
+            {} if jumps else self._intervals(values, fresh, errors),
+            verdicts,
+            stands,
+            jumps,
+        )
 
     def _judged(self, values: Array, attempt: int) -> tuple[dict[str, str], Array, Array]:
         """Return the verdict on each aim by luck that the search has not seen, the figures and their errors.
@@ -341,23 +355,60 @@ class Tuning:
         """Return the proposal as a record, ready for JSON."""
         proposal = self.proposal
         return {
-            "met": proposal.ok, "stands_in_the_way": proposal.stands, "jumps": proposal.jumps, "error": ERROR,
-            "levers": [{"lever": lever.name, "place": self.book.place(*lever.path), "before": lever.value,
-                        "after": value,
-                        "interval": proposal.intervals.get(lever)} for lever, value in proposal.values.items()],
-            "aims": [{"aim": aim.name, "low": aim.low, "high": aim.high, "before": proposal.before[aim.name],
-                      "after": proposal.after[aim.name], "verdict": proposal.verdicts[aim.name]} for aim in self.aims],
-        }  # fmt: skip
+            "met": proposal.ok,
+            "stands_in_the_way": proposal.stands,
+            "jumps": proposal.jumps,
+            "error": ERROR,
+            "levers": [
+                {
+                    "lever": lever.name,
+                    "place": self.book.place(*lever.path),
+                    "before": lever.value,
+                    "after": value,
+                    "interval": proposal.intervals.get(lever),
+                }
+                for lever, value in proposal.values.items()
+            ],
+            "aims": [
+                {
+                    "aim": aim.name,
+                    "low": aim.low,
+                    "high": aim.high,
+                    "before": proposal.before[aim.name],
+                    "after": proposal.after[aim.name],
+                    "verdict": proposal.verdicts[aim.name],
+                }
+                for aim in self.aims
+            ],
+        }
 
     def rows(self) -> list[dict[str, Any]]:
         """Return one record for each lever and each aim: what it was, what it comes to, what was allowed or wanted."""
         proposal = self.proposal
-        moves = [{"is": "lever", "name": move.lever.name, "before": move.lever.value,
-                  "after": proposal.values[move.lever], "low": move.low, "high": move.high, "verdict": None}
-                 for move in self.moves]  # fmt: skip
-        aims = [{"is": "aim", "name": aim.name, "before": proposal.before[aim.name], "after": proposal.after[aim.name],
-                 "low": aim.low, "high": aim.high, "verdict": proposal.verdicts[aim.name]}
-                for aim in self.aims]  # fmt: skip
+        moves = [
+            {
+                "is": "lever",
+                "name": move.lever.name,
+                "before": move.lever.value,
+                "after": proposal.values[move.lever],
+                "low": move.low,
+                "high": move.high,
+                "verdict": None,
+            }
+            for move in self.moves
+        ]
+        aims = [
+            {
+                "is": "aim",
+                "name": aim.name,
+                "before": proposal.before[aim.name],
+                "after": proposal.after[aim.name],
+                "low": aim.low,
+                "high": aim.high,
+                "verdict": proposal.verdicts[aim.name],
+            }
+            for aim in self.aims
+        ]
         return [*moves, *aims]
 
     def finding(self) -> str:

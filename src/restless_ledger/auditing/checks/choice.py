@@ -42,8 +42,9 @@ def cosmetic_origin(case: Case) -> Iterator[Fault]:
 def subset_origin(case: Case) -> Iterator[Fault]:
     for (one, mine), (other, theirs) in permutations(case.book.origins.items(), 2):
         inner, outer = _final_ranges(mine), _final_ranges(theirs)
-        within = all(name in outer and outer[name][0] <= low and high <= outer[name][1]
-                     for name, (low, high) in inner.items())  # fmt: skip
+        within = all(
+            name in outer and outer[name][0] <= low and high <= outer[name][1] for name, (low, high) in inner.items()
+        )
         no_better = all(
             _no_better({stat: change}, _other_changes(theirs)) for stat, change in _other_changes(mine).items()
         )
@@ -106,9 +107,10 @@ def dominated_class(case: Case) -> Iterator[Fault]:
             names = [*case.book.stats, *(f"{gauge}_top" for gauge in held_gauges(case.book, one))]
             gaps = np.array([case.page(other)[name] - case.page(one)[name] for name in names])
             if (gaps >= 0).all() and (gaps > 0).any():
-                yield Fault(("classes", one), f"{other} has at least as much of everything as {one} at every level, "
-                            f"and knows "
-                            "all that it knows")  # fmt: skip
+                yield Fault(
+                    ("classes", one),
+                    f"{other} has at least as much of everything as {one} at every level, and knows all that it knows",
+                )
 
 
 @check
@@ -118,9 +120,12 @@ def dominated_ability(case: Case) -> Iterator[Fault]:
         if mine and all(who in theirs and theirs[who] <= level for who, level in mine.items()):
             better = _no_better_ability(case, case.book.abilities[one], case.book.abilities[other], list(mine))
             if better and not (mine == theirs and one < other and _alike(case, one, other)):
-                yield Fault(("abilities", one), f"{other} does all that {one} does, at least as well, at no greater "
-                            f"cost and in "
-                            f"no more time, for {listed(mine)} from the same level on or sooner")  # fmt: skip
+                yield Fault(
+                    ("abilities", one),
+                    f"{other} does all that {one} does, at least as well, at no greater "
+                    f"cost and in "
+                    f"no more time, for {listed(mine)} from the same level on or sooner",
+                )
 
 
 def _alike(case: Case, one: str, other: str) -> bool:
@@ -135,8 +140,15 @@ def _no_better_ability(case: Case, one: Ability, other: Ability, users: list[str
     same = all(getattr(one, key) == getattr(other, key) for key in ALIKE)
     if not same or one.cooldown_times != other.cooldown_times or (other.area is None and one.area is not None):
         return False
-    if one.area and other.area and (one.area.radius > other.area.radius or one.area.most > other.area.most
-                                    or one.area.falloff < other.area.falloff):  # fmt: skip
+    if (
+        one.area
+        and other.area
+        and (
+            one.area.radius > other.area.radius
+            or one.area.most > other.area.most
+            or one.area.falloff < other.area.falloff
+        )
+    ):
         return False
     times = all(ticks(getattr(one, key)) >= ticks(getattr(other, key)) for key in ("windup", "recovery", "cooldown"))
     reach = other.reach is None or (one.reach is not None and one.reach <= other.reach)
@@ -208,8 +220,11 @@ def impossible_check(case: Case) -> Iterator[Fault]:
         wanted = _wanted(case, name)
         least = min((float(np.nanmin(row)) for row in wanted), default=np.nan)
         if least == np.inf or (np.isfinite(least) and chance_of(entry, least) == 0):
-            why = f"nobody ever meets what it requires, {entry.requires}" if least == np.inf else (
-                f"the best placed still needs {least:g} of a roll of {_said(entry)}")  # fmt: skip
+            why = (
+                f"nobody ever meets what it requires, {entry.requires}"
+                if least == np.inf
+                else (f"the best placed still needs {least:g} of a roll of {_said(entry)}")
+            )
             yield Fault(("checks", name), f"nobody can pass {name} at any level: {why}")
 
 
@@ -219,9 +234,10 @@ def certain_check(case: Case) -> Iterator[Fault]:
         wanted = _wanted(case, name)
         most = max((float(np.nanmax(row)) for row in wanted), default=np.nan)
         if np.isfinite(most) and chance_of(entry, most) == 1:
-            yield Fault(("checks", name), f"everybody passes {name} at every level: the worst placed needs {most:g} "
-                        f"of a roll "
-                        f"of {_said(entry)}")  # fmt: skip
+            yield Fault(
+                ("checks", name),
+                f"everybody passes {name} at every level: the worst placed needs {most:g} of a roll of {_said(entry)}",
+            )
 
 
 def _said(entry: Check) -> str:

@@ -26,8 +26,9 @@ def dear_ability(case: Case) -> Iterator[Fault]:
                     yield from _too_dear(case, who, level, index, name, gauge, evaluate(cost, case.page(who)))
 
 
-def _too_dear(case: Case, who: str, level: int, index: int, name: str, gauge: str,
-              asked: np.ndarray) -> Iterator[Fault]:  # fmt: skip
+def _too_dear(
+    case: Case, who: str, level: int, index: int, name: str, gauge: str, asked: np.ndarray
+) -> Iterator[Fault]:
     """Yield a fault where a full gauge does not hold what an ability asks at the level it is learned."""
     path = ("classes", who, "learns", str(level), index)
     if gauge not in held_gauges(case.book, who):
@@ -39,8 +40,11 @@ def _too_dear(case: Case, who: str, level: int, index: int, name: str, gauge: st
         later = case.levels[at:][asked[at:] <= top[at:]]
         when = f"it can be used from level {later[0]} on" if len(later) else "it can never be used"
         when += ", without gear and buffs"
-        yield Fault(path, f"{name} costs {figure(asked[at])} {gauge}, and {who} holds {figure(top[at])} at level "
-                    f"{level}, where it is learned: {when}")  # fmt: skip
+        yield Fault(
+            path,
+            f"{name} costs {figure(asked[at])} {gauge}, and {who} holds {figure(top[at])} at level "
+            f"{level}, where it is learned: {when}",
+        )
 
 
 @check
@@ -50,14 +54,17 @@ def closed_school(case: Case) -> Iterator[Fault]:
             for index, name in enumerate(names):
                 school = case.book.abilities[name].school
                 if not character.may_use(school) and not _opened(case, who, school or ""):
-                    yield Fault(("classes", who, "learns", str(level), index),
-                                f"{who} learns {name}, and its school, {school}, is closed to {who}")  # fmt: skip
+                    yield Fault(
+                        ("classes", who, "learns", str(level), index),
+                        f"{who} learns {name}, and its school, {school}, is closed to {who}",
+                    )
 
 
 def _opened(case: Case, who: str, school: str) -> bool:
     """Say whether some gear that a class may wear opens a school to it."""
-    return any(school in gear.opens and (gear.classes is None or who in gear.classes)
-               for gear in case.book.gear.values())  # fmt: skip
+    return any(
+        school in gear.opens and (gear.classes is None or who in gear.classes) for gear in case.book.gear.values()
+    )
 
 
 @check
@@ -82,8 +89,11 @@ def _pages_made(case: Case, who: str, names: Iterable[str]) -> Iterator[dict[str
     """Yield the page of a class as it is made: bare, and of each origin with the least and the most of the attributes
     that are asked for, without upgrades and with all of them."""
     bare = dict(case.page(who))
-    bought = {name: sum(upgrade.bought(name, upgrade.levels) for upgrade in case.book.upgrades.values())
-              for name in names if name in case.book.stats}  # fmt: skip
+    bought = {
+        name: sum(upgrade.bought(name, upgrade.levels) for upgrade in case.book.upgrades.values())
+        for name in names
+        if name in case.book.stats
+    }
     made = [bare]
     for origin in case.book.origins.values():
         if origin.classes is None or who in origin.classes:
@@ -91,13 +101,17 @@ def _pages_made(case: Case, who: str, names: Iterable[str]) -> Iterator[dict[str
             for stat, change in origin.stats.items():
                 page[stat] = changed_by(change, bare[stat])
             asked = [name for name in names if name in origin.ranges]
-            made += [page | {name: page[name] + value for name, value in zip(asked, chosen, strict=True)}
-                     for chosen in product(*(origin.ranges[name] for name in asked))]  # fmt: skip
+            made += [
+                page | {name: page[name] + value for name, value in zip(asked, chosen, strict=True)}
+                for chosen in product(*(origin.ranges[name] for name in asked))
+            ]
     stats = case.book.stats
     for page in made:
         for share in (0, 1):
-            yield page | {name: np.clip(page[name] + share * gain, stats[name].floor, stats[name].ceiling)
-                          for name, gain in bought.items()}  # fmt: skip
+            yield page | {
+                name: np.clip(page[name] + share * gain, stats[name].floor, stats[name].ceiling)
+                for name, gain in bought.items()
+            }
 
 
 @check
@@ -124,11 +138,14 @@ def dear_opening(case: Case) -> Iterator[Fault]:
             if short:
                 page, at = case.page(short[0]), who[short[0]] - int(case.levels[0])
                 asked = case.by_level(cost, short[0])[at]
-                yield Fault(("abilities", ability, "cost", name), f"{ability} costs {figure(asked)} {name}, and "
-                            f"{short[0]} "
-                            f"opens with {figure(page[name][at])} at level {who[short[0]]}{and_others(short)}; "
-                            f"nothing refills "
-                            "it by itself")  # fmt: skip
+                yield Fault(
+                    ("abilities", ability, "cost", name),
+                    f"{ability} costs {figure(asked)} {name}, and "
+                    f"{short[0]} "
+                    f"opens with {figure(page[name][at])} at level {who[short[0]]}{and_others(short)}; "
+                    f"nothing refills "
+                    "it by itself",
+                )
 
 
 def _opens_short(case: Case, who: str, level: int, gauge: str, cost: Program) -> bool:
@@ -144,6 +161,7 @@ def idle_gauge(case: Case) -> Iterator[Fault]:
         if gauge.refill and (holders := case.holders(name)):
             most = max(float(np.max(evaluate(gauge.refill.amount, case.page(who)))) for who in holders)
             if most <= 0:
-                yield Fault(("gauges", name, "refill", "amount"), f"the refill of {name} is {figure(most)} at most, "
-                            f"for "
-                            "every class that holds it, at every level")  # fmt: skip
+                yield Fault(
+                    ("gauges", name, "refill", "amount"),
+                    f"the refill of {name} is {figure(most)} at most, for every class that holds it, at every level",
+                )

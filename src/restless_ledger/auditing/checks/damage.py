@@ -42,8 +42,10 @@ def negative_settle(case: Case) -> Iterator[Fault]:
     for name, kind, pages, values in _settled(case):
         if values.min() < -LEAST_POINTS:
             at = int(values.argmin())
-            yield Fault(("damage", name, "settle"), f"{name} can settle below zero, where it does nothing: "
-                        f"{witness(kind.settle, pages, at)}")  # fmt: skip
+            yield Fault(
+                ("damage", name, "settle"),
+                f"{name} can settle below zero, where it does nothing: {witness(kind.settle, pages, at)}",
+            )
 
 
 @check
@@ -76,8 +78,11 @@ def unkillable(case: Case) -> Iterator[Fault]:
                 harmless.setdefault(levels, []).append(by)
         for levels, foes in harmless.items():
             verb = "does" if len(foes) == 1 else "do"
-            yield Fault(("classes", on), f"nothing that {listed(foes)} {verb} harms {on} of the same level at "
-                        f"{said_levels(levels)}, without gear and buffs")  # fmt: skip
+            yield Fault(
+                ("classes", on),
+                f"nothing that {listed(foes)} {verb} harms {on} of the same level at "
+                f"{said_levels(levels)}, without gear and buffs",
+            )
 
 
 @check
@@ -91,9 +96,12 @@ def drifting_hits(case: Case) -> Iterator[Fault]:
         sound = np.isfinite(hits) & (amount >= LEAST_POINTS)
         if sound.any() and hits[sound].max() > most * hits[sound].min():
             few, many = int(np.where(sound, hits, np.inf).argmin()), int(np.where(sound, hits, -np.inf).argmax())
-            yield Fault(("classes", by), f"{by} downs {on} of the same level with {hits[few]:g} average hits at level "
-                        f"{case.levels[few]} and {hits[many]:g} at level {case.levels[many]}, more than {most:g} times "
-                        "apart")  # fmt: skip
+            yield Fault(
+                ("classes", by),
+                f"{by} downs {on} of the same level with {hits[few]:g} average hits at level "
+                f"{case.levels[few]} and {hits[many]:g} at level {case.levels[many]}, more than {most:g} times "
+                "apart",
+            )
 
 
 @check
@@ -101,9 +109,10 @@ def weightless_piece(case: Case) -> Iterator[Fault]:
     for name, table in case.book.drops.items():
         for index, piece in enumerate(table.pieces):
             if piece.weight == 0:
-                yield Fault(("drops", name, "pieces", index, "weight"), f"{piece.gear} has no weight in {name}: it "
-                            f"never "
-                            "drops there")  # fmt: skip
+                yield Fault(
+                    ("drops", name, "pieces", index, "weight"),
+                    f"{piece.gear} has no weight in {name}: it never drops there",
+                )
     for name, rarity in case.book.rarities.items():
         if rarity.weight == 0:
             yield Fault(("rarities", name, "weight"), f"{name} has no weight: nothing ever drops as {name}")
@@ -115,10 +124,13 @@ def free_aim(case: Case) -> Iterator[Fault]:
         mean = sum(part.share * part.times for part in body.parts.values())
         for part_name, part in body.parts.items():
             if part.times * part.aim > WORTH * mean:
-                yield Fault(("bodies", name, "parts", part_name), f"aiming at {part_name} always pays: "
-                            f"{figure(part.times)} "
-                            f"times the harm for {figure(part.aim)} of the chance, against {figure(mean)} on "
-                            f"average")  # fmt: skip
+                yield Fault(
+                    ("bodies", name, "parts", part_name),
+                    f"aiming at {part_name} always pays: "
+                    f"{figure(part.times)} "
+                    f"times the harm for {figure(part.aim)} of the chance, against {figure(mean)} on "
+                    f"average",
+                )
 
 
 @check
@@ -131,9 +143,12 @@ def poor_aim(case: Case) -> Iterator[Fault]:
         for part_name, part in body.parts.items():
             chance = 1.0 if sure else part.aim  # what never misses does not miss a part either
             if part_name in aimed and part.own is None and part.times * chance * WORTH < mean:
-                yield Fault(("bodies", name, "parts", part_name), f"a play or effect aims at {part_name}, and it never "
-                            f"pays: {figure(part.times)} times the harm for {figure(part.aim)} of the chance, against "
-                            f"{figure(mean)} on average")  # fmt: skip
+                yield Fault(
+                    ("bodies", name, "parts", part_name),
+                    f"a play or effect aims at {part_name}, and it never "
+                    f"pays: {figure(part.times)} times the harm for {figure(part.aim)} of the chance, against "
+                    f"{figure(mean)} on average",
+                )
 
 
 def _choosable(case: Case) -> list[tuple]:
@@ -148,8 +163,10 @@ def untouched_part(case: Case) -> Iterator[Fault]:
     for name, body in case.book.bodies.items():
         for part_name, part in body.parts.items():
             if part.share == 0 and part_name not in aimed and not body.segmented:
-                yield Fault(("bodies", name, "parts", part_name, "share"), f"{part_name} has no share of the hits, and "
-                            "nothing aims at it")  # fmt: skip
+                yield Fault(
+                    ("bodies", name, "parts", part_name, "share"),
+                    f"{part_name} has no share of the hits, and nothing aims at it",
+                )
 
 
 @check
@@ -160,9 +177,12 @@ def chance_beyond_one(case: Case) -> Iterator[Fault]:
                 chance = case.by_level(kind.critical.chance, who)
                 odd = case.levels[(chance > 1) | (chance < 0)]
                 if len(odd):
-                    yield Fault(("damage", name, "critical", "chance"), f"the chance of a critical of {who} is "
-                                f"{figure(chance.max() if chance.max() > 1 else chance.min())} at "
-                                f"{said_levels(odd.tolist())}")  # fmt: skip
+                    yield Fault(
+                        ("damage", name, "critical", "chance"),
+                        f"the chance of a critical of {who} is "
+                        f"{figure(chance.max() if chance.max() > 1 else chance.min())} at "
+                        f"{said_levels(odd.tolist())}",
+                    )
                     break
 
 
@@ -179,8 +199,11 @@ def hopeless_aim(case: Case) -> Iterator[Fault]:
                     never.setdefault(levels, []).append(by)
             for levels, foes in never.items():
                 where = ("damage", name, "lands" if kind.lands else "aim")
-                yield Fault(where, f"{name} of {listed(foes)} never lands on {on} of the same level at "
-                            f"{said_levels(levels)}, without gear and buffs")  # fmt: skip
+                yield Fault(
+                    where,
+                    f"{name} of {listed(foes)} never lands on {on} of the same level at "
+                    f"{said_levels(levels)}, without gear and buffs",
+                )
 
 
 @check
@@ -192,8 +215,11 @@ def share_beyond_one(case: Case) -> Iterator[Fault]:
             share = case.by_level(kind.resist, who)
             whole = case.levels[share >= 1]
             if len(whole):
-                yield Fault(("damage", name, "resist"), f"{who} holds back {figure(share.max())} of {name} at "
-                            f"{said_levels(whole.tolist())}: nothing gets through")  # fmt: skip
+                yield Fault(
+                    ("damage", name, "resist"),
+                    f"{who} holds back {figure(share.max())} of {name} at "
+                    f"{said_levels(whole.tolist())}: nothing gets through",
+                )
     for path, effect in case.effects:
         steal = effect.steal if isinstance(effect, DamageEffect) else None
         if steal is not None and path[0] == "abilities":

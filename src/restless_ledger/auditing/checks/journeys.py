@@ -22,9 +22,12 @@ def respawn_nowhere(case: Case) -> Iterator[Fault]:
             for number, group in enumerate(side.units):
                 lives = group.lives or case.book.classes[group.who].lives
                 if lives > 1:
-                    yield Fault(("encounters", name, "sides", index, "units", number), f"{group.who} has {lives} "
-                                f"lives here, and "
-                                f"{encounter.arena} has no checkpoint: it returns where it first stood")  # fmt: skip
+                    yield Fault(
+                        ("encounters", name, "sides", index, "units", number),
+                        f"{group.who} has {lives} "
+                        f"lives here, and "
+                        f"{encounter.arena} has no checkpoint: it returns where it first stood",
+                    )
 
 
 @check
@@ -55,9 +58,12 @@ def _passes(case: Case, name: str, who: str) -> bool:
 def vain_grind(case: Case) -> Iterator[Fault]:
     for name, stage in case.book.stages.items():
         if stage.grind and not stage.experience:
-            yield Fault(("stages", name, "grind"), f"{name} is done again while somebody is below level "
-                        f"{stage.grind.below}, and it "
-                        f"brings no experience: always {stage.grind.most} times for nothing")  # fmt: skip
+            yield Fault(
+                ("stages", name, "grind"),
+                f"{name} is done again while somebody is below level "
+                f"{stage.grind.below}, and it "
+                f"brings no experience: always {stage.grind.most} times for nothing",
+            )
 
 
 @check
@@ -67,9 +73,12 @@ def unreached_level(case: Case) -> Iterator[Fault]:
         for index, stage_name in enumerate(journey.stages):
             stage = case.book.stages[stage_name]
             if stage.level is not None and (at := _lowest(case, journey, most)) is not None and at < stage.level:
-                yield Fault(("stages", stage_name, "level"), f"{stage_name} is meant for level {stage.level}, and "
-                            f"all that comes "
-                            f"before it in {name} brings {most:,} experience: level {at} at most")  # fmt: skip
+                yield Fault(
+                    ("stages", stage_name, "level"),
+                    f"{stage_name} is meant for level {stage.level}, and "
+                    f"all that comes "
+                    f"before it in {name} brings {most:,} experience: level {at} at most",
+                )
             most += stage.experience * (1 + (stage.grind.most if stage.grind else 0))
             if (
                 stage.grind
@@ -77,9 +86,12 @@ def unreached_level(case: Case) -> Iterator[Fault]:
                 and at < stage.grind.below
                 and stage.experience
             ):
-                yield Fault(("journeys", name, "stages", index), f"{stage_name} is done again up to level "
-                            f"{stage.grind.below}, "
-                            f"and {stage.grind.most} times more bring the party to level {at} at most")  # fmt: skip
+                yield Fault(
+                    ("journeys", name, "stages", index),
+                    f"{stage_name} is done again up to level "
+                    f"{stage.grind.below}, "
+                    f"and {stage.grind.most} times more bring the party to level {at} at most",
+                )
 
 
 def _lowest(case: Case, journey: Journey, experience: int) -> int | None:

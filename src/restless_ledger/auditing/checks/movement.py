@@ -36,11 +36,14 @@ def hurtful_jump(case: Case) -> Iterator[Fault]:
             known = case.known(case.learners.get(jump.unlock or "", {}).get(who, 0))
             hurt = case.levels[known & (harm >= LEAST_POINTS)]
             if len(hurt):
-                yield Fault(("classes", who, "jumps", index), f"jump {index + 1} of {who} comes down from "
-                            f"{reach:.2f} m at "
-                            f"{speed:.2f} m/s, faster than the safe {falls.safe_speed:g} m/s: it takes "
-                            f"{figure(harm.max())} "
-                            f"at {said_levels(hurt.tolist())}")  # fmt: skip
+                yield Fault(
+                    ("classes", who, "jumps", index),
+                    f"jump {index + 1} of {who} comes down from "
+                    f"{reach:.2f} m at "
+                    f"{speed:.2f} m/s, faster than the safe {falls.safe_speed:g} m/s: it takes "
+                    f"{figure(harm.max())} "
+                    f"at {said_levels(hurt.tolist())}",
+                )
 
 
 def _placed(case: Case) -> Iterator[tuple[str, Encounter]]:
@@ -76,9 +79,12 @@ def idle_ledge(case: Case) -> Iterator[Fault]:
                 if farthest
                 else "nobody there pushes, dashes or "
             )
-            yield Fault(("arenas", name, "edges", drops[0]), f"nobody can be pushed over the {drops[0]} edge of "
-                        f"{name}: "
-                        f"{what}" + ("" if farthest else "walks over an edge"))  # fmt: skip
+            yield Fault(
+                ("arenas", name, "edges", drops[0]),
+                f"nobody can be pushed over the {drops[0]} edge of "
+                f"{name}: "
+                f"{what}" + ("" if farthest else "walks over an edge"),
+            )
 
 
 def _farthest_slide(case: Case, encounter: Encounter) -> float:
@@ -108,15 +114,23 @@ def _farthest_slide(case: Case, encounter: Encounter) -> float:
 @check
 def reach_beyond_arena(case: Case) -> Iterator[Fault]:
     for name, ability in case.book.abilities.items():
-        fights = [entry for entry in case.book.encounters.values() for side in entry.sides for group in side.units
-                  if name in _abilities(case, group)]  # fmt: skip
+        fights = [
+            entry
+            for entry in case.book.encounters.values()
+            for side in entry.sides
+            for group in side.units
+            if name in _abilities(case, group)
+        ]
         arenas = [case.book.arenas[entry.arena] for entry in fights if entry.arena]
         if ability.reach is not None and arenas and len(arenas) == len(fights):
             widest = max(math.hypot(*arena.size) for arena in arenas)
             if ability.reach > widest:
-                yield Fault(("abilities", name, "reach"), f"{name} reaches {ability.reach:g} m, and the widest place "
-                            f"where it "
-                            f"is used is {widest:.1f} m from corner to corner")  # fmt: skip
+                yield Fault(
+                    ("abilities", name, "reach"),
+                    f"{name} reaches {ability.reach:g} m, and the widest place "
+                    f"where it "
+                    f"is used is {widest:.1f} m from corner to corner",
+                )
 
 
 @check
@@ -127,9 +141,12 @@ def kept_out_of_reach(case: Case) -> Iterator[Fault]:
             math.inf if ability.reach is None or ability.lunge else ability.reach for ability in uses if ability.harms
         ]
         if playbook.keeps and reaches and max(reaches) < playbook.keeps:
-            yield Fault(("playbooks", name, "keeps"), f"{name} keeps foes {playbook.keeps:g} m away, and the longest "
-                        f"reach of its "
-                        f"plays is {max(reaches):g} m: it strikes only who comes nearer than it wants")  # fmt: skip
+            yield Fault(
+                ("playbooks", name, "keeps"),
+                f"{name} keeps foes {playbook.keeps:g} m away, and the longest "
+                f"reach of its "
+                f"plays is {max(reaches):g} m: it strikes only who comes nearer than it wants",
+            )
 
 
 @check
@@ -144,11 +161,14 @@ def uncatchable(case: Case) -> Iterator[Fault]:
                         best = max(side.units, key=lambda hunter: _line(case, case.book.movement.pace, hunter))
                         fast = _line(case, case.book.movement.pace, best)
                         path = ("encounters", name, "sides", encounter.sides.index(other), "units", number)
-                        yield Fault(path, f"{group.who} walks {pace:.2f} m/s and keeps {keeps:g} m away; of "
-                                    f"{side.name} the "
-                                    f"fastest, {best.who}, walks {fast:.2f} m/s and nobody reaches so far: only "
-                                    f"walls can "
-                                    "stop it")  # fmt: skip
+                        yield Fault(
+                            path,
+                            f"{group.who} walks {pace:.2f} m/s and keeps {keeps:g} m away; of "
+                            f"{side.name} the "
+                            f"fastest, {best.who}, walks {fast:.2f} m/s and nobody reaches so far: only "
+                            f"walls can "
+                            "stop it",
+                        )
 
 
 def _keeps(case: Case, group: Character) -> float:
@@ -160,11 +180,16 @@ def _keeps(case: Case, group: Character) -> float:
 def _catches(case: Case, group: UnitGroup, keeps: float, pace: float) -> bool:
     """Say whether a unit walks faster than a foe, or reaches as far as that keeps away."""
     abilities = [case.book.abilities[name] for name in _abilities(case, group)]
-    far = any(ability.harms and (ability.reach is None or ability.reach + (ability.lunge or 0.0) >= keeps)
-              for ability in abilities)  # fmt: skip
+    far = any(
+        ability.harms and (ability.reach is None or ability.reach + (ability.lunge or 0.0) >= keeps)
+        for ability in abilities
+    )
     fast = _line(case, case.book.movement.pace, group) > pace
-    return far or fast or any(ability.dash or any(_slows(case, effect) for effect in ability.does)
-                              for ability in abilities)  # fmt: skip
+    return (
+        far
+        or fast
+        or any(ability.dash or any(_slows(case, effect) for effect in ability.does) for ability in abilities)
+    )
 
 
 def _slows(case: Case, effect: Effect | None) -> bool:
@@ -186,9 +211,10 @@ def rooted(case: Case) -> Iterator[Fault]:
                 pace = _line(case, case.book.movement.pace, group)
                 moves = [case.book.abilities[ability] for ability in _abilities(case, group)]
                 if pace <= 0 and not any(ability.dash or ability.lunge for ability in moves):
-                    yield Fault(("encounters", name, "sides", index, "units", number),
-                                f"{group.who} of level {group.level} walks {figure(pace)} m/s: it never leaves its "
-                                f"place")  # fmt: skip
+                    yield Fault(
+                        ("encounters", name, "sides", index, "units", number),
+                        f"{group.who} of level {group.level} walks {figure(pace)} m/s: it never leaves its place",
+                    )
 
 
 @check
@@ -198,8 +224,9 @@ def crowded_spot(case: Case) -> Iterator[Fault]:
         for index, spot in enumerate(arena.supplies):
             key = (spot.supply, *spot.at)
             if key in seen:
-                yield Fault(("arenas", name, "supplies", index), f"{spot.supply} lies twice at "
-                            f"[{spot.at[0]:g}, {spot.at[1]:g}]")  # fmt: skip
+                yield Fault(
+                    ("arenas", name, "supplies", index), f"{spot.supply} lies twice at [{spot.at[0]:g}, {spot.at[1]:g}]"
+                )
             seen[key] = index
 
 
@@ -217,11 +244,18 @@ def grounded_member(case: Case) -> Iterator[Fault]:
 
 @check
 def boundless_reach(case: Case) -> Iterator[Fault]:
-    placed = {name for _, entry in _placed(case) for side in entry.sides for group in side.units
-              for name in _abilities(case, group)}  # fmt: skip
+    placed = {
+        name
+        for _, entry in _placed(case)
+        for side in entry.sides
+        for group in side.units
+        for name in _abilities(case, group)
+    }
     bounded = [name for name in placed if case.book.abilities[name].reach is not None]
     for name in case.book.abilities:
         ability = case.book.abilities[name]
         if name in placed and bounded and ability.reach is None and ability.on != "self" and ability.does:
-            yield Fault(("abilities", name), f"{name} has no reach, so it reaches everybody in the widest place; "
-                        f"{sorted(bounded)[0]} has one")  # fmt: skip
+            yield Fault(
+                ("abilities", name),
+                f"{name} has no reach, so it reaches everybody in the widest place; {sorted(bounded)[0]} has one",
+            )

@@ -21,8 +21,22 @@ from ..case import Case, listed
 from ..finding import Fault
 from ..registry import check
 
-NAMED_CHAPTERS = ("stats", "gauges", "damage", "healing", "bodies", "classes", "origins", "gear", "upgrades",
-                  "abilities", "buffs", "playbooks", "arenas", "stages")  # fmt: skip
+NAMED_CHAPTERS = (
+    "stats",
+    "gauges",
+    "damage",
+    "healing",
+    "bodies",
+    "classes",
+    "origins",
+    "gear",
+    "upgrades",
+    "abilities",
+    "buffs",
+    "playbooks",
+    "arenas",
+    "stages",
+)
 SHORTEST_NAME = 5
 
 
@@ -68,8 +82,11 @@ def unborne_mark(case: Case) -> Iterator[Fault]:
         asked = case.mark_readers[mark]
         if mark not in borne and asked:
             givers = [name for name, buff in case.book.buffs.items() if mark in buff.marks]
-            yield Fault(asked[0], f"this asks for the mark {mark}, which only {listed(givers)} gives, "
-                        f"and nothing applies {'that' if len(givers) == 1 else 'those'}")  # fmt: skip
+            yield Fault(
+                asked[0],
+                f"this asks for the mark {mark}, which only {listed(givers)} gives, "
+                f"and nothing applies {'that' if len(givers) == 1 else 'those'}",
+            )
 
 
 @check
@@ -106,8 +123,10 @@ def unused_ability(case: Case) -> Iterator[Fault]:
                 unlocks = any(jump.unlock == name for jump in character.jumps)
                 usable = who in case.learners[name] and not case.book.abilities[name].passive
                 if playbooks and usable and name not in used and not unlocks:
-                    yield Fault(("classes", who, "learns", str(level), index),
-                                f"{who} learns {name}, and no play of its playbook uses it")  # fmt: skip
+                    yield Fault(
+                        ("classes", who, "learns", str(level), index),
+                        f"{who} learns {name}, and no play of its playbook uses it",
+                    )
 
 
 @check
@@ -182,5 +201,9 @@ def empty_handed_class(case: Case) -> Iterator[Fault]:
 
 def _helps(case: Case, who: str) -> bool:
     kinds = (HealEffect, MendEffect, GiveEffect, BuildupEffect, DrainEffect, PushEffect)
-    return any(isinstance(effect, kinds) for name, at in case.learners.items() if who in at
-               for effect in case.book.abilities[name].does) or bool(case.book.classes[who].reacts)  # fmt: skip
+    return any(
+        isinstance(effect, kinds)
+        for name, at in case.learners.items()
+        if who in at
+        for effect in case.book.abilities[name].does
+    ) or bool(case.book.classes[who].reacts)

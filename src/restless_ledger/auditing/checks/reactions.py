@@ -53,8 +53,11 @@ def _graph(case: Case) -> Graph:
 def _node(case: Case, path: tuple, reaction: Reaction) -> Node:
     bearers = frozenset(_bearers(case, path))
     foes = frozenset(on for by, on in case.meetings if by in bearers)
-    gives = [effect.give if isinstance(effect, GiveEffect) else effect.buildup for effect in reaction.does
-             if isinstance(effect, GiveEffect | BuildupEffect)]  # fmt: skip
+    gives = [
+        effect.give if isinstance(effect, GiveEffect) else effect.buildup
+        for effect in reaction.does
+        if isinstance(effect, GiveEffect | BuildupEffect)
+    ]
     marks = frozenset(mark for buff in gives for mark in case.book.buffs[buff].marks)
     return Node(path, reaction, bearers, bearers if reaction.to in ("self", "allies") else foes, marks)
 
@@ -154,9 +157,11 @@ def _told(case: Case, ring: list[Node]) -> tuple[str, bool]:
         return f"{through}, ended at depth {depth}", False
     gain = (amounts[-1] / amounts[1]) ** (1 / (len(amounts) - 2)) if amounts[1] else 0.0
     shown = ", ".join(figure(round(amount, 1)) for amount in amounts[1:])
-    return (f"{through}: a blow of {figure(round(amounts[0], 1))} comes back as {shown}; gain {gain:.2f} a turn, "
-            f"ended at "
-            f"depth {depth}"), gain >= 1  # fmt: skip
+    return (
+        f"{through}: a blow of {figure(round(amounts[0], 1))} comes back as {shown}; gain {gain:.2f} a turn, "
+        f"ended at "
+        f"depth {depth}"
+    ), gain >= 1
 
 
 @check
@@ -190,9 +195,10 @@ def cut_chain(case: Case) -> Iterator[Fault]:
         begins = not any(straight[other] and index in after for other, after in enumerate(graph.after))
         if len(way) > depth and begins:
             more = "one more reaction" if len(way) == 2 else f"{len(way) - 1} more reactions"
-            yield Fault(node.path, f"this brings about {more}, and they go {depth} deep: {graph.nodes[way[depth]]} "
-                        f"never "
-                        "happens here")  # fmt: skip
+            yield Fault(
+                node.path,
+                f"this brings about {more}, and they go {depth} deep: {graph.nodes[way[depth]]} never happens here",
+            )
 
 
 @check
@@ -201,17 +207,24 @@ def unhurt_source(case: Case) -> Iterator[Fault]:
         if node.reaction.to != "source":
             continue
         if node.reaction.on == "marked" and _self_given(case, node.reaction.mark or ""):
-            yield Fault((*node.path, "to"), f"whoever bears {node.reaction.mark} gave it to itself, so there is no "
-                        f"other "
-                        "source: this does nothing")  # fmt: skip
+            yield Fault(
+                (*node.path, "to"),
+                f"whoever bears {node.reaction.mark} gave it to itself, so there is no other source: this does nothing",
+            )
             continue
         sources = {on for by, on in case.meetings if by in node.bearers}
         for index, effect in enumerate(node.reaction.does):
-            gauge = effect.gauge if isinstance(effect, DrainEffect) else (
-                case.book.damage[effect.damage].gauge if isinstance(effect, DamageEffect) else None)  # fmt: skip
+            gauge = (
+                effect.gauge
+                if isinstance(effect, DrainEffect)
+                else (case.book.damage[effect.damage].gauge if isinstance(effect, DamageEffect) else None)
+            )
             if gauge and sources and not any(gauge in held_gauges(case.book, who) for who in sources):
-                yield Fault((*node.path, "does", index), f"this works on {gauge}, and {listed(sorted(sources)[:4])} "
-                            f"{'holds' if len(sources) == 1 else 'hold'} none")  # fmt: skip
+                yield Fault(
+                    (*node.path, "does", index),
+                    f"this works on {gauge}, and {listed(sorted(sources)[:4])} "
+                    f"{'holds' if len(sources) == 1 else 'hold'} none",
+                )
 
 
 def _self_given(case: Case, mark: str) -> bool:
@@ -230,12 +243,18 @@ def _self_given(case: Case, mark: str) -> bool:
 @check
 def shared_mark(case: Case) -> Iterator[Fault]:
     for node in _graph(case).nodes:
-        tested = [name[7:-1] for name in (node.reaction.while_.names if node.reaction.while_ else ())
-                  if name.startswith("marked(")] + ([node.reaction.mark] if node.reaction.mark else [])  # fmt: skip
+        tested = [
+            name[7:-1]
+            for name in (node.reaction.while_.names if node.reaction.while_ else ())
+            if name.startswith("marked(")
+        ] + ([node.reaction.mark] if node.reaction.mark else [])
         for mark in tested:
             givers = [name for name, buff in case.book.buffs.items() if mark in buff.marks]
             if len(givers) > 1:
                 key = "mark" if node.reaction.mark == mark else "while"
-                yield Fault((*node.path, key), f"this asks for the mark {mark}, which {listed(givers)} both give"
-                            if len(givers) == 2 else f"this asks for the mark {mark}, which {listed(givers)} "
-                                f"give")  # fmt: skip
+                yield Fault(
+                    (*node.path, key),
+                    f"this asks for the mark {mark}, which {listed(givers)} both give"
+                    if len(givers) == 2
+                    else f"this asks for the mark {mark}, which {listed(givers)} give",
+                )

@@ -23,8 +23,11 @@ def base_outside_range(case: Case) -> Iterator[Fault]:
         bare = any(name not in who.growth for who in case.book.classes.values())
         if bare and not stat.floor <= stat.base <= stat.ceiling:
             written = "base" if "base" in stat.model_fields_set else "range"
-            yield Fault(("stats", name, written), f"the base of {name} is {figure(stat.base)}, "
-                        f"and its range is {figure(stat.floor)} to {figure(stat.ceiling)}")  # fmt: skip
+            yield Fault(
+                ("stats", name, written),
+                f"the base of {name} is {figure(stat.base)}, "
+                f"and its range is {figure(stat.floor)} to {figure(stat.ceiling)}",
+            )
 
 
 @check
@@ -33,8 +36,11 @@ def floored_growth(case: Case) -> Iterator[Fault]:
         floor = case.book.stats[stat].floor
         below = case.levels[values < floor - 1e-9]
         if len(below):
-            yield Fault(("classes", who, "growth", stat), f"{stat} of {who} is below its floor of {figure(floor)} at "
-                        f"{said_levels(below.tolist())}: {figure(values.min())} at the lowest")  # fmt: skip
+            yield Fault(
+                ("classes", who, "growth", stat),
+                f"{stat} of {who} is below its floor of {figure(floor)} at "
+                f"{said_levels(below.tolist())}: {figure(values.min())} at the lowest",
+            )
 
 
 @check
@@ -43,8 +49,11 @@ def capped_growth(case: Case) -> Iterator[Fault]:
         ceiling = case.book.stats[stat].ceiling
         above = case.levels[values > ceiling + 1e-9]
         if len(above):
-            yield Fault(("classes", who, "growth", stat), f"{stat} of {who} hits its ceiling of {figure(ceiling)} at "
-                        f"level {above[0]} of {case.levels[-1]}: it would come to {figure(values.max())}")  # fmt: skip
+            yield Fault(
+                ("classes", who, "growth", stat),
+                f"{stat} of {who} hits its ceiling of {figure(ceiling)} at "
+                f"level {above[0]} of {case.levels[-1]}: it would come to {figure(values.max())}",
+            )
 
 
 @check
@@ -52,8 +61,11 @@ def falling_growth(case: Case) -> Iterator[Fault]:
     for who, stat, values in case.curves:
         if places := falls(values):
             at = places[0]
-            yield Fault(("classes", who, "growth", stat), f"{stat} of {who} falls from {figure(values[at - 1])} to "
-                        f"{figure(values[at])} at level {case.levels[at]}")  # fmt: skip
+            yield Fault(
+                ("classes", who, "growth", stat),
+                f"{stat} of {who} falls from {figure(values[at - 1])} to "
+                f"{figure(values[at])} at level {case.levels[at]}",
+            )
 
 
 @check
@@ -62,9 +74,12 @@ def saturated_growth(case: Case) -> Iterator[Fault]:
         gains = np.flatnonzero(np.diff(values) > 1e-9)
         still = len(gains) and gains[-1] + 1 < STILL_SHARE * (len(values) - 1) and values[-1] == values.max()
         if still and len(values) >= FEW_LEVELS and values.max() <= case.book.stats[stat].ceiling:
-            yield Fault(("classes", who, "growth", stat), f"{stat} of {who} rises up to level "
-                        f"{case.levels[gains[-1] + 1]} and stands still at {figure(values[-1])} to level "
-                        f"{case.levels[-1]}")  # fmt: skip
+            yield Fault(
+                ("classes", who, "growth", stat),
+                f"{stat} of {who} rises up to level "
+                f"{case.levels[gains[-1] + 1]} and stands still at {figure(values[-1])} to level "
+                f"{case.levels[-1]}",
+            )
 
 
 @check
@@ -80,9 +95,10 @@ def empty_levels(case: Case) -> Iterator[Fault]:
         learns = np.isin(case.levels[1:], list(character.learns))
         empty = case.levels[1:][~(gains | learns)]
         if len(empty) and gains.any():
-            yield Fault(("classes", who), f"{who} gains nothing at {said_levels(empty.tolist())}: after rounding, "
-                        f"every "
-                        "figure is as it was")  # fmt: skip
+            yield Fault(
+                ("classes", who),
+                f"{who} gains nothing at {said_levels(empty.tolist())}: after rounding, every figure is as it was",
+            )
 
 
 @check
@@ -95,8 +111,11 @@ def opens_above_top(case: Case) -> Iterator[Fault]:
                 top = case.page(who)[f"{name}_top"]
                 over = case.levels[(top > 0) & (top < points)]
                 if len(over):
-                    yield Fault(path, f"{name} opens at {figure(points)}, and {who} holds {figure(top[top > 0].min())} "
-                                f"at {said_levels(over.tolist())}")  # fmt: skip
+                    yield Fault(
+                        path,
+                        f"{name} opens at {figure(points)}, and {who} holds {figure(top[top > 0].min())} "
+                        f"at {said_levels(over.tolist())}",
+                    )
                     break
 
 
@@ -108,8 +127,11 @@ def falling_top(case: Case) -> Iterator[Fault]:
         if falling:
             top = tops[falling[0]]
             at = falls(top)[0]
-            yield Fault(("gauges", name, "top"), f"the {name} of {falling[0]} falls from {figure(top[at - 1])} to "
-                        f"{figure(top[at])} at level {case.levels[at]}{and_others(falling)}")  # fmt: skip
+            yield Fault(
+                ("gauges", name, "top"),
+                f"the {name} of {falling[0]} falls from {figure(top[at - 1])} to "
+                f"{figure(top[at])} at level {case.levels[at]}{and_others(falling)}",
+            )
 
 
 @check
@@ -119,6 +141,9 @@ def topless_gauge(case: Case) -> Iterator[Fault]:
         lacking = [who for who, top in tops.items() if not (top > 0).all()]
         if lacking:
             top = tops[lacking[0]]
-            yield Fault(("gauges", name, "top"), f"the top of {name} is {figure(top[~(top > 0)][0])} for "
-                        f"{lacking[0]} at "
-                        f"{said_levels(case.levels[~(top > 0)].tolist())}{and_others(lacking)}")  # fmt: skip
+            yield Fault(
+                ("gauges", name, "top"),
+                f"the top of {name} is {figure(top[~(top > 0)][0])} for "
+                f"{lacking[0]} at "
+                f"{said_levels(case.levels[~(top > 0)].tolist())}{and_others(lacking)}",
+            )

@@ -26,9 +26,12 @@ def moot_cooldown(case: Case) -> Iterator[Fault]:
             and not (ability.shared or ability.cooldown_times or ability.interruptible)
         )
         if plain and 0 < cooldown < busy:
-            yield Fault(("abilities", name, "cooldown"), f"{name} is ready after {clock.seconds(cooldown):g} "
-                        f"{clock.unit}, "
-                        f"and its wind-up and recovery take {clock.seconds(busy):g} {clock.unit}")  # fmt: skip
+            yield Fault(
+                ("abilities", name, "cooldown"),
+                f"{name} is ready after {clock.seconds(cooldown):g} "
+                f"{clock.unit}, "
+                f"and its wind-up and recovery take {clock.seconds(busy):g} {clock.unit}",
+            )
 
 
 @check
@@ -44,9 +47,10 @@ def permanent_buff(case: Case) -> Iterator[Fault]:
         lasts = np.inf if buff.lasts is None else clock.seconds(clock.ticks(buff.lasts))
         if lasts > every and buff.again != "ignore" and not _outrun_by_cost(case, path[1], every):
             long = "has no end" if buff.lasts is None else f"lasts {lasts:g} {clock.unit}"
-            yield Fault((*path, "give"), f"{effect.give} {long}, and {path[1]} gives it again after {every:g} "
-                        f"{clock.unit}: "
-                        "it need never end")  # fmt: skip
+            yield Fault(
+                (*path, "give"),
+                f"{effect.give} {long}, and {path[1]} gives it again after {every:g} {clock.unit}: it need never end",
+            )
 
 
 def _outrun_by_cost(case: Case, ability: str, every: float) -> bool:
@@ -54,9 +58,15 @@ def _outrun_by_cost(case: Case, ability: str, every: float) -> bool:
     clock = case.book.clock
     for gauge, cost in case.book.abilities[ability].cost.items():
         refill = case.book.gauges[gauge].refill
-        rates = [np.max(evaluate(cost, case.page(who))) / every
-                 - (np.max(evaluate(refill.amount, case.page(who))) / clock.seconds(clock.ticks(refill.every))
-                    if refill else 0.0) for who in case.learners[ability]]  # fmt: skip
+        rates = [
+            np.max(evaluate(cost, case.page(who))) / every
+            - (
+                np.max(evaluate(refill.amount, case.page(who))) / clock.seconds(clock.ticks(refill.every))
+                if refill
+                else 0.0
+            )
+            for who in case.learners[ability]
+        ]
         if rates and min(rates) > 0:
             return True
     return False
@@ -76,8 +86,9 @@ def endless_stack(case: Case) -> Iterator[Fault]:
 def _outlasts_cadence(case: Case, name: str, buff: Buff) -> bool:
     """Say whether something gives a buff again before it ends."""
     lasts = np.inf if buff.lasts is None else case.book.clock.seconds(case.book.clock.ticks(buff.lasts))
-    return any(path[0] != "abilities" or "reacts" in path or case.soonest(path[1]) <= lasts
-               for path in case.given[name])  # fmt: skip
+    return any(
+        path[0] != "abilities" or "reacts" in path or case.soonest(path[1]) <= lasts for path in case.given[name]
+    )
 
 
 @check
@@ -100,10 +111,13 @@ def outrun_refill(case: Case) -> Iterator[Fault]:
         over = case.levels[(gain >= strongest) & (strongest > 0)]
         if len(over) and np.isfinite(least):
             at = int(over[0] - case.levels[0])
-            yield Fault(("gauges", downing, "refill"), f"{who} regains {figure(gain[at])} {downing} a "
-                        f"{_unit(clock.unit)} at "
-                        f"level {over[0]}, and all abilities of the strongest of its foes take "
-                        f"{figure(strongest[at])}; so at {said_levels(over.tolist())}")  # fmt: skip
+            yield Fault(
+                ("gauges", downing, "refill"),
+                f"{who} regains {figure(gain[at])} {downing} a "
+                f"{_unit(clock.unit)} at "
+                f"level {over[0]}, and all abilities of the strongest of its foes take "
+                f"{figure(strongest[at])}; so at {said_levels(over.tolist())}",
+            )
 
 
 def _unit(unit: str) -> str:
@@ -127,33 +141,45 @@ def wasted_hits(case: Case) -> Iterator[Fault]:
                 if stopped and case.soonest(ability, foe) < long:
                     wasted.append(f"{ability} of {foe}")
         if wasted:
-            yield Fault(("classes", who, "invulnerable", "after_hit"), f"{who} is spared for {long:g} {clock.unit} "
-                        f"after a "
-                        f"hit, longer than it takes to use {listed(wasted[:3])} again")  # fmt: skip
+            yield Fault(
+                ("classes", who, "invulnerable", "after_hit"),
+                f"{who} is spared for {long:g} {clock.unit} "
+                f"after a "
+                f"hit, longer than it takes to use {listed(wasted[:3])} again",
+            )
 
 
 @check
 def same_tick_hits(case: Case) -> Iterator[Fault]:
     spared = [who for who, character in case.book.classes.items() if character.invulnerable]
     if case.book.clock.invulnerable_from == "next_tick" and spared:
-        yield Fault(("clock", "invulnerable_from"), f"invulnerability begins on the next tick: two hits on the same "
-                    f"tick both "
-                    f"count against {listed(spared[:3])}")  # fmt: skip
+        yield Fault(
+            ("clock", "invulnerable_from"),
+            f"invulnerability begins on the next tick: two hits on the same "
+            f"tick both "
+            f"count against {listed(spared[:3])}",
+        )
     for name, hits in _double_hits(case):
         for index, kind in hits[1:]:
             open_to = [on for by, on in case.meetings if by in case.learners[name] and not _spares(case, on, kind)]
             if kind in [other for _, other in hits[:1]] and open_to:
-                yield Fault(("abilities", name, "does", index), f"hit {index + 1} of {name} lands on the same tick "
-                            f"as the "
-                            f"first, of the same kind, and both count against "
-                            f"{listed(sorted(set(open_to))[:3])}")  # fmt: skip
+                yield Fault(
+                    ("abilities", name, "does", index),
+                    f"hit {index + 1} of {name} lands on the same tick "
+                    f"as the "
+                    f"first, of the same kind, and both count against "
+                    f"{listed(sorted(set(open_to))[:3])}",
+                )
 
 
 def _double_hits(case: Case) -> Iterator[tuple[str, list[tuple[int, str]]]]:
     """Yield each ability that hits its target more than once, with the place and the kind of each hit."""
     for name, ability in case.book.abilities.items():
-        hits = [(index, effect.damage) for index, effect in enumerate(ability.does) if isinstance(effect, DamageEffect)
-                and effect.to == "target"]  # fmt: skip
+        hits = [
+            (index, effect.damage)
+            for index, effect in enumerate(ability.does)
+            if isinstance(effect, DamageEffect) and effect.to == "target"
+        ]
         if len(hits) > 1:
             yield name, hits
 
@@ -166,9 +192,12 @@ def swallowed_hit(case: Case) -> Iterator[Fault]:
         for index, kind in hits[1:]:
             spared = [on for by, on in case.meetings if by in case.learners[name] and _spares(case, on, kind)]
             if spared:
-                yield Fault(("abilities", name, "does", index), f"hit {index + 1} of {name} lands on the same tick "
-                            f"as the "
-                            f"first, and {listed(sorted(set(spared))[:3])} is spared by then")  # fmt: skip
+                yield Fault(
+                    ("abilities", name, "does", index),
+                    f"hit {index + 1} of {name} lands on the same tick "
+                    f"as the "
+                    f"first, and {listed(sorted(set(spared))[:3])} is spared by then",
+                )
 
 
 def _spares(case: Case, who: str, kind: str) -> bool:
@@ -194,28 +223,38 @@ def beatless_buff(case: Case) -> Iterator[Fault]:
         short = buff.each and buff.lasts and clock.ticks(buff.each.every) > clock.ticks(buff.lasts)
         renewed = buff.again != "ignore" and name in case.given and _outlasts_cadence(case, name, buff)
         if buff.each and short and not renewed:
-            yield Fault(("buffs", name, "each", "every"), f"{name} beats every {buff.each.every} and lasts "
-                        f"{buff.lasts}: it "
-                        "ends before its first beat")  # fmt: skip
+            yield Fault(
+                ("buffs", name, "each", "every"),
+                f"{name} beats every {buff.each.every} and lasts {buff.lasts}: it ends before its first beat",
+            )
 
 
 @check
 def never_catches(case: Case) -> Iterator[Fault]:
     for name, buff in case.book.buffs.items():
-        sources = [(path, effect) for path, effect in case.effects
-                   if isinstance(effect, BuildupEffect) and effect.buildup == name]  # fmt: skip
+        sources = [
+            (path, effect)
+            for path, effect in case.effects
+            if isinstance(effect, BuildupEffect) and effect.buildup == name
+        ]
         direct = any(isinstance(effect, GiveEffect) and effect.give == name for _, effect in case.effects)
         plain = all(path[0] == "abilities" and "does" in path for path, _ in sources)
         if buff.catches_at is None or not buff.fades or not sources or direct or not plain:
             continue
         most = [(_most(case, path[1], effect), case.soonest(path[1]), path) for path, effect in sources]
-        if all(case.most_together(path[1]) * amount < buff.catches_at and case.most_together(path[1]) * amount
-               <= buff.fades * every for amount, every, path in most):  # fmt: skip
+        if all(
+            case.most_together(path[1]) * amount < buff.catches_at
+            and case.most_together(path[1]) * amount <= buff.fades * every
+            for amount, every, path in most
+        ):
             amount, every, path = max(most, key=lambda each: each[0])
-            yield Fault((*path, "amount"), f"{path[1]} builds up {figure(amount)} of the {figure(buff.catches_at)} "
-                        f"at which "
-                        f"{name} catches, and {figure(buff.fades * every)} fade before it can be used "
-                        f"again")  # fmt: skip
+            yield Fault(
+                (*path, "amount"),
+                f"{path[1]} builds up {figure(amount)} of the {figure(buff.catches_at)} "
+                f"at which "
+                f"{name} catches, and {figure(buff.fades * every)} fade before it can be used "
+                f"again",
+            )
 
 
 def _most(case: Case, ability: str, effect: BuildupEffect) -> float:
@@ -230,10 +269,13 @@ def short_time_limit(case: Case) -> Iterator[Fault]:
         limit = clock.ticks(encounter.time_limit) if encounter.time_limit else clock.limit_ticks()
         hold = clock.ticks(encounter.objective.hold) if encounter.objective else None
         if hold is not None and hold > limit:
-            yield Fault(("encounters", name, "objective", "hold"), f"{name} is called off after "
-                        f"{clock.seconds(limit):g} "
-                        f"{clock.unit}, and the objective is to be held for {clock.seconds(hold):g} "
-                        f"{clock.unit}")  # fmt: skip
+            yield Fault(
+                ("encounters", name, "objective", "hold"),
+                f"{name} is called off after "
+                f"{clock.seconds(limit):g} "
+                f"{clock.unit}, and the objective is to be held for {clock.seconds(hold):g} "
+                f"{clock.unit}",
+            )
 
 
 @check
@@ -244,5 +286,8 @@ def outlived_fight(case: Case) -> Iterator[Fault]:
     for path, duration in durations(case.book):
         waits = duration is not None and path[0] in ("abilities", "buffs", "gauges")
         if waits and clock.ticks(duration) > longest:  # type: ignore[arg-type]
-            yield Fault(path, f"{duration} is longer than any fight: the last is called off after "
-                        f"{clock.seconds(longest):g} {clock.unit}")  # fmt: skip
+            yield Fault(
+                path,
+                f"{duration} is longer than any fight: the last is called off after "
+                f"{clock.seconds(longest):g} {clock.unit}",
+            )

@@ -13,8 +13,9 @@ from .frame import push_frame
 
 
 @kernel_seldom
-def reach_targets(tables: Tables, state: State, ability: int, user: int, target: int, part: int, parent: int,
-                  shot: int) -> None:  # fmt: skip
+def reach_targets(
+    tables: Tables, state: State, ability: int, user: int, target: int, part: int, parent: int, shot: int
+) -> None:
     """Put an ability's effects on the stack, once for each target, so that the main target comes first."""
     row = tables.abilities[ability]
     cause = tables.rules[0].first_ability_cause + ability

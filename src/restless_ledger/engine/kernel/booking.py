@@ -64,8 +64,9 @@ def note_hurt(state: State, unit: int, source: int, cause: int, entry: int) -> N
 
 
 @kernel
-def book_change(tables: Tables, state: State, unit: int, gauge: int, asked: int, verb: int, cause: int,
-                source: int, parent: int) -> int:  # fmt: skip
+def book_change(
+    tables: Tables, state: State, unit: int, gauge: int, asked: int, verb: int, cause: int, source: int, parent: int
+) -> int:
     """Book as much of a change as the gauge can take, from zero to its top; return what was booked.
 
     Modifies the gauge, its page and the tally, and writes an entry. What could not be booked is waste.

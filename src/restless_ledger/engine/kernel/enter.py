@@ -16,8 +16,17 @@ from .script import poke
 
 
 @kernel_program
-def enter(tables: Tables, opening: State, state: State, ask: int, first: int, second: int, third: int, amount: float,
-          results: np.ndarray) -> float:  # fmt: skip
+def enter(
+    tables: Tables,
+    opening: State,
+    state: State,
+    ask: int,
+    first: int,
+    second: int,
+    third: int,
+    amount: float,
+    results: np.ndarray,
+) -> float:
     """Carry out what is asked for. See `engine/machine.py` for what the numbers mean to each."""
     if ask == ASK_OPEN:
         open_units(tables, state)
@@ -38,7 +47,8 @@ def enter(tables: Tables, opening: State, state: State, ask: int, first: int, se
 
 
 @kernel_program
-def enter_plain(tables: PlainTables, opening: PlainState, state: PlainState, seed: int, first: int, count: int,
-                results: np.ndarray) -> int:  # fmt: skip
+def enter_plain(
+    tables: PlainTables, opening: PlainState, state: PlainState, seed: int, first: int, count: int, results: np.ndarray
+) -> int:
     """Fight plain fights: the same rules, compiled once more without what such fights have none of."""
     return run_fights(tables, opening, state, seed, first, count, results)

@@ -9,8 +9,9 @@ from ..layout import State
 
 
 @kernel_seldom
-def write_entry(state: State, unit: int, gauge: int, asked: int, booked: int, verb: int, cause: int,
-                source: int, parent: int) -> None:  # fmt: skip
+def write_entry(
+    state: State, unit: int, gauge: int, asked: int, booked: int, verb: int, cause: int, source: int, parent: int
+) -> None:
     """Write the next entry. Modifies the entries and their count, which goes on where the array is full."""
     clock = state.clock[0]
     number = clock.entries

@@ -191,8 +191,9 @@ def play_until(tables: Tables, state: State, until: int) -> None:
 
 
 @kernel_apart
-def run_fights(tables: Tables, opening: State, state: State, seed: int, first: int, count: int,
-               results: np.ndarray) -> int:  # fmt: skip
+def run_fights(
+    tables: Tables, opening: State, state: State, seed: int, first: int, count: int, results: np.ndarray
+) -> int:
     """Fight fights `first` to `first + count - 1`; fill `results` (RESULT, of shape (count,)).
 
     `opening` is an opened state, which is copied. Modifies the state; returns how many fights ended soundly: fewer than

@@ -11,8 +11,18 @@ from .lines import report_fault
 
 
 @kernel
-def push_frame(tables: Tables, state: State, first: int, last: int, user: int, target: int, cause: int, parent: int,
-               aimed: int, scale: float) -> int:  # fmt: skip
+def push_frame(
+    tables: Tables,
+    state: State,
+    first: int,
+    last: int,
+    user: int,
+    target: int,
+    cause: int,
+    parent: int,
+    aimed: int,
+    scale: float,
+) -> int:
     """Put a list of effects on top of the stack; return its place. Where there is no room left that is a fault."""
     clock = state.clock[0]
     at = clock.frames

@@ -10,8 +10,9 @@ from .entries import last_entry
 
 
 @kernel
-def book_harm(tables: Tables, state: State, unit: int, gauge: int, asked: int, cause: int, source: int,
-              parent: int) -> int:  # fmt: skip
+def book_harm(
+    tables: Tables, state: State, unit: int, gauge: int, asked: int, cause: int, source: int, parent: int
+) -> int:
     """Book harm (`asked` is not negative), first on the gauges in front; return all that was booked.
 
     Notes on the hit in hand what the gauges in front took.
@@ -25,8 +26,9 @@ def book_harm(tables: Tables, state: State, unit: int, gauge: int, asked: int, c
 
 
 @kernel_seldom
-def book_fronts(tables: Tables, state: State, unit: int, first: int, last: int, asked: int, cause: int, source: int,
-                parent: int) -> int:  # fmt: skip
+def book_fronts(
+    tables: Tables, state: State, unit: int, first: int, last: int, asked: int, cause: int, source: int, parent: int
+) -> int:
     """Let each gauge in front take what it holds; return what they took together."""
     taken = 0
     for index in range(first, last):

@@ -73,8 +73,9 @@ def segments_times(tables: Tables, state: State, taker: int) -> float:
 
 
 @kernel_seldom
-def wear_part(tables: Tables, state: State, taker: int, dealer: int, part: int, asked: int, cause: int,
-              entry: int) -> None:  # fmt: skip
+def wear_part(
+    tables: Tables, state: State, taker: int, dealer: int, part: int, asked: int, cause: int, entry: int
+) -> None:
     """Book a hit on the part's own gauge; break it when that is empty. A segment without one goes at once."""
     row = state.parts[part]
     if row.gone or row.worn:

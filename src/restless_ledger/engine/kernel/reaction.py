@@ -17,16 +17,18 @@ from .restat import buff_scale
 
 
 @kernel
-def trigger(tables: Tables, state: State, event: int, unit: int, source: int, booked: int, parent: int,
-            mark: int) -> None:  # fmt: skip
+def trigger(
+    tables: Tables, state: State, event: int, unit: int, source: int, booked: int, parent: int, mark: int
+) -> None:
     """Let whatever reacts to an event follow at once: puts it on the stack. Costs nothing if nothing does."""
     if tables.rules[0].reacts & (1 << event):
         find_reactions(tables, state, event, unit, source, booked, parent, mark)
 
 
 @kernel_seldom
-def find_reactions(tables: Tables, state: State, event: int, unit: int, source: int, booked: int, parent: int,
-                   mark: int) -> None:  # fmt: skip
+def find_reactions(
+    tables: Tables, state: State, event: int, unit: int, source: int, booked: int, parent: int, mark: int
+) -> None:
     """Go through the reactions of a unit's class and passive abilities, then of the buffs that it bears.
 
     What is put on the stack last is carried out first, so they are gone through from the last to the first.
@@ -41,8 +43,18 @@ def find_reactions(tables: Tables, state: State, event: int, unit: int, source: 
 
 
 @kernel_seldom
-def line_up(tables: Tables, state: State, index: int, event: int, unit: int, source: int, booked: int, parent: int,
-            mark: int, scale: float) -> None:  # fmt: skip
+def line_up(
+    tables: Tables,
+    state: State,
+    index: int,
+    event: int,
+    unit: int,
+    source: int,
+    booked: int,
+    parent: int,
+    mark: int,
+    scale: float,
+) -> None:
     """Put one reaction on the stack to wait for its turn, if it is to this event.
 
     Who goes down asks its condition at once, while it still bears its buffs.
@@ -97,8 +109,18 @@ def react(tables: Tables, state: State, at: int) -> None:
 
 
 @kernel_seldom
-def add_reaction(tables: Tables, state: State, index: int, unit: int, target: int, cause: int, parent: int,
-                 booked: float, scale: float, depth: int) -> None:  # fmt: skip
+def add_reaction(
+    tables: Tables,
+    state: State,
+    index: int,
+    unit: int,
+    target: int,
+    cause: int,
+    parent: int,
+    booked: float,
+    scale: float,
+    depth: int,
+) -> None:
     """Put the effects of one reaction on one target on the stack, one deeper than what caused it."""
     row = tables.reactions[index]
     at = push_frame(tables, state, row.first_effect, row.last_effect, unit, target, cause, parent, 1, scale)
