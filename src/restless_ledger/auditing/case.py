@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable
 from functools import cached_property
 from itertools import pairwise
 from typing import Any
 
 import numpy as np
-from pydantic import BaseModel
 
 from ..formula import Program, evaluate
 from ..formula.arrays import Array
@@ -17,9 +16,12 @@ from ..formula.explain import number
 from ..rulebook import Rulebook
 from ..rulebook.buffs import Buff
 from ..rulebook.characters import Character
+from ..rulebook.check import walk_book
 from ..rulebook.damage import DamageKind
 from ..rulebook.effects import BuildupEffect, DamageEffect, DrainEffect, Effect, GiveEffect, PushEffect, StripEffect
+from ..rulebook.meaning import Found
 from ..rulebook.pages import marks
+from ..rulebook.quantities import Duration, Entry
 from ..rulebook.reactions import Reaction
 from ..rulebook.rulebook import GUARDS
 from ..sheet.build import held_gauges
@@ -43,8 +45,17 @@ class Case:
     @cached_property
     def nodes(self) -> list[tuple[tuple, Any]]:
         """Every entry and value that the game's chapters hold, with its path."""
-        chapters = [name for name in type(self.book).model_fields if name not in GUARDS]
-        return [node for name in chapters for node in _walk(getattr(self.book, name), (name,))]
+        return [(found.path, found.value) for found in self.found if isinstance(found.value, Entry | Program)]
+
+    @cached_property
+    def found(self) -> list[Found]:
+        """Every entry, formula and value with a meaning that the game's chapters hold."""
+        return list(walk_book(self.book, GUARDS))
+
+    @cached_property
+    def durations(self) -> list[tuple[tuple, Duration]]:
+        """Every duration that is written, with its path."""
+        return [(found.path, found.value) for found in self.found if isinstance(found.value, Duration)]
 
     @cached_property
     def formulas(self) -> list[tuple[tuple, Program]]:
@@ -276,24 +287,6 @@ class Case:
         pushes = edges and any(isinstance(effect, PushEffect) for effect in (*effects, *later))
         drains = any(isinstance(effect, DrainEffect) and effect.gauge == self.book.downing_gauge for effect in effects)
         return pushes or drains or any(isinstance(effect, DamageEffect | DrainEffect) for effect in later)
-
-
-def _walk(value: Any, path: tuple) -> Iterator[tuple[tuple, Any]]:
-    """Yield every model and formula beneath a value. What is not written is passed over, formulas apart."""
-    if isinstance(value, BaseModel):
-        yield path, value
-        for name, info in type(value).model_fields.items():
-            inside = getattr(value, name)
-            if isinstance(inside, Program) or (inside and name in value.model_fields_set):
-                yield from _walk(inside, (*path, info.alias or name))
-    elif isinstance(value, Program):
-        yield path, value
-    elif isinstance(value, dict):
-        for key, inside in value.items():
-            yield from _walk(inside, (*path, str(key)))
-    elif isinstance(value, list) and not isinstance(value[:1], str):
-        for index, inside in enumerate(value):
-            yield from _walk(inside, (*path, index))
 
 
 def said_levels(levels: Iterable[int]) -> str:

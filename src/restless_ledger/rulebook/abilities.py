@@ -7,11 +7,11 @@ from typing import TYPE_CHECKING, Annotated, Literal
 
 from pydantic import Field
 
-from .effects import DamageEffect, Effect, check_effects
-from .pages import character_page
+from .effects import DamageEffect, Effect
+from .meaning import GaugeName, Span, StatName, UserFormula
 from .problems import Report
-from .quantities import Count, Duration, DurationField, Entry, Formula, Label, LengthField, Name, SpeedField
-from .reactions import Reaction, check_reactions
+from .quantities import Count, Duration, Entry, Label, LengthField, Name, SpeedField
+from .reactions import Reaction
 from .stats import StatChange
 
 if TYPE_CHECKING:
@@ -27,8 +27,11 @@ class Area(Entry):
     """
 
     radius: LengthField
+    """How far from the target others may stand. Without an arena everybody is near."""
     most: Count = 1000
+    """How many targets there are at most, the main target included."""
     falloff: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 0.0
+    """The share of the amount that is gone at the rim. In between it falls evenly."""
 
 
 class Ability(Entry):
@@ -40,27 +43,49 @@ class Ability(Entry):
     """
 
     label: Label | None = None
+    """The name that people read."""
     school: Name | None = None
+    """The school it belongs to. A class that may not use the school knows the ability and never uses it."""
     on: Literal["foe", "ally", "self", "fallen_ally"] = "foe"
-    cost: dict[Name, Formula] = Field(default_factory=dict)
-    windup: DurationField = NO_TIME
-    recovery: DurationField = NO_TIME
-    cooldown: DurationField = NO_TIME
+    """Whom it is used on: a foe, an ally (the user counts as one), the user itself, or an ally who is down."""
+    cost: dict[GaugeName, UserFormula] = Field(default_factory=dict)
+    """What a use takes from the user's gauges, by gauge. It can't be used without all of it."""
+    windup: Span = NO_TIME
+    """The time from the use until it lands."""
+    recovery: Span = NO_TIME
+    """The time after it lands in which the user can do nothing else."""
+    cooldown: Span = NO_TIME
+    """The time from one use until it is ready again."""
     cooldown_from: Literal["use", "finish"] = "use"
-    cooldown_times: Formula | None = None
+    """When the cooldown begins: at the use, or at the finish, when the user is free again."""
+    cooldown_times: UserFormula | None = None
+    """What the cooldown is multiplied by, on the user's page."""
     charges: int = Field(1, ge=1, le=1000)
+    """How many uses can be saved up. One comes back each cooldown."""
     shared: Name | None = None
+    """A group of abilities that cool down together."""
     uses: Count | None = None
+    """How often it can be used in one fight."""
     interruptible: bool = False
+    """Whether a hit during the wind-up breaks it off."""
     reach: LengthField | None = None
+    """How far away its target may be. Without it, any distance."""
     area: Area | None = None
+    """Others near the target whom it reaches too."""
     projectile: SpeedField | None = None
+    """The speed of the missile that carries it. Without an arena it arrives at once."""
     lunge: LengthField | None = None
+    """How far the user moves towards the target when it lands."""
     dash: SpeedField | None = None
+    """The speed at which the user starts to slide when it lands. Friction ends the slide."""
     does: list[Effect] = Field(default_factory=list)
+    """Its effects, in order."""
     passive: bool = False
-    stats: dict[Name, StatChange] = Field(default_factory=dict)
+    """A passive ability is never used. It has stats and reactions of its own."""
+    stats: dict[StatName, StatChange] = Field(default_factory=dict)
+    """What a passive ability changes for whoever knows it."""
     reacts: list[Reaction] = Field(default_factory=list)
+    """The reactions of whoever knows a passive ability."""
 
     @property
     def harms(self) -> bool:
@@ -68,17 +93,9 @@ class Ability(Entry):
 
 
 def check(book: Rulebook, report: Report) -> None:
-    """Everything an ability names must exist; a passive one has lines, any other one does something."""
+    """A passive ability has lines of its own, any other one does something."""
     for name, ability in book.abilities.items():
         here = ("abilities", name)
-        for gauge, amount in ability.cost.items():
-            report.reference((*here, "cost", gauge), "gauge", gauge, "gauges", book.gauges)
-            report.formula((*here, "cost", gauge), amount, character_page(book))
-        report.formula((*here, "cooldown_times"), ability.cooldown_times, character_page(book))
-        check_effects(book, report, (*here, "does"), ability.does)
-        check_reactions(book, report, (*here, "reacts"), ability.reacts)
-        for stat in ability.stats:
-            report.reference((*here, "stats", stat), "stat", stat, "stats", book.stats)
         active = [key for key in ("does", "cost", "uses", "area", "projectile") if key in ability.model_fields_set]
         passive = [key for key in ("stats", "reacts") if key in ability.model_fields_set]
         if ability.passive and active:

@@ -6,11 +6,10 @@ from typing import TYPE_CHECKING, Annotated, Literal
 
 from pydantic import Field
 
-from .problems import Report
 from .quantities import Entry, Name
 
 if TYPE_CHECKING:
-    from .rulebook import Rulebook
+    pass
 
 MOST_FIGHTS, MOST_RUNS = 10_000_000, 100_000
 
@@ -23,8 +22,11 @@ class CheckSetting(Entry):
     """
 
     severity: Literal["error", "warning", "note", "off"] | None = None
+    """The severity that takes the place of the check's own; off switches it off."""
     except_: list[Annotated[str, Field(min_length=1)]] = Field(default_factory=list, alias="except")
+    """Dotted paths, with all that lies below them, about which the check says nothing."""
     reason: Annotated[str, Field(min_length=3, max_length=400)]
+    """Why, for whoever reads it next."""
 
 
 class Audit(Entry):
@@ -35,11 +37,12 @@ class Audit(Entry):
     """
 
     checks: dict[Name, CheckSetting] = Field(default_factory=dict)
+    """Settings of single checks, by the code of the check."""
     drift: Annotated[float, Field(gt=1, le=1000, allow_inf_nan=False)] = 4.0
+    """By what factor the hits to kill may differ between levels."""
     error_rate: Annotated[float, Field(gt=0, lt=0.5, allow_inf_nan=False)] = 0.01
+    """The chance that any of the verdicts on all promises is wrong."""
     fights: Annotated[int, Field(ge=100, le=MOST_FIGHTS)] = 20_000
+    """How many fights a promise may take before it stays undecided."""
     runs: Annotated[int, Field(ge=10, le=MOST_RUNS)] = 400
-
-
-def check(book: Rulebook, report: Report) -> None:
-    """Which checks there are the audit knows, and says when it is run."""
+    """How many runs a promise about a journey may take before it stays undecided."""

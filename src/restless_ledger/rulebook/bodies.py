@@ -6,9 +6,9 @@ from typing import TYPE_CHECKING, Annotated, Literal
 
 from pydantic import Field
 
-from .pages import steady_page
+from .meaning import AbilityName, StatName, SteadyFormula
 from .problems import Report
-from .quantities import Entry, Formula, Label, Name, Number
+from .quantities import Entry, Label, Name, Number
 from .stats import StatChange
 
 if TYPE_CHECKING:
@@ -18,9 +18,12 @@ if TYPE_CHECKING:
 class Break(Entry):
     """`breaks = { stats, drops, lost }`: what goes with a part: stats, abilities, and with `lost` the part itself."""
 
-    stats: dict[Name, StatChange] = Field(default_factory=dict)
-    drops: list[Name] = Field(default_factory=list)
+    stats: dict[StatName, StatChange] = Field(default_factory=dict)
+    """What changes for the owner while the part is broken."""
+    drops: list[AbilityName] = Field(default_factory=list)
+    """Abilities that go with the part."""
     lost: bool = False
+    """Whether the part is gone, so that nothing hits it any more."""
 
 
 class Part(Entry):
@@ -31,22 +34,34 @@ class Part(Entry):
     """
 
     label: Label | None = None
+    """The name that people read."""
     share: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
+    """The share of all hits that strike this part. The shares of a body add up to 1."""
     times: Annotated[Number, Field(ge=0)] = 1.0
+    """What a hit on this part is multiplied by."""
     aim: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 1.0
-    own: Formula | None = None
+    """What the chance to land is multiplied by when somebody aims at this part."""
+    own: SteadyFormula | None = None
+    """The top of a gauge of the part's own, on the owner's page. The part breaks when that gauge is empty."""
     vital: bool = False
+    """Whether the owner goes down when the part breaks."""
     breaks: Break = Break()
+    """What happens to the owner when the part breaks."""
 
 
 class Joint(Entry):
     """`{ from = "trunk", to = "crown", low = -40, high = 55, bounce = 0.2 }`: for the game to pose a fall by."""
 
     start: Name = Field(alias="from")
+    """The part that the joint begins at."""
     end: Name = Field(alias="to")
+    """The part that hangs on it."""
     low: Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False)] = 0.0
+    """The lowest angle, in degrees."""
     high: Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False)] = 0.0
+    """The highest angle, in degrees."""
     bounce: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 0.0
+    """How much of its movement comes back at the end of the range, from 0 to 1."""
 
 
 class Body(Entry):
@@ -58,10 +73,15 @@ class Body(Entry):
     """
 
     label: Label | None = None
+    """The name that people read."""
     parts: Annotated[dict[Name, Part], Field(min_length=1)]
+    """The parts, by name."""
     loses: Literal["as_broken", "last_first"] = "as_broken"
+    """How parts are lost: as they break, or from the last one to the first, as the segments of a creature."""
     harder: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 0.0
+    """Of segments: by what share hits land more seldom for each segment that is gone."""
     joints: list[Joint] = Field(default_factory=list)
+    """How the parts hang together, for the game to pose a fall by."""
 
     @property
     def segmented(self) -> bool:
@@ -69,7 +89,7 @@ class Body(Entry):
 
 
 def check(book: Rulebook, report: Report) -> None:
-    """The shares of a body add up to one, and what a part names exists."""
+    """The shares of a body add up to one."""
     for name, body in book.bodies.items():
         total = sum(part.share for part in body.parts.values())
         if abs(total - 1.0) > 1e-9:
@@ -82,12 +102,6 @@ def check(book: Rulebook, report: Report) -> None:
             )
         for part_name, part in body.parts.items():
             here = ("bodies", name, "parts", part_name)
-            report.formula((*here, "own"), part.own, steady_page(book))
-            for stat in part.breaks.stats:
-                report.reference((*here, "breaks", "stats", stat), "stat", stat, "stats", book.stats)
-            for index, ability in enumerate(part.breaks.drops):
-                path = (*here, "breaks", "drops", index)
-                report.reference(path, "ability", ability, "abilities", book.abilities)
             if "breaks" in part.model_fields_set and part.own is None and not body.segmented:
                 report.add(
                     (*here, "breaks"),

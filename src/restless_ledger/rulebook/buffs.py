@@ -6,10 +6,11 @@ from typing import TYPE_CHECKING, Annotated, Literal
 
 from pydantic import Field
 
-from .effects import Effect, check_effects
-from .problems import Report, check_marks
-from .quantities import DurationField, Entry, Label, Name, Number, RateField
-from .reactions import Reaction, check_reactions
+from .effects import Effect
+from .meaning import Lasting, MarkName, StatName
+from .problems import Report
+from .quantities import Entry, Label, Name, Number, RateField
+from .reactions import Reaction
 from .stats import StatChange
 
 if TYPE_CHECKING:
@@ -21,8 +22,10 @@ AGAIN = ("refresh", "extend", "stack", "keep_strongest", "ignore")
 class Beat(Entry):
     """`each = { every = "1 s", does = [...] }`: first one period after the buff began."""
 
-    every: DurationField
+    every: Lasting
+    """The time from one beat to the next. The first comes one such time after the buff began."""
     does: Annotated[list[Effect], Field(min_length=1)]
+    """What happens at each beat, in order."""
 
 
 class Buff(Entry):
@@ -35,29 +38,37 @@ class Buff(Entry):
     """
 
     label: Label | None = None
+    """The name that people read."""
     kind: Name = "buff"
-    lasts: DurationField | None = None
+    """A word for buffs of its sort, such as debuff. A strip can name it."""
+    lasts: Lasting | None = None
+    """How long it lasts. Without it, the buff has no end."""
     again: Literal["refresh", "extend", "stack", "keep_strongest", "ignore"] = "refresh"
+    """What a second application does: move the end, add to the time left, add one more stack, take the stronger of
+    the two, or nothing."""
     most: int = Field(1000, ge=1, le=1_000_000)
+    """How many stacks there are at most; of extensions, how many times as long it can become."""
     marks: list[Name] = Field(default_factory=list)
-    stats: dict[Name, StatChange] = Field(default_factory=dict)
+    """Words that its bearer is marked with, for formulas and reactions to ask for."""
+    stats: dict[StatName, StatChange] = Field(default_factory=dict)
+    """What it changes for its bearer, by stat."""
     each: Beat | None = None
+    """What happens again and again while it lasts."""
     reacts: list[Reaction] = Field(default_factory=list)
-    barred_by: list[Name] = Field(default_factory=list)
+    """The reactions of its bearer."""
+    barred_by: list[MarkName] = Field(default_factory=list)
+    """Marks whose bearers can't get this buff."""
     catches_at: Annotated[Number, Field(gt=0)] | None = None
+    """How full the meter of a buildup has to be until the buff begins."""
     fades: RateField = 0.0
+    """How much of the meter fades per second, or per round."""
     outlasts_down: bool = False
+    """Whether it stays when its bearer goes down."""
 
 
 def check(book: Rulebook, report: Report) -> None:
-    """Everything a buff names must exist."""
+    """Only what ends can be extended."""
     for name, buff in book.buffs.items():
         here = ("buffs", name)
-        for stat in buff.stats:
-            report.reference((*here, "stats", stat), "stat", stat, "stats", book.stats)
-        if buff.each:
-            check_effects(book, report, (*here, "each", "does"), buff.each.does)
-        check_reactions(book, report, (*here, "reacts"), buff.reacts)
-        check_marks(book, report, (*here, "barred_by"), buff.barred_by)
         if buff.again == "extend" and buff.lasts is None:
             report.add((*here, "again"), "a buff without an end can't be extended", "", "write lasts, or another again")

@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 
 from pydantic import Field
 
+from .meaning import AbilityName, ClassName, GearName, HandlingName, OriginName, PlaybookName
 from .problems import Report
 from .quantities import Entry, Label, Name
 
@@ -19,29 +20,26 @@ class Character(Entry):
     Playbook and handling are the class's own unless they are written.
     """
 
-    who: Name = Field(alias="class")
+    who: ClassName = Field(alias="class")
+    """The class of the character."""
     name: Label | None = None
-    origin: Name | None = None
+    """The name of the character. Without it, the label of the class."""
+    origin: OriginName | None = None
+    """Where the character comes from."""
     attributes: dict[Name, int] = Field(default_factory=dict)
-    gear: list[Name] = Field(default_factory=list)
-    taught: list[Name] = Field(default_factory=list)
-    playbook: Name | None = None
-    handling: Name | None = None
+    """The values of its attributes, by name."""
+    gear: list[GearName] = Field(default_factory=list)
+    """What it wears."""
+    taught: list[AbilityName] = Field(default_factory=list)
+    """Abilities that it knows beside those of its class."""
+    playbook: PlaybookName | None = None
+    """What it does in a fight. Without it, as its class says."""
+    handling: HandlingName | None = None
+    """How well it is played. Without it, as its class says."""
 
 
-def check_character(book: Rulebook, report: Report, here: tuple, character: Character, level: int | None) -> None:
-    """Everything a character names must exist, and its level be one there is."""
-    report.reference((*here, "class"), "class", character.who, "classes", book.classes)
-    report.reference((*here, "origin"), "origin", character.origin, "origins", book.origins)
-    report.reference((*here, "playbook"), "playbook", character.playbook, "playbooks", book.playbooks)
-    report.reference((*here, "handling"), "handling", character.handling, "handlings", book.handlings)
-    for index, piece in enumerate(character.gear):
-        report.reference((*here, "gear", index), "gear", piece, "gear", book.gear)
-    for index, ability in enumerate(character.taught):
-        report.reference((*here, "taught", index), "ability", ability, "abilities", book.abilities)
+def check_attributes(book: Rulebook, report: Report, here: tuple, character: Character) -> None:
+    """The attributes of a character must be those of the creation."""
     for attribute in character.attributes:
         known = (*book.creation.set_by_player(), *book.creation.dice)
         report.reference((*here, "attributes", attribute), "attribute", attribute, "creation", known)
-    first, last = book.rulebook.levels
-    if level is not None and not first <= level <= last:
-        report.add((*here, "level"), f"levels go from {first} to {last}", level, "choose one of them")

@@ -1,32 +1,37 @@
-"""The checks across chapters: each chapter says what it refers to."""
+"""What must be true of a whole rulebook: names exist, formulas can be read, and each chapter keeps its own rules."""
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Iterator
+
 from . import (
     abilities,
-    audits,
     bodies,
     buffs,
-    checks,
+    characters,
     classes,
     clock,
     creation,
     damage,
+    effects,
     encounters,
     examples,
     experience,
     gauges,
     gear,
-    handlings,
     journeys,
     lives,
     place,
     playbooks,
     promises,
+    reactions,
     stats,
     upgrades,
 )
-from .problems import Report
+from .damage import DamageKind
+from .meaning import AtLevel, Found, Lasts, ReadOn, Refers, fields, walk
+from .pages import LEVEL_PAGE, Page, character_page, marks, meeting_page, page_with, steady_page
+from .problems import Report, nearest
 from .rulebook import Rulebook
 
 CHAPTERS = (
@@ -38,24 +43,115 @@ CHAPTERS = (
     classes,
     experience,
     creation,
-    checks,
     gear,
     upgrades,
     abilities,
     buffs,
     playbooks,
-    handlings,
     lives,
     place,
     encounters,
     journeys,
     examples,
     promises,
-    audits,
 )
 
 
 def check(book: Rulebook, report: Report) -> None:
-    """Let each chapter report the names it can't find and the figures that can't be."""
+    """Report every name that is not declared, every formula that can't be read where it stands, every level and every
+    duration that can't be, and what breaks a chapter's own rules."""
+    known, pages = Known(book), Pages(book)
+    for found in walk_book(book):
+        for meaning in found.meanings:
+            match meaning:
+                case Refers():
+                    known.check(report, found.path, meaning, found.value)
+                case ReadOn():
+                    report.formula(found.path, found.value, pages.page(meaning, found))
+                case Lasts():
+                    clock.check_duration(book, report, found.path, found.value, meaning.some)
+                case AtLevel():
+                    _check_level(book, report, found.path, found.value)
+        _check_entry(book, report, found)
     for chapter in CHAPTERS:
         chapter.check(book, report)
+
+
+def walk_book(book: Rulebook, without: Iterable[str] = ()) -> Iterator[Found]:
+    """Yield what `walk` finds in the chapters of a rulebook, in their order, but for those that are left out."""
+    left_out = set(without)
+    for name, key, shape in fields(type(book)):
+        if name not in left_out:
+            yield from walk(getattr(book, name), (key,), shape)
+
+
+class Known:
+    """The names that a rulebook declares, by what they are."""
+
+    def __init__(self, book: Rulebook) -> None:
+        self.book = book
+        self._names: dict[str, tuple[str, ...]] = {}
+
+    def names(self, noun: str, chapter: str) -> tuple[str, ...]:
+        """Return every name of a kind, in the order of the rulebook."""
+        if noun not in self._names:
+            match noun:
+                case "part":
+                    found = [part for body in self.book.bodies.values() for part in body.parts]
+                case "school":
+                    found = [ability.school for ability in self.book.abilities.values() if ability.school]
+                case "mark":
+                    found = list(marks(self.book))
+                case _:
+                    found = list(getattr(self.book, chapter))
+            self._names[noun] = tuple(dict.fromkeys(found))
+        return self._names[noun]
+
+    def check(self, report: Report, path: tuple, meaning: Refers, got: str) -> None:
+        """Report a name that is not declared."""
+        names = self.names(meaning.noun, meaning.chapter)
+        if meaning.noun != "mark":
+            report.reference(path, meaning.noun, got, meaning.chapter, names)
+        elif got not in names and not report.broken.get("buffs"):
+            report.add(path, "no buff gives this mark", got, nearest(got, names))
+
+
+class Pages:
+    """The pages that the formulas of a rulebook are read on."""
+
+    def __init__(self, book: Rulebook) -> None:
+        self.book = book
+        self._pages: dict[tuple[str, ...], Page] = {}
+
+    def page(self, meaning: ReadOn, found: Found) -> Page:
+        """Return what a formula may read where it stands."""
+        if isinstance(found.owner, DamageKind) and meaning.page in ("lands", "settle"):
+            return meeting_page(found.owner, meaning.page)
+        facts = tuple(dict.fromkeys((*meaning.facts, *found.facts)))
+        if (meaning.page, *facts) not in self._pages:
+            self._pages[meaning.page, *facts] = self._page(meaning.page, facts)
+        return self._pages[meaning.page, *facts]
+
+    def _page(self, page: str, facts: tuple[str, ...]) -> Page:
+        if page == "level":
+            return LEVEL_PAGE
+        if page == "steady":
+            return steady_page(self.book)
+        return page_with(self.book, *facts) if facts else character_page(self.book)
+
+
+def _check_level(book: Rulebook, report: Report, path: tuple, level: int) -> None:
+    first, last = book.rulebook.levels
+    if not first <= level <= last:
+        report.add(path, f"levels go from {first} to {last}", level, "choose one of them")
+
+
+def _check_entry(book: Rulebook, report: Report, found: Found) -> None:
+    """Report what is wrong with an entry that many chapters hold."""
+    match found.value:
+        case reactions.Reaction():
+            reactions.check(report, found.path, found.value)
+        case characters.Character():
+            characters.check_attributes(book, report, found.path, found.value)
+        case effects.BuildupEffect() | effects.StripEffect():
+            effects.check(book, report, found.path, found.value)

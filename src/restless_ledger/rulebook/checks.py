@@ -8,19 +8,20 @@ from pydantic import Discriminator, Field, Tag, model_validator
 from pydantic_core import PydanticCustomError
 
 from .dice import Dice
-from .pages import character_page
-from .problems import Report
-from .quantities import Entry, Formula, Label, Name, Number, named_one_of
+from .meaning import ClassName, UserFormula
+from .quantities import Entry, Label, Number, named_one_of
 
 if TYPE_CHECKING:
-    from .rulebook import Rulebook
+    pass
 
 
 class Between(Entry):
     """`{ between = [1, 20] }`: every whole number of a range alike; with `whole = false`, any number in it."""
 
     between: Annotated[list[Number], Field(min_length=2, max_length=2)]
+    """The lowest and the highest number."""
     whole: bool = True
+    """Whether only whole numbers are rolled."""
 
     @model_validator(mode="after")
     def _right_way_up(self) -> Between:
@@ -55,25 +56,24 @@ class Check(Entry):
     """
 
     label: Label | None = None
-    value: Formula
-    needs: Formula
+    """The name that people read."""
+    value: UserFormula
+    """The figure of the character to which the roll is added."""
+    needs: UserFormula
+    """What value and roll together have to come to, at least."""
     roll: Roll
-    requires: Formula | None = None
+    """How the roll is made."""
+    requires: UserFormula | None = None
+    """Who does not meet this can't try at all."""
     rolls: int = Field(1, ge=1, le=100)
+    """How many rolls are made, of which one counts."""
     keep: Literal["best", "worst"] = "best"
+    """Which of several rolls counts."""
     tries: int = Field(1, ge=1, le=1000)
-    classes: list[Name] | None = None
+    """How often somebody may try."""
+    classes: list[ClassName] | None = None
+    """Who it is for. Without it, everybody."""
 
     def is_for(self, who: str) -> bool:
         """Say whether a class may try it."""
         return self.classes is None or who in self.classes
-
-
-def check(book: Rulebook, report: Report) -> None:
-    """Formulas are read on the page of the one who tries."""
-    page = character_page(book)
-    for name, entry in book.checks.items():
-        for index, who in enumerate(entry.classes or ()):
-            report.reference(("checks", name, "classes", index), "class", who, "classes", book.classes)
-        for key in ("value", "needs", "requires"):
-            report.formula(("checks", name, key), getattr(entry, key), page)

@@ -7,9 +7,21 @@ from typing import TYPE_CHECKING, Annotated
 from pydantic import Field
 
 from .growth import Growth, check_growth
+from .meaning import (
+    AbilityName,
+    BodyName,
+    DamageName,
+    GaugeName,
+    HandlingName,
+    Lasting,
+    Level,
+    PlaybookName,
+    SchoolName,
+    StatName,
+)
 from .problems import Report
-from .quantities import DurationField, Entry, Label, Name, SpeedField, WholeKeys
-from .reactions import Reaction, check_reactions
+from .quantities import Entry, Label, SpeedField, WholeKeys
+from .reactions import Reaction
 
 if TYPE_CHECKING:
     from .rulebook import Rulebook
@@ -21,15 +33,19 @@ class Invulnerable(Entry):
     It stops hits of abilities and reactions, of all kinds unless some are named; beats of buffs and falls go on.
     """
 
-    after_hit: DurationField
-    stops: list[Name] | None = None
+    after_hit: Lasting
+    """How long nothing gets through after a hit."""
+    stops: list[DamageName] | None = None
+    """The kinds of damage that it stops. Without it, all of them."""
 
 
 class Jump(Entry):
     """`{ speed = "4.6 m/s" }`: the speed at take-off; the second of a list is the second jump, in the air."""
 
     speed: SpeedField
-    unlock: Name | None = None
+    """The speed at take-off."""
+    unlock: AbilityName | None = None
+    """The ability that has to be known for this jump."""
 
 
 class CharacterClass(Entry):
@@ -40,20 +56,35 @@ class CharacterClass(Entry):
     """
 
     label: Label | None = None
-    body: Name | None = None
-    gauges: list[Name] | None = None
-    growth: dict[Name, Growth] = Field(default_factory=dict)
+    """The name that people read."""
+    body: BodyName | None = None
+    """Its body. Without one, a hit strikes no part."""
+    gauges: list[GaugeName] | None = None
+    """The gauges that it holds. Without it, all of them."""
+    growth: dict[StatName, Growth] = Field(default_factory=dict)
+    """How each stat grows with the level."""
     experience: Growth | None = None
+    """A curve of its own for what it takes to the next level."""
     experience_times: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] = 1.0
-    schools: list[Name] | None = None
+    """What the experience to the next level is multiplied by."""
+    schools: list[SchoolName] | None = None
+    """The schools that it may use. Without it, all of them."""
     reacts: list[Reaction] = Field(default_factory=list)
+    """Its reactions."""
     invulnerable: Invulnerable | None = None
+    """For how long no hit gets through after one did."""
     lives: int = Field(1, ge=1, le=1000)
+    """How often it stands up in a fight, the first time included."""
     heedless: bool = False
+    """Whether it walks over open edges instead of stopping at them."""
     jumps: list[Jump] = Field(default_factory=list)
-    learns: Annotated[dict[int, list[Name]], WholeKeys] = Field(default_factory=dict)
-    playbook: Name | None = None
-    handling: Name | None = None
+    """Its jumps; the second is the jump in the air."""
+    learns: Annotated[dict[Level, list[AbilityName]], WholeKeys] = Field(default_factory=dict)
+    """The abilities that it learns, by level."""
+    playbook: PlaybookName | None = None
+    """What it does in a fight. Without it, what does the most good per second."""
+    handling: HandlingName | None = None
+    """How well it is played."""
 
     def may_use(self, school: str | None) -> bool:
         """Say whether a school is open to this class; all are where it lists none."""
@@ -65,28 +96,13 @@ class CharacterClass(Entry):
 
 
 def check(book: Rulebook, report: Report) -> None:
-    """Everything a class names must exist, nothing may be learned twice or beyond the levels there are."""
+    """A class holds the gauge that takes it down, and learns nothing twice."""
     for name, who in book.classes.items():
         here = ("classes", name)
-        report.reference((*here, "body"), "body", who.body, "bodies", book.bodies)
-        report.reference((*here, "playbook"), "playbook", who.playbook, "playbooks", book.playbooks)
-        report.reference((*here, "handling"), "handling", who.handling, "handlings", book.handlings)
-        check_reactions(book, report, (*here, "reacts"), who.reacts)
-        for index, kind in enumerate((who.invulnerable and who.invulnerable.stops) or ()):
-            path = (*here, "invulnerable", "stops", index)
-            report.reference(path, "damage kind", kind, "damage", book.damage)
-        schools = {ability.school for ability in book.abilities.values() if ability.school}
-        for index, school in enumerate(who.schools or ()):
-            report.reference((*here, "schools", index), "school", school, "abilities", schools)
-        for index, jump in enumerate(who.jumps):
-            report.reference((*here, "jumps", index, "unlock"), "ability", jump.unlock, "abilities", book.abilities)
         for stat in who.growth:
-            report.reference((*here, "growth", stat), "stat", stat, "stats", book.stats)
             check_growth(report, (*here, "growth", stat), who.growth[stat], book.rulebook.levels)
         if who.experience is not None:
             check_growth(report, (*here, "experience"), who.experience, book.rulebook.levels)
-        for index, gauge in enumerate(who.gauges or ()):
-            report.reference((*here, "gauges", index), "gauge", gauge, "gauges", book.gauges)
         downing = book.downing_gauge
         if who.gauges is not None and downing and downing not in who.gauges:
             report.add(
@@ -95,22 +111,15 @@ def check(book: Rulebook, report: Report) -> None:
                 f"[{', '.join(who.gauges)}]",
                 f'add "{downing}"',
             )
-        _check_learning(book, report, name, who)
+        _check_learning(report, name, who)
 
 
-def _check_learning(book: Rulebook, report: Report, name: str, who: CharacterClass) -> None:
-    """Nothing may be learned twice, or beyond the levels there are."""
-    first, last = book.rulebook.levels
-    here = ("classes", name)
+def _check_learning(report: Report, name: str, who: CharacterClass) -> None:
+    """Nothing may be learned twice."""
     learned: set[str] = set()
     for level, abilities in who.learns.items():
-        if not first <= level <= last:
-            report.add(
-                (*here, "learns", str(level)), f"levels go from {first} to {last}", level, "move it to one of them"
-            )
         for index, ability in enumerate(abilities):
-            path = (*here, "learns", str(level), index)
-            report.reference(path, "ability", ability, "abilities", book.abilities)
+            path = ("classes", name, "learns", str(level), index)
             if ability in learned:
                 report.add(path, "this class learns it twice", ability, "remove one of the two")
             learned.add(ability)

@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from typing import TYPE_CHECKING, Literal
 
 from pydantic import Field
 
 from ..formula import parse
-from .pages import character_page
+from .meaning import Lasting, UserFormula
 from .problems import Report
-from .quantities import Duration, DurationField, Entry, Formula
+from .quantities import Duration, Entry
 
 if TYPE_CHECKING:
     from .rulebook import Rulebook
@@ -24,13 +23,21 @@ class Clock(Entry):
     """
 
     ticks_per_second: int = Field(60, ge=1, le=1000)
+    """How many ticks a second has. All times are whole numbers of ticks."""
     rounds: bool = False
-    time_limit: DurationField | None = None
+    """Whether time goes by in rounds, so that a tick is a round."""
+    time_limit: Lasting | None = None
+    """When a fight is called off. Without it, after 180 s or 100 rounds."""
     downs: Literal["end_of_tick", "at_once"] = "end_of_tick"
+    """When a character at zero goes down: at the end of the tick, or at once."""
     invulnerable_from: Literal["at_once", "next_tick"] = "at_once"
+    """Whether invulnerability after a hit begins at once or on the next tick."""
     reaction_depth: int = Field(4, ge=0, le=16)
-    initiative: Formula = Field(default_factory=lambda: parse("0"))
-    actions: Formula | None = None
+    """How deep reactions to reactions go."""
+    initiative: UserFormula = Field(default_factory=lambda: parse("0"))
+    """Who comes first within a phase: the highest value. Ties fall by a draw."""
+    actions: UserFormula | None = None
+    """How many things a character may do in one round. Without it, one."""
 
     def ticks(self, duration: Duration) -> int:
         """Return a duration in whole ticks (or rounds)."""
@@ -53,9 +60,7 @@ class Clock(Entry):
 
 
 def check(book: Rulebook, report: Report) -> None:
-    """The clock's formula must be readable, and every duration must be in units the clock knows."""
-    report.formula(("clock", "initiative"), book.clock.initiative, character_page(book))
-    report.formula(("clock", "actions"), book.clock.actions, character_page(book))
+    """Only rounds have a number of actions."""
     if book.clock.actions and not book.clock.rounds:
         report.add(
             ("clock", "actions"),
@@ -63,48 +68,10 @@ def check(book: Rulebook, report: Report) -> None:
             book.clock.actions.text,
             "write rounds = true, or remove it",
         )
-    for path, duration in durations(book):
-        check_duration(book, report, path, duration)
 
 
-def durations(book: Rulebook) -> Iterator[tuple[tuple, Duration | None]]:
-    """Yield every duration of a rulebook with its path."""
-    yield ("clock", "time_limit"), book.clock.time_limit
-    for name, gauge in book.gauges.items():
-        if gauge.refill:
-            yield ("gauges", name, "refill", "every"), gauge.refill.every
-            yield ("gauges", name, "refill", "after_harm"), gauge.refill.after_harm
-    for name, who in book.classes.items():
-        if who.invulnerable:
-            yield ("classes", name, "invulnerable", "after_hit"), who.invulnerable.after_hit
-    for name, handling in book.handlings.items():
-        yield ("handlings", name, "reaction"), handling.reaction
-    for name, playbook in book.playbooks.items():
-        for index, play in enumerate(playbook.plays):
-            yield ("playbooks", name, "plays", index, "hold"), play.hold
-    for name, supply in book.supplies.items():
-        yield ("supplies", name, "every"), supply.every
-    yield ("lives", "delay"), book.lives.delay
-    yield ("lives", "invulnerable"), book.lives.invulnerable
-    for name, ability in book.abilities.items():
-        for key in ("windup", "recovery", "cooldown"):
-            yield ("abilities", name, key), getattr(ability, key)
-    for name, buff in book.buffs.items():
-        yield ("buffs", name, "lasts"), buff.lasts
-        if buff.each:
-            yield ("buffs", name, "each", "every"), buff.each.every
-    for name, encounter in book.encounters.items():
-        yield ("encounters", name, "time_limit"), encounter.time_limit
-        if encounter.objective:
-            yield ("encounters", name, "objective", "hold"), encounter.objective.hold
-
-
-_MAY_BE_ZERO = ("windup", "recovery", "cooldown", "reaction", "delay", "invulnerable")
-
-
-def check_duration(book: Rulebook, report: Report, path: tuple, duration: Duration | None) -> None:
-    if duration is None:
-        return
+def check_duration(book: Rulebook, report: Report, path: tuple, duration: Duration, some: bool) -> None:
+    """A duration is written in units that the clock knows; where it must be `some`, it is a tick at the least."""
     if book.clock.rounds and duration.unit == "s":
         report.add(
             path, "this rulebook counts rounds, not seconds", str(duration), 'write it in rounds, such as "3 rounds"'
@@ -116,5 +83,5 @@ def check_duration(book: Rulebook, report: Report, path: tuple, duration: Durati
             str(duration),
             'write it in seconds, such as "0.7 s", or set clock.rounds = true',
         )
-    elif path[-1] not in _MAY_BE_ZERO and book.clock.ticks(duration) < 1:
+    elif some and book.clock.ticks(duration) < 1:
         report.add(path, "this duration must be longer than nothing", str(duration), 'write at least "1 ticks"')

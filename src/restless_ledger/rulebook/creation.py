@@ -8,8 +8,9 @@ from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from .dice import Dice
+from .meaning import ClassName, StatName
 from .problems import Report, nearest
-from .quantities import Entry, Label, Name, WholeKeys
+from .quantities import Entry, Label, WholeKeys
 from .stats import StatChange
 
 if TYPE_CHECKING:
@@ -29,15 +30,24 @@ class Creation(Entry):
     `spend = "up_to"` points may be left, under `"all"` none may.
     """
 
-    attributes: list[Name] = Field(default_factory=list)
-    outside: list[Name] = Field(default_factory=list)
+    attributes: list[StatName] = Field(default_factory=list)
+    """Stats that the player sets with points."""
+    outside: list[StatName] = Field(default_factory=list)
+    """Stats that the player sets without points."""
     budget: Annotated[int, Field(ge=0, le=1_000_000)] = 0
+    """How many points there are."""
     spend: Literal["up_to", "all"] = "up_to"
+    """Whether points may be left, or all have to be spent."""
     opens: Literal["lowest", "middle", "highest"] = "middle"
+    """Where in its range an attribute opens."""
     round: Literal["down", "up"] = "down"
+    """How the middle of a range is rounded."""
     cost: Price | Annotated[dict[int, Price], WholeKeys, Field(min_length=1)] = 1
+    """What one more point costs: a number, or a number by the value it is raised from."""
     gives_back: bool = True
-    dice: dict[Name, Dice] = Field(default_factory=dict)
+    """Whether a point below the opening value gives back what it would cost."""
+    dice: dict[StatName, Dice] = Field(default_factory=dict)
+    """Attributes that are rolled instead of chosen."""
 
     def price(self, value: int) -> int:
         """Return what one more point costs an attribute that stands at this value."""
@@ -79,9 +89,13 @@ class Origin(Entry):
     """
 
     label: Label | None = None
-    ranges: dict[Name, Range] = Field(default_factory=dict)
-    stats: dict[Name, StatChange] = Field(default_factory=dict)
-    classes: list[Name] | None = None
+    """The name that people read."""
+    ranges: dict[StatName, Range] = Field(default_factory=dict)
+    """The lowest and the highest value of each attribute."""
+    stats: dict[StatName, StatChange] = Field(default_factory=dict)
+    """What it changes after the choice."""
+    classes: list[ClassName] | None = None
+    """The classes that may come from there. Without it, all of them."""
 
     @model_validator(mode="after")
     def _right_way_up(self) -> Origin:
@@ -109,7 +123,6 @@ def check(book: Rulebook, report: Report) -> None:
     for key in ("attributes", "outside", "dice"):
         for index, name in enumerate(getattr(creation, key)):
             path = (*here, key, name if key == "dice" else index)
-            report.reference(path, "stat", name, "stats", book.stats)
             if (*chosen, *creation.dice).count(name) > 1:
                 report.add(path, "this attribute is named twice", name, "remove one of the two")
     for name, origin in book.origins.items():
@@ -126,10 +139,7 @@ def check(book: Rulebook, report: Report) -> None:
 def _check_origin(book: Rulebook, report: Report, name: str, origin: Origin) -> None:
     creation, here = book.creation, ("origins", name)
     chosen = creation.set_by_player()
-    for index, who in enumerate(origin.classes or ()):
-        report.reference((*here, "classes", index), "class", who, "classes", book.classes)
     for stat, change in origin.stats.items():
-        report.reference((*here, "stats", stat), "stat", stat, "stats", book.stats)
         if stat in chosen and (change.way != "add" or change.amount != int(change.amount)):
             report.add(
                 (*here, "stats", stat),

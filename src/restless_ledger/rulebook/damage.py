@@ -8,9 +8,9 @@ from typing import TYPE_CHECKING, Annotated
 from pydantic import Field
 
 from ..formula import Program, parse
-from .pages import character_page, meeting_page
-from .problems import Report, check_marks
-from .quantities import Entry, Formula, Label, Name, Number
+from .meaning import ClassName, GaugeName, LandsFormula, MarkName, ReadOn, SettleFormula, UserFormula, walk
+from .problems import Report
+from .quantities import Entry, Label, Name, Number
 from .stats import Rounding
 
 if TYPE_CHECKING:
@@ -20,15 +20,19 @@ if TYPE_CHECKING:
 class Critical(Entry):
     """`critical = { chance, times }`, both read on the dealer's page."""
 
-    chance: Formula
-    times: Formula
+    chance: UserFormula
+    """The chance of a critical hit, on the dealer's page."""
+    times: UserFormula
+    """What a critical hit is multiplied by, on the dealer's page."""
 
 
 class Guard(Entry):
     """`guard = { when, times }`: a stance, both read on the taker's page; what is guarded is multiplied."""
 
-    when: Formula
-    times: Formula
+    when: UserFormula
+    """Whether the taker is guarded, on the taker's page."""
+    times: UserFormula
+    """What a guarded hit is multiplied by, on the taker's page."""
 
 
 class DamageKind(Entry):
@@ -41,22 +45,39 @@ class DamageKind(Entry):
     """
 
     label: Label | None = None
-    gauge: Name | None = None
-    aim: Formula | None = None
-    dodge: Formula = Field(default_factory=lambda: parse("0"))
-    lands: Formula | None = None
-    power: Formula
-    soak: Formula = Field(default_factory=lambda: parse("0"))
-    settle: Formula = Field(default_factory=lambda: parse("max(0, power - soak)"))
-    dealer_lines: dict[Name, Formula] = Field(default_factory=dict)
-    taker_lines: dict[Name, Formula] = Field(default_factory=dict)
+    """The name that people read."""
+    gauge: GaugeName | None = None
+    """The gauge that it harms. Without it, the one that takes its character down."""
+    aim: UserFormula | None = None
+    """The chance to land before the taker dodges, on the dealer's page. Without it and lands, it never misses."""
+    dodge: UserFormula = Field(default_factory=lambda: parse("0"))
+    """What the taker takes off the chance to land, on the taker's page."""
+    lands: LandsFormula | None = None
+    """The chance to land where aim and dodge meet; aim less dodge unless it is written."""
+    power: UserFormula
+    """How hard it hits, on the dealer's page."""
+    soak: UserFormula = Field(default_factory=lambda: parse("0"))
+    """What the taker holds against it, on the taker's page."""
+    settle: SettleFormula = Field(default_factory=lambda: parse("max(0, power - soak)"))
+    """The amount where power and soak meet. Below zero it counts as zero."""
+    dealer_lines: dict[Name, UserFormula] = Field(default_factory=dict)
+    """More lines on the dealer's page that lands and settle may read."""
+    taker_lines: dict[Name, UserFormula] = Field(default_factory=dict)
+    """More lines on the taker's page that lands and settle may read."""
     spread: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 0.0
+    """By what share the amount varies, up and down, evenly."""
     critical: Critical | None = None
+    """Critical hits. Without it there are none."""
     round: Rounding = "none"
-    resist: Formula | None = None
-    against: dict[Name, Annotated[Number, Field(ge=0)]] = Field(default_factory=dict)
+    """How the amount is rounded to whole points."""
+    resist: UserFormula | None = None
+    """The share that the taker holds back, on the taker's page; below zero it is a weakness."""
+    against: dict[ClassName, Annotated[Number, Field(ge=0)]] = Field(default_factory=dict)
+    """What a hit on some classes is multiplied by."""
     guard: Guard | None = None
-    barred_by: list[Name] = Field(default_factory=list)
+    """A stance in which the taker takes less."""
+    barred_by: list[MarkName] = Field(default_factory=list)
+    """Marks whose bearers it can't hit."""
 
     @property
     def never_misses(self) -> bool:
@@ -69,17 +90,9 @@ class DamageKind(Entry):
 
     def page_formulas(self) -> Iterator[tuple[tuple, Program]]:
         """Yield each formula that is read on a character's page, with its path within the kind."""
-        yield from (((key,), getattr(self, key)) for key in ("aim", "dodge", "power", "soak") if getattr(self, key))
-        for side in ("dealer_lines", "taker_lines"):
-            yield from (((side, name), program) for name, program in getattr(self, side).items())
-        if self.resist:
-            yield ("resist",), self.resist
-        if self.guard:
-            yield ("guard", "when"), self.guard.when
-            yield ("guard", "times"), self.guard.times
-        if self.critical:
-            yield ("critical", "chance"), self.critical.chance
-            yield ("critical", "times"), self.critical.times
+        for found in walk(self):
+            if any(isinstance(meaning, ReadOn) and meaning.page == "character" for meaning in found.meanings):
+                yield found.path, found.value
 
 
 def kinds(book: Rulebook) -> Iterator[tuple[tuple[str, str], DamageKind]]:
@@ -90,17 +103,8 @@ def kinds(book: Rulebook) -> Iterator[tuple[tuple[str, str], DamageKind]]:
 
 
 def check(book: Rulebook, report: Report) -> None:
-    """Each line must be readable on its own page, and an extra line needs a name of its own."""
-    page = character_page(book)
+    """An extra line needs a name of its own, and a chance to land an aim."""
     for here, kind in kinds(book):
-        report.reference((*here, "gauge"), "gauge", kind.gauge, "gauges", book.gauges)
-        for who in kind.against:
-            report.reference((*here, "against", who), "class", who, "classes", book.classes)
-        check_marks(book, report, (*here, "barred_by"), kind.barred_by)
-        for path, program in kind.page_formulas():
-            report.formula((*here, *path), program, page)
-        report.formula((*here, "lands"), kind.lands, meeting_page(kind, "lands"))
-        report.formula((*here, "settle"), kind.settle, meeting_page(kind, "settle"))
         if here[0] == "healing" and here[1] in book.damage:
             report.add(here, "a damage kind has this name too", here[1], "rename one of them")
         for line in (*kind.dealer_lines, *kind.taker_lines):

@@ -20,12 +20,19 @@ class Dice(Entry):
     """
 
     dice: Annotated[int, Field(ge=1, le=MOST_DICE)]
+    """How many dice are rolled."""
     sides: Annotated[int, Field(ge=1, le=MOST_SIDES)]
+    """How many sides each die has."""
     drop_lowest: Annotated[int, Field(ge=0)] = 0
+    """How many of the lowest dice do not count."""
     drop_highest: Annotated[int, Field(ge=0)] = 0
+    """How many of the highest dice do not count."""
     add: Annotated[int, Field(ge=-100_000, le=100_000)] = 0
+    """What is added to the sum."""
     reroll: list[int] = Field(default_factory=list)
+    """Faces that are rolled again."""
     reroll_until_gone: bool = False
+    """Whether they are rolled again until none of them shows, and not just once."""
 
     @model_validator(mode="after")
     def _some_left(self) -> Dice:

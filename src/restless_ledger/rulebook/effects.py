@@ -6,9 +6,10 @@ from typing import TYPE_CHECKING, Annotated, Literal
 
 from pydantic import Discriminator, Tag
 
-from .pages import character_page, marks, page_with
+from .meaning import BuffName, DamageName, GaugeName, HealingName, PartName, UserFormula
+from .pages import marks
 from .problems import Report, nearest
-from .quantities import Count, Entry, Formula, Name, named_one_of
+from .quantities import Count, Entry, Name, named_one_of
 
 if TYPE_CHECKING:
     from .rulebook import Rulebook
@@ -23,74 +24,102 @@ class DamageEffect(Entry):
     was booked that heals the user.
     """
 
-    damage: Name
-    times: Formula | None = None
+    damage: DamageName
+    """The kind of damage of this hit."""
+    times: UserFormula | None = None
+    """What the amount is multiplied by, on the user's page."""
     to: Receiver = "target"
-    part: Name | None = None
-    steal: Formula | None = None
+    """Who receives it."""
+    part: PartName | None = None
+    """The part that it aims at."""
+    steal: UserFormula | None = None
+    """The share of what was booked that heals the user, on the user's page."""
 
 
 class HealEffect(Entry):
     """`{ heal = "10 + wits", gauge = "breath" }`: fills a gauge by a formula on the user's page."""
 
-    heal: Formula
-    gauge: Name | None = None
+    heal: UserFormula
+    """How much it fills, on the user's page."""
+    gauge: GaugeName | None = None
+    """The gauge that it fills. Without it, the one that takes its character down."""
     to: Receiver = "target"
+    """Who receives it."""
 
 
 class MendEffect(Entry):
     """`{ mend = "balm", times = 0.5 }`: heals by a healing kind, with its power, soak, critical and spread."""
 
-    mend: Name
-    times: Formula | None = None
+    mend: HealingName
+    """The kind of healing."""
+    times: UserFormula | None = None
+    """What the amount is multiplied by, on the user's page."""
     to: Receiver = "target"
+    """Who receives it."""
 
 
 class DrainEffect(Entry):
     """`{ drain = "5", gauge = "breath" }`: empties a gauge by a formula on the user's page; no hit, no soak."""
 
-    drain: Formula
-    gauge: Name
+    drain: UserFormula
+    """How much it takes away, on the user's page. It is no hit, and nothing is held against it."""
+    gauge: GaugeName
+    """The gauge that it empties."""
     to: Receiver = "target"
+    """Who receives it."""
 
 
 class GiveEffect(Entry):
     """`{ give = "scalded", strength = "wits / 20" }`: a buff; its strength is read on the user's page."""
 
-    give: Name
-    strength: Formula | None = None
+    give: BuffName
+    """The buff."""
+    strength: UserFormula | None = None
+    """How strong the buff is, on the user's page."""
     to: Receiver = "target"
+    """Who receives it."""
 
 
 class BuildupEffect(Entry):
     """`{ buildup = "burning", amount = 45 }`: adds to a buff's meter; the buff catches when that is full."""
 
-    buildup: Name
-    amount: Formula
+    buildup: BuffName
+    """The buff whose meter is filled."""
+    amount: UserFormula
+    """How much the meter is filled, on the user's page."""
     to: Receiver = "target"
+    """Who receives it."""
 
 
 class StripEffect(Entry):
     """`{ strip = "debuff", most = 1 }`: takes off buffs by name, by kind or by mark, the newest first."""
 
     strip: Name
+    """What is taken off: a buff by its name, or buffs of a kind or with a mark. The newest goes first."""
     most: Count = 1000
+    """How many are taken off at most."""
     to: Receiver = "target"
+    """Who receives it."""
 
 
 class PushEffect(Entry):
     """`{ push = 5 }`, `{ pull = 5 }`: metres per second away from the user or towards it, over the target's weight."""
 
-    push: Formula | None = None
-    pull: Formula | None = None
+    push: UserFormula | None = None
+    """The speed away from the user, in metres per second, for a weight of 1."""
+    pull: UserFormula | None = None
+    """The speed towards the user, in metres per second, for a weight of 1."""
     to: Receiver = "target"
+    """Who receives it."""
 
 
 class ReviveEffect(Entry):
     """`{ revive = 0.5 }`: brings back one who is down, with this share of the gauge that downs; user's page."""
 
-    revive: Formula
+    revive: UserFormula
+    """The share of the full gauge with which the target stands up, on the user's page."""
     to: Receiver = "target"
+    """Who receives it."""
 
 
 Effect = Annotated[
@@ -121,43 +150,25 @@ Effect = Annotated[
         "pull or revive",
     ),
 ]
-AMOUNTS = ("times", "steal", "heal", "drain", "strength", "amount", "push", "pull", "revive")
-"""The keys of effects that are formulas on the user's page."""
 
 
-def check_effects(book: Rulebook, report: Report, path: tuple, effects: list[Effect], *facts: str) -> None:
-    """Everything an effect names must exist; `facts` are what its formulas may read beside the user's page."""
-    page = page_with(book, *facts) if facts else character_page(book)
-    for index, effect in enumerate(effects):
-        here = (*path, index)
-        for key in AMOUNTS:
-            report.formula((*here, key), getattr(effect, key, None), page)
-        if gauge := getattr(effect, "gauge", None):
-            report.reference((*here, "gauge"), "gauge", gauge, "gauges", book.gauges)
-        match effect:
-            case DamageEffect():
-                report.reference((*here, "damage"), "damage kind", effect.damage, "damage", book.damage)
-                parts = [part for body in book.bodies.values() for part in body.parts]
-                report.reference((*here, "part"), "part", effect.part, "bodies", parts)
-            case MendEffect():
-                report.reference((*here, "mend"), "healing kind", effect.mend, "healing", book.healing)
-            case GiveEffect():
-                report.reference((*here, "give"), "buff", effect.give, "buffs", book.buffs)
-            case BuildupEffect():
-                report.reference((*here, "buildup"), "buff", effect.buildup, "buffs", book.buffs)
-                buff = book.buffs.get(effect.buildup)
-                if buff and buff.catches_at is None:
-                    report.add(
-                        (*here, "buildup"),
-                        "this buff has no meter to fill",
-                        effect.buildup,
-                        f"write catches_at in buffs.{effect.buildup}, or use give",
-                    )
-            case StripEffect() if not stripped(book, effect.strip) and not report.broken.get("buffs"):
-                words = [*book.buffs, *marks(book), *dict.fromkeys(buff.kind for buff in book.buffs.values())]
+def check(book: Rulebook, report: Report, path: tuple, effect: Entry) -> None:
+    """A buildup fills a meter, and a strip takes off something that there is."""
+    match effect:
+        case BuildupEffect():
+            buff = book.buffs.get(effect.buildup)
+            if buff and buff.catches_at is None:
                 report.add(
-                    (*here, "strip"), "no buff has this name, kind or mark", effect.strip, nearest(effect.strip, words)
+                    (*path, "buildup"),
+                    "this buff has no meter to fill",
+                    effect.buildup,
+                    f"write catches_at in buffs.{effect.buildup}, or use give",
                 )
+        case StripEffect() if not stripped(book, effect.strip) and not report.broken.get("buffs"):
+            words = [*book.buffs, *marks(book), *dict.fromkeys(buff.kind for buff in book.buffs.values())]
+            report.add(
+                (*path, "strip"), "no buff has this name, kind or mark", effect.strip, nearest(effect.strip, words)
+            )
 
 
 def stripped(book: Rulebook, word: str) -> list[str]:

@@ -6,10 +6,11 @@ from typing import TYPE_CHECKING, Annotated
 
 from pydantic import Field
 
-from .characters import Character, check_character
+from .characters import Character
+from .meaning import ArenaName, Lasting, Level, UpgradeName
 from .place import Point, check_point
 from .problems import Report
-from .quantities import DurationField, Entry, Label, LengthField, Name
+from .quantities import Entry, Label, LengthField
 
 if TYPE_CHECKING:
     from .rulebook import Rulebook
@@ -24,11 +25,16 @@ class UnitGroup(Character):
     stands; the others of the group stand a metre apart beside it.
     """
 
-    level: int
+    level: Level
+    """The level of every unit of this group."""
     count: int = Field(1, ge=1, le=MOST_UNITS)
+    """How many units there are."""
     at: Point | None = None
+    """Where the first one stands, east and north from the south-west corner. The others stand a metre apart."""
     lives: int | None = Field(None, ge=1, le=1000)
-    bought: dict[Name, int] = Field(default_factory=dict)
+    """How often each stands up in a fight. Without it, as its class says."""
+    bought: dict[UpgradeName, int] = Field(default_factory=dict)
+    """Levels of upgrades that they have."""
 
 
 OUTCOMES = ("mutual down", "time-out", "running")
@@ -39,15 +45,20 @@ class Side(Entry):
     """One side: a name and its units."""
 
     name: Label
+    """The name of the side."""
     units: Annotated[list[UnitGroup], Field(min_length=1)]
+    """Its units, in groups."""
 
 
 class Objective(Entry):
     """`objective = { at = [7, 3], radius = "2 m", hold = "10 s" }`: who is there alone for so long in all wins."""
 
     at: Point
+    """The middle of the place that is to be held."""
     radius: LengthField
-    hold: DurationField
+    """How far the place reaches."""
+    hold: Lasting
+    """How long a side has to be there alone to win."""
 
 
 class Encounter(Entry):
@@ -57,14 +68,19 @@ class Encounter(Entry):
     """
 
     label: Label | None = None
-    arena: Name | None = None
+    """The name that people read."""
+    arena: ArenaName | None = None
+    """Where it takes place. Without it there is no place, and everybody reaches everybody."""
     objective: Objective | None = None
+    """A place that is to be held."""
     sides: Annotated[list[Side], Field(min_length=2)]
-    time_limit: DurationField | None = None
+    """Who fights: two sides or more."""
+    time_limit: Lasting | None = None
+    """When it is called off. Without it, as the clock says."""
 
 
 def check(book: Rulebook, report: Report) -> None:
-    """Everybody in an encounter must exist, at a level there is, and the sides must be told apart."""
+    """The sides must be told apart, and everybody stands somewhere where there is a place."""
     for name, encounter in book.encounters.items():
         seen: set[str] = set()
         for index, side in enumerate(encounter.sides):
@@ -81,11 +97,7 @@ def check(book: Rulebook, report: Report) -> None:
             seen.add(side.name)
             for number, group in enumerate(side.units):
                 path = (*here, "units", number)
-                check_character(book, report, path, group, group.level)
-                for upgrade in group.bought:
-                    report.reference((*path, "bought", upgrade), "upgrade", upgrade, "upgrades", book.upgrades)
                 _check_places(book, report, path, encounter, group)
-        report.reference(("encounters", name, "arena"), "arena", encounter.arena, "arenas", book.arenas)
         if encounter.objective and encounter.arena in book.arenas:
             check_point(
                 report, ("encounters", name, "objective", "at"), book.arenas[encounter.arena], encounter.objective.at

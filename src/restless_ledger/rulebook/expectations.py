@@ -7,6 +7,7 @@ from typing import Annotated
 from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
+from .meaning import ClassName, Level, RarityName, UpgradeName
 from .quantities import Entry, Label, Name, Number, WholeKeys
 
 Range = Annotated[list[Annotated[Number, Field(ge=0)]], Field(min_length=2, max_length=2)]
@@ -34,14 +35,23 @@ class FightExpectations(Expectations):
     are shares of all the harm, and of all the uses, of a class, by ability or buff."""
 
     wins: dict[Label, ShareRange] = Field(default_factory=dict)
+    """The share of fights that each side wins."""
     mutual_downs: ShareRange | None = None
+    """The share of fights in which all go down together."""
     time_outs: ShareRange | None = None
+    """The share of fights that are called off."""
     seconds_10: Range | None = None
+    """The length that a tenth of the fights stays below."""
     seconds_median: Range | None = None
+    """The median length of the fights."""
     seconds_90: Range | None = None
-    survival: dict[Name, ShareRange] = Field(default_factory=dict)
-    damage_share: dict[Name, PerAbility] = Field(default_factory=dict)
-    usage_share: dict[Name, PerAbility] = Field(default_factory=dict)
+    """The length that nine tenths of the fights stay below."""
+    survival: dict[ClassName, ShareRange] = Field(default_factory=dict)
+    """The share of a class's units that are up at the end."""
+    damage_share: dict[ClassName, PerAbility] = Field(default_factory=dict)
+    """The share of a class's harm that comes by an ability or a buff."""
+    usage_share: dict[ClassName, PerAbility] = Field(default_factory=dict)
+    """The share of a class's uses that are of an ability."""
 
 
 class JourneyExpectations(Expectations):
@@ -51,53 +61,71 @@ class JourneyExpectations(Expectations):
     average."""
 
     finish: ShareRange | None = None
+    """The share of runs that come to the end."""
     hours_10: Range | None = None
+    """The hours that a tenth of the runs stays below."""
     hours_median: Range | None = None
+    """The median of the hours of a run."""
     hours_90: Range | None = None
+    """The hours that nine tenths of the runs stay below."""
     hours_to_level: Annotated[dict[int, Range], WholeKeys] = Field(default_factory=dict)
+    """The median of the hours until the lowest of the party comes to a level."""
     hours_to_stage: dict[Name, Range] = Field(default_factory=dict)
+    """The median of the hours until the party comes to a stage."""
     level_at: dict[Name, Range] = Field(default_factory=dict)
+    """The median level of the lowest of the party at a stage."""
     end_level: Range | None = None
-    bought: dict[Name, Range] = Field(default_factory=dict)
+    """The median level of the lowest of the party where runs end."""
+    bought: dict[UpgradeName, Range] = Field(default_factory=dict)
+    """How many levels of an upgrade are bought on average."""
 
 
 class ChanceExpectations(Expectations):
     """Of a check: the exact chance of passing it, for each class and level named."""
 
     chance: ShareRange
+    """The exact chance to pass the check."""
 
 
 class HitsExpectations(Expectations):
     """Of hits: how many it takes to down somebody at full health, each as it is on average."""
 
     hits_to_kill: Range
+    """How many average hits it takes to down somebody at full health."""
 
 
 class PriceExpectations(Expectations):
     """Of an upgrade: what its first level, its last one and all of them cost, in coin."""
 
     first: Range | None = None
+    """What the first level costs, in coin."""
     last: Range | None = None
+    """What the last level costs, in coin."""
     in_all: Range | None = None
+    """What all levels cost together, in coin."""
 
 
 class DropExpectations(Expectations):
     """Of a drop table: the chance of each piece, by gear, or of `nothing`; and of each rarity of what drops."""
 
     chance: dict[Name, ShareRange] = Field(default_factory=dict)
-    rarity: dict[Name, ShareRange] = Field(default_factory=dict)
+    """The chance of each piece of gear, or of nothing."""
+    rarity: dict[RarityName, ShareRange] = Field(default_factory=dict)
+    """The chance of each rarity of what drops."""
 
 
 class ExperienceExpectations(Expectations):
     """Of experience: how much of it a class needs in all to come to a level."""
 
-    to_level: Annotated[dict[int, Range], WholeKeys, Field(min_length=1)]
+    to_level: Annotated[dict[Level, Range], WholeKeys, Field(min_length=1)]
+    """How much experience it takes in all to come to a level."""
 
 
 class BuildExpectations(Expectations):
     """Of character creation: how many builds an origin allows."""
 
     count: Range
+    """How many builds the origin allows."""
 
 
 class DuelExpectations(Expectations):
@@ -105,4 +133,6 @@ class DuelExpectations(Expectations):
     `none_dominated`, that nobody fares worse than another against all the others."""
 
     wins: ShareRange | None = None
+    """The share of its duels that each class wins, of those that are won."""
     none_dominated: bool = False
+    """Whether no class may fare worse than another against all others."""

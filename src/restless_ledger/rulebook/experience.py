@@ -19,6 +19,7 @@ class Experience(Entry):
     """
 
     to_next: Growth | None = None
+    """What it takes from each level to the next, in whole points."""
 
 
 def check(book: Rulebook, report: Report) -> None:

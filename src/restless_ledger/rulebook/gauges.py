@@ -5,9 +5,10 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Literal
 
 from ..formula import evaluate
-from .pages import character_page, gauge_names, page_with, steady_page
+from .meaning import BookedFormula, GaugeName, Lasting, SteadyFormula, UserFormula
+from .pages import gauge_names
 from .problems import Report
-from .quantities import DurationField, Entry, Formula, Label, Name, Opening, OpeningField
+from .quantities import Entry, Label, Opening, OpeningField
 
 if TYPE_CHECKING:
     from .rulebook import Rulebook
@@ -20,10 +21,14 @@ class Refill(Entry):
     own page) does not hold; the rhythm goes on.
     """
 
-    amount: Formula
-    every: DurationField
-    after_harm: DurationField | None = None
-    when: Formula | None = None
+    amount: UserFormula
+    """How much comes back each time, on the owner's page."""
+    every: Lasting
+    """The time from one refill to the next."""
+    after_harm: Lasting | None = None
+    """How long after the last harm nothing comes back."""
+    when: UserFormula | None = None
+    """Nothing comes back where this does not hold, on the owner's page."""
 
 
 class Earns(Entry):
@@ -32,9 +37,12 @@ class Earns(Entry):
     In `dealing` and `taking`, `booked` is what the hit booked.
     """
 
-    acting: Formula | None = None
-    dealing: Formula | None = None
-    taking: Formula | None = None
+    acting: UserFormula | None = None
+    """What each ability that is used brings."""
+    dealing: BookedFormula | None = None
+    """What each hit that is dealt brings; booked is what the hit took."""
+    taking: BookedFormula | None = None
+    """What each hit that is taken brings; booked is what the hit took."""
 
 
 class Gauge(Entry):
@@ -45,13 +53,21 @@ class Gauge(Entry):
     """
 
     label: Label | None = None
-    top: Formula
+    """The name that people read."""
+    top: SteadyFormula
+    """How much it holds, on the owner's page."""
     opens: OpeningField = Opening(1.0, 0.0)
+    """How full it is when a fight begins."""
     refill: Refill | None = None
+    """What comes back by itself."""
     earns: Earns = Earns()
-    before: Name | None = None
+    """What deeds bring."""
+    before: GaugeName | None = None
+    """The gauge in whose place it takes harm. What it can't hold is passed on."""
     over: Literal["cut", "keep"] = "cut"
+    """What happens to what is over when its top falls: it is cut, or kept until it is spent."""
     downs: bool = False
+    """Whether its character goes down when it is empty. Exactly one gauge does this."""
 
 
 def _in_front_of(book: Rulebook, name: str) -> list[str]:
@@ -72,14 +88,12 @@ def fronts(book: Rulebook, name: str) -> list[str]:
 
 
 def check(book: Rulebook, report: Report) -> None:
-    """Tops read stats only, names are free, and exactly one gauge takes its character down."""
+    """Names are free, refills fill, and exactly one gauge takes its character down."""
     taken = {*book.stats, *report.broken.get("stats", ())}
     for name, gauge in book.gauges.items():
         report.own_name(("gauges", name), name)
-        report.formula(("gauges", name, "top"), gauge.top, steady_page(book))
         if gauge.refill:
             amount = gauge.refill.amount
-            report.formula(("gauges", name, "refill", "amount"), amount, character_page(book))
             if not amount.names and float(evaluate(amount, {})) < 0:
                 report.add(
                     ("gauges", name, "refill", "amount"),
@@ -87,11 +101,6 @@ def check(book: Rulebook, report: Report) -> None:
                     amount.text,
                     "write 0 or more; to lose it, use a buff with a drain",
                 )
-            report.formula(("gauges", name, "refill", "when"), gauge.refill.when, character_page(book))
-        for key, facts in (("acting", ()), ("dealing", ("booked",)), ("taking", ("booked",))):
-            page = page_with(book, *facts) if facts else character_page(book)
-            report.formula(("gauges", name, "earns", key), getattr(gauge.earns, key), page)
-        report.reference(("gauges", name, "before"), "gauge", gauge.before, "gauges", book.gauges)
         if len(chain := _in_front_of(book, name)) > len(set(chain)):
             report.add(
                 ("gauges", name, "before"),

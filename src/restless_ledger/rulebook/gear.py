@@ -8,9 +8,9 @@ from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from .checks import Roll
-from .pages import steady_page
+from .meaning import AbilityName, ClassName, GearName, GearSetName, Level, SchoolName, SlotName, StatName, SteadyFormula
 from .problems import Report
-from .quantities import Entry, Formula, Label, Name, WholeKeys
+from .quantities import Entry, Label, WholeKeys
 from .stats import OneWay, StatChange
 
 if TYPE_CHECKING:
@@ -23,7 +23,9 @@ class Slot(Entry):
     """`[slots.hands] count = 2`: where gear is worn, and how many pieces fit there."""
 
     label: Label | None = None
+    """The name that people read."""
     count: int = Field(1, ge=1, le=100)
+    """How many pieces of gear fit there."""
 
 
 class RolledChange(OneWay):
@@ -32,9 +34,13 @@ class RolledChange(OneWay):
     NOUN: ClassVar = "rolled change"
 
     set: Roll | None = None
+    """The value that the stat is set to, rolled."""
     add: Roll | None = None
+    """What is added to the stat, rolled."""
     scale: Roll | None = None
+    """The percentage that is added, as a share, rolled. Percentages are summed."""
     times: Roll | None = None
+    """What the stat is multiplied by, rolled."""
 
     @property
     def roll(self) -> Roll:
@@ -49,29 +55,43 @@ class Gear(Entry):
     """
 
     label: Label | None = None
-    slot: Name
-    classes: list[Name] | None = None
-    level: int | None = None
-    requires: Formula | None = None
-    stats: dict[Name, StatChange] = Field(default_factory=dict)
-    rolled: dict[Name, RolledChange] = Field(default_factory=dict)
-    opens: list[Name] = Field(default_factory=list)
-    grants: list[Name] = Field(default_factory=list)
-    belongs_to: Name | None = None
+    """The name that people read."""
+    slot: SlotName
+    """Where it is worn."""
+    classes: list[ClassName] | None = None
+    """The classes that may wear it. Without it, all of them."""
+    level: Level | None = None
+    """The level from which it may be worn."""
+    requires: SteadyFormula | None = None
+    """Only who meets this may wear it, as it is without gear."""
+    stats: dict[StatName, StatChange] = Field(default_factory=dict)
+    """What it changes for its wearer."""
+    rolled: dict[StatName, RolledChange] = Field(default_factory=dict)
+    """Changes whose amounts are rolled for each drop."""
+    opens: list[SchoolName] = Field(default_factory=list)
+    """Schools that its wearer may use."""
+    grants: list[AbilityName] = Field(default_factory=list)
+    """Abilities that its wearer knows."""
+    belongs_to: GearSetName | None = None
+    """The set that it belongs to."""
 
 
 class SetBonus(Entry):
     """What so many pieces of a set bring together."""
 
-    stats: dict[Name, StatChange] = Field(default_factory=dict)
-    grants: list[Name] = Field(default_factory=list)
+    stats: dict[StatName, StatChange] = Field(default_factory=dict)
+    """What changes for the wearer."""
+    grants: list[AbilityName] = Field(default_factory=list)
+    """Abilities that the wearer knows."""
 
 
 class GearSet(Entry):
     """`[gear_sets.night_issue] worn = { 2 = { stats = { nerve = { add = 5 } } } }`: what so many pieces bring."""
 
     label: Label | None = None
+    """The name that people read."""
     worn: Annotated[dict[int, SetBonus], WholeKeys, Field(min_length=1)]
+    """What so many different pieces of the set bring together, by how many."""
 
 
 class Rarity(Entry):
@@ -79,24 +99,33 @@ class Rarity(Entry):
     by, and how many of the rolled lines a piece gets, drawn at random; all of them unless it says so."""
 
     label: Label | None = None
+    """The name that people read."""
     weight: Weight
+    """How often it drops beside the others."""
     times: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] = 1.0
+    """What rolled amounts are multiplied by."""
     lines: int | None = Field(None, ge=0, le=1000)
+    """How many of the rolled changes a piece gets, drawn at random. Without it, all of them."""
 
 
 class Piece(Entry):
     """`{ gear = "cork_coat", weight = 3 }`: one thing that a drop can be."""
 
-    gear: Name
+    gear: GearName
+    """The piece of gear."""
     weight: Weight = 1.0
+    """How often it drops beside the others."""
 
 
 class DropTable(Entry):
     """`[drops.crab_heap] pieces = [{ gear = "cork_coat", weight = 3 }], nothing = 5`: what is found, by weight."""
 
     label: Label | None = None
+    """The name that people read."""
     pieces: Annotated[list[Piece], Field(min_length=1)]
+    """What may drop, by weight."""
     nothing: Weight = 0.0
+    """The weight of finding nothing."""
 
     @model_validator(mode="after")
     def _some_weight(self) -> DropTable:
@@ -106,40 +135,12 @@ class DropTable(Entry):
 
 
 def check(book: Rulebook, report: Report) -> None:
-    """Everything that gear names must exist; a rarity must have a weight."""
-    first, last = book.rulebook.levels
-    schools = {ability.school for ability in book.abilities.values() if ability.school}
-    for name, gear in book.gear.items():
-        here = ("gear", name)
-        report.reference((*here, "slot"), "slot", gear.slot, "slots", book.slots)
-        report.reference((*here, "belongs_to"), "set", gear.belongs_to, "gear_sets", book.gear_sets)
-        report.formula((*here, "requires"), gear.requires, steady_page(book))
-        if gear.level is not None and not first <= gear.level <= last:
-            report.add((*here, "level"), f"levels go from {first} to {last}", gear.level, "choose one of them")
-        for index, who in enumerate(gear.classes or ()):
-            report.reference((*here, "classes", index), "class", who, "classes", book.classes)
-        for index, school in enumerate(gear.opens):
-            report.reference((*here, "opens", index), "school", school, "abilities", schools)
-        for stat in (*gear.stats, *gear.rolled):
-            key = "stats" if stat in gear.stats else "rolled"
-            report.reference((*here, key, stat), "stat", stat, "stats", book.stats)
-        _check_grants(book, report, here, gear.grants)
+    """A set brings something for as many pieces as it has; a rarity has a weight."""
     for name, entry in book.gear_sets.items():
-        for count, bonus in entry.worn.items():
+        for count in entry.worn:
             path = ("gear_sets", name, "worn", str(count))
             pieces = sum(gear.belongs_to == name for gear in book.gear.values())
             if not 1 <= count <= pieces:
                 report.add(path, f"this set has {pieces} pieces", count, "name a number that can be worn")
-            for stat in bonus.stats:
-                report.reference((*path, "stats", stat), "stat", stat, "stats", book.stats)
-            _check_grants(book, report, path, bonus.grants)
-    for name, table in book.drops.items():
-        for index, piece in enumerate(table.pieces):
-            report.reference(("drops", name, "pieces", index, "gear"), "gear", piece.gear, "gear", book.gear)
     if book.rarities and not any(rarity.weight for rarity in book.rarities.values()):
         report.add(("rarities",), "some rarity needs a weight above zero", "", "write weight = 1")
-
-
-def _check_grants(book: Rulebook, report: Report, path: tuple, grants: list[str]) -> None:
-    for index, ability in enumerate(grants):
-        report.reference((*path, "grants", index), "ability", ability, "abilities", book.abilities)

@@ -8,15 +8,13 @@ from pydantic import Discriminator, Field, Tag, model_validator
 from pydantic.json_schema import SkipJsonSchema
 from pydantic_core import PydanticCustomError
 
-from .pages import Page
-from .quantities import Count, Entry, Formula, Number, WholeKeys, named_one_of
+from .meaning import LevelFormula
+from .quantities import Count, Entry, Number, WholeKeys, named_one_of
 
 if TYPE_CHECKING:
     from typing import Any
 
     from .problems import Report
-
-LEVEL_PAGE = Page("a curve by level", ("level",))
 
 
 class Rise(Entry):
@@ -28,16 +26,22 @@ class Rise(Entry):
     """
 
     start: Number = Field(alias="from")
+    """The value at the first level."""
     end: Number = Field(alias="to")
+    """The value at the last level."""
     bend: Annotated[float, Field(ge=-6, le=6, allow_inf_nan=False)] = 0.0
+    """Above 0 the curve rises early, below 0 late; 0 is a straight line."""
 
 
 class Cadence(Entry):
     """`{ base, add, every }`: base at the first level, and so much more every so many levels."""
 
     base: Number
+    """The value at the first level."""
     add: Number
+    """How much more it becomes each time."""
     every: Count = 1
+    """After how many levels it becomes more."""
 
 
 class Through(Entry):
@@ -47,12 +51,14 @@ class Through(Entry):
     """
 
     points: Annotated[dict[int, Number], WholeKeys, Field(min_length=1)]
+    """Values by level. The curve goes through them smoothly, and is flat beyond them."""
 
 
 class ByFormula(Entry):
     """`{ formula = "12 + 0.8 * level" }`: a formula that reads `level`."""
 
-    formula: Formula
+    formula: LevelFormula
+    """The value, as a formula that reads the level."""
 
 
 class Tabled(Entry):
@@ -62,7 +68,9 @@ class Tabled(Entry):
     """
 
     table: Annotated[str, Field(min_length=1)]
+    """A CSV file beside the rulebook's files, with a column level and a row for each level."""
     column: Annotated[str, Field(min_length=1)]
+    """The column that holds the values."""
     values: SkipJsonSchema[Annotated[dict[int, Number], WholeKeys]] = Field(default_factory=dict)
 
     @model_validator(mode="after")
@@ -102,11 +110,9 @@ Growth = Annotated[
 
 
 def check_growth(report: Report, path: tuple, growth: Growth, levels: list[int]) -> None:
-    """Report a formula that reads more than `level`, and points or rows that don't fit the levels there are."""
+    """Report points or rows that don't fit the levels there are."""
     first, last = levels
     match growth:
-        case ByFormula():
-            report.formula((*path, "formula"), growth.formula, LEVEL_PAGE)
         case Through():
             for level in growth.points:
                 if not first <= level <= last:

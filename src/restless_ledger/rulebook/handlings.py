@@ -7,11 +7,11 @@ from typing import TYPE_CHECKING, Annotated
 from pydantic import Field
 
 from .abilities import NO_TIME
-from .problems import Report
-from .quantities import DurationField, Entry, Label
+from .meaning import Span
+from .quantities import Entry, Label
 
 if TYPE_CHECKING:
-    from .rulebook import Rulebook
+    pass
 
 
 class Handling(Entry):
@@ -22,10 +22,10 @@ class Handling(Entry):
     """
 
     label: Label | None = None
-    reaction: DurationField = NO_TIME
+    """The name that people read."""
+    reaction: Span = NO_TIME
+    """The time before each choice."""
     aim: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 1.0
+    """What every chance to land is multiplied by."""
     mistakes: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 0.0
-
-
-def check(book: Rulebook, report: Report) -> None:
-    """A handling refers to nothing."""
+    """The chance that the best play is passed over for the next."""

@@ -7,8 +7,9 @@ from typing import TYPE_CHECKING
 from pydantic import Field
 
 from .abilities import NO_TIME
+from .meaning import GaugeName, Span
 from .problems import Report
-from .quantities import DurationField, Entry, Name, Opening, OpeningField
+from .quantities import Entry, Opening, OpeningField
 
 if TYPE_CHECKING:
     from .rulebook import Rulebook
@@ -20,18 +21,19 @@ class Lives(Entry):
     A unit returns at the last checkpoint that it has reached, or where it first stood.
     """
 
-    delay: DurationField = NO_TIME
-    gauges: dict[Name, OpeningField] = Field(default_factory=dict)
-    invulnerable: DurationField = NO_TIME
+    delay: Span = NO_TIME
+    """How long it takes until somebody returns."""
+    gauges: dict[GaugeName, OpeningField] = Field(default_factory=dict)
+    """How full the gauges are at a return. Without it, full."""
+    invulnerable: Span = NO_TIME
+    """How long nothing hits who has returned."""
 
     def opening(self, gauge: str) -> Opening:
         return self.gauges.get(gauge, Opening(1.0, 0.0))
 
 
 def check(book: Rulebook, report: Report) -> None:
-    """The gauges must exist, and a return needs something in the gauge that downs."""
-    for gauge in book.lives.gauges:
-        report.reference(("lives", "gauges", gauge), "gauge", gauge, "gauges", book.gauges)
+    """A return needs something in the gauge that downs."""
     opening = book.lives.opening(book.downing_gauge or "")
     if opening.share + opening.points == 0:
         report.add(

@@ -58,6 +58,9 @@ def page_with(book: Rulebook, *facts: str) -> Page:
     return Page(f"a character's page with {' and '.join(facts)}", (*character_page(book).names, *facts))
 
 
+LEVEL_PAGE = Page("a curve by level", ("level",))
+
+
 def meeting_page(kind: DamageKind, formula: str) -> Page:
     """Return what `lands` or `settle` of a damage kind may read: the results of both characters' lines."""
     lines = (*kind.dealer_lines, *kind.taker_lines)

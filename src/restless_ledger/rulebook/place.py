@@ -8,10 +8,10 @@ from pydantic import BeforeValidator, Field
 from pydantic_core import PydanticCustomError
 
 from ..formula import parse
-from .effects import Effect, check_effects
-from .pages import character_page, page_with
+from .effects import Effect
+from .meaning import FallFormula, Lasting, SupplyName, UserFormula
 from .problems import Report
-from .quantities import DurationField, Entry, Formula, Label, LengthField, Name, SpeedField
+from .quantities import Entry, Label, LengthField, SpeedField
 
 if TYPE_CHECKING:
     from .rulebook import Rulebook
@@ -29,9 +29,12 @@ class Movement(Entry):
     A push of so many metres per second sets one of weight 1 moving at that speed, a heavier one slower.
     """
 
-    pace: Formula = Field(default_factory=lambda: parse("3"))
-    weight: Formula = Field(default_factory=lambda: parse("1"))
+    pace: UserFormula = Field(default_factory=lambda: parse("3"))
+    """How fast a character walks, in metres per second, on its own page."""
+    weight: UserFormula = Field(default_factory=lambda: parse("1"))
+    """What the speed of a push is divided by, on the page of who is pushed."""
     friction: Annotated[float, Field(ge=0.001, le=1000, allow_inf_nan=False)] = 8.0
+    """How many metres per second a slide loses each second."""
 
 
 class Falls(Entry):
@@ -42,16 +45,22 @@ class Falls(Entry):
     """
 
     gravity: Annotated[float, Field(ge=0.001, le=1000, allow_inf_nan=False)] = 9.81
+    """By how much a fall gets faster, in metres per second each second."""
     safe_speed: SpeedField = 8.0
+    """The speed up to which a landing hurts nobody."""
     terminal: SpeedField = 55.0
-    damage: Formula = Field(default_factory=lambda: parse("0"))
+    """The highest speed of a fall."""
+    damage: FallFormula = Field(default_factory=lambda: parse("0"))
+    """What a landing takes, on the page of who falls; speed, safe_speed and height are those of this fall."""
     climb: SpeedField = 1.5
+    """How fast somebody climbs back up."""
 
 
 class Ledge(Entry):
     """`south = { ledge = "9 m" }`: an open edge, and how deep it goes down there."""
 
     ledge: LengthField
+    """How deep it goes down there."""
 
 
 def _edge(value: Any) -> Any:
@@ -73,39 +82,44 @@ class Supply(Entry):
     """
 
     label: Label | None = None
-    every: DurationField
-    every_times: Formula | None = None
+    """The name that people read."""
+    every: Lasting
+    """The time until it appears, and until it is there again after it was taken."""
+    every_times: UserFormula | None = None
+    """What that time is multiplied by: the mean of this formula over all who are up."""
     does: Annotated[list[Effect], Field(min_length=1)]
+    """What it does to whoever takes it, in order."""
 
 
 class Spot(Entry):
     """`{ supply = "oil_can", at = [3, 2] }`: where one appears."""
 
-    supply: Name
+    supply: SupplyName
+    """What appears there."""
     at: Point
+    """Where, east and north from the south-west corner, in metres."""
 
 
 class Arena(Entry):
     """`[arenas.landing]`: a rectangle; x goes east and y goes north from its south-west corner, in metres."""
 
     label: Label | None = None
+    """The name that people read."""
     size: Annotated[list[LengthField], Field(min_length=2, max_length=2)]
+    """How far it goes east and north."""
     edges: dict[Literal["north", "south", "east", "west"], Edge] = Field(default_factory=dict)
+    """What is at its edges: a wall, a pit, an exit, or a ledge of some depth."""
     supplies: list[Spot] = Field(default_factory=list)
+    """Where supplies appear."""
     checkpoints: list[Point] = Field(default_factory=list)
+    """Places where those who reached them return."""
 
     def holds(self, point: list[float]) -> bool:
         return 0 <= point[0] <= self.size[0] and 0 <= point[1] <= self.size[1]
 
 
 def check(book: Rulebook, report: Report) -> None:
-    """Formulas are readable, arenas have a size, and what lies in them lies within."""
-    report.formula(("movement", "pace"), book.movement.pace, character_page(book))
-    report.formula(("movement", "weight"), book.movement.weight, character_page(book))
-    report.formula(("falls", "damage"), book.falls.damage, page_with(book, "speed", "safe_speed", "height"))
-    for name, supply in book.supplies.items():
-        report.formula(("supplies", name, "every_times"), supply.every_times, character_page(book))
-        check_effects(book, report, ("supplies", name, "does"), supply.does)
+    """Arenas have a size, and what lies in them lies within."""
     for name, arena in book.arenas.items():
         here = ("arenas", name)
         if min(arena.size) <= 0 or max(arena.size) > LONGEST:
@@ -116,7 +130,6 @@ def check(book: Rulebook, report: Report) -> None:
                 "change it",
             )
         for index, spot in enumerate(arena.supplies):
-            report.reference((*here, "supplies", index, "supply"), "supply", spot.supply, "supplies", book.supplies)
             check_point(report, (*here, "supplies", index, "at"), arena, spot.at)
         for index, point in enumerate(arena.checkpoints):
             check_point(report, (*here, "checkpoints", index), arena, point)

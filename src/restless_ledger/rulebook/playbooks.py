@@ -6,9 +6,9 @@ from typing import TYPE_CHECKING, Annotated, Literal
 
 from pydantic import Field
 
-from .pages import page_with
+from .meaning import AbilityName, Lasting, PartName, SupplyName, UserFormula
 from .problems import Report
-from .quantities import DurationField, Entry, Formula, Label, LengthField, Name
+from .quantities import Entry, Label, LengthField
 
 if TYPE_CHECKING:
     from .rulebook import Rulebook
@@ -24,28 +24,41 @@ class Play(Entry):
     `part` aims at a part of the target's body; a dash leads to the target, or `to = "away"` from it.
     """
 
-    use: Name | None = None
-    hold: DurationField | None = None
+    FACTS = ("distance",)
+
+    use: AbilityName | None = None
+    """The ability that is used."""
+    hold: Lasting | None = None
+    """How long it waits, instead of using anything."""
     flee: bool = False
-    fetch: Name | None = None
+    """Whether it leaves the fight: by the nearest exit, or at once where there is no place."""
+    fetch: SupplyName | None = None
+    """The supply that it goes for."""
     at: Aim = "random"
-    part: Name | None = None
+    """Whom it goes for, of several."""
+    part: PartName | None = None
+    """The part that it aims at."""
     to: Literal["target", "away"] = "target"
-    when: Formula | None = None
-    if_: Formula | None = Field(None, alias="if")
+    """Where a dash leads: to the target, or away from it."""
+    when: UserFormula | None = None
+    """Whether the play may be carried out, on the user's own page; distance is that of the nearest foe."""
+    if_: UserFormula | None = Field(None, alias="if")
+    """Who may be the target, on the page of each; distance is that to the user."""
 
 
 class Playbook(Entry):
     """`[playbooks.harry]`: the first play that can be carried out is. `keeps` is how near it lets foes come."""
 
     label: Label | None = None
+    """The name that people read."""
     keeps: LengthField | None = None
+    """How near it lets foes come."""
     plays: Annotated[list[Play], Field(min_length=1)]
+    """What it does, in order. The first play that can be carried out is."""
 
 
 def check(book: Rulebook, report: Report) -> None:
-    """Everything a play names must exist."""
-    page = page_with(book, "distance")
+    """A play does exactly one thing, and a passive ability is never used."""
     for name, playbook in book.playbooks.items():
         for index, play in enumerate(playbook.plays):
             here = ("playbooks", name, "plays", index)
@@ -57,11 +70,5 @@ def check(book: Rulebook, report: Report) -> None:
                     ", ".join(what) or "none",
                     "write one of them",
                 )
-            report.reference((*here, "use"), "ability", play.use, "abilities", book.abilities)
-            report.reference((*here, "fetch"), "supply", play.fetch, "supplies", book.supplies)
-            report.formula((*here, "when"), play.when, page)
-            report.formula((*here, "if"), play.if_, page)
-            parts = [part for body in book.bodies.values() for part in body.parts]
-            report.reference((*here, "part"), "part", play.part, "bodies", parts)
             if play.use in book.abilities and book.abilities[play.use].passive:
                 report.add((*here, "use"), "a passive ability is never used", play.use, "remove this play")

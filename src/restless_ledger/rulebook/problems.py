@@ -8,10 +8,10 @@ from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Protocol
 
 from ..formula import Program, unknown_names
-from .pages import RESERVED, Page, gauge_names, marks
+from .pages import RESERVED, Page, gauge_names
 
 if TYPE_CHECKING:
-    from .rulebook import Rulebook
+    pass
 
 
 @dataclass(frozen=True)
@@ -116,10 +116,3 @@ class Report:
         """Report a name that formulas could not tell from a word of their own."""
         if name in RESERVED:
             self.add(path, f"{name} is a word of the formula language", "", "give it another name")
-
-
-def check_marks(book: Rulebook, report: Report, path: tuple, names: Iterable[str]) -> None:
-    """Report each mark in a list that no buff gives."""
-    for index, mark in enumerate(names):
-        if mark not in (known := marks(book)) and not report.broken.get("buffs"):
-            report.add((*path, index), "no buff gives this mark", mark, nearest(mark, known))

@@ -17,8 +17,20 @@ from .expectations import (
     JourneyExpectations,
     PriceExpectations,
 )
+from .meaning import (
+    AbilityName,
+    CheckName,
+    ClassName,
+    DropName,
+    EncounterName,
+    HandlingName,
+    JourneyName,
+    Level,
+    OriginName,
+    UpgradeName,
+)
 from .problems import Report
-from .quantities import Entry, Label, Name, named_one_of
+from .quantities import Entry, Label, named_one_of
 
 if TYPE_CHECKING:
     from .rulebook import Rulebook
@@ -29,7 +41,9 @@ class Promise(Entry):
 
     SUBJECT: ClassVar[str]
     title: Label | None = None
-    levels: Annotated[list[int], Field(min_length=1)] | None = None
+    """What is promised, in words."""
+    levels: Annotated[list[Level], Field(min_length=1)] | None = None
+    """The levels at which it holds."""
 
 
 class FightPromise(Promise):
@@ -40,19 +54,26 @@ class FightPromise(Promise):
     """
 
     SUBJECT: ClassVar = "encounter"
-    encounter: Name
-    handlings: Annotated[list[Name], Field(min_length=1)] | None = None
+    encounter: EncounterName
+    """The encounter that it is about."""
+    handlings: Annotated[list[HandlingName], Field(min_length=1)] | None = None
+    """The handlings with which it holds. Without it, as the encounter is written."""
     fights: Annotated[int, Field(ge=100, le=1_000_000_000)] | None = None
+    """How many fights are spent on it at most."""
     expect: FightExpectations
+    """What is expected of the fights."""
 
 
 class JourneyPromise(Promise):
     """`[promises.winter_hours] journey = "winter", expect = { hours_median = [2, 4] }`."""
 
     SUBJECT: ClassVar = "journey"
-    journey: Name
+    journey: JourneyName
+    """The journey that it is about."""
     runs: Annotated[int, Field(ge=10, le=1_000_000_000)] | None = None
+    """How many runs are spent on it at most."""
     expect: JourneyExpectations
+    """What is expected of the runs."""
 
 
 class CheckPromise(Promise):
@@ -62,17 +83,23 @@ class CheckPromise(Promise):
     """
 
     SUBJECT: ClassVar = "check"
-    check: Name
-    classes: Annotated[list[Name], Field(min_length=1)] | None = None
+    check: CheckName
+    """The check that it is about."""
+    classes: Annotated[list[ClassName], Field(min_length=1)] | None = None
+    """The classes for which it holds. Without it, all that the check is for."""
     expect: ChanceExpectations
+    """What is expected of the check."""
 
 
 class Blow(Entry):
     """`{ by = "rigger", on = "warden", with = "hook_swing" }`."""
 
-    by: Name
-    on: Name
-    with_: Name = Field(alias="with")
+    by: ClassName
+    """The class that strikes."""
+    on: ClassName
+    """The class that is struck."""
+    with_: AbilityName = Field(alias="with")
+    """The ability."""
 
 
 class HitsPromise(Promise):
@@ -81,48 +108,61 @@ class HitsPromise(Promise):
 
     SUBJECT: ClassVar = "hits"
     hits: Blow
+    """Who strikes whom with what."""
     expect: HitsExpectations
+    """What is expected of the hits."""
 
 
 class UpgradePromise(Promise):
     """`[promises.dear_hook] upgrade = "keen_hook", expect = { in_all = [2000, 2500] }`."""
 
     SUBJECT: ClassVar = "upgrade"
-    upgrade: Name
+    upgrade: UpgradeName
+    """The upgrade that it is about."""
     expect: PriceExpectations
+    """What is expected of its price."""
 
 
 class DropPromise(Promise):
     """`[promises.crabs_are_poor] drop = "crab_heap", expect = { chance = { nothing = [0.5, 0.7] } }`."""
 
     SUBJECT: ClassVar = "drop"
-    drop: Name
+    drop: DropName
+    """The drop table that it is about."""
     expect: DropExpectations
+    """What is expected of what drops."""
 
 
 class ExperiencePromise(Promise):
     """`[promises.long_way] experience = "rigger", expect = { to_level = { 60 = [1e6, 2e6] } }`."""
 
     SUBJECT: ClassVar = "experience"
-    experience: Name
+    experience: ClassName
+    """The class that it is about."""
     expect: ExperienceExpectations
+    """What is expected of its experience."""
 
 
 class BuildsPromise(Promise):
     """`[promises.wide_choice] builds = "cliffborn", expect = { count = [1000, 5000] }`."""
 
     SUBJECT: ClassVar = "builds"
-    builds: Name
+    builds: OriginName
+    """The origin that it is about."""
     expect: BuildExpectations
+    """What is expected of its builds."""
 
 
 class DuelsPromise(Promise):
     """`[promises.even_watch] duels = ["rigger", "warden"], levels = [10], expect = { wins = [0.35, 0.65] }`."""
 
     SUBJECT: ClassVar = "duels"
-    duels: Annotated[list[Name], Field(min_length=2)]
+    duels: Annotated[list[ClassName], Field(min_length=2)]
+    """The classes that meet, each against each."""
     fights: Annotated[int, Field(ge=100, le=1_000_000_000)] | None = None
+    """How many fights are spent on it at most."""
     expect: DuelExpectations
+    """What is expected of the duels."""
 
 
 AnyPromise = Annotated[
@@ -155,17 +195,13 @@ AnyPromise = Annotated[
 
 
 def check(book: Rulebook, report: Report) -> None:
-    """Everything that a promise names must exist, its levels be there, and its bounds the right way round."""
-    first, last = book.rulebook.levels
+    """What a promise expects must belong to what it is about, and its bounds be the right way round."""
     for name, promise in book.promises.items():
         here = ("promises", name)
         if promise.levels and not isinstance(promise, FightPromise | CheckPromise | HitsPromise | DuelsPromise):
             report.add(
                 (*here, "levels"), f"a promise about {promise.SUBJECT} has no levels of its own", "", "remove it"
             )
-        for index, level in enumerate(promise.levels or ()):
-            if not first <= level <= last:
-                report.add((*here, "levels", index), f"levels go from {first} to {last}", level, "choose one of them")
         _check_names(book, report, here, promise)
         for path, low, high in bounds(promise.expect.model_dump(exclude_unset=True), ()):
             if low > high:
@@ -189,82 +225,39 @@ def bounds(expected: dict, path: tuple) -> list[tuple[tuple, float, float]]:
 
 
 def _check_names(book: Rulebook, report: Report, here: tuple, promise: AnyPromise) -> None:
-    """What a promise is about, and all that it names, must exist."""
+    """What a promise names must belong to what it is about."""
     match promise:
-        case FightPromise():
-            report.reference((*here, "encounter"), "encounter", promise.encounter, "encounters", book.encounters)
-            for index, handling in enumerate(promise.handlings or ()):
-                report.reference((*here, "handlings", index), "handling", handling, "handlings", book.handlings)
-            if promise.encounter in book.encounters:
-                _check_fight(book, report, (*here, "expect"), promise)
+        case FightPromise() if promise.encounter in book.encounters:
+            _check_fight(book, report, (*here, "expect"), promise)
         case JourneyPromise():
             _check_journey(book, report, here, promise)
-        case CheckPromise():
-            report.reference((*here, "check"), "check", promise.check, "checks", book.checks)
-            for index, who in enumerate(promise.classes or ()):
-                report.reference((*here, "classes", index), "class", who, "classes", book.classes)
         case HitsPromise():
-            _check_hits(book, report, (*here, "hits"), promise.hits)
-        case UpgradePromise():
-            report.reference((*here, "upgrade"), "upgrade", promise.upgrade, "upgrades", book.upgrades)
+            ability = book.abilities.get(promise.hits.with_)
+            if ability and not ability.harms:
+                report.add((*here, "hits", "with"), "this ability does no damage", promise.hits.with_, "name another")
         case DropPromise():
-            _check_drop(book, report, here, promise)
+            pieces = [piece.gear for table in book.drops.values() for piece in table.pieces]
+            for each in promise.expect.chance:
+                report.reference((*here, "expect", "chance", each), "piece", each, "", [*pieces, "nothing"])
         case ExperiencePromise():
-            _check_experience(book, report, here, promise)
-        case BuildsPromise():
-            report.reference((*here, "builds"), "origin", promise.builds, "origins", book.origins)
+            if promise.experience in book.classes and book.experience_of(promise.experience) is None:
+                report.add(
+                    (*here, "experience"),
+                    "there is no curve of experience",
+                    promise.experience,
+                    "write [experience] to_next = …",
+                )
         case DuelsPromise():
             for index, who in enumerate(promise.duels):
-                report.reference((*here, "duels", index), "class", who, "classes", book.classes)
                 if who in promise.duels[:index]:
                     report.add((*here, "duels", index), "this class is named twice", who, "remove one")
 
 
 def _check_journey(book: Rulebook, report: Report, here: tuple, promise: JourneyPromise) -> None:
-    report.reference((*here, "journey"), "journey", promise.journey, "journeys", book.journeys)
     stages = book.journeys[promise.journey].stages if promise.journey in book.journeys else list(book.stages)
     for key in ("hours_to_stage", "level_at"):
         for stage in getattr(promise.expect, key):
             report.reference((*here, "expect", key, stage), "stage in this journey", stage, "stages", stages)
-    for upgrade in promise.expect.bought:
-        report.reference((*here, "expect", "bought", upgrade), "upgrade", upgrade, "upgrades", book.upgrades)
-
-
-def _check_hits(book: Rulebook, report: Report, here: tuple, blow: Blow) -> None:
-    for key, who in (("by", blow.by), ("on", blow.on)):
-        report.reference((*here, key), "class", who, "classes", book.classes)
-    report.reference((*here, "with"), "ability", blow.with_, "abilities", book.abilities)
-    ability = book.abilities.get(blow.with_)
-    if ability and not ability.harms:
-        report.add((*here, "with"), "this ability does no damage", blow.with_, "name another")
-
-
-def _check_drop(book: Rulebook, report: Report, here: tuple, promise: DropPromise) -> None:
-    report.reference((*here, "drop"), "drop table", promise.drop, "drops", book.drops)
-    pieces = [piece.gear for table in book.drops.values() for piece in table.pieces]
-    for key, known in (("chance", [*pieces, "nothing"]), ("rarity", list(book.rarities))):
-        for each in getattr(promise.expect, key):
-            report.reference((*here, "expect", key, each), "piece or rarity", each, "", known)
-
-
-def _check_experience(book: Rulebook, report: Report, here: tuple, promise: ExperiencePromise) -> None:
-    first, last = book.rulebook.levels
-    report.reference((*here, "experience"), "class", promise.experience, "classes", book.classes)
-    if promise.experience in book.classes and book.experience_of(promise.experience) is None:
-        report.add(
-            (*here, "experience"),
-            "there is no curve of experience",
-            promise.experience,
-            "write [experience] to_next = …",
-        )
-    for level in promise.expect.to_level:
-        if not first <= level <= last:
-            report.add(
-                (*here, "expect", "to_level", str(level)),
-                f"levels go from {first} to {last}",
-                level,
-                "choose one of them",
-            )
 
 
 def _check_fight(book: Rulebook, report: Report, here: tuple, promise: FightPromise) -> None:
@@ -276,6 +269,8 @@ def _check_fight(book: Rulebook, report: Report, here: tuple, promise: FightProm
         report.reference((*here, "wins", side), "side", side, "", sides)
     for key in ("survival", "damage_share", "usage_share"):
         for who, inside in getattr(expect, key).items():
+            if who not in book.classes:
+                continue
             report.reference((*here, key, who), "class in this encounter", who, "", there)
             for deed in inside if isinstance(inside, dict) else ():
                 known = [*book.abilities, *book.buffs]

@@ -6,7 +6,7 @@ import re
 import unicodedata
 from dataclasses import dataclass
 from decimal import ROUND_CEILING, Decimal
-from typing import Annotated, Any
+from typing import Annotated, Any, ClassVar
 
 from pydantic import (
     AfterValidator,
@@ -52,6 +52,9 @@ class Entry(BaseModel):
     """The base of everything that is declared: frozen, strict about types, closed to unknown keys."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", strict=True, defer_build=True)
+
+    FACTS: ClassVar[tuple[str, ...]] = ()
+    """Facts of the moment that the formulas of this entry may read beside the page."""
 
 
 def _plain(parse_value: Any, json_schema: dict) -> tuple:

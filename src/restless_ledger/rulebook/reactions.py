@@ -2,18 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from typing import TYPE_CHECKING, Annotated, Literal
 
 from pydantic import Field
 
-from .effects import Effect, check_effects
-from .pages import marks, page_with
-from .problems import Report, nearest
-from .quantities import Entry, Formula, LengthField, Name
+from .effects import Effect
+from .meaning import MarkName, UserFormula
+from .problems import Report
+from .quantities import Entry, LengthField
 
 if TYPE_CHECKING:
-    from .rulebook import Rulebook
+    pass
 
 EVENTS = ("dealing", "taking", "breaking", "going_down", "marked")
 RECEIVERS = ("self", "source", "allies", "foes")
@@ -27,21 +26,23 @@ class Reaction(Entry):
     without a source that is up and somebody else), or all allies or foes, `within` a distance where there is a place.
     """
 
+    FACTS = ("booked",)
+
     on: Literal["dealing", "taking", "breaking", "going_down", "marked"]
-    mark: Name | None = None
-    while_: Formula | None = Field(None, alias="while")
+    """What it reacts to: a hit dealt, a hit taken, a part that breaks, going down, or coming to bear a mark."""
+    mark: MarkName | None = None
+    """The mark, where it reacts to one."""
+    while_: UserFormula | None = Field(None, alias="while")
+    """Whether it reacts, on the reactor's own page."""
     to: Literal["self", "source", "allies", "foes"] = "source"
+    """Who receives it: the reactor itself, the source of the hit, or all allies or foes."""
     within: LengthField | None = None
+    """How far away those who receive it may be."""
     does: Annotated[list[Effect], Field(min_length=1)]
+    """What it does, in order. Its formulas may read booked, what the hit took."""
 
 
-def check_reactions(book: Rulebook, report: Report, path: tuple, reactions: Sequence[Reaction]) -> None:
-    """Everything a reaction names must exist; `mark` goes with `on = "marked"`."""
-    for index, reaction in enumerate(reactions):
-        here = (*path, index)
-        report.formula((*here, "while"), reaction.while_, page_with(book, "booked"))
-        check_effects(book, report, (*here, "does"), reaction.does, "booked")
-        if reaction.mark is not None and reaction.mark not in marks(book) and not report.broken.get("buffs"):
-            report.add((*here, "mark"), "no buff gives this mark", reaction.mark, nearest(reaction.mark, marks(book)))
-        if (reaction.on == "marked") != (reaction.mark is not None):
-            report.add(here, 'on = "marked" and mark = "…" go together', "", "write both or neither")
+def check(report: Report, path: tuple, reaction: Reaction) -> None:
+    """`mark` goes with `on = "marked"`."""
+    if (reaction.on == "marked") != (reaction.mark is not None):
+        report.add(path, 'on = "marked" and mark = "…" go together', "", "write both or neither")

@@ -45,7 +45,9 @@ class Heading(Entry):
     """`[rulebook]`: the title, and the first and the last level there is."""
 
     title: Label = "A rulebook"
+    """The name of the game."""
     levels: Annotated[list[int], Field(min_length=2, max_length=2)] = Field(default_factory=lambda: [1, 60])
+    """The first and the last level there is."""
 
     @model_validator(mode="after")
     def _right_way_up(self) -> Heading:
@@ -65,39 +67,73 @@ class Rulebook(Entry):
     """Everything a designer declared. Frozen: to change a number, change the text and load it again."""
 
     rulebook: Heading = Field(default_factory=Heading)
+    """The title, and the levels there are."""
     clock: Clock = Field(default_factory=Clock)
+    """How time goes by, and when a fight is called off."""
     stats: dict[Name, Stat] = Field(default_factory=dict)
+    """The named numbers of a character."""
     gauges: dict[Name, Gauge] = Field(default_factory=dict)
+    """What is spent and refilled."""
     damage: dict[Name, DamageKind] = Field(default_factory=dict)
+    """Kinds of damage: what the dealer brings, what the taker holds against it."""
     healing: dict[Name, DamageKind] = Field(default_factory=dict)
+    """Kinds of healing, with the same lines as damage."""
     bodies: dict[Name, Body] = Field(default_factory=dict)
+    """Bodies and their parts."""
     classes: dict[Name, CharacterClass] = Field(default_factory=dict)
+    """What characters are: their body, growth, and what they learn."""
     experience: Experience = Field(default_factory=Experience)
+    """What it takes from each level to the next."""
     creation: Creation = Field(default_factory=Creation)
+    """How a character starts."""
     origins: dict[Name, Origin] = Field(default_factory=dict)
+    """Where characters come from."""
     checks: dict[Name, Check] = Field(default_factory=dict)
+    """Stat checks: a figure of one character and a roll against what is needed."""
     slots: dict[Name, Slot] = Field(default_factory=dict)
+    """Where gear is worn."""
     gear: dict[Name, Gear] = Field(default_factory=dict)
+    """What can be worn."""
     gear_sets: dict[Name, GearSet] = Field(default_factory=dict)
+    """What several pieces bring together."""
     rarities: dict[Name, Rarity] = Field(default_factory=dict)
+    """How fine a drop is."""
     drops: dict[Name, DropTable] = Field(default_factory=dict)
+    """What is found, by weight."""
     upgrades: dict[Name, Upgrade] = Field(default_factory=dict)
+    """What can be bought, level by level."""
     plans: dict[Name, Plan] = Field(default_factory=dict)
+    """How coin is spent."""
     abilities: dict[Name, Ability] = Field(default_factory=dict)
+    """What characters can do."""
     buffs: dict[Name, Buff] = Field(default_factory=dict)
+    """What lasts a while, good or bad."""
     playbooks: dict[Name, Playbook] = Field(default_factory=dict)
+    """What a unit does when it can act."""
     handlings: dict[Name, Handling] = Field(default_factory=dict)
+    """How well a player handles a unit."""
     movement: Movement = Field(default_factory=Movement)
+    """How fast characters walk and how heavy they are."""
     falls: Falls = Field(default_factory=Falls)
+    """What falls cost."""
     lives: Lives = Field(default_factory=Lives)
+    """How somebody returns who has a life left."""
     supplies: dict[Name, Supply] = Field(default_factory=dict)
+    """What lies in an arena to be taken."""
     arenas: dict[Name, Arena] = Field(default_factory=dict)
+    """The places of fights."""
     encounters: dict[Name, Encounter] = Field(default_factory=dict)
+    """Who meets whom."""
     stages: dict[Name, Stage] = Field(default_factory=dict)
+    """The steps of a journey."""
     journeys: dict[Name, Journey] = Field(default_factory=dict)
+    """A party, its stages, and what happens when it is beaten."""
     examples: dict[Name, Example] = Field(default_factory=dict)
+    """Worked examples: what is done to a character, and what should come of it."""
     promises: dict[Name, AnyPromise] = Field(default_factory=dict)
+    """What is expected of the game, each with its bounds."""
     audit: Audit = Field(default_factory=Audit)
+    """How the audit judges."""
 
     _source: Any = PrivateAttr(None)
     _kept: dict[Any, Any] = PrivateAttr(default_factory=dict)

@@ -1,13 +1,87 @@
-"""The JSON Schema of a rulebook's files, for an editor's completion."""
+"""The JSON Schema of a rulebook's files, for an editor's completion: what each field is for, and the names there are."""
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from typing import Any
 
+from .check import Known
+from .described import described
+from .meaning import LEVEL, REFERS
+from .quantities import Entry
 from .rulebook import Rulebook
 
 
-def json_schema() -> dict[str, Any]:
-    """Return the JSON Schema (draft 2020-12) that each file of a rulebook satisfies."""
+def json_schema(book: Rulebook | None = None) -> dict[str, Any]:
+    """Return the JSON Schema (draft 2020-12) that each file of a rulebook satisfies, with a description of every field.
+
+    With a book, names that refer to something must be names that the book declares, and levels those that it has: an
+    editor completes them and marks what is none.
+    """
     schema = Rulebook.model_json_schema(by_alias=True)
-    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **schema, "title": "A Restless Ledger rulebook"}
+    kinds = {kind.__name__: kind for kind in entries()}
+    for name, part in {**schema.get("$defs", {}), "Rulebook": schema}.items():
+        _describe(part, kinds[name])
+    names = Names(book) if book else None
+    schema = _plain(schema, names)
+    title = f"The rulebook {book.rulebook.title}" if book else "A Restless Ledger rulebook"
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **schema, "title": title}
+
+
+def entries(kind: type[Entry] = Entry) -> Iterator[type[Entry]]:
+    """Yield every kind of entry that a rulebook may hold."""
+    for each in kind.__subclasses__():
+        yield each
+        yield from entries(each)
+
+
+class Names:
+    """The names and levels of one rulebook."""
+
+    def __init__(self, book: Rulebook) -> None:
+        self.known, self.levels = Known(book), book.rulebook.levels
+
+    def of(self, refers: list[str]) -> list[str]:
+        """Return the names that may stand where something refers to a kind of thing."""
+        return list(self.known.names(*refers))
+
+
+def _describe(part: dict[str, Any], kind: type[Entry]) -> None:
+    """Add what each field of a kind of entry is for. Modifies its part of the schema."""
+    texts = described(kind)
+    for name, info in kind.model_fields.items():
+        field = part["properties"].get(info.alias or name)
+        if field is not None and name in texts:
+            field["description"] = texts[name]
+
+
+def _plain(part: Any, names: Names | None) -> Any:
+    """Return a part of a schema as TOML knows it: no nulls, no generated titles, and names where there are any."""
+    if isinstance(part, list):
+        return [_plain(each, names) for each in part]
+    if not isinstance(part, dict):
+        return part
+    found = {key: _plain(value, names) for key, value in part.items() if not (key == "default" and value is None)}
+    if isinstance(found.get("title"), str) and "properties" not in found:
+        del found["title"]
+    if {"type": "null"} in found.get("anyOf", ()):
+        found["anyOf"].remove({"type": "null"})
+        if len(found["anyOf"]) == 1:
+            found = {**found.pop("anyOf")[0], **found}
+    return _named(found, names)
+
+
+def _named(part: dict[str, Any], names: Names | None) -> dict[str, Any]:
+    """Return a part of a schema in which the names of a rulebook stand where something refers to them."""
+    refers, level = part.pop(REFERS, None), part.pop(LEVEL, None)
+    if names and refers:
+        return {**{key: part[key] for key in ("description",) if key in part}, "enum": names.of(refers)}
+    if names and level:
+        first, last = names.levels
+        part |= {"minimum": first, "maximum": last}
+    keys = part.get("propertyNames", {})
+    if names and "enum" in keys:
+        (inside,) = part.pop("patternProperties", {"": part.get("additionalProperties", {})}).values()
+        del part["propertyNames"]
+        part |= {"properties": dict.fromkeys(keys["enum"], inside), "additionalProperties": False}
+    return part

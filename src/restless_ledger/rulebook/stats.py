@@ -36,9 +36,13 @@ class StatChange(OneWay):
     """`{ scale = -0.25 }`: exactly one of set, add, scale (percentages that are summed) and times (factors)."""
 
     set: Number | None = None
+    """The value that the stat is set to."""
     add: Number | None = None
+    """What is added to the stat."""
     scale: Number | None = None
+    """The percentage that is added, as a share. Percentages are summed."""
     times: Annotated[Number, Field(ge=0)] | None = None
+    """What the stat is multiplied by."""
 
     @property
     def amount(self) -> float:
@@ -49,9 +53,13 @@ class Stat(Entry):
     """`[stats] brawn = { label, range, round, base }`: limits, rounding, and what a class has that says nothing."""
 
     label: Label | None = None
+    """The name that people read."""
     range: Annotated[list[Number], Field(min_length=2, max_length=2)] = Field(default_factory=lambda: [0.0, 1e6])
+    """The lowest and the highest value."""
     round: Rounding = "none"
+    """How it is rounded, after the limits."""
     base: Number = 0.0
+    """The value for a class that says nothing."""
 
     @property
     def floor(self) -> float:

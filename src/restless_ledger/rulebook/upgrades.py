@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Annotated, Literal
 from pydantic import Field
 
 from .growth import Growth, check_growth
+from .meaning import ClassName, StatName, UpgradeName
 from .problems import Report
 from .quantities import Entry, Label, Name, Number
 
@@ -20,7 +21,9 @@ class Gain(Entry):
     """`{ add = 2, every = 3 }`: so much more at every so many levels of an upgrade."""
 
     add: Number
+    """How much more the stat becomes."""
     every: int = Field(1, ge=1, le=MOST_LEVELS)
+    """After how many levels of the upgrade."""
 
 
 class Upgrade(Entry):
@@ -30,10 +33,15 @@ class Upgrade(Entry):
     """
 
     label: Label | None = None
+    """The name that people read."""
     price: Growth
+    """What a level costs in coin, as a curve by the level that is bought."""
     levels: int = Field(10, ge=1, le=MOST_LEVELS)
-    stats: Annotated[dict[Name, Gain], Field(min_length=1)]
-    classes: list[Name] | None = None
+    """How many levels there are."""
+    stats: Annotated[dict[StatName, Gain], Field(min_length=1)]
+    """What the levels bring, by stat."""
+    classes: list[ClassName] | None = None
+    """The classes that may buy it. Without it, all of them."""
 
     def bought(self, stat: str, level: int) -> float:
         """Return what so many levels bring a stat."""
@@ -50,23 +58,22 @@ class Plan(Entry):
     """
 
     label: Label | None = None
-    buys: Annotated[list[Name], Field(min_length=1)]
+    """The name that people read."""
+    buys: Annotated[list[UpgradeName], Field(min_length=1)]
+    """The upgrades that are bought."""
     way: Literal["in_order", "in_turn", "cheapest"] = "in_order"
+    """In what order: one after the other, in turn, or always the cheapest."""
     up_to: dict[Name, Annotated[int, Field(ge=0, le=1_000_000)]] = Field(default_factory=dict)
+    """Up to which level each is bought. Without it, to the last."""
 
 
 def check(book: Rulebook, report: Report) -> None:
-    """Everything an upgrade or a plan names must exist."""
+    """Prices fit the levels there are; a plan names nothing twice."""
     for name, upgrade in book.upgrades.items():
         here = ("upgrades", name)
         check_growth(report, (*here, "price"), upgrade.price, [1, upgrade.levels])
-        for stat in upgrade.stats:
-            report.reference((*here, "stats", stat), "stat", stat, "stats", book.stats)
-        for index, who in enumerate(upgrade.classes or ()):
-            report.reference((*here, "classes", index), "class", who, "classes", book.classes)
     for name, plan in book.plans.items():
         for index, upgrade_name in enumerate(plan.buys):
-            report.reference(("plans", name, "buys", index), "upgrade", upgrade_name, "upgrades", book.upgrades)
             if plan.buys.count(upgrade_name) > 1:
                 report.add(("plans", name, "buys", index), "this plan names it twice", upgrade_name, "remove one")
         for upgrade_name in plan.up_to:

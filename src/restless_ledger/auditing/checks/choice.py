@@ -12,8 +12,9 @@ from ...rulebook import InputError
 from ...rulebook.abilities import Ability
 from ...rulebook.checks import Check
 from ...rulebook.creation import Origin
-from ...rulebook.effects import AMOUNTS, Effect
+from ...rulebook.effects import Effect
 from ...rulebook.gear import Gear
+from ...rulebook.meaning import ReadOn, fields
 from ...rulebook.stats import StatChange
 from ...rulebook.upgrades import Upgrade
 from ...sheet.build import held_gauges
@@ -164,9 +165,9 @@ def _no_better_ability(case: Case, one: Ability, other: Ability, users: list[str
 def _no_better_effect(case: Case, one: Effect, other: Effect, users: list[str]) -> bool:
     if type(one) is not type(other):
         return False
-    for key in type(one).model_fields:
+    for key, _, shape in fields(type(one)):
         mine, theirs = getattr(one, key), getattr(other, key)
-        if key in AMOUNTS:
+        if any(isinstance(meaning, ReadOn) for meaning in shape.meanings):
             neutral = 1.0 if key in ("times", "strength") else 0.0
             if (mine is None) != (theirs is None) and key in ("push", "pull"):
                 return False

@@ -8,7 +8,6 @@ import numpy as np
 
 from ...formula import evaluate
 from ...rulebook.buffs import Buff
-from ...rulebook.clock import durations
 from ...rulebook.effects import BuildupEffect, DamageEffect, GiveEffect
 from ..case import Case, figure, listed, said_levels
 from ..finding import Fault
@@ -208,8 +207,8 @@ def _spares(case: Case, who: str, kind: str) -> bool:
 @check
 def off_tick(case: Case) -> Iterator[Fault]:
     clock = case.book.clock
-    for path, duration in durations(case.book):
-        if duration is not None and duration.unit == "s" and duration.amount * clock.ticks_per_second % 1:
+    for path, duration in case.durations:
+        if duration.unit == "s" and duration.amount * clock.ticks_per_second % 1:
             real = clock.seconds(clock.ticks(duration))
             yield Fault(
                 path, f"{duration} ends between two ticks, so it takes {clock.ticks(duration)} ticks: {real:.4g} s"
@@ -283,9 +282,9 @@ def outlived_fight(case: Case) -> Iterator[Fault]:
     clock = case.book.clock
     limits = [entry.time_limit for entry in case.book.encounters.values() if entry.time_limit]
     longest = max([clock.limit_ticks(), *map(clock.ticks, limits)])
-    for path, duration in durations(case.book):
-        waits = duration is not None and path[0] in ("abilities", "buffs", "gauges")
-        if waits and clock.ticks(duration) > longest:  # type: ignore[arg-type]
+    for path, duration in case.durations:
+        waits = path[0] in ("abilities", "buffs", "gauges")
+        if waits and clock.ticks(duration) > longest:
             yield Fault(
                 path,
                 f"{duration} is longer than any fight: the last is called off after "

@@ -1,0 +1,182 @@
+"""What fields mean: of which chapter a name is, on whose page a formula is read, what is a duration or a level."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import cache
+from types import UnionType
+from typing import Annotated, Any, Union, get_args, get_origin
+
+from pydantic import GetJsonSchemaHandler
+from pydantic_core import CoreSchema
+
+from ..formula import Program
+from .quantities import DurationField, Entry, Formula, Name
+
+
+@dataclass(frozen=True)
+class Refers:
+    """A name that is declared elsewhere: what a message calls it, and the chapter that declares it."""
+
+    noun: str
+    chapter: str
+
+    def __get_pydantic_json_schema__(self, schema: CoreSchema, handler: GetJsonSchemaHandler) -> dict[str, Any]:
+        return {**handler(schema), REFERS: [self.noun, self.chapter]}
+
+
+REFERS, LEVEL = "x-refers", "x-level"
+"""Keys of the JSON Schema under which it stands what a name refers to, and that a number is a level."""
+
+
+@dataclass(frozen=True)
+class ReadOn:
+    """A formula, and the page that it is read on: a `character`'s with these facts of the moment, a `steady` one
+    (gauges apart), a `level`'s, or where two meet: `lands`, `settle`."""
+
+    page: str
+    facts: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Lasts:
+    """A duration; `some` says that it must be longer than nothing."""
+
+    some: bool = False
+
+
+@dataclass(frozen=True)
+class AtLevel:
+    """A level: one that the rulebook has."""
+
+    def __get_pydantic_json_schema__(self, schema: CoreSchema, handler: GetJsonSchemaHandler) -> dict[str, Any]:
+        return {**handler(schema), LEVEL: True}
+
+
+Meaning = Refers | ReadOn | Lasts | AtLevel
+
+ClassName = Annotated[Name, Refers("class", "classes")]
+StatName = Annotated[Name, Refers("stat", "stats")]
+GaugeName = Annotated[Name, Refers("gauge", "gauges")]
+DamageName = Annotated[Name, Refers("damage kind", "damage")]
+HealingName = Annotated[Name, Refers("healing kind", "healing")]
+BodyName = Annotated[Name, Refers("body", "bodies")]
+PartName = Annotated[Name, Refers("part", "bodies")]
+OriginName = Annotated[Name, Refers("origin", "origins")]
+CheckName = Annotated[Name, Refers("check", "checks")]
+SlotName = Annotated[Name, Refers("slot", "slots")]
+GearName = Annotated[Name, Refers("gear", "gear")]
+GearSetName = Annotated[Name, Refers("set", "gear_sets")]
+RarityName = Annotated[Name, Refers("rarity", "rarities")]
+DropName = Annotated[Name, Refers("drop table", "drops")]
+UpgradeName = Annotated[Name, Refers("upgrade", "upgrades")]
+PlanName = Annotated[Name, Refers("plan", "plans")]
+AbilityName = Annotated[Name, Refers("ability", "abilities")]
+SchoolName = Annotated[Name, Refers("school", "abilities")]
+BuffName = Annotated[Name, Refers("buff", "buffs")]
+MarkName = Annotated[Name, Refers("mark", "buffs")]
+PlaybookName = Annotated[Name, Refers("playbook", "playbooks")]
+HandlingName = Annotated[Name, Refers("handling", "handlings")]
+SupplyName = Annotated[Name, Refers("supply", "supplies")]
+ArenaName = Annotated[Name, Refers("arena", "arenas")]
+EncounterName = Annotated[Name, Refers("encounter", "encounters")]
+StageName = Annotated[Name, Refers("stage", "stages")]
+JourneyName = Annotated[Name, Refers("journey", "journeys")]
+
+UserFormula = Annotated[Formula, ReadOn("character")]
+"""On the page of the character whose line it is, with the facts that its entry adds."""
+BookedFormula = Annotated[Formula, ReadOn("character", ("booked",))]
+FallFormula = Annotated[Formula, ReadOn("character", ("speed", "safe_speed", "height"))]
+SteadyFormula = Annotated[Formula, ReadOn("steady")]
+LevelFormula = Annotated[Formula, ReadOn("level")]
+LandsFormula = Annotated[Formula, ReadOn("lands")]
+SettleFormula = Annotated[Formula, ReadOn("settle")]
+
+Span = Annotated[DurationField, Lasts()]
+Lasting = Annotated[DurationField, Lasts(some=True)]
+Level = Annotated[int, AtLevel()]
+
+
+@dataclass(frozen=True)
+class Found:
+    """A value of a rulebook with its dotted path, what it means, the entry that holds it, and the facts of the moment
+    that formulas there may read."""
+
+    path: tuple
+    value: Any
+    meanings: tuple[Meaning, ...]
+    owner: Entry | None
+    facts: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Shape:
+    """What the annotation of a field says: of the value itself, of its keys and of what it holds."""
+
+    meanings: tuple[Meaning, ...] = ()
+    key: Shape | None = None
+    item: Shape | None = None
+
+
+NOTHING = Shape()
+
+
+def walk(
+    value: Any, path: tuple = (), shape: Shape = NOTHING, owner: Entry | None = None, facts: tuple[str, ...] = ()
+) -> Iterator[Found]:
+    """Yield every entry, every formula and every value with a meaning within a part of a rulebook.
+
+    What is not written is passed over, formulas apart.
+    """
+    if isinstance(value, Entry):
+        facts = (*facts, *value.FACTS)
+        yield Found(path, value, (), owner, facts)
+        for name, key, inner in fields(type(value)):
+            inside = getattr(value, name)
+            if isinstance(inside, Program) or (inside is not None and name in value.model_fields_set):
+                yield from walk(inside, (*path, key), inner, value, facts)
+    elif isinstance(value, dict):
+        for key, inside in value.items():
+            if shape.key and shape.key.meanings:
+                yield Found((*path, str(key)), key, shape.key.meanings, owner, facts)
+            yield from walk(inside, (*path, str(key)), shape.item or NOTHING, owner, facts)
+    elif isinstance(value, list):
+        for index, inside in enumerate(value):
+            yield from walk(inside, (*path, index), shape.item or NOTHING, owner, facts)
+    elif shape.meanings or isinstance(value, Program):
+        yield Found(path, value, shape.meanings, owner, facts)
+
+
+@cache
+def fields(kind: type[Entry]) -> tuple[tuple[str, str, Shape], ...]:
+    """Return every field of a kind of entry: its name, the key that is written, and what its annotation says."""
+    return tuple(
+        (name, info.alias or name, _joined(shape_of(info.annotation), tuple(filter(_is_meaning, info.metadata))))
+        for name, info in kind.model_fields.items()
+    )
+
+
+def shape_of(annotation: Any) -> Shape:
+    """Return what an annotation says."""
+    origin, arguments = get_origin(annotation), get_args(annotation)
+    if origin is Annotated:
+        return _joined(shape_of(arguments[0]), tuple(filter(_is_meaning, arguments[1:])))
+    if origin in (Union, UnionType):
+        shapes = [shape_of(argument) for argument in arguments]
+        meanings = tuple(meaning for shape in shapes for meaning in shape.meanings)
+        key = next((shape.key for shape in shapes if shape.key), None)
+        return Shape(meanings, key, next((shape.item for shape in shapes if shape.item), None))
+    if origin is dict:
+        return Shape(key=shape_of(arguments[0]), item=shape_of(arguments[1]))
+    if origin is list:
+        return Shape(item=shape_of(arguments[0]))
+    return NOTHING
+
+
+def _joined(shape: Shape, more: tuple) -> Shape:
+    return Shape((*shape.meanings, *more), shape.key, shape.item) if more else shape
+
+
+def _is_meaning(value: Any) -> bool:
+    return isinstance(value, Refers | ReadOn | Lasts | AtLevel)
