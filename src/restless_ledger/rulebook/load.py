@@ -57,7 +57,7 @@ def _find_files(path: Path) -> list[Path]:
         raise InputError(
             f"{path}: there is no such file or directory\n    give a directory of TOML files, or the word demo"
         )
-    files = sorted(path.rglob("*.toml"))
+    files = sorted(file for file in path.rglob("*.toml") if not file.name.startswith("."))
     if not files:
         raise InputError(
             f"{path}: there is no .toml file in this directory\n    start one with: restless-ledger new {path}"

@@ -1,4 +1,4 @@
-"""The JSON Schema of a rulebook's files, for an editor's completion: what each field is for, and the names there are."""
+"""The JSON Schema of a rulebook's files, for an editor: what each field is for, and which names there are."""
 
 from __future__ import annotations
 
