@@ -7,7 +7,7 @@ READY := $(VENV)/ready
 OLDEST := .venv-oldest
 MINIMUM := $(OLDEST)/ready
 
-.PHONY: demo test smoke prove check bench screenshots findings clean
+.PHONY: demo test smoke prove check bench screenshots findings reference clean
 
 demo: $(READY)
 	$(BIN)/restless-ledger demo --out demo-out
@@ -42,6 +42,9 @@ $(MINIMUM): pyproject.toml tests/minimums.txt
 	$(PYTHON) -m venv $(OLDEST)
 	$(OLDEST)/bin/python -m pip install --quiet --disable-pip-version-check --constraint tests/minimums.txt --editable .
 	touch $(MINIMUM)
+
+reference: $(READY)
+	$(BIN)/python -c "from pathlib import Path; from restless_ledger.rulebook.reference import with_tables; page = Path('docs/reference/rulebook.md'); page.write_text(with_tables(page.read_text('utf-8')), 'utf-8')"
 
 findings: $(READY)
 	$(BIN)/python -c "from restless_ledger.auditing.entries import as_page; print(as_page(), end='')" > docs/reference/findings.md

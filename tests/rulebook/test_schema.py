@@ -18,9 +18,10 @@ import jsonschema
 
 import restless_ledger as rl
 from restless_ledger.book import DEMO, FAULTY
+from restless_ledger.rulebook.reference import with_tables
 from restless_ledger.rulebook.schema import entries
 
-from ..support import command
+from ..support import ROOT, command
 
 SERVER = Path(sys.executable).with_name("tombi")
 
@@ -51,6 +52,12 @@ class Schema(unittest.TestCase):
             self.assertLess(len(part["description"]), 170, (kind, key))
         for kind in entries():
             self.assertTrue(kind.__doc__, kind)
+
+    def test_the_reference_page_is_made_from_the_fields(self) -> None:
+        page = (ROOT / "docs" / "reference" / "rulebook.md").read_text(encoding="utf-8")
+        self.assertEqual(page, with_tables(page), "run make reference")
+        for kind, key, _ in properties(rl.json_schema()):
+            self.assertIn(f"`{key}`" if kind != "Rulebook" else f"`[{key}", page)
 
     def test_a_name_that_is_not_declared_does_not_fit_its_rulebook(self) -> None:
         validator = jsonschema.Draft202012Validator(rl.json_schema(rl.demo()))
