@@ -18,7 +18,7 @@ command=$(cd "$1" && pwd)/restless-ledger
   --move "abilities.stave_blow.does[0].times=0.9..1.2" --plot "$here/figure-tune.png" >/dev/null
 changed=$(mktemp -d)
 trap 'rm -rf "$changed"' EXIT
-cp -r "$("$(dirname "$command")/python" -c 'from restless_ledger.book import DEMO; print(DEMO)')" "$changed/rules"
+cp -r "$("$(dirname "$command")/python" -c 'from restless_ledger.api import DEMO; print(DEMO)')" "$changed/rules"
 sed -i 's/12 + 1.2 \* wits/12 + 1.25 * wits/; s/9 \* grit/9.2 * grit/' "$changed"/rules/*.toml
 "$command" compare demo "$changed/rules" --plot "$here/figure-compare.png" >/dev/null
 "$(dirname "$command")/python" - "$changed/seen.csv" <<'PLAYTEST'

@@ -5,7 +5,7 @@ import restless_ledger as rl
 book = rl.demo()
 
 print("A rigger of the cliffs, from the first level to the last:")
-rigger = book.sheet("rigger", origin="cliffborn", attributes={"brawn": 4, "nerve": 4})
+rigger = rl.sheet(book, "rigger", origin="cliffborn", attributes={"brawn": 4, "nerve": 4})
 for level in (1, 12, 60):
     grown = rigger.change(level=level)
     known = ", ".join(grown.abilities)
@@ -23,5 +23,5 @@ for plan in ("hook_first", "a_stout_back"):
 
 journeys = rl.journey(book, "winter", runs=80, seed=1)
 print(f"A winter of watches: {journeys.finding()}.")
-for record in journeys.records:
+for record in journeys.stages:
     print(f"  {journeys.label(record['stage']):<16} level {record['level']:>4g}, {record['attempts']:.2f} tries")

@@ -5,7 +5,7 @@ import tempfile
 from pathlib import Path
 
 import restless_ledger as rl
-from restless_ledger.book import DEMO
+from restless_ledger.api import DEMO
 
 with tempfile.TemporaryDirectory() as folder:
     shutil.copytree(DEMO, folder, dirs_exist_ok=True)

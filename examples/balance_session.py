@@ -9,15 +9,17 @@ import tempfile
 from pathlib import Path
 
 import restless_ledger as rl
-from restless_ledger.book import DEMO
+from restless_ledger.api import DEMO
 from restless_ledger.rulebook.edit import write_values
 
 book = rl.demo()
 
-matchups = rl.matchups(book, ["rigger", "warden", "kelp_wight"], levels=[8], precision=0.04)
+matchups = rl.matchups(book, who=["rigger", "warden", "kelp_wight"], levels=[8], precision=0.04)
 print(matchups.finding())
 
-levers = rl.levers(book, "stair_duel", ["damage.crush", "abilities.hook_swing", "abilities.stave_blow"], fights=1_000)
+levers = rl.levers(
+    book, "stair_duel", only=["damage.crush", "abilities.hook_swing", "abilities.stave_blow"], fights=1_000
+)
 for effect in levers.effects[:3]:
     print(f"{effect.lever}: {effect.wins:+.1%} of the wins for {levers.step:.0%} more")
 

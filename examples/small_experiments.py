@@ -32,7 +32,7 @@ striker.hurt(30)
 print("  booked", striker.heal(50), "of 50; the rest is waste, and health is", striker["health"])
 
 print("\nDo its own jumps hurt a striker?")
-for jump in rl.falls(yard, levels=[1]).records[0].jumps:
+for jump in rl.falls(yard, levels=[1]).heights[0].jumps:
     print(f"  jump {jump.number} reaches {jump.reach_m:.2f} m: {'safe' if jump.safe else f'hurts by {jump.harm:.1f}'}")
 
 show("Two pellets arrive in one tick. Does the second count?", "two_pellets", "harm", entries=4)

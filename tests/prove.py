@@ -33,7 +33,7 @@ def main() -> int:
     """Fight 20,000 fights of random rulebooks, and 160,000 of mirrored ones; print what came out."""
     started, fought, outcomes = time.perf_counter(), 0, dict.fromkeys(("left", "right", "mutual down", "time-out"), 0)
     for seed in range(BOOKS):
-        trials = rl.trials(random_book(seed), "meet", FIGHTS, seed=seed, threads=1)
+        trials = rl.trials(random_book(seed), "meet", fights=FIGHTS, seed=seed, threads=1)
         fought += trials.fights
         for name in outcomes:
             outcomes[name] += sum(trials.ticks[name].values())
@@ -168,7 +168,7 @@ def prove_coverage() -> bool:
 def prove_tuning() -> bool:
     """Disturb one number of a balanced pair, and two; tune them back, 20 seeds each. Says whether the intervals hold the
     numbers as they were less often than 19 times."""
-    pair = rl.trials(book_of(PAIR), "meet", 1_000_000)
+    pair = rl.trials(book_of(PAIR), "meet", fights=1_000_000)
     share, length = pair.rate("left").estimate, mean_seconds(pair)
     aims = [f"meet:left={share - 0.02}..{share + 0.02}", f"meet:seconds={length - 0.15}..{length + 0.15}"]
     moves, held = ["classes.ox.growth.might", "gauges.health.top=50..200"], []

@@ -41,7 +41,7 @@ def main() -> int:
                 failed += 1
                 print(f"{' '.join(words)}: exit {done.returncode}\n{done.stderr}")
         drawn = [Path(folder, name).stat().st_size > 0 for name in ("trials.png", "curves.svg")]
-    live = rl.live(rl.demo(), "rigger", 3)
+    live = rl.live(rl.demo(), "rigger", level=3)
     failed += not all(drawn) or live.hurt(30) != 30.0
     print(f"{len(COMMANDS) + 1 - failed} passed, {failed} failed")
     return failed

@@ -11,7 +11,7 @@ import unittest
 from pathlib import Path
 
 import restless_ledger as rl
-from restless_ledger.book import DEMO
+from restless_ledger.api import DEMO
 
 ROOT = Path(__file__).parents[1]
 
@@ -86,14 +86,14 @@ def one(who: str, more: str = "") -> str:
 OX_AND_POST = sides("meet", one("ox"), one("post"))
 
 
-def book_of(text: str) -> rl.Book:
+def book_of(text: str) -> rl.Rulebook:
     """Load a rulebook from one text."""
     with tempfile.TemporaryDirectory() as folder:
         (Path(folder) / "book.toml").write_text(text, encoding="utf-8")
         return rl.load(folder)
 
 
-def demo_with(text: str, *changes: tuple[str, str]) -> rl.Book:
+def demo_with(text: str, *changes: tuple[str, str]) -> rl.Rulebook:
     """Load the demo rulebook with one more text, and with pieces of its own replaced."""
     with tempfile.TemporaryDirectory() as folder:
         shutil.copytree(DEMO, folder, dirs_exist_ok=True)
@@ -129,7 +129,7 @@ def changed(text: str, *pairs: tuple[str, str]) -> str:
 
 def told(fight: object) -> list[tuple]:
     """Return a ledger as (tick, verb, unit, gauge, booked): what a conformance case writes down."""
-    return [(row["tick"], row["verb"], row["unit"], row["gauge"], row["booked"]) for row in fight.records()]  # type: ignore[attr-defined]
+    return [(row["tick"], row["verb"], row["unit"], row["gauge"], row["booked"]) for row in fight.records()]
 
 
 def command(*words: str, cwd: Path | None = None, **environment: str) -> subprocess.CompletedProcess[str]:

@@ -6,9 +6,7 @@ import importlib
 from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
-    from .auditing import Audit, Finding, Judgement
-    from .book import (
-        Book,
+    from .api import (
         audit,
         builds,
         compare,
@@ -19,6 +17,7 @@ if TYPE_CHECKING:
         falls,
         faulty,
         fight,
+        journey,
         levers,
         live,
         load,
@@ -26,41 +25,59 @@ if TYPE_CHECKING:
         observed,
         odds,
         roll_attributes,
+        sheet,
         spend,
         trials,
         tune,
         upgrades,
     )
-    from .engine import TimeUp, time_budget
+    from .auditing import Audit, Finding, Judgement
+    from .auditing.comparison import PromisedComparison
+    from .engine import EngineFault, FightFault, TimeUp, time_budget
     from .ledger import Change, Fight, Live
-    from .progress import Drops, Journeys, Upgrades
+    from .progress import Drops, Journeys, Spent, Upgrades
+    from .results import Result
     from .rulebook import InputError, Rulebook, RulebookError, json_schema
-    from .sheet import Item, Sheet
+    from .sheets import Item, Sheet
     from .study import Builds, Curves, Falls, OddsTable, Rate, Trials
+    from .study.duels import Duel
+    from .study.levers import Levers
+    from .study.matchups import Matchups
+    from .study.observed import Observed
+    from .study.tune import Tuning
 
 __version__ = "0.1.0"
 __all__ = [
     "Audit",
-    "Book",
     "Builds",
     "Change",
     "Curves",
     "Drops",
+    "Duel",
+    "EngineFault",
     "Falls",
     "Fight",
+    "FightFault",
     "Finding",
     "InputError",
     "Item",
     "Journeys",
     "Judgement",
+    "Levers",
     "Live",
+    "Matchups",
+    "Observed",
     "OddsTable",
+    "PromisedComparison",
     "Rate",
+    "Result",
     "Rulebook",
     "RulebookError",
     "Sheet",
+    "Spent",
     "TimeUp",
     "Trials",
+    "Tuning",
     "Upgrades",
     "__version__",
     "audit",
@@ -82,13 +99,30 @@ __all__ = [
     "observed",
     "odds",
     "roll_attributes",
+    "sheet",
     "spend",
     "time_budget",
     "trials",
     "tune",
     "upgrades",
 ]
-_ROOMS = ("book", "rulebook", "sheet", "engine", "ledger", "study", "progress", "auditing")
+_ROOMS = (
+    "api",
+    "rulebook",
+    "results",
+    "sheets",
+    "engine",
+    "ledger",
+    "study",
+    "progress",
+    "auditing",
+    "study.duels",
+    "study.levers",
+    "study.matchups",
+    "study.observed",
+    "study.tune",
+    "auditing.comparison",
+)
 
 
 def __getattr__(name: str) -> Any:
@@ -96,6 +130,10 @@ def __getattr__(name: str) -> Any:
     if name in __all__:
         for room in _ROOMS:
             module = importlib.import_module(f"{__name__}.{room}")
-            if hasattr(module, name):
+            if name in getattr(module, "__all__", ()) or getattr(module, name, None) is not None:
                 return getattr(module, name)
     raise AttributeError(f"module {__name__!r} has no attribute {name!r}")
+
+
+def __dir__() -> list[str]:
+    return sorted(__all__)

@@ -24,11 +24,11 @@ def laid_on(into: dict[str, Any], more: dict[str, Any]) -> dict[str, Any]:
     return merged
 
 
-def on_both(text: str, more: str) -> rl.Book:
+def on_both(text: str, more: str) -> rl.Rulebook:
     """Load the small clean rulebook with two texts laid on top."""
     return book_of(tomlkit.dumps(laid_on(laid_on(tomllib.loads(base()), tomllib.loads(text)), tomllib.loads(more))))
 
 
-def on_base(text: str) -> rl.Book:
+def on_base(text: str) -> rl.Rulebook:
     """Load the small clean rulebook with a text laid on top."""
     return book_of(tomlkit.dumps(laid_on(tomllib.loads(base()), tomllib.loads(text))))

@@ -11,7 +11,7 @@ from restless_ledger.auditing.find import find
 
 from ..support import book_of, one, sides
 
-Case = tuple[str, Callable[[rl.Book], bool]]
+Case = tuple[str, Callable[[rl.Rulebook], bool]]
 """A rulebook's text, and whether what a finding says is so in its fights."""
 LIMIT = 600
 
@@ -59,7 +59,7 @@ def written(
     return text + sides("meet", group, one("elk"))
 
 
-def happened(book: rl.Book, verb: str, cause: str, **wanted: object) -> int:
+def happened(book: rl.Rulebook, verb: str, cause: str, **wanted: object) -> int:
     """Return how often something is in the ledger of a fight."""
     return sum(
         record["verb"] == verb
@@ -102,7 +102,10 @@ def moot_cooldown(choose: random.Random) -> Case:
     free = "\n".join(
         "" if line.startswith("cooldown =") and "3 ticks" not in line else line for line in text.splitlines()
     )
-    return text, lambda book: rl.trials(book, "meet", 20).ticks == rl.trials(book_of(free), "meet", 20).ticks
+    return (
+        text,
+        lambda book: rl.trials(book, "meet", fights=20).ticks == rl.trials(book_of(free), "meet", fights=20).ticks,
+    )
 
 
 def beatless_buff(choose: random.Random) -> Case:
@@ -179,7 +182,7 @@ def swallowed_hit(choose: random.Random) -> Case:
     text = written(text, elk=f'invulnerable = {{ after_hit = "1 ticks"{stops} }}')
     text = text.replace("ticks_per_second = 10\n", f'ticks_per_second = 10\ninvulnerable_from = "{start}"\n')
 
-    def swallowed(book: rl.Book) -> bool:
+    def swallowed(book: rl.Rulebook) -> bool:
         hits = [record["invulnerable"] for record in rl.fight(book, "meet").records() if record["verb"] == "harm"]
         return all(hits[1::2])
 

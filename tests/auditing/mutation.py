@@ -19,13 +19,13 @@ from pathlib import Path
 import numpy as np
 
 import restless_ledger as rl
+from restless_ledger.api import DEMO
 from restless_ledger.auditing.exact import exact
 from restless_ledger.auditing.examples import run_example
 from restless_ledger.auditing.find import find
 from restless_ledger.auditing.judging import Sampled
 from restless_ledger.auditing.promises import BROKEN
-from restless_ledger.book import DEMO
-from restless_ledger.sheet.by_level import page_by_level
+from restless_ledger.sheets.by_level import page_by_level
 
 GUARDS = ("examples.toml", "promises.toml", "audit.toml")
 """What watches over the rules is not broken itself."""
@@ -96,7 +96,7 @@ def _changed(generator: random.Random, way: str, row: str) -> str | None:
     return row[: first.start()] + second[0] + row[first.end() : second.start()] + first[0] + row[second.end() :]
 
 
-def broken(mutation: Mutation) -> rl.Book:
+def broken(mutation: Mutation) -> rl.Rulebook:
     """Load the demo with a mutation. Raises `InputError` where it is refused."""
     with tempfile.TemporaryDirectory() as folder:
         shutil.copytree(DEMO, folder, dirs_exist_ok=True)
@@ -107,31 +107,33 @@ def broken(mutation: Mutation) -> rl.Book:
         return rl.load(folder)
 
 
-def outcomes(book: rl.Book) -> dict[str, object]:
+def outcomes(book: rl.Rulebook) -> dict[str, object]:
     """Return what comes of a rulebook: pages, chances, drops, fights and a few runs of its journeys."""
     found: dict[str, object] = {}
     for who in book.classes:
         found[f"page {who}"] = {name: values.tolist() for name, values in page_by_level(book, who).items()}
         found[f"learns {who}"] = book.classes[who].learns
-    found["odds"] = [(record.check, record.who, record.level, str(record.chance)) for record in rl.odds(book).records]
-    found["falls"] = [str(record) for record in rl.falls(book).records]
+    found["odds"] = [(record.check, record.who, record.level, str(record.chance)) for record in rl.odds(book).odds]
+    found["falls"] = [str(record) for record in rl.falls(book).heights]
     for name in book.gear:
         found[f"gear {name}"] = str(book.gear[name].model_copy(update={"label": None}))
     for name in book.origins:
         found[f"origin {name}"] = str(book.origins[name].model_copy(update={"label": None}))
     found["creation"] = str(book.creation)
     for who in ("rigger", "lampwright"):
-        found[f"upgrades {who}"] = str(rl.upgrades(book, who).records)
+        found[f"upgrades {who}"] = str(rl.upgrades(book, who).levels)
     found["drops"] = [
-        [f"{drop} {drop and dict(drop.rolled)}" for drop in rl.drops(book, name, 200)] for name in book.drops
+        [f"{drop} {drop and dict(drop.rolled)}" for drop in rl.drops(book, name, count=200)] for name in book.drops
     ]
     for name in book.encounters:
-        run = rl.trials(book, name, 6 if name == "quay_battle" else 60).run
+        run = rl.trials(book, name, fights=6 if name == "quay_battle" else 60).run
         found[f"fights {name}"] = (
             sorted(run.counts.items()),
             {key: values.tolist() for key, values in run.tally.items()},
         )
-    found["winter"] = [(run.seconds, run.levels, run.bought, run.coin) for run in rl.journey(book, "winter", 8).runs]
+    found["winter"] = [
+        (run.seconds, run.levels, run.bought, run.coin) for run in rl.journey(book, "winter", runs=8).runs
+    ]
     return found
 
 
@@ -142,7 +144,7 @@ def same(one: dict[str, object], other: dict[str, object]) -> bool:
     return all(repr(one[key]) == repr(other[key]) for key in one)
 
 
-def found_by(book: rl.Book) -> str:
+def found_by(book: rl.Rulebook) -> str:
     """Return what tells of a broken rulebook that can be read: a finding, a worked example, a promise, or nothing."""
     if findings := find(book):
         return f"the finding {findings[0].code}"

@@ -7,10 +7,10 @@ import tempfile
 import unittest
 
 import restless_ledger as rl
+from restless_ledger.api import FAULTY
 from restless_ledger.auditing.entries import catalogue
 from restless_ledger.auditing.find import find
 from restless_ledger.auditing.registry import checks
-from restless_ledger.book import FAULTY
 
 from ..support import TINY, book_of, command
 from .catalogue import on_base, on_both

@@ -14,10 +14,10 @@ from xml.etree import ElementTree
 import jsonschema
 
 import restless_ledger as rl
+from restless_ledger.api import FAULTY
 from restless_ledger.auditing import Audit
 from restless_ledger.auditing.entries import catalogue
 from restless_ledger.auditing.junit import junit_of_problems
-from restless_ledger.book import FAULTY
 from restless_ledger.cli.audit import text_of
 
 from ..support import ROOT, TINY, book_of, command
@@ -114,7 +114,7 @@ class TextCases(unittest.TestCase):
 
     def test_records_are_json_and_frames_hold_every_finding(self) -> None:
         audit = rl.audit(rl.faulty(), quick=True)
-        record = json.loads(json.dumps(audit.records(), allow_nan=False))
+        record = json.loads(json.dumps(audit.report(), allow_nan=False))
         self.assertEqual(len(record["findings"]), len(audit.findings))
         self.assertEqual(list(audit.frame()["code"]), [finding.code for finding in audit.findings])
         self.assertTrue(record["failed"])

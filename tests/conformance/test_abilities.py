@@ -125,7 +125,9 @@ class Schools(unittest.TestCase):
 
     def test_what_a_class_may_not_use_it_knows_but_never_uses(self) -> None:
         self.assertEqual(rows(duel(self.TEXT), "use"), [])
-        self.assertEqual(dict(book_of(self.TEXT).sheet("ox").barred), {"hit": "its school, brawling, is closed to ox"})
+        self.assertEqual(
+            dict(rl.sheet(book_of(self.TEXT), "ox").barred), {"hit": "its school, brawling, is closed to ox"}
+        )
 
 
 class Passives(unittest.TestCase):
@@ -140,9 +142,9 @@ reacts = [{ on = "dealing", to = "self", does = [{ heal = 1 }] }]
 """
         )
         book = book_of(text + sides("meet", '{ class = "ox", level = 5 }', one("ox")))
-        self.assertEqual(book.sheet("ox", 4)["might"].value, 10)
-        self.assertEqual(book.sheet("ox", 5)["might"].value, 15)
-        self.assertIn("+50% by thick_arm", book.sheet("ox", 5)["might"].why())
+        self.assertEqual(rl.sheet(book, "ox", level=4)["might"].value, 10)
+        self.assertEqual(rl.sheet(book, "ox", level=5)["might"].value, 15)
+        self.assertIn("+50% by thick_arm", rl.sheet(book, "ox", level=5)["might"].why())
         fight = rl.fight(book, "meet")
         self.assertEqual(
             {row["booked"] for row in rows(fight, "harm") if row["unit"].endswith("(right)")}, {-15.0, -10.0}
@@ -169,7 +171,7 @@ learns = { 1 = ["rouse"] }
         book = book_of(text + meet)
         fight = next(
             fight
-            for fight in (rl.fight(book, "meet", seed) for seed in range(40))
+            for fight in (rl.fight(book, "meet", seed=seed) for seed in range(40))
             if rows(fight, "down")[0]["unit"] == "post"
         )
         downs, backs = rows(fight, "down"), rows(fight, "revive")

@@ -30,7 +30,7 @@ class Aim(unittest.TestCase):
             + BODY
         )
         book = book_of(text + sides("meet", one("ox"), one("crab")))
-        hits = [row for number in range(120) for row in rows(rl.fight(book, "meet", 5, number), "harm")]
+        hits = [row for number in range(120) for row in rows(rl.fight(book, "meet", seed=5, number=number), "harm")]
         self.assertEqual({row["part"] for row in hits if not row["missed"]}, {"eye"})
         missed = sum(row["missed"] for row in hits) / len(hits)
         self.assertLess(abs(missed - 0.5), 4 * (0.25 / len(hits)) ** 0.5)
@@ -121,7 +121,7 @@ body = "eel"
         tries: dict[str, list[int]] = {}
         for number in range(150):
             gone = 0
-            for row in rl.fight(book, "meet", 2, number).records():
+            for row in rl.fight(book, "meet", seed=2, number=number).records():
                 if row["verb"] == "harm":
                     tries.setdefault(str(gone), []).append(row["missed"])
                 gone += row["verb"] == "break"

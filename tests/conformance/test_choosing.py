@@ -32,7 +32,7 @@ class Plays(unittest.TestCase):
         strong = changed(text, ("growth.might = 0", 'growth.might = 20\nlearns = { 1 = ["hit"] }'))
         fight = duel(strong, "ox", "post")
         self.assertEqual((fight.winner, fight.won_by), ("right", "fled"))
-        trials = rl.trials(book_of(strong + sides("meet", one("ox"), one("post"))), "meet", 100)
+        trials = rl.trials(book_of(strong + sides("meet", one("ox"), one("post"))), "meet", fights=100)
         self.assertEqual(trials.ways("right"), {"wiped out": 0, "held": 0, "fled": 100})
 
     def test_targets_the_attacker_and_the_most_dangerous(self) -> None:
@@ -42,7 +42,7 @@ class Plays(unittest.TestCase):
                 + '[classes.bull]\ngrowth.might = 3\nlearns = { 1 = ["hit"] }\n'
             )
             fight = rl.fight(
-                book_of(text + sides("meet", one("ox"), one("post", "count = 4") + ", " + one("bull"))), "meet", 4
+                book_of(text + sides("meet", one("ox"), one("post", "count = 4") + ", " + one("bull"))), "meet", seed=4
             )
             aimed = [row["unit"] for row in rows(fight, "use") if row["source"] == "ox" and 0 < row["tick"] <= 60]
             self.assertEqual(set(aimed), {"bull"}, aim)
@@ -77,7 +77,9 @@ class Handling(unittest.TestCase):
     def test_aim_multiplies_the_chance_to_land(self) -> None:
         text = changed(self.handled("aim = 0.5"), ('power = "might"', 'power = "might"\naim = "0.8"'))
         book = book_of(text)
-        hits = [row["missed"] for number in range(60) for row in rows(rl.fight(book, "meet", 1, number), "harm")]
+        hits = [
+            row["missed"] for number in range(60) for row in rows(rl.fight(book, "meet", seed=1, number=number), "harm")
+        ]
         share = 1 - sum(hits) / len(hits)
         self.assertLess(abs(share - 0.4), 4 * (0.24 / len(hits)) ** 0.5)
 

@@ -14,12 +14,12 @@ class Openings(unittest.TestCase):
     def test_full_a_number_a_share_and_a_range(self) -> None:
         for written, expected in (('"full"', 100), ("30", 30), ('"40%"', 40), ("500", 100), ("0.25", 0.25)):
             book = book_of(changed(TINY, ("top = 100", f"top = 100\nopens = {written}")))
-            self.assertEqual(book.sheet("ox")["health"].opens, expected, written)
+            self.assertEqual(rl.sheet(book, "ox")["health"].opens, expected, written)
 
     def test_a_range_is_drawn_anew_in_each_fight_evenly_between_its_ends(self) -> None:
         text = TINY + '[gauges.fury]\ntop = 100\nopens = { between = ["10%", 60] }\n'
         book = book_of(text + sides("meet", one("ox"), one("post")))
-        opened = [rl.fight(book, "meet", 3, number).balances()[1]["opening"] for number in range(300)]
+        opened = [rl.fight(book, "meet", seed=3, number=number).balances()[1]["opening"] for number in range(300)]
         self.assertTrue(all(10 <= amount <= 60 for amount in opened))
         mean, error = sum(opened) / 300, (60 - 10) / 12**0.5 / 300**0.5
         self.assertLess(abs(mean - 35), 4 * error)

@@ -82,7 +82,7 @@ class Numbers(unittest.TestCase):
         )
         book = book_of(text + sides("meet", one("ox"), one("post")))
         self.assertEqual(rl.fight(book, "meet").ticks, 30)
-        self.assertEqual(rl.trials(book, "meet", 10).rate("left").estimate, 1.0)
+        self.assertEqual(rl.trials(book, "meet", fights=10).rate("left").estimate, 1.0)
         self.assertEqual(rl.live(book, "ox").hurt(5), 5.0)
         rl.audit(book)
 

@@ -90,7 +90,7 @@ class Pushes(unittest.TestCase):
         fight = fought(TINY + dash, at("hare", 5, 5), at("post", 95, 5), 'size = ["100 m", "10 m"]')
         uses = [row["tick"] for row in rows(fight, "use") if row["source"] == "hare"]
         self.assertEqual(uses[:4], [0, 10, 20, 30])  # 8 m/s at a friction of 8 m/s² are over after a second: 4 m each
-        self.assertAlmostEqual(rl.falls(book_of(TINY + dash), [1]).rows()[2]["dash_m_per_s"], 4.0)
+        self.assertAlmostEqual(rl.falls(book_of(TINY + dash), levels=[1]).records()[2]["dash_m_per_s"], 4.0)
 
     def test_a_projectile_arrives_on_the_first_tick_at_or_after_its_time(self) -> None:
         for speed in range(1, 34):

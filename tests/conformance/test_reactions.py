@@ -147,7 +147,7 @@ does = [{ give = "bond" }]
 """
         )
         meet = sides("meet", one("ox"), one("bound") + ", " + one("post"))
-        fight = rl.fight(book_of(text + meet), "meet", 2)
+        fight = rl.fight(book_of(text + meet), "meet", seed=2)
         healed = {row["unit"] for row in rows(fight, "heal")}
         self.assertEqual(healed, {"post"})
         self.assertEqual({row["cause"] for row in rows(fight, "heal")}, {"bond"})

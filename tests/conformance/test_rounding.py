@@ -8,6 +8,7 @@ from decimal import ROUND_FLOOR, ROUND_HALF_UP, Decimal
 
 import numpy as np
 
+import restless_ledger as rl
 from restless_ledger.formula import evaluate, parse
 from restless_ledger.formula.rounding import nearest_whole, whole_above, whole_below
 
@@ -46,7 +47,7 @@ class OneRule(unittest.TestCase):
                 ),
             )
         )
-        self.assertEqual(book.sheet("ox")["big"].value, 999_999_999)
+        self.assertEqual(rl.sheet(book, "ox")["big"].value, 999_999_999)
 
     def test_halves_of_thousandths_go_up_as_in_decimal_arithmetic(self) -> None:
         for amount in ("1.0005", "2.0015", "0.0005", "8.1245"):

@@ -23,7 +23,7 @@ BOOKS, FIGHTS = 120, 3
 IDLE = '[gauges.idle]\ntop = 7\nopens = 1\nrefill = { amount = 1, every = "3 ticks" }\n'
 
 
-def fought(book: rl.Book, seed: int, number: int, every_tick: bool) -> State | str:
+def fought(book: rl.Rulebook, seed: int, number: int, every_tick: bool) -> State | str:
     """Return the state at the end of a fight, or the fault that ended it."""
     try:
         return fight_once(set_up(book, "meet"), seed, number, every_tick=every_tick)
@@ -79,7 +79,7 @@ class EveryTick(unittest.TestCase):
             for place in ("[gauges.health]\n", "[gauges.fury]\n"):
                 with_idle = changed(text, (place, IDLE + place))
                 try:
-                    plain, more = (rl.fight(book_of(each), "meet", seed) for each in (text, with_idle))
+                    plain, more = (rl.fight(book_of(each), "meet", seed=seed) for each in (text, with_idle))
                 except FightFault:
                     continue
                 self.assertEqual(
@@ -111,7 +111,7 @@ class EveryTick(unittest.TestCase):
             found, right = [], f'{{ class = "imp", level = 1, at = [{choose((3, 9))}, 5] }}'
             for other in ("", ', { class = "post", level = 1, at = [399, 5] }'):
                 meet = f'[encounters.meet]\narena = "moor"\n[[encounters.meet.sides]]\nname = "left"\nunits = [{{ class = "ox", level = 1, at = [1, 5] }}]\n[[encounters.meet.sides]]\nname = "right"\nunits = [{right}{other}]\n'
-                fight = rl.fight(book_of(text + meet), "meet", seed)
+                fight = rl.fight(book_of(text + meet), "meet", seed=seed)
                 end = fight_end(fight)
                 found.append([row for row in told(fight) if row[0] < end])
             self.assertEqual(*found, seed)
@@ -131,7 +131,7 @@ class EveryTick(unittest.TestCase):
         text += '[encounters.meet]\n[[encounters.meet.sides]]\nname = "left"\nunits = [{ class = "ox", level = 1 }]\n[[encounters.meet.sides]]\nname = "right"\nunits = [{ class = "post", level = 1 }]\n'
         text = changed(text, ("[clock]", '[clock]\ninitiative = "might"'))
         finer = changed(text, ("ticks_per_second = 10", "ticks_per_second = 20"))
-        coarse, fine = (rl.fight(book_of(each), "meet", 5) for each in (text, finer))
+        coarse, fine = (rl.fight(book_of(each), "meet", seed=5) for each in (text, finer))
         self.assertEqual(coarse.seconds, fine.seconds)
         self.assertEqual(*([row[1:] for row in told(each)] for each in (coarse, fine)))
 

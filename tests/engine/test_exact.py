@@ -213,7 +213,7 @@ class Exact(unittest.TestCase):
         self.assertGreaterEqual(len(found), 12)
         for name, (text, exact) in found.items():
             with self.subTest(name):
-                trials = rl.trials(book_of(text), "duel", FIGHTS, seed=11)
+                trials = rl.trials(book_of(text), "duel", fights=FIGHTS, seed=11)
                 for way in ("left", "right", "mutual down", "time-out"):
                     chance = exact[way]
                     error = math.sqrt(max(chance * (1 - chance), 1e-12) / FIGHTS)

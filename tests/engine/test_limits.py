@@ -23,7 +23,7 @@ class Unusual(unittest.TestCase):
         book = book_of(TINY + sides("meet", one("post"), one("post")))
         fight = rl.fight(book, "meet")
         self.assertEqual((fight.outcome, fight.winner, fight.seconds, len(fight)), ("time-out", None, 30.0, 0))
-        trials = rl.trials(book, "meet", 100)
+        trials = rl.trials(book, "meet", fights=100)
         self.assertEqual((trials.rate("time-out").count, trials.rate("mutual down").count), (100, 0))
         self.assertIn("Nobody wins", trials.finding())
 
@@ -45,7 +45,7 @@ class Unusual(unittest.TestCase):
 
     def test_three_sides(self) -> None:
         third = '[[encounters.meet.sides]]\nname = "third"\nunits = [{ class = "ox", level = 1 }]\n'
-        trials = rl.trials(book_of(TINY + sides("meet", one("ox"), one("ox")) + third), "meet", 3000, seed=4)
+        trials = rl.trials(book_of(TINY + sides("meet", one("ox"), one("ox")) + third), "meet", fights=3000, seed=4)
         for side in ("left", "right", "third"):
             self.assertGreater(trials.rate(side).count + trials.rate("mutual down").count, 0)
         self.assertEqual(sum(trials.rate(name).count for name in trials.outcomes), 3000)
@@ -68,7 +68,7 @@ class Unusual(unittest.TestCase):
 
 class Faults(unittest.TestCase):
     def check(self, text: str, *words: str) -> None:
-        for run in (lambda book: rl.fight(book, "meet"), lambda book: rl.trials(book, "meet", 50)):
+        for run in (lambda book: rl.fight(book, "meet"), lambda book: rl.trials(book, "meet", fights=50)):
             with self.assertRaises(rl.InputError) as caught:
                 run(book_of(text))
             for word in words:
@@ -109,7 +109,7 @@ class Faults(unittest.TestCase):
             ("did you mean meet?", lambda: rl.fight(book, "meat")),
             ("from 0 to 2**63 - 1", lambda: rl.fight(book, "meet", seed=-1)),
             ("fights are numbered from 0", lambda: rl.fight(book, "meet", number=-1)),
-            ("at least 1 fight", lambda: rl.trials(book, "meet", 0)),
+            ("at least 1 fight", lambda: rl.trials(book, "meet", fights=0)),
         ):
             with self.assertRaises(rl.InputError) as caught:
                 run()
@@ -134,9 +134,9 @@ class Interruption(unittest.TestCase):
 
     def test_a_time_budget_ends_work_as_ctrl_c_does_and_a_fight_midway(self) -> None:
         book = book_of(TINY + OX_AND_POST)
-        rl.trials(book, "meet", 10)  # what is compiled by now takes no part of the budget
+        rl.trials(book, "meet", fights=10)  # what is compiled by now takes no part of the budget
         with rl.time_budget(0.3) as budget:
-            trials = rl.trials(book, "meet", 1_000_000_000, threads=2)
+            trials = rl.trials(book, "meet", fights=1_000_000_000, threads=2)
         self.assertTrue(budget.spent and not trials.complete)
         self.assertEqual(sum(sum(ticks.values()) for ticks in trials.ticks.values()), trials.fights)
         pen = (
@@ -150,7 +150,7 @@ class Interruption(unittest.TestCase):
         with self.assertRaises(rl.TimeUp), rl.time_budget(0.2):
             rl.fight(book_of(pen), "meet")
         with rl.time_budget(60) as budget:
-            self.assertTrue(rl.trials(book, "meet", 100).complete and not budget.spent)
+            self.assertTrue(rl.trials(book, "meet", fights=100).complete and not budget.spent)
         for wrong in (0, -1, float("nan"), "5", None):
             with self.assertRaises(rl.InputError), rl.time_budget(wrong):  # type: ignore[arg-type]
                 pass
@@ -160,7 +160,7 @@ class Interruption(unittest.TestCase):
         rl.trials(
             book_of(TINY + OX_AND_POST),
             "meet",
-            1000,
+            fights=1000,
             chunk=300,
             progress=lambda done, asked: seen.append((done, asked)),
         )

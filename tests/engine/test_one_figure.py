@@ -7,8 +7,8 @@ import random
 import unittest
 
 import restless_ledger as rl
-from restless_ledger.sheet.by_level import page_by_level
-from restless_ledger.sheet.resolve import THOUSAND
+from restless_ledger.sheets.by_level import page_by_level
+from restless_ledger.sheets.resolve import THOUSAND
 from restless_ledger.study.blows import Blows
 from restless_ledger.study.strokes import strokes
 
@@ -27,7 +27,7 @@ class Stats(unittest.TestCase):
             for who in CLASSES:
                 page = page_by_level(book, who)
                 for level in LEVELS:
-                    sheet, live = book.sheet(who, level), rl.live(book, who, level)
+                    sheet, live = rl.sheet(book, who, level=level), rl.live(book, who, level=level)
                     for stat in STATS:
                         value = sheet[stat].value
                         self.assertEqual(value, float(page[stat][level - 1]), (seed, who, level, stat))
@@ -39,14 +39,14 @@ class Stats(unittest.TestCase):
         for seed in range(60):
             book = random_book(seed)
             for buff in BUFFS:
-                live = rl.live(book, "ox", 4)
+                live = rl.live(book, "ox", level=4)
                 before = {stat: live[stat] for stat in STATS}
                 live.give(buff)
                 if live.down or not live[f"marked({book.buffs[buff].marks[0]})"]:
                     continue  # barred, or stripped again by what it set off
                 borne = [name for name in BUFFS if live[f"marked({book.buffs[name].marks[0]})"]]
                 if borne == [buff]:
-                    sheet = book.sheet("ox", 4, buffs=[buff])
+                    sheet = rl.sheet(book, "ox", level=4, buffs=[buff])
                     self.assertEqual(
                         {stat: live[stat] for stat in STATS},
                         {stat: sheet[stat].value for stat in STATS},
@@ -101,9 +101,9 @@ growth = {{ might = 4, guard = {guard}, luck = 8 }}
                 times=choose(("", ", times = 0.5", ', times = "might / 10"')) + part,
             )
             book = book_of(text + sides("meet", one("ox"), one("elf")).replace("level = 1", "level = 4"))
-            found = strokes(book, book.sheet("ox", 4), book.sheet("elf", 4))
+            found = strokes(book, rl.sheet(book, "ox", level=4), rl.sheet(book, "elf", level=4))
             fights = 4000
-            tally = rl.trials(book, "meet", fights, seed=seed).run.tally
+            tally = rl.trials(book, "meet", fights=fights, seed=seed).run.tally
             hits, harm = int(sum(tally["hits"].ravel())), float(sum(tally["harm"].ravel())) / THOUSAND
             if not found:
                 continue

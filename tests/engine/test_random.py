@@ -21,14 +21,14 @@ from .generate import Writer
 BOOKS = 14
 
 
-def random_book(seed: int, mirrored: bool = False) -> rl.Book:
+def random_book(seed: int, mirrored: bool = False) -> rl.Rulebook:
     """Return the rulebook of a seed; every other one has a place."""
     return book_of(Writer(random.Random(seed).choice, seed % 2 == 0).write(mirrored))
 
 
 def digest(seed: int) -> str:
     """Return a digest of every entry of one fight of a random rulebook."""
-    fight = rl.fight(random_book(seed), "meet", seed)
+    fight = rl.fight(random_book(seed), "meet", seed=seed)
     return hashlib.sha256(repr([fight.outcome, *fight.records()]).encode()).hexdigest()
 
 
@@ -36,7 +36,7 @@ def evenness(books: range, fights: int) -> tuple[int, int]:
     """Return how often the left and the right side of mirrored encounters won."""
     wins = [0, 0]
     for seed in books:
-        trials = rl.trials(random_book(seed, mirrored=True), "meet", fights, seed=seed)
+        trials = rl.trials(random_book(seed, mirrored=True), "meet", fights=fights, seed=seed)
         for side, name in enumerate(("left", "right")):
             wins[side] += sum(trials.ticks[name].values())
     return wins[0], wins[1]
@@ -48,8 +48,8 @@ class Random(unittest.TestCase):
     def test_no_fight_crashes_hangs_or_fails_to_reconcile(self, data: st.DataObject, placed: bool, seed: int) -> None:
         text = Writer(lambda items: data.draw(st.sampled_from(items)), placed).write(mirrored=False)
         book = book_of(text)
-        self.assertEqual(rl.trials(book, "meet", 10, seed=seed, threads=1).fights, 10)
-        fight = rl.fight(book, "meet", seed)
+        self.assertEqual(rl.trials(book, "meet", fights=10, seed=seed, threads=1).fights, 10)
+        fight = rl.fight(book, "meet", seed=seed)
         self.assertEqual([row for row in fight.balances() if row["difference"]], [])
         for row in fight.records():
             if row["gauge"] and row["verb"] != "cut":

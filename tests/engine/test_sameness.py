@@ -33,7 +33,7 @@ print(json.dumps(found))
 
 
 def totals(trials: object) -> tuple:
-    run = trials.run  # type: ignore[attr-defined]
+    run = trials.run
     added = {(member, name): total.tolist() for member, parts in run.added.items() for name, total in parts.items()}
     return run.counts, run.numbers, run.firsts, run.notable, added
 
@@ -42,14 +42,17 @@ class Sameness(unittest.TestCase):
     def test_threads_and_chunks_change_nothing(self) -> None:
         book = rl.demo()
         for encounter, fights in (("stair_duel", 1003), ("landing_ambush", 301)):
-            expected = totals(rl.trials(book, encounter, fights, seed=3, threads=1))
+            expected = totals(rl.trials(book, encounter, fights=fights, seed=3, threads=1))
             for threads, chunk in ((2, None), (7, 10), (7, 1), (1, 100_000), (3, 97)):
                 with self.subTest(f"{encounter}, {threads} threads, chunks of {chunk}"):
-                    self.assertEqual(totals(rl.trials(book, encounter, fights, 3, threads, chunk)), expected)
+                    self.assertEqual(
+                        totals(rl.trials(book, encounter, fights=fights, seed=3, threads=threads, chunk=chunk)),
+                        expected,
+                    )
 
     def test_a_longer_run_begins_as_the_shorter_one(self) -> None:
         book = rl.demo()
-        short, long = (rl.trials(book, "stair_duel", fights, seed=8) for fights in (100, 101))
+        short, long = (rl.trials(book, "stair_duel", fights=fights, seed=8) for fights in (100, 101))
         extra = long.run.counts - short.run.counts
         self.assertEqual(sum(extra.values()), 1)
         last = rl.fight(book, "stair_duel", seed=8, number=100)
@@ -58,7 +61,7 @@ class Sameness(unittest.TestCase):
     def test_fight_k_alone_is_fight_k_of_the_run(self) -> None:
         book = rl.demo()
         for encounter in ("stair_duel", "landing_ambush"):
-            trials = rl.trials(book, encounter, 25, seed=6)
+            trials = rl.trials(book, encounter, fights=25, seed=6)
             alone = [rl.fight(book, encounter, seed=6, number=number) for number in range(25)]
             counts: dict[tuple[int, int], int] = {}
             for fight in alone:
@@ -72,18 +75,18 @@ class Sameness(unittest.TestCase):
         """Trials of a plain fight run a program of their own; one fight alone, recorded, runs the general one."""
         book = rl.load(ROOT / "benchmarks" / "duel.toml")
         for fights in (1, 400):
-            trials = rl.trials(book, "duel", fights, seed=2)
+            trials = rl.trials(book, "duel", fights=fights, seed=2)
             self.assertTrue(PlainTables.fit(trials.run.setup.tables))
             alone = [rl.fight(book, "duel", seed=2, number=number) for number in range(fights)]
             self.assertEqual(trials.run.counts, Counter((fight.state.clock[0].outcome, fight.ticks) for fight in alone))
             harm = sum(fight.state.tally.harm for fight in alone)
             self.assertEqual(trials.run.tally["harm"].tolist(), harm.tolist())
-        self.assertFalse(PlainTables.fit(rl.trials(rl.demo(), "landing_ambush", 1, seed=2).run.setup.tables))
+        self.assertFalse(PlainTables.fit(rl.trials(rl.demo(), "landing_ambush", fights=1, seed=2).run.setup.tables))
 
     def test_seeds_and_numbers_are_told_apart(self) -> None:
         book = rl.demo()
         lengths = {
-            (seed, number): len(rl.fight(book, "landing_ambush", seed, number))
+            (seed, number): len(rl.fight(book, "landing_ambush", seed=seed, number=number))
             for seed in (0, 1, 2**63 - 1)
             for number in (0, 1, 10**9)
         }
@@ -114,7 +117,7 @@ class Mirror(unittest.TestCase):
     def check(self, who: str, level: int, downs: str, fights: int) -> None:
         unit = f'{{ class = "{who}", level = {level} }}'
         book = demo_with(sides("mirror", unit, unit), ('downs = "end_of_tick"', f'downs = "{downs}"'))
-        trials = rl.trials(book, "mirror", fights, seed=21)
+        trials = rl.trials(book, "mirror", fights=fights, seed=21)
         left, right = trials.rate("left").count, trials.rate("right").count
         self.assertGreater(left + right, fights / 3)
         # of the fights that somebody wins, the left wins a binomial half: four standard errors
@@ -128,6 +131,6 @@ class Mirror(unittest.TestCase):
 
     def test_several_a_side(self) -> None:
         side = '{ class = "rigger", level = 5 }, { class = "bellringer", level = 5 }, { class = "brine_moth", level = 6, count = 2 }'
-        trials = rl.trials(demo_with(sides("mirror", side, side)), "mirror", 20_000, seed=2)
+        trials = rl.trials(demo_with(sides("mirror", side, side)), "mirror", fights=20_000, seed=2)
         left, right = trials.rate("left").count, trials.rate("right").count
         self.assertLess(abs(left - right), 4 * (left + right) ** 0.5)

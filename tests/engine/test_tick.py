@@ -26,7 +26,7 @@ learns = { 1 = ["torch"] }
 
 
 def entries(text: str, encounter: str = "meet", seed: int = 1) -> list[tuple]:
-    return told(rl.fight(book_of(text), encounter, seed))
+    return told(rl.fight(book_of(text), encounter, seed=seed))
 
 
 class Uses(unittest.TestCase):
@@ -131,7 +131,7 @@ learns = { 1 = ["hit"] }
             + sides("meet", one("slowpoke") + ", " + one("quick"), one("post") + ", " + one("ox"))
         )
         book = book_of(text)
-        fights = [list(rl.fight(book, "meet", seed).records()) for seed in range(6)]
+        fights = [list(rl.fight(book, "meet", seed=seed).records()) for seed in range(6)]
         lost = [row for rows in fights for row in rows if row["verb"] == "lost"]
         self.assertTrue(lost, "in six fights the slow blow never came too late")
         self.assertEqual({(row["phase"], row["source"], row["booked"]) for row in lost}, {("land", "slowpoke", 0.0)})
@@ -267,7 +267,7 @@ class Effects(unittest.TestCase):
             )
             + OX_AND_POST
         )
-        rows = list(rl.fight(book_of(text), "meet", 2).records())
+        rows = list(rl.fight(book_of(text), "meet", seed=2).records())
         struck: dict[int, bool] = {}
         for row in rows:
             if row["verb"] == "harm" and row["kind"] == "blow":
@@ -336,7 +336,7 @@ class Downs(unittest.TestCase):
 
     def test_at_once_the_first_fells_the_second_and_the_draw_is_even(self) -> None:
         text = changed(self.STRONG, ('time_limit = "30 s"', 'time_limit = "30 s"\ndowns = "at_once"'))
-        trials = rl.trials(book_of(text), "meet", 4000, seed=5)
+        trials = rl.trials(book_of(text), "meet", fights=4000, seed=5)
         self.assertEqual(trials.rate("mutual down").count, 0)
         left = trials.rate("left")
         self.assertAlmostEqual(left.estimate, 0.5, delta=4 * (0.25 / 4000) ** 0.5)
@@ -350,7 +350,7 @@ class Downs(unittest.TestCase):
                 'name = "right"\nunits = [{ class = "ox", level = 2',
             ),
         )
-        self.assertEqual(rl.trials(book_of(text), "meet", 500).rate("right").count, 500)
+        self.assertEqual(rl.trials(book_of(text), "meet", fights=500).rate("right").count, 500)
 
     def test_waste_is_what_was_over(self) -> None:
         harm = [row for row in rl.fight(book_of(self.STRONG), "meet").records() if row["verb"] == "harm"]

@@ -11,7 +11,7 @@ from restless_ledger.engine.codes import AMOUNT_FACTORS, CHANCE_FACTORS, IMMUNE,
 from restless_ledger.engine.setup import FightFault
 from restless_ledger.formula.explain import number
 from restless_ledger.ledger.explain import EntryExplainer
-from restless_ledger.sheet.resolve import ROUNDINGS, round_figure
+from restless_ledger.sheets.resolve import ROUNDINGS, round_figure
 
 from .test_random import random_book
 
@@ -23,7 +23,7 @@ def untruths(seed: int) -> tuple[list[str], int, int]:
     """Return what is false in the explanations of one random fight, and how many draws and amounts were looked at."""
     found, draws, amounts = list[str](), 0, 0
     try:
-        fight = rl.fight(random_book(seed), "meet", seed)
+        fight = rl.fight(random_book(seed), "meet", seed=seed)
     except FightFault:
         return found, 0, 0
     explainer = EntryExplainer(fight.setup, fight.state)

@@ -47,12 +47,12 @@ class Balances(unittest.TestCase):
 
     def test_entries_are_in_order_and_parents_come_first(self) -> None:
         fight = rl.fight(rl.demo(), "landing_ambush", seed=2)
-        frame = fight.entries
+        frame = fight.frame()
         self.assertTrue((frame["tick"].diff().dropna() >= 0).all())
         self.assertEqual(list(frame["entry"]), list(range(len(fight))))
         known = frame[frame["parent"].notna()]
         self.assertTrue((known["parent"] < known["entry"]).all())
-        self.assertTrue((fight.reconcile()["difference"] == 0).all())
+        self.assertTrue((fight.frame("balances")["difference"] == 0).all())
 
     def test_a_tampered_gauge_is_refused(self) -> None:
         from restless_ledger.engine import set_up
@@ -116,7 +116,7 @@ class Explanations(unittest.TestCase):
             for i, row in enumerate(fight.records())
             if row["kind"] == "crush" and row["source"] == "Rigger" and not row["missed"]
         )
-        brawn = book.sheet("rigger", 8)["brawn"].value
+        brawn = rl.sheet(book, "rigger", level=8)["brawn"].value
         self.assertIn(f"10 + 1.3 × brawn {brawn:g} = {10 + 1.3 * brawn:g}", fight.why(index))
         self.assertIn("harm.toml:", fight.why(index))
 

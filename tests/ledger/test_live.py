@@ -48,7 +48,7 @@ class Bench(unittest.TestCase):
         self.live.hurt(10)
         self.assertEqual(self.live.heal(25), 10)
         self.assertEqual((self.live["health"], self.live["health_fill"]), (100, 1))
-        self.assertEqual(self.live.ledger.entries.iloc[-1]["waste"], 15)
+        self.assertEqual(self.live.ledger.frame().iloc[-1]["waste"], 15)
 
     def test_a_kind_is_held_against_the_soak(self) -> None:
         self.assertEqual(self.live.hurt(10, "scrape"), 7)

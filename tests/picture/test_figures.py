@@ -24,7 +24,7 @@ class Figures(unittest.TestCase):
         self.assertIn("points", top.get_ylabel())
 
     def test_trials_show_all_fights_and_both_intervals(self) -> None:
-        trials = rl.trials(rl.demo(), "stair_duel", 500, seed=3)
+        trials = rl.trials(rl.demo(), "stair_duel", fights=500, seed=3)
         figure = trials.plot()
         bars = sum(bar.get_height() for bar in figure.axes[0].patches)
         self.assertAlmostEqual(bars, 100, places=6)
@@ -50,9 +50,9 @@ class Figures(unittest.TestCase):
         self.assertIn("this fight has no place", str(caught.exception))
 
     def test_falls_show_a_bar_for_each_class_and_level(self) -> None:
-        falls = rl.falls(rl.demo(), [1, 30])
+        falls = rl.falls(rl.demo(), levels=[1, 30])
         names = [label.get_text() for label in falls.plot().axes[0].get_yticklabels()]
-        self.assertEqual(names, [f"{record.label}, level {record.level}" for record in falls.records])
+        self.assertEqual(names, [f"{record.label}, level {record.level}" for record in falls.heights])
 
     def test_the_unusual_can_be_drawn(self) -> None:
         strong = changed(TINY, ("growth.might = 10", "growth.might = 150"))
@@ -67,7 +67,7 @@ class Figures(unittest.TestCase):
                 for ending in ("png", "svg"):
                     file = Path(folder) / f"figure.{ending}"
                     rl.fight(book, "meet").plot(file)
-                    rl.trials(book, "meet", 20).plot(file)
+                    rl.trials(book, "meet", fights=20).plot(file)
                     self.assertGreater(file.stat().st_size, 5000)
 
     def test_a_file_that_cannot_be_written(self) -> None:

@@ -44,7 +44,7 @@ UNLIKELY = 1e-5
 class Distribution(unittest.TestCase):
     @classmethod
     def setUpClass(cls) -> None:
-        cls.frame = rl.drops(HEAP, "heap", MANY, seed=11).frame()
+        cls.frame = rl.drops(HEAP, "heap", count=MANY, seed=11).frame()
 
     def assert_fits(self, seen: list[int], weights: list[float]) -> None:
         expected = np.array(weights, dtype=float) * sum(seen) / sum(weights)
@@ -82,7 +82,7 @@ class Distribution(unittest.TestCase):
 
 class Items(unittest.TestCase):
     def test_drop_k_is_the_same_alone_and_among_many(self) -> None:
-        long, short = rl.drops(HEAP, "heap", 300, seed=4), rl.drops(HEAP, "heap", 50, seed=4)
+        long, short = rl.drops(HEAP, "heap", count=300, seed=4), rl.drops(HEAP, "heap", count=50, seed=4)
         self.assertEqual(list(short), [long.item(number) for number in range(50)])
         for row, item in zip(long.frame().itertuples(), long, strict=True):
             rolled = {} if item is None else {stat: change.amount for stat, change in item.rolled.items()}
@@ -90,18 +90,18 @@ class Items(unittest.TestCase):
             self.assertEqual(
                 rolled, {stat: getattr(row, stat) for stat in ("might", "calm") if not np.isnan(getattr(row, stat))}
             )
-        self.assertNotEqual(list(short), list(rl.drops(HEAP, "heap", 50, seed=5)))
+        self.assertNotEqual(list(short), list(rl.drops(HEAP, "heap", count=50, seed=5)))
 
     def test_two_drops_share_nothing_that_can_change(self) -> None:
-        drops = [item for item in rl.drops(HEAP, "heap", 60, seed=4) if item and item.gear == "cap"]
+        drops = [item for item in rl.drops(HEAP, "heap", count=60, seed=4) if item and item.gear == "cap"]
         one, other = drops[0], next(item for item in drops if item.rolled != drops[0].rolled)
-        before = HEAP.sheet("ox", gear=[other])
+        before = rl.sheet(HEAP, "ox", gear=[other])
         with self.assertRaises(TypeError):
             one.rolled["might"] = one.rolled["might"]
         with self.assertRaises(FrozenInstanceError):
             one.rarity = "other"
-        HEAP.sheet("ox", gear=[one])
-        self.assertEqual(HEAP.sheet("ox", gear=[other]), before)
+        rl.sheet(HEAP, "ox", gear=[one])
+        self.assertEqual(rl.sheet(HEAP, "ox", gear=[other]), before)
         self.assertEqual(HEAP.gear["cap"].stats, {})
 
     def test_bad_requests(self) -> None:
@@ -109,5 +109,5 @@ class Items(unittest.TestCase):
             with self.assertRaisesRegex(rl.InputError, words):
                 rl.drops(HEAP, *arguments)
         with self.assertRaisesRegex(rl.InputError, "numbered from 0 to 4"):
-            rl.drops(HEAP, "heap", 5).item(5)
-        self.assertEqual(len(rl.drops(HEAP, "heap", 0).frame()), 0)
+            rl.drops(HEAP, "heap", count=5).item(5)
+        self.assertEqual(len(rl.drops(HEAP, "heap", count=0).frame()), 0)

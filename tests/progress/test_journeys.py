@@ -73,22 +73,22 @@ class Sameness(unittest.TestCase):
                 for run in journeys.runs
             ]
 
-        many = told(rl.journey(book, "winter", 40, seed=5, threads=1))
-        self.assertEqual(told(rl.journey(book, "winter", 40, seed=5, threads=3)), many)
-        self.assertEqual(told(rl.journey(book, "winter", 9, seed=5)), many[:9])
-        self.assertNotEqual(told(rl.journey(book, "winter", 9, seed=6)), many[:9])
+        many = told(rl.journey(book, "winter", runs=40, seed=5, threads=1))
+        self.assertEqual(told(rl.journey(book, "winter", runs=40, seed=5, threads=3)), many)
+        self.assertEqual(told(rl.journey(book, "winter", runs=9, seed=5)), many[:9])
+        self.assertNotEqual(told(rl.journey(book, "winter", runs=9, seed=6)), many[:9])
 
     def test_a_story_is_that_run_and_its_fights_can_be_read(self) -> None:
-        journeys = rl.journey(rl.demo(), "winter", 6, seed=5)
+        journeys = rl.journey(rl.demo(), "winter", runs=6, seed=5)
         for run in journeys.runs:
-            story = rl.journey(rl.demo(), "winter", 1, seed=5).story(run.number)
+            story = rl.journey(rl.demo(), "winter", runs=1, seed=5).story(run.number)
             self.assertEqual([visit.told for visit in story.run.visits], [visit.told for visit in run.visits])
         for place, visit in enumerate(story.run.visits):
             if visit.ready:
                 fight = story.fight(place)
                 self.assertEqual(fight.winner == "watch", visit.passed)
                 self.assertAlmostEqual(visit.seconds - fight.seconds, 60 * rl.demo().stages[visit.stage].minutes)
-                self.assertEqual(set(fight.reconcile()["difference"]), {0.0})
+                self.assertEqual(set(fight.frame("balances")["difference"]), {0.0})
         with self.assertRaisesRegex(rl.InputError, "there was no fight at visit 99"):
             story.fight(99)
 
@@ -98,7 +98,7 @@ class Rules(unittest.TestCase):
         self.book = book_of(ROAD)
 
     def test_rewards_purchases_levels_and_books(self) -> None:
-        story = rl.journey(self.book, "walk", 1, seed=1).story(0)
+        story = rl.journey(self.book, "walk", runs=1, seed=1).story(0)
         entries = story.entries
         camp = [(entry["account"], entry["booked"], entry["cause"]) for entry in entries if entry["stage"] == "camp"]
         self.assertEqual(
@@ -121,14 +121,14 @@ class Rules(unittest.TestCase):
         """With might 14, 15 or more takes a roll of 1 or more: certain; without the shop, 10, so a roll of 5 or more: p = 0.6.
         Three attempts leave (1 − p)³; the mean number of attempts of those who come is (1 − (1 − p)³) / p."""
         book = book_of(ROAD.replace("shop = true", "").replace('"river", "gate"]', '"river"]'))
-        journeys = rl.journey(book, "walk", 4000, seed=3)
-        river = journeys.records[1]
+        journeys = rl.journey(book, "walk", runs=4000, seed=3)
+        river = journeys.stages[1]
         stay, mean = 0.4**3, (1 - 0.4**3) / 0.6
         self.assertLess(abs(river["stops"] / 4000 - stay), 4 * (stay * (1 - stay) / 4000) ** 0.5)
         variance = sum(k * k * p for k, p in ((1, 0.6), (2, 0.24), (3, 0.16))) - mean**2
         self.assertLess(abs(river["attempts"] - mean), 4 * (variance / 4000) ** 0.5)
         self.assertEqual(journeys.finish_rate.count, 4000 - river["stops"])
-        self.assertEqual(rl.journey(self.book, "walk", 50, seed=3).records[1]["stops"], 0)
+        self.assertEqual(rl.journey(self.book, "walk", runs=50, seed=3).stages[1]["stops"], 0)
 
     def test_gauges_are_carried_over_and_restored_by_a_share(self) -> None:
         """Ours hits for 20 and theirs for 10, both each second: it wins by the fifth hit and has taken five, so 50 are left;
@@ -143,7 +143,7 @@ encounter = "bout"
 side = "us"
 """
         )
-        story = rl.journey(book_of(text), "walk", 1, seed=1).story(0)
+        story = rl.journey(book_of(text), "walk", runs=1, seed=1).story(0)
         self.assertEqual([visit.passed for visit in story.run.visits], [True] * 3)
         ours = [next(row for row in story.fight(place).balances() if row["unit"] == "ox (us)") for place in (1, 2)]
         self.assertEqual([(row["opening"], row["closing"]) for row in ours], [(100.0, 50.0), (75.0, 25.0)])
@@ -156,23 +156,23 @@ side = "us"
             .replace('stages = ["camp", "river", "gate"]', 'stages = ["camp", "gate", "rest", "second"]')
         )
         text += '[stages.rest]\nrestores = 0.8\n[stages.second]\nencounter = "bout"\nside = "us"\n'
-        fight = rl.journey(book_of(text), "walk", 1, seed=1).story(0).fight(3)
+        fight = rl.journey(book_of(text), "walk", runs=1, seed=1).story(0).fight(3)
         self.assertEqual(next(row["opening"] for row in fight.balances() if row["unit"] == "ox (us)"), 90.0)
 
     def test_defeat(self) -> None:
         weak = ROAD.replace('party = [{ class = "ox", plan = "edges" }]', 'party = [{ class = "post" }]').replace(
             "needs = 15", "needs = 0"
         )
-        run = rl.journey(book_of(weak), "walk", 1, seed=1).story(0).run
+        run = rl.journey(book_of(weak), "walk", runs=1, seed=1).story(0).run
         self.assertEqual((run.finished, run.stopped_at, len(run.visits)), (False, "gate", 2 + 3))
         coin = 31
         for _ in range(3):
             coin -= int(coin * 0.25)
         self.assertEqual(run.coin, coin)
-        ends = rl.journey(book_of(weak.replace("attempts = 3", 'attempts = 3\ndefeat = "end"')), "walk", 1).runs[0]
+        ends = rl.journey(book_of(weak.replace("attempts = 3", 'attempts = 3\ndefeat = "end"')), "walk", runs=1).runs[0]
         self.assertEqual(len(ends.visits), 3)
         back = weak.replace("attempts = 3", 'attempts = 3\ndefeat = "checkpoint"\ncheckpoints = ["river"]')
-        run = rl.journey(book_of(back), "walk", 1).runs[0]
+        run = rl.journey(book_of(back), "walk", runs=1).runs[0]
         self.assertEqual([visit.stage for visit in run.visits], ["camp"] + ["river", "gate"] * 3)
 
     def test_gear_that_is_given_goes_to_who_may_wear_it_and_has_room(self) -> None:
@@ -191,13 +191,13 @@ classes = ["post"]
         text = text.replace(
             'party = [{ class = "ox", plan = "edges" }]', 'party = [{ class = "post" }, { class = "ox" }]'
         )
-        story = rl.journey(book_of(text), "walk", 1).story(0)
+        story = rl.journey(book_of(text), "walk", runs=1).story(0)
         self.assertEqual(story.run.visits[0].told, "goes on; post takes cap; ox takes cap; nobody has use for crown")
         self.assertEqual(max(-row["booked"] for row in story.fight(1).records() if row["verb"] == "harm"), 14.0)
 
     def test_intervals_hold_what_they_are_of(self) -> None:
-        journeys = rl.journey(rl.demo(), "winter", 60, seed=2)
-        for record in journeys.records:
+        journeys = rl.journey(rl.demo(), "winter", runs=60, seed=2)
+        for record in journeys.stages:
             self.assertLessEqual(record["attempts_low"], record["attempts"])
             self.assertLessEqual(record["attempts"], record["attempts_high"])
             self.assertLessEqual(record["minutes_low"], record["minutes"] + 1e-3)
@@ -208,11 +208,11 @@ classes = ["post"]
     def test_grinding_goes_on_to_a_level_and_no_further(self) -> None:
         for most, visits in ((20, 5), (3, 4)):  # 7 experience a time, 10 a level: level 4 takes 30, so five times
             text = ROAD.replace("minutes = 30", f"minutes = 30\ngrind = {{ below = 4, most = {most} }}")
-            run = rl.journey(book_of(text), "walk", 1).runs[0]
+            run = rl.journey(book_of(text), "walk", runs=1).runs[0]
             self.assertEqual(sum(visit.stage == "camp" for visit in run.visits), visits)
 
     def test_experience_beyond_the_last_level_is_not_booked(self) -> None:
-        story = rl.journey(book_of(ROAD.replace("experience = 7", "experience = 500")), "walk", 1).story(0)
+        story = rl.journey(book_of(ROAD.replace("experience = 7", "experience = 500")), "walk", runs=1).story(0)
         self.assertEqual((story.run.levels, story.entries[0]["asked"], story.entries[0]["booked"]), ([10], 500, 90))
 
     def test_bad_input(self) -> None:

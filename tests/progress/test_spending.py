@@ -8,8 +8,8 @@ import numpy as np
 from scipy.stats import chisquare
 
 import restless_ledger as rl
-from restless_ledger.sheet.creation import judge_build
-from restless_ledger.sheet.dice import distribution
+from restless_ledger.sheets.creation import judge_build
+from restless_ledger.sheets.dice import distribution
 
 from ..support import TINY, book_of, problems_of
 
@@ -77,7 +77,7 @@ class Spending(unittest.TestCase):
 
     def test_coin_spent_in_two_goes_buys_no_more_than_at_once(self) -> None:
         first = rl.spend(self.book, "thrifty", 60)
-        then = rl.spend(self.book, "thrifty", first.left + 100, first.bought)
+        then = rl.spend(self.book, "thrifty", first.left + 100, bought=first.bought)
         self.assertEqual(
             (then.bought, then.left),
             (rl.spend(self.book, "thrifty", 160).bought, rl.spend(self.book, "thrifty", 160).left),
@@ -93,7 +93,7 @@ class Spending(unittest.TestCase):
         self.assertEqual(set(rl.upgrades(self.book, "post").frame().upgrade), {"edge"})
 
     def test_the_sheet_tells_what_was_bought(self) -> None:
-        sheet = self.book.sheet("ox", bought={"edge": 3, "tea": 4})
+        sheet = rl.sheet(self.book, "ox", bought={"edge": 3, "tea": 4})
         self.assertEqual((sheet["might"].value, sheet["calm"].value), (10 + 6 + 1, 6))
         self.assertIn("+6 by level 3 of edge", sheet["might"].why())
         fight = book_of(
@@ -113,9 +113,9 @@ units = [{ class = "post", level = 1 }]
 
     def test_faults(self) -> None:
         for action, words in (
-            (lambda: self.book.sheet("post", bought={"tea": 1}), "post may not buy tea\n    it is for ox"),
-            (lambda: self.book.sheet("ox", bought={"tea": 5}), "tea has 4 levels\n    got: 5"),
-            (lambda: self.book.sheet("ox", bought={"te": 1}), "did you mean tea"),
+            (lambda: rl.sheet(self.book, "post", bought={"tea": 1}), "post may not buy tea\n    it is for ox"),
+            (lambda: rl.sheet(self.book, "ox", bought={"tea": 5}), "tea has 4 levels\n    got: 5"),
+            (lambda: rl.sheet(self.book, "ox", bought={"te": 1}), "did you mean tea"),
             (lambda: rl.spend(self.book, "orderlie", 5), "did you mean orderly"),
             (lambda: rl.spend(self.book, "orderly", -5), "not below zero"),
             (lambda: rl.upgrades(book_of(TINY), "ox"), "nothing that ox can buy"),
@@ -147,7 +147,7 @@ calm = { dice = 4, sides = 6, drop_lowest = 1, reroll = [1] }
     )
 
     def test_rolls_fall_as_their_exact_distribution_says(self) -> None:
-        rolled = rl.roll_attributes(self.BOOK, 200_000, seed=3)
+        rolled = rl.roll_attributes(self.BOOK, count=200_000, seed=3)
         for name, values in rolled.items():
             chances = distribution(self.BOOK.creation.dice[name])
             seen = [int((values == value).sum()) for value in chances]
@@ -155,14 +155,16 @@ calm = { dice = 4, sides = 6, drop_lowest = 1, reroll = [1] }
         self.assertLess(abs(np.corrcoef(rolled["might"], rolled["calm"])[0, 1]), 4 / 200_000**0.5)
         self.assertEqual(
             {name: values[:5].tolist() for name, values in rolled.items()},
-            {name: values.tolist() for name, values in rl.roll_attributes(self.BOOK, 5, seed=3).items()},
+            {name: values.tolist() for name, values in rl.roll_attributes(self.BOOK, count=5, seed=3).items()},
         )
 
     def test_a_sheet_takes_what_was_rolled(self) -> None:
-        one = {name: int(values[0]) for name, values in rl.roll_attributes(self.BOOK, 1, seed=9).items()}
-        sheet = self.BOOK.sheet("ox", origin="plain", attributes=one)
+        one = {name: int(values[0]) for name, values in rl.roll_attributes(self.BOOK, count=1, seed=9).items()}
+        sheet = rl.sheet(self.BOOK, "ox", origin="plain", attributes=one)
         self.assertEqual((sheet["might"].value, sheet["calm"].value), (10 + one["might"], one["calm"]))
-        self.assertEqual(self.BOOK.sheet("ox", origin="plain")["might"].value, 10 + 10)  # 3 dice of 6: 10.5 on average
+        self.assertEqual(
+            rl.sheet(self.BOOK, "ox", origin="plain")["might"].value, 10 + 10
+        )  # 3 dice of 6: 10.5 on average
         self.assertIn("never come to that", judge_build(self.BOOK, "plain", {"might": 19}).problems[0])
         with self.assertRaisesRegex(rl.InputError, "rolls no attribute"):
             rl.roll_attributes(book_of(TINY))

@@ -59,7 +59,12 @@ class Texts(CommandCase):
         ElementTree.parse(self.folder / "fight.svg")
         ElementTree.fromstring(rl.audit(book).junit())
         for number, result in enumerate(
-            (rl.trials(book, "meet", 50), rl.curves(book), rl.falls(book), rl.duel(book, "ox", "post", fights=50))
+            (
+                rl.trials(book, "meet", fights=50),
+                rl.curves(book),
+                rl.falls(book),
+                rl.duel(book, "ox", "post", fights=50),
+            )
         ):
             result.plot(self.folder / f"{number}.png")
 
@@ -176,6 +181,6 @@ class Frozen(unittest.TestCase):
 
     def test_a_copy_with_other_chapters_shares_nothing_that_was_worked_out(self) -> None:
         book = book_of(TINY)
-        self.assertEqual(book.sheet("ox")["might"].value, 10)
+        self.assertEqual(rl.sheet(book, "ox")["might"].value, 10)
         ox = book.classes["ox"].model_copy(update={"growth": {"might": 30.0}})
-        self.assertEqual(book.model_copy(update={"classes": {"ox": ox}}).sheet("ox")["might"].value, 30)
+        self.assertEqual(rl.sheet(book.model_copy(update={"classes": {"ox": ox}}), "ox")["might"].value, 30)

@@ -17,7 +17,7 @@ from typing import Any
 import jsonschema
 
 import restless_ledger as rl
-from restless_ledger.book import DEMO, FAULTY
+from restless_ledger.api import DEMO, FAULTY
 from restless_ledger.rulebook.reference import with_tables
 from restless_ledger.rulebook.schema import entries
 

@@ -10,19 +10,19 @@ from scipy.interpolate import PchipInterpolator
 
 import restless_ledger as rl
 from restless_ledger.rulebook.growth import ByFormula, Cadence, Rise, Through
-from restless_ledger.sheet.by_level import page_by_level
-from restless_ledger.sheet.growth import growth_at, growth_by_level
+from restless_ledger.sheets.by_level import page_by_level
+from restless_ledger.sheets.growth import growth_at, growth_by_level
 
 from ..support import TINY, book_of
 
 
 class PageCases(unittest.TestCase):
-    def assert_like_sheets(self, book: rl.Book) -> None:
+    def assert_like_sheets(self, book: rl.Rulebook) -> None:
         first, last = book.rulebook.levels
         for who in book.classes:
             page = page_by_level(book, who)
             for level in range(first, last + 1):
-                for name, value in book.sheet(who, level).page.items():
+                for name, value in rl.sheet(book, who, level=level).page.items():
                     self.assertAlmostEqual(page[name][level - first], value, places=9, msg=f"{who} {level} {name}")
 
     def test_every_class_of_the_demo_at_every_level(self) -> None:

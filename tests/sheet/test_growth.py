@@ -10,21 +10,21 @@ from pathlib import Path
 import numpy as np
 
 import restless_ledger as rl
-from restless_ledger.sheet.experience import experience_to_next, experience_totals, level_at
+from restless_ledger.sheets.experience import experience_to_next, experience_totals, level_at
 
 from ..support import TINY, book_of, changed, problems_of
 
 
-def grown(growth: str, levels: str = "[1, 60]", more: str = "", chapters: str = "") -> rl.Book:
+def grown(growth: str, levels: str = "[1, 60]", more: str = "", chapters: str = "") -> rl.Rulebook:
     """Return a rulebook whose ox grows so, with more in its class, and with more chapters."""
     return book_of(
         changed(TINY, ("[1, 10]", levels), ("growth.might = 10", f"growth.might = {growth}\n{more}")) + chapters
     )
 
 
-def values(book: rl.Book) -> list[float]:
+def values(book: rl.Rulebook) -> list[float]:
     first, last = book.rulebook.levels
-    return [book.sheet("ox", level)["might"].value for level in range(first, last + 1)]
+    return [rl.sheet(book, "ox", level=level)["might"].value for level in range(first, last + 1)]
 
 
 class Points(unittest.TestCase):
@@ -84,7 +84,7 @@ class OtherForms(unittest.TestCase):
 
 
 class Tables(unittest.TestCase):
-    def load(self, table: str | bytes, column: str = "ox") -> rl.Book:
+    def load(self, table: str | bytes, column: str = "ox") -> rl.Rulebook:
         text = changed(
             TINY,
             ("[1, 10]", "[1, 3]"),
@@ -157,7 +157,7 @@ class Curves(unittest.TestCase):
             changed(TINY, ("might = { range = [0, 500] }", "might = { range = [0, 500] }\ncalm = { base = 4 }"))
         )
         self.assertEqual(
-            rl.curves(book).rows()[0], {"class": "ox", "level": 1, "might": 10.0, "calm": 4.0, "health": 100.0}
+            rl.curves(book).records()[0], {"class": "ox", "level": 1, "might": 10.0, "calm": 4.0, "health": 100.0}
         )
 
     def test_unknown_names(self) -> None:

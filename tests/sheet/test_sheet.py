@@ -50,7 +50,7 @@ class Growth(unittest.TestCase):
         self.book = book_of(GROWING)
 
     def value(self, who: str, level: int) -> float:
-        return self.book.sheet(who, level)["might"].value
+        return rl.sheet(self.book, who, level=level)["might"].value
 
     def test_straight_is_straight(self) -> None:
         for level in range(1, 11):
@@ -72,11 +72,11 @@ class Growth(unittest.TestCase):
 
     def test_a_class_that_says_nothing_has_the_stats_base(self) -> None:
         self.assertEqual(self.value("silent", 3), 0)
-        self.assertIn("the stat's own", self.book.sheet("silent", 3)["might"].why())
+        self.assertIn("the stat's own", rl.sheet(self.book, "silent", level=3)["might"].why())
 
     def test_one_level_only(self) -> None:
         book = book_of(changed(GROWING, ("levels = [1, 10]", "levels = [1, 1]")))
-        self.assertEqual(book.sheet("early")["might"].value, 10)
+        self.assertEqual(rl.sheet(book, "early")["might"].value, 10)
 
 
 class Buffs(unittest.TestCase):
@@ -86,18 +86,18 @@ class Buffs(unittest.TestCase):
     def test_set_then_add_then_scale_then_times_whatever_the_order_given(self) -> None:
         expected = (50 + 6) * (1 + 0.1 + 0.2) * 2
         for buffs in (["double", "fifth", "more", "tenth", "set_to"], ["set_to", "more", "tenth", "fifth", "double"]):
-            self.assertAlmostEqual(self.book.sheet("ox", 1, buffs)["might"].value, expected, places=9)
+            self.assertAlmostEqual(rl.sheet(self.book, "ox", level=1, buffs=buffs)["might"].value, expected, places=9)
 
     def test_of_two_that_set_the_later_counts(self) -> None:
-        self.assertEqual(self.book.sheet("ox", 1, ["set_later", "set_to"])["might"].value, 50)
-        self.assertEqual(self.book.sheet("ox", 1, ["set_to", "set_later"])["might"].value, 40)
+        self.assertEqual(rl.sheet(self.book, "ox", level=1, buffs=["set_later", "set_to"])["might"].value, 50)
+        self.assertEqual(rl.sheet(self.book, "ox", level=1, buffs=["set_to", "set_later"])["might"].value, 40)
 
     def test_a_mark_is_on_the_page(self) -> None:
-        self.assertEqual(self.book.sheet("ox", 1, ["double"]).page["marked(big)"], 1)
-        self.assertEqual(self.book.sheet("ox", 1).page["marked(big)"], 0)
+        self.assertEqual(rl.sheet(self.book, "ox", level=1, buffs=["double"]).page["marked(big)"], 1)
+        self.assertEqual(rl.sheet(self.book, "ox", level=1).page["marked(big)"], 0)
 
     def test_each_step_is_a_line_with_its_place(self) -> None:
-        why = self.book.sheet("ox", 1, ["double", "more"])["might"].why().splitlines()
+        why = rl.sheet(self.book, "ox", level=1, buffs=["double", "more"])["might"].why().splitlines()
         self.assertEqual(why[0], "might of ox, level 1, with double, more: 32")
         self.assertEqual([line.split()[0] for line in why[1:]], ["growth", "add", "times"])
         self.assertIn("book.toml:", why[1])
@@ -105,7 +105,7 @@ class Buffs(unittest.TestCase):
 
     def test_limits_come_before_rounding(self) -> None:
         book = book_of(changed(GROWING, ("range = [0, 500]", 'range = [0, 30.5], round = "down"')))
-        figure = book.sheet("ox", 1, ["double", "double", "set_to"])["might"]
+        figure = rl.sheet(book, "ox", level=1, buffs=["double", "double", "set_to"])["might"]
         self.assertEqual(figure.value, 30)
         self.assertEqual([line.step for line in figure.lines][-2:], ["ceiling", "round"])
 
@@ -115,17 +115,17 @@ class Buffs(unittest.TestCase):
         )
         book = book_of(changed(text, ("growth.might = 10", "growth.might = 100")))
         self.assertLess(100 * (1 + 0.15), 115)  # as floating point has it
-        self.assertEqual(book.sheet("ox", 1, ["tenth"])["might"].value, 115)
+        self.assertEqual(rl.sheet(book, "ox", level=1, buffs=["tenth"])["might"].value, 115)
 
 
 class Requests(unittest.TestCase):
     def test_bad_requests_have_one_clear_message(self) -> None:
         book = rl.demo()
         for words, request in (
-            ("did you mean rigger?", lambda: book.sheet("riger")),
-            ("levels go from 1 to 60", lambda: book.sheet("rigger", 0)),
-            ("levels go from 1 to 60", lambda: book.sheet("rigger", 61)),
-            ("did you mean braced?", lambda: book.sheet("rigger", 1, ["bracd"])),
+            ("did you mean rigger?", lambda: rl.sheet(book, "riger")),
+            ("levels go from 1 to 60", lambda: rl.sheet(book, "rigger", level=0)),
+            ("levels go from 1 to 60", lambda: rl.sheet(book, "rigger", level=61)),
+            ("did you mean braced?", lambda: rl.sheet(book, "rigger", level=1, buffs=["bracd"])),
         ):
             with self.assertRaises(rl.InputError) as caught:
                 request()
@@ -140,26 +140,26 @@ class Requests(unittest.TestCase):
         ):
             book = book_of(changed(TINY, ("top = 100", f"top = {top}")))
             with self.assertRaises(rl.InputError) as caught:
-                book.sheet("ox")
+                rl.sheet(book, "ox")
             self.assertIn(words, str(caught.exception))
             self.assertIn("book.toml:", str(caught.exception))
 
     def test_a_class_holds_the_gauges_it_lists(self) -> None:
         text = TINY + '[gauges.breath]\ntop = "might"\n[classes.elk]\ngauges = ["health"]\n'
-        self.assertEqual(list(book_of(text).sheet("elk").gauges), ["health"])
+        self.assertEqual(list(rl.sheet(book_of(text), "elk").gauges), ["health"])
         self.assertIn('add "health"', problems_of(text.replace('["health"]', '["breath"]')))
 
     def test_two_sheets_share_nothing_that_can_change(self) -> None:
         book = rl.demo()
-        sheet = book.sheet("rigger", 5)
+        sheet = rl.sheet(book, "rigger", level=5)
         with self.assertRaises(TypeError):
             sheet.stats["brawn"] = None  # type: ignore[index]
-        self.assertIsNot(sheet.stats, book.sheet("rigger", 5).stats)
+        self.assertIsNot(sheet.stats, rl.sheet(book, "rigger", level=5).stats)
 
     def test_the_page_and_the_records(self) -> None:
-        sheet = rl.demo().sheet("warden", 8)
+        sheet = rl.sheet(rl.demo(), "warden", level=8)
         self.assertEqual(sheet["health"].value, 60 + 9 * sheet["grit"].value)
         self.assertEqual(sheet.page["breath"], 0.8 * sheet.page["breath_top"])
-        rows = {row["name"]: row for row in sheet.rows()}
+        rows = {row["name"]: row for row in sheet.records()}
         self.assertEqual(rows["health"]["value"], sheet["health"].value)
         self.assertEqual(sheet.abilities, ("stave_blow", "brace"))

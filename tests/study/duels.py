@@ -113,15 +113,15 @@ units = [{{ class = "elf", level = 1 }}]
 """
 
 
-def solution_of(seed: int) -> tuple[rl.Book, Exact | str]:
+def solution_of(seed: int) -> tuple[rl.Rulebook, Exact | str]:
     """Return a random duel's rulebook and its solution, or why it has none."""
     book = book_of(duel_text(seed))
     return book, exact_or_why(set_up(book, "meet"))
 
 
-def contradictions(book: rl.Book, solution: Exact, fights: int, seed: int) -> list[str]:
+def contradictions(book: rl.Rulebook, solution: Exact, fights: int, seed: int) -> list[str]:
     """Return where fights contradict a solution by five standard errors: in a share of outcomes, or of early ends."""
-    trials = rl.trials(book, "meet", fights, seed=seed)
+    trials = rl.trials(book, "meet", fights=fights, seed=seed)
     found = []
     middle = solution.seconds(0.5) * 10
     early = sum(chance for counts in solution.ticks.values() for tick, chance in counts.items() if tick <= middle)

@@ -8,7 +8,7 @@ from math import comb
 from typing import ClassVar
 
 import restless_ledger as rl
-from restless_ledger.sheet.creation import judge_build
+from restless_ledger.sheets.creation import judge_build
 from restless_ledger.study import best_build
 
 from ..support import TINY, book_of, problems_of
@@ -25,7 +25,7 @@ def creation(ranges: dict[str, dict[str, tuple[int, int]]], more: str = "", adde
     return text
 
 
-def listed(book: rl.Book, origin: str) -> set[tuple[int, ...]]:
+def listed(book: rl.Rulebook, origin: str) -> set[tuple[int, ...]]:
     """Return every build of an origin, found by trying all: a plain re-statement of the rules."""
     rules, entry = book.creation, book.origins[origin]
     found = set()
@@ -113,7 +113,7 @@ class OneBuild(unittest.TestCase):
     )
 
     def test_a_sheet_tells_origin_and_points(self) -> None:
-        sheet = self.BOOK.sheet("ox", origin="hill", attributes={"a": 4, "b": 2})
+        sheet = rl.sheet(self.BOOK, "ox", origin="hill", attributes={"a": 4, "b": 2})
         self.assertEqual((sheet["a"].value, sheet["b"].value, sheet["c"].value, sheet["might"].value), (6, 2, 2, 15))
         self.assertEqual([line.step for line in sheet["a"].lines], ["base", "origin", "points"])
         self.assertIn("+4 chosen", sheet["a"].why())
@@ -125,7 +125,7 @@ class OneBuild(unittest.TestCase):
         self.assertEqual((over.left, over.problems), (-4, ("it spends 9 points of 5: 4 too many",)))
         self.assertEqual(judge_build(self.BOOK, "hill", {"a": 9}).problems, ("a is 9, and hill goes from 1 to 6",))
         with self.assertRaisesRegex(rl.InputError, "4 too many"):
-            self.BOOK.sheet("ox", origin="hill", attributes={"a": 6, "b": 4})
+            rl.sheet(self.BOOK, "ox", origin="hill", attributes={"a": 6, "b": 4})
 
     def test_an_encounter_uses_it(self) -> None:
         text = (

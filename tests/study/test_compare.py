@@ -12,7 +12,7 @@ from pathlib import Path
 import numpy as np
 
 import restless_ledger as rl
-from restless_ledger.book import DEMO
+from restless_ledger.api import DEMO
 from restless_ledger.cli.compare import plain
 from restless_ledger.study.compare import paired_interval, pairing
 

@@ -41,7 +41,7 @@ class SolutionCases(unittest.TestCase):
         """Of the demo: spread, criticals and parts without rounding, breath that is earned by being hit, and a refill
         that harm puts off; wins, lengths and their quantiles within four standard errors."""
         book = rl.demo()
-        for setup in (set_up(book, "yard_bout"), rl.duel(book, "brine_moth", "brine_moth", 8).setup):
+        for setup in (set_up(book, "yard_bout"), rl.duel(book, "brine_moth", "brine_moth", level=8).setup):
             solution, trials = Exact(setup), Trials.play(setup, FIGHTS, seed=5)
             self.assertAlmostEqual(math.fsum(solution.chances.values()), 1, places=9)
             for name, chance in solution.chances.items():
@@ -105,7 +105,7 @@ class SolutionCases(unittest.TestCase):
             ("lantern_leech", "reacts"),
             ("rigger", "health_fill"),
         ):
-            duel_of_equals = rl.duel(rl.demo(), who, who, 8, fights=100)
+            duel_of_equals = rl.duel(rl.demo(), who, who, level=8, fights=100)
             self.assertIn(words, duel_of_equals.why)
             self.assertIn("can't be solved exactly", duel_of_equals.how())
 
@@ -128,7 +128,7 @@ class StrokeCases(unittest.TestCase):
         """Parts of 40, 20 and 10 points, landing six times in ten, against 100 points: a plain count over all courses."""
         text = rulebook(fighter(20, 0, 10, BEAST), fighter(1, 0, 10, BEAST), PLAIN + 'aim = "0.6"\n' + strike(10, 3))
         book = book_of(text)
-        (stroke,) = strokes(book, book.sheet("left"), book.sheet("right"))
+        (stroke,) = strokes(book, rl.sheet(book, "left"), rl.sheet(book, "right"))
         for chances, lands in ((stroke.hits_to_kill, 1.0), (stroke.uses_to_kill, 0.6)):
             left = {100: 1.0}
             for count in range(1, 12):
@@ -149,14 +149,14 @@ class StrokeCases(unittest.TestCase):
             PLAIN + 'aim = "0.6"\nspread = 0.3\ncritical = { chance = 0.1, times = 2 }\n' + strike(10),
         )
         book = book_of(text)
-        (stroke,) = strokes(book, book.sheet("left"), book.sheet("right"))
+        (stroke,) = strokes(book, rl.sheet(book, "left"), rl.sheet(book, "right"))
         solution = Exact(set_up(book, "duel"))
         for uses, chance in stroke.uses_to_kill.items():
             self.assertAlmostEqual(solution.ticks["left"].get(10 * (uses - 1), 0.0), chance, delta=1e-9)
 
     def test_coarser_steps_change_next_to_nothing(self) -> None:
         book = rl.demo()
-        rigger, warden = book.sheet("rigger", 8), book.sheet("warden", 8)
+        rigger, warden = rl.sheet(book, "rigger", level=8), rl.sheet(book, "warden", level=8)
         coarse, fine = strokes(book, rigger, warden)[0], strokes(book, rigger, warden, finest=1)[0]
         for name in ("hits_to_kill", "uses_to_kill"):
             for count, chance in getattr(fine, name).items():
@@ -164,7 +164,7 @@ class StrokeCases(unittest.TestCase):
 
     def test_what_never_kills(self) -> None:
         book = book_of(rulebook(fighter(0), fighter(1), PLAIN + strike(10)))
-        (stroke,) = strokes(book, book.sheet("left"), book.sheet("right"))
+        (stroke,) = strokes(book, rl.sheet(book, "left"), rl.sheet(book, "right"))
         self.assertEqual((stroke.hits_to_kill, stroke.seconds_to_kill(0.5)), ({}, math.inf))
         self.assertIsNone(stroke.record()["hits"])
 
@@ -183,7 +183,7 @@ class ChancesCases(unittest.TestCase):
 
     def test_uniform_amounts_are_rounded_as_the_engine_rounds_them(self) -> None:
         """Many draws evenly spaced over the range, rounded one by one."""
-        from restless_ledger.sheet.resolve import round_figure
+        from restless_ledger.sheets.resolve import round_figure
 
         for amount, spread in ((18.0, 0.3), (7.25, 0.1), (0.4, 0.5), (12.0, 0.0)):
             for rounding in range(4):
@@ -208,17 +208,20 @@ class ChancesCases(unittest.TestCase):
 class DuelCases(unittest.TestCase):
     def test_gear_counts_and_what_cannot_be(self) -> None:
         book = rl.demo()
-        bare, armed = (rl.duel(book, who, "kelp_wight", 8, fights=500) for who in ("warden", "warden+boat_hook"))
+        bare, armed = (rl.duel(book, who, "kelp_wight", level=8, fights=500) for who in ("warden", "warden+boat_hook"))
         self.assertGreater(armed.strokes[0][0].amount.mean, bare.strokes[0][0].amount.mean)
         for who, words in (("warde", "did you mean warden"), ("warden,warden", "one against one")):
             with self.assertRaisesRegex(rl.InputError, words):
                 rl.duel(book, who, "warden")
         with self.assertRaisesRegex(rl.InputError, "no level 99"):
-            rl.duel(book, "warden", "rigger", 99)
+            rl.duel(book, "warden", "rigger", level=99)
 
     def test_records_are_exact_or_have_intervals(self) -> None:
         book = rl.demo()
-        solved, fought = rl.duel(book, "brine_moth", "kelp_wight", 8), rl.duel(book, "rigger", "warden", 8, fights=400)
+        solved, fought = (
+            rl.duel(book, "brine_moth", "kelp_wight", level=8),
+            rl.duel(book, "rigger", "warden", level=8, fights=400),
+        )
         self.assertTrue(all(row["exact"] and row["low"] == row["high"] for row in solved.records()))
         self.assertTrue(all(row["low"] < row["high"] for row in fought.records() if not row["exact"]))
         self.assertIn("exactly", solved.finding())

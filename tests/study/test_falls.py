@@ -39,8 +39,8 @@ TEXT = changed(
 
 class FallsTest(unittest.TestCase):
     def setUp(self) -> None:
-        self.falls = rl.falls(book_of(TEXT), [1, 5, 10])
-        self.ox = [record for record in self.falls.records if record.who == "ox"]
+        self.falls = rl.falls(book_of(TEXT), levels=[1, 5, 10])
+        self.ox = [record for record in self.falls.heights if record.who == "ox"]
 
     def test_the_height_that_first_hurts_and_the_height_that_kills(self) -> None:
         for record in self.ox:
@@ -69,11 +69,11 @@ class FallsTest(unittest.TestCase):
         self.assertEqual(self.ox[0].pace_m_per_s, 2.5)
 
     def test_where_no_fall_hurts_it_says_never(self) -> None:
-        record = rl.falls(book_of(TINY)).records[0]
+        record = rl.falls(book_of(TINY)).heights[0]
         self.assertEqual((record.hurts_from_m, record.kills_from_m, record.jumps), (math.inf, math.inf, ()))
         self.assertIn("no fall kills", rl.falls(book_of(TINY)).finding())
         with self.assertRaises(rl.InputError):
-            rl.falls(book_of(TINY), [99]).rows()
+            rl.falls(book_of(TINY), levels=[99]).records()
 
 
 if __name__ == "__main__":

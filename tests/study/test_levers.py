@@ -72,7 +72,7 @@ class EffectCases(unittest.TestCase):
     def test_effects_are_those_of_the_closed_form(self) -> None:
         """A fifth more of 0.2 wins 0.04 more, a fifth more might 0.04; a fifth more of 100 wins 1/120 - 1/80, halved, of 20."""
         levers = rl.levers(
-            book_of(COIN), "coin", ["damage.toss", "classes.gambler", "abilities.toss"], step=0.2, fights=4000
+            book_of(COIN), "coin", only=["damage.toss", "classes.gambler", "abilities.toss"], step=0.2, fights=4000
         )
         effects = {effect.lever.name: effect for effect in levers.effects}
         for name, expected in (
@@ -91,35 +91,40 @@ class EffectCases(unittest.TestCase):
 
     def test_the_luck_is_shared_so_that_little_shows(self) -> None:
         """Of pairs that share their luck the variance of a gain of 2d is 2d(1 - 2d), and nothing else."""
-        (effect,) = rl.levers(book_of(COIN), "coin", ["damage.toss.aim"], step=0.05, fights=4000).effects[:1]
+        (effect,) = rl.levers(book_of(COIN), "coin", only=["damage.toss.aim"], step=0.05, fights=4000).effects[:1]
         gap = 2 * 0.05 * 0.2
         self.assertAlmostEqual(effect.wins_error, math.sqrt(gap * (1 - gap) / 4000) / 2, delta=0.25 * effect.wins_error)
         self.assertTrue(effect.clear)
         self.assertLess(effect.fights_needed, 4000)
 
     def test_a_whole_number_moves_by_whole_steps_and_what_cannot_be_is_told(self) -> None:
-        levers = rl.levers(book_of(COIN), "coin", ["abilities.toss.uses"], fights=100)
+        levers = rl.levers(book_of(COIN), "coin", only=["abilities.toss.uses"], fights=100)
         (effect,) = levers.effects
         self.assertEqual((effect.low, effect.high), (0, 2))
         broken = rl.levers(
-            book_of(COIN.replace('aim = "0.2', 'spread = 1\naim = "0.2')), "coin", ["damage.toss.spread"], fights=100
+            book_of(COIN.replace('aim = "0.2', 'spread = 1\naim = "0.2')),
+            "coin",
+            only=["damage.toss.spread"],
+            fights=100,
         )
         self.assertEqual(broken.effects[0].fights, 100)
 
     def test_two_that_multiply_do_more_together(self) -> None:
         """Of a chance p * q the interaction of steps of a share s is p q s^2; of a sum there is none."""
         text = COIN.replace('"0.2 + might / 100"', '"0.8 * (might / 40)"')
-        levers = rl.levers(book_of(text), "coin", ["damage.toss.aim", "classes.gambler"], step=0.4, fights=20_000)
+        levers = rl.levers(book_of(text), "coin", only=["damage.toss.aim", "classes.gambler"], step=0.4, fights=20_000)
         pairs = {frozenset((each.one.name, each.other.name)): each for each in levers.interactions()}
         each = pairs[frozenset(("damage.toss.aim", "classes.gambler.growth.might"))]
         self.assertLessEqual(abs(each.wins - 0.8 * 0.5 * 0.4**2), 4 * each.error)
-        plain = rl.levers(book_of(COIN), "coin", ["damage.toss.aim", "classes.gambler"], step=0.4, fights=20_000)
+        plain = rl.levers(book_of(COIN), "coin", only=["damage.toss.aim", "classes.gambler"], step=0.4, fights=20_000)
         none = {frozenset((each.one.name, each.other.name)): each for each in plain.interactions()}
         sums = none[frozenset(("damage.toss.aim", "classes.gambler.growth.might"))]
         self.assertLessEqual(abs(sums.wins), 4 * sums.error)
 
     def test_the_strongest_come_first_and_ctrl_c_keeps_what_is_done(self) -> None:
-        effects = rl.levers(rl.demo(), "stair_duel", ["abilities.hook_swing", "abilities.mend"], fights=300).effects
+        effects = rl.levers(
+            rl.demo(), "stair_duel", only=["abilities.hook_swing", "abilities.mend"], fights=300
+        ).effects
         strengths = [abs(effect.wins) for effect in effects if not effect.failed]
         self.assertEqual(strengths, sorted(strengths, reverse=True))
         self.assertEqual({effect.wins for effect in effects if "mend" in effect.lever.name}, {0.0})

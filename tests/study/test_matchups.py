@@ -106,7 +106,7 @@ learns = {{ 1 = ["{kind}"] }}
     )
 
     def test_a_ring_of_three_classes(self) -> None:
-        matchups = rl.matchups(book_of(self.RING), ["stone", "shears", "cloth"], [1], precision=0.02)
+        matchups = rl.matchups(book_of(self.RING), who=["stone", "shears", "cloth"], levels=[1], precision=0.02)
         shares, low, high = matchups.matrix(1)
         self.assertTrue(shares[0, 1] > 0.6 and shares[1, 2] > 0.6 and shares[2, 0] > 0.6)
         self.assertLessEqual(float((high - low).max()) / 2, 0.0201)
@@ -116,8 +116,8 @@ learns = {{ 1 = ["{kind}"] }}
         self.assertEqual(matchups.finding(), "Everybody has a place in a rational field at some level")
 
     def test_fights_go_where_they_are_needed(self) -> None:
-        matchups = rl.matchups(book_of(self.RING), ["stone", "shears", "post"], [1], precision=0.01)
-        fights = {(row["one"], row["other"]): row["fights"] for row in matchups.rows()}
+        matchups = rl.matchups(book_of(self.RING), who=["stone", "shears", "post"], levels=[1], precision=0.01)
+        fights = {(row["one"], row["other"]): row["fights"] for row in matchups.records()}
         self.assertGreater(fights["stone", "shears"], 2 * fights["stone", "post"])
         self.assertEqual(matchups.dominated(1)["post"], "stone")
         self.assertEqual(float(matchups.mixes[1].weights[2]), 0.0)
@@ -125,7 +125,7 @@ learns = {{ 1 = ["{kind}"] }}
 
     def test_parties_and_gear(self) -> None:
         text = self.RING + '[slots.hand]\n[gear.club]\nslot = "hand"\nstats = { might = { add = 5 } }\n'
-        matchups = rl.matchups(book_of(text), ["stone", "stone+club", "stone,stone"], [1], precision=0.1)
+        matchups = rl.matchups(book_of(text), who=["stone", "stone+club", "stone,stone"], levels=[1], precision=0.1)
         shares = matchups.matrix(1)[0]
         self.assertTrue(shares[1, 0] > 0.8 and shares[2, 0] > 0.9)
         for words, told in (
@@ -134,14 +134,15 @@ learns = {{ 1 = ["{kind}"] }}
             (["stone"], "at least two"),
         ):
             with self.assertRaisesRegex(rl.InputError, told):
-                rl.matchups(book_of(text), words)
+                rl.matchups(book_of(text), who=words)
         with self.assertRaisesRegex(rl.InputError, "there is no level 99"):
-            rl.matchups(book_of(text), ["stone", "cloth"], [99])
+            rl.matchups(book_of(text), who=["stone", "cloth"], levels=[99])
 
     def test_the_same_seed_the_same_matchups_and_ctrl_c_keeps_what_is_done(self) -> None:
         book = book_of(self.RING)
         one, other = (
-            list(rl.matchups(book, ["stone", "shears", "cloth"], [1, 5], 0.1, seed=4).rows()) for _ in range(2)
+            list(rl.matchups(book, who=["stone", "shears", "cloth"], levels=[1, 5], precision=0.1, seed=4).records())
+            for _ in range(2)
         )
         self.assertEqual(one, other)
 
@@ -149,9 +150,11 @@ learns = {{ 1 = ["{kind}"] }}
             if done > 700:
                 raise KeyboardInterrupt
 
-        stopped = rl.matchups(book, ["stone", "shears", "cloth"], [1, 5], 0.1, seed=4, progress=stop)
+        stopped = rl.matchups(
+            book, who=["stone", "shears", "cloth"], levels=[1, 5], precision=0.1, seed=4, progress=stop
+        )
         self.assertFalse(stopped.complete)
-        self.assertEqual(list(stopped.rows()), one[: len(stopped.pairs)])
+        self.assertEqual(list(stopped.records()), one[: len(stopped.pairs)])
 
     def test_the_command(self) -> None:
         told = command("matchups", "demo", "rigger", "warden", "--levels", "8", "--precision", "0.1")

@@ -74,7 +74,7 @@ class DiceCases(unittest.TestCase):
 
 class Checks(unittest.TestCase):
     def chance(self, text: str, level: int = 1) -> object:
-        return rl.odds(book_of(f"{TINY}[checks.x]\n{text}\n"), levels=[level]).records[0].chance
+        return rl.odds(book_of(f"{TINY}[checks.x]\n{text}\n"), levels=[level]).odds[0].chance
 
     def test_as_every_roll_listed(self) -> None:
         for needs, rolls, keep, tries in itertools.product((0, 11, 16, 18.5, 40), (1, 2, 3), ("best", "worst"), (1, 2)):
@@ -111,7 +111,7 @@ classes = ["ox", "post"]
 """
         )
         odds = rl.odds(book, levels=[1])
-        said = {(record.check, record.who): (record.verdict, record.why) for record in odds.records}
+        said = {(record.check, record.who): (record.verdict, record.why) for record in odds.odds}
         self.assertEqual(said["low", "ox"], ("certain", "10 and the worst roll come to 11; 4 is needed"))
         self.assertEqual(said["wall", "ox"], ("impossible", "10 and the best roll come to 16; 40 is needed"))
         self.assertEqual(said["strong", "post"], ("impossible", "it requires might >= 5, and might is 0"))
@@ -123,8 +123,10 @@ classes = ["ox", "post"]
         with self.assertRaisesRegex(rl.InputError, "has no stat checks"):
             rl.odds(book_of(TINY))
         with self.assertRaisesRegex(rl.InputError, "this formula has no finite value for post"):
-            rl.odds(book_of(TINY + '[checks.x]\nvalue = "1 / might"\nneeds = 3\nroll = { between = [1, 6] }\n')).rows()
+            rl.odds(
+                book_of(TINY + '[checks.x]\nvalue = "1 / might"\nneeds = 3\nroll = { between = [1, 6] }\n')
+            ).records()
         with self.assertRaisesRegex(rl.InputError, "did you mean read_the_fog"):
-            rl.odds(rl.demo(), ["read_the_frog"])
+            rl.odds(rl.demo(), checks=["read_the_frog"])
         with self.assertRaisesRegex(rl.InputError, "there is no level 99"):
-            rl.odds(rl.demo(), levels=[99]).rows()
+            rl.odds(rl.demo(), levels=[99]).records()

@@ -20,8 +20,12 @@ FIGHTS = 60
 def ambushes() -> tuple:
     """Return trials, the same fights one by one, and the ledger of each."""
     book = rl.demo()
-    fights = [rl.fight(book, "landing_ambush", 13, number) for number in range(FIGHTS)]
-    return rl.trials(book, "landing_ambush", FIGHTS, seed=13), fights, [list(fight.records()) for fight in fights]
+    fights = [rl.fight(book, "landing_ambush", seed=13, number=number) for number in range(FIGHTS)]
+    return (
+        rl.trials(book, "landing_ambush", fights=FIGHTS, seed=13),
+        fights,
+        [list(fight.records()) for fight in fights],
+    )
 
 
 def tearDownModule() -> None:
@@ -45,7 +49,7 @@ class Totals(Ambushes):
         )
         lengths = sorted(fight.seconds for fight in self.fights)
         self.assertEqual(self.trials.seconds(0.5).estimate, lengths[FIGHTS // 2 - 1])
-        self.assertEqual(self.trials.summary()["fights"].sum(), FIGHTS)
+        self.assertEqual(self.trials.frame("outcomes")["fights"].sum(), FIGHTS)
 
     def test_who_did_what(self) -> None:
         uses: Counter = Counter()
@@ -71,13 +75,13 @@ class Totals(Ambushes):
             self.assertAlmostEqual(row["uses"] * FIGHTS, uses[key], places=6)
             for column in ("harm", "heal", "spent", "waste", "misses"):
                 self.assertAlmostEqual(row[column] * FIGHTS, amounts[(*key, column)], places=6)
-        self.assertEqual(len(self.trials.frame()), len(self.trials.records("deeds")))
+        self.assertEqual(len(self.trials.frame("deeds")), len(self.trials.records("deeds")))
 
     def test_the_sentence_says_no_more_than_the_interval(self) -> None:
         said = set()
         for fights in (2, 3, 5, 8, 3000):
             for seed in range(4):
-                trials = rl.trials(rl.demo(), "landing_ambush", fights, seed=seed)
+                trials = rl.trials(rl.demo(), "landing_ambush", fights=fights, seed=seed)
                 watch, fog = trials.rate("watch"), trials.rate("fog")
                 apart = watch.low > fog.high or fog.low > watch.high
                 self.assertEqual("ahead with" in trials.finding(), apart)
@@ -190,7 +194,7 @@ class Watched(Ambushes):
 class FirstLossCases(unittest.TestCase):
     def test_two_who_fall_on_one_tick_are_nobodys_first_loss(self) -> None:
         """An ox and its mirror fell each other at 9 s, always: no side lost first, nobody won, nothing is left."""
-        trials = rl.trials(book_of(TINY + sides("meet", one("ox"), one("ox"))), "meet", 50)
+        trials = rl.trials(book_of(TINY + sides("meet", one("ox"), one("ox"))), "meet", fights=50)
         self.assertEqual(trials.run.firsts, Counter({(SEVERAL, MUTUAL): 50}))
         self.assertEqual([row["fights"] for row in trials.records("first_losses")], [0, 0])
         self.assertEqual([row["wins"] for row in trials.records("margins")], [0, 0])
@@ -203,7 +207,7 @@ class FirstLossCases(unittest.TestCase):
 
     def test_what_is_known_beforehand_of_a_fight_without_luck(self) -> None:
         """An ox takes 10 of a post's 100 points on tick 0 and each second after: down at 9 s, and half gone at 4.5 s."""
-        trials = rl.trials(book_of(TINY + OX_AND_POST), "meet", 30)
+        trials = rl.trials(book_of(TINY + OX_AND_POST), "meet", fights=30)
         course = [row for row in trials.records("course") if row["side"] == "right"]
         for row in course:
             hits = min(10, math.ceil(row["seconds"]))
@@ -219,13 +223,13 @@ class FirstLossCases(unittest.TestCase):
 
 class Demo(unittest.TestCase):
     def test_the_shipped_duel_is_one_of_equals(self) -> None:
-        trials = rl.trials(rl.demo(), "stair_duel", 20_000, seed=1)
+        trials = rl.trials(rl.demo(), "stair_duel", fights=20_000, seed=1)
         for side in trials.setup.names.sides:
             self.assertTrue(0.42 < trials.rate(side).estimate < 0.58, trials.finding())
         self.assertTrue(5 < trials.seconds(0.5).estimate < 14)
 
     def test_the_shipped_ambush_can_go_either_way(self) -> None:
-        trials = rl.trials(rl.demo(), "landing_ambush", 5_000, seed=1)
+        trials = rl.trials(rl.demo(), "landing_ambush", fights=5_000, seed=1)
         self.assertTrue(0.3 < trials.rate("watch").estimate < 0.8, trials.finding())
 
 
@@ -241,15 +245,17 @@ class SurvivorCases(Ambushes):
 
     def test_it_stops_when_it_is_precise_enough_and_the_seed_decides_when(self) -> None:
         book = rl.demo()
-        first, second = (rl.trials(book, "stair_duel", 50_000, 3, threads, precision=0.02) for threads in (1, 2))
+        first, second = (
+            rl.trials(book, "stair_duel", fights=50_000, seed=3, threads=threads, precision=0.02) for threads in (1, 2)
+        )
         self.assertEqual(first.run.counts, second.run.counts)
         self.assertTrue(first.complete and 400 < first.fights < 6000)
         rate = first.rate("riggers")
         self.assertLessEqual(rate.high - rate.low, 0.04)
-        self.assertEqual(rl.trials(book, "stair_duel", first.fights, 3).run.counts, first.run.counts)
-        self.assertEqual(rl.trials(book, "stair_duel", 500, 3, precision=0.001).fights, 500)
+        self.assertEqual(rl.trials(book, "stair_duel", fights=first.fights, seed=3).run.counts, first.run.counts)
+        self.assertEqual(rl.trials(book, "stair_duel", fights=500, seed=3, precision=0.001).fights, 500)
         with self.assertRaisesRegex(rl.InputError, "precision"):
-            rl.trials(book, "stair_duel", 500, 3, precision=0.0)
+            rl.trials(book, "stair_duel", fights=500, seed=3, precision=0.0)
 
 
 class CoverageCases(unittest.TestCase):

@@ -37,7 +37,7 @@ GRIDS = (0.0, 0.01, 0.1, 1.0)
 """Of logs: every digit, and rounded to hundredths, tenths and whole seconds."""
 
 
-def four_classes(weakest: float) -> rl.Book:
+def four_classes(weakest: float) -> rl.Rulebook:
     """Return a rulebook of four classes that are the same, but for the might of the last."""
     base = changed(TINY, ('power = "might"', 'aim = 0.7\npower = "might"\nspread = 0.3'))
     classes = "".join(
@@ -47,9 +47,12 @@ def four_classes(weakest: float) -> rl.Book:
     return book_of(base + classes)
 
 
-def left_out(book: rl.Book, seeds: range) -> list[list[str]]:
+def left_out(book: rl.Rulebook, seeds: range) -> list[list[str]]:
     """Return who is said to have no place in the mix, for each seed."""
-    return [rl.matchups(book, ["c0", "c1", "c2", "c3"], [1], precision=0.03, seed=seed).in_no_mix() for seed in seeds]
+    return [
+        rl.matchups(book, who=["c0", "c1", "c2", "c3"], levels=[1], precision=0.03, seed=seed).in_no_mix()
+        for seed in seeds
+    ]
 
 
 LOADED = (
@@ -71,14 +74,16 @@ def levers_told(seeds: range, fights: int = 1000) -> dict[str, float]:
     held = first = told = 0
     for seed in seeds:
         found = rl.levers(
-            book_of(LOADED), "coin", ["damage.toss.aim", "classes.gambler"], fights=fights, seed=seed
+            book_of(LOADED), "coin", only=["damage.toss.aim", "classes.gambler"], fights=fights, seed=seed
         ).effects
         for effect in found:
             truth = 0.015 if effect.lever.name == "damage.toss.aim" else 0.005
             held += abs(effect.wins - truth) <= Z_95 * effect.wins_error
         first += found[0].lever.name == "damage.toss.aim"
         told += (
-            rl.levers(book_of(both_toss(0.5)), "coin", ["damage.toss.aim"], fights=fights, seed=seed).effects[0].clear
+            rl.levers(book_of(both_toss(0.5)), "coin", only=["damage.toss.aim"], fights=fights, seed=seed)
+            .effects[0]
+            .clear
         )
     return {"held": held / 2 / len(seeds), "first": first / len(seeds), "told": told / len(seeds)}
 
@@ -128,8 +133,8 @@ def journeys_told(seeds: range, runs: int = 200) -> dict[str, float]:
     often the stage at which most of those who come stop is named."""
     held: dict[str, float] = dict.fromkeys(("attempts", "stop", "finish"), 0)
     for seed in seeds:
-        journey = rl.journey(book_of(ROAD), "walk", runs, seed=seed)
-        river, cliff = journey.records
+        journey = rl.journey(book_of(ROAD), "walk", runs=runs, seed=seed)
+        river, cliff = journey.stages
         for row, chance in ((river, 0.4), (cliff, 0.3)):
             stop = (1 - chance) ** 3
             held["attempts"] += (row["attempts_low"] <= (1 - stop) / chance <= row["attempts_high"]) / 2
@@ -180,7 +185,7 @@ def tune_verdicts(seeds: range, width: float, step: float) -> dict[str, int]:
     return counts
 
 
-def played(book: rl.Book, fights: int, seed: int, handling: str | None = None) -> list[Seen]:
+def played(book: rl.Rulebook, fights: int, seed: int, handling: str | None = None) -> list[Seen]:
     """Return fights as play would show them, simulated with a seed of their own."""
     sample = Sample(set_up(book, at_level(book.encounters["meet"], None, handling)), seed)
     sample.grow(fights)

@@ -6,6 +6,7 @@ from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from ..results import Result
 from ..rulebook import Rulebook
 from .exact import exact
 from .find import find
@@ -13,14 +14,15 @@ from .finding import SEVERITIES, Finding
 from .promises import BROKEN, KEPT, UNDECIDED, Judgement, Progress, judge, worst_first
 
 if TYPE_CHECKING:
-    import pandas as pd
-
     from .examples import ExampleResult
 
 
-class Audit:
+class Audit(Result):
     """All that an audit says of a rulebook. `quick` leaves out what must be simulated: the worked examples, and all
     promises but those that are worked out exactly."""
+
+    TABLES = ("findings", "examples", "promises")
+    ASKED = ("seed", "quick")
 
     def __init__(self, book: Rulebook, quick: bool = False, seed: int = 1, progress: Progress | None = None) -> None:
         self.book, self.quick, self.seed = book, quick, seed
@@ -84,7 +86,7 @@ class Audit:
             parts.append(", ".join(told) if counts[KEPT] else f"of the promised figures {', '.join(told)}")
         return "; ".join(parts)
 
-    def records(self) -> dict[str, Any]:
+    def report(self) -> dict[str, Any]:
         """Return everything as one record, ready for JSON."""
         return {
             "title": self.book.rulebook.title,
@@ -98,11 +100,8 @@ class Audit:
             "promises": [judgement.record() for judgement in self.promises],
         }
 
-    def frame(self) -> pd.DataFrame:
-        """Return the findings as a DataFrame, worst first."""
-        import pandas as pd
-
-        return pd.DataFrame.from_records([finding.record() for finding in self.findings])
+    def _records(self, table: str) -> list[dict[str, Any]]:
+        return list(self.report()[table])
 
     def sarif(self, root: str | Path | None = None) -> dict[str, Any]:
         """Return everything as a SARIF 2.1.0 log; `root` is where the rulebook's files lie."""

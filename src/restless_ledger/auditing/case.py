@@ -24,9 +24,9 @@ from ..rulebook.pages import marks
 from ..rulebook.quantities import Duration, Entry
 from ..rulebook.reactions import Reaction
 from ..rulebook.rulebook import GUARDS
-from ..sheet.build import held_gauges
-from ..sheet.by_level import PageByLevel, learned, page_by_level
-from ..sheet.growth import growth_by_level
+from ..sheets.build import held_gauges
+from ..sheets.by_level import PageByLevel, learned, page_by_level
+from ..sheets.growth import growth_by_level
 from ..study.blows import Blow, Blows
 from .sampling import Pages, meeting, sample_pages
 

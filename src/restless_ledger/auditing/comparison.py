@@ -13,6 +13,8 @@ from .promises import VERDICTS, Judgement, judge
 class PromisedComparison(Comparison):
     """Two rulebooks side by side, with their promises judged by the same luck where that is asked for."""
 
+    TABLES = ("outcomes", "figures", "changes", "promises")
+
     def __init__(
         self,
         old: Rulebook,
@@ -36,7 +38,7 @@ class PromisedComparison(Comparison):
             if was != now.verdict and not (was == "new" and now.verdict == "kept"):
                 yield f"{was} → {now.verdict}", now
 
-    def records(self) -> dict[str, Any]:
+    def report(self) -> dict[str, Any]:
         """Return everything as one record, ready for JSON."""
         turned = [{"turned": word, **judgement.record()} for word, judgement in self.turned()]
-        return {**super().records(), "promises": turned}
+        return {**super().report(), "promises": turned}

@@ -16,7 +16,7 @@ from ..rulebook.promises import (
     HitsPromise,
     UpgradePromise,
 )
-from ..sheet import build_sheet
+from ..sheets import build_sheet
 from .promises import Claim, Judgement, impossible
 from .solved import solved
 
@@ -56,7 +56,7 @@ def claims(book: Rulebook, promise: AnyPromise) -> Iterator[tuple[tuple, list[fl
         case HitsPromise():
             yield ("hits_to_kill",), promise.expect.hits_to_kill, _hits(book, promise), "hits"
         case UpgradePromise():
-            from ..sheet.upgrades import prices
+            from ..sheets.upgrades import prices
 
             paid = prices(book, promise.upgrade)
             for key, price in (("first", paid[0]), ("last", paid[-1]), ("in_all", sum(paid))):
@@ -65,7 +65,7 @@ def claims(book: Rulebook, promise: AnyPromise) -> Iterator[tuple[tuple, list[fl
         case DropPromise():
             yield from _drops(book, promise)
         case ExperiencePromise():
-            from ..sheet.experience import experience_totals
+            from ..sheets.experience import experience_totals
 
             totals = experience_totals(book, promise.experience)
             for level, bounds in promise.expect.to_level.items():

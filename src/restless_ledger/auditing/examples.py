@@ -31,7 +31,7 @@ from ..rulebook.examples import (
 from ..rulebook.pages import gauge_names
 from ..rulebook.playbooks import Play
 from ..rulebook.problems import dotted
-from ..sheet import Sheet, build_sheet
+from ..sheets import Sheet, build_sheet
 
 ENTRIES_SHOWN = 8
 WHO, OTHER = 0, 1

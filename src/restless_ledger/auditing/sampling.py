@@ -13,8 +13,8 @@ from ..formula.tree import Call, Choice, Node
 from ..rulebook import Rulebook
 from ..rulebook.damage import DamageKind
 from ..rulebook.pages import FACTS, gauge_names, marks
-from ..sheet.by_level import page_by_level
-from ..sheet.hits import dealer_lines, meeting_page, taker_lines
+from ..sheets.by_level import page_by_level
+from ..sheets.hits import dealer_lines, meeting_page, taker_lines
 
 SAMPLES = 2048
 SEED = 20_11

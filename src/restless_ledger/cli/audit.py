@@ -7,19 +7,23 @@ import json
 import textwrap
 from itertools import groupby
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import click
 
-from .. import book as library
+from .. import api as library
 from ..auditing import Audit, CheckEntry, Finding, Judgement, catalogue
 from ..auditing.words import said_figures, said_miss
-from ..rulebook import InputError, RulebookError
+from ..rulebook import InputError, Rulebook, RulebookError
 from ..rulebook.problems import Problem, nearest
 from . import options
 from .options import open_book
 from .progress import with_progress
 from .start import start_simulation
 from .tables import BOLD, DIM, END, PAGE_WIDTH, STRONG, console, styled, write_text
+
+if TYPE_CHECKING:
+    from rich.console import Console
 
 FORMATS = ("text", "json", "sarif", "junit")
 PLACES_SHOWN = 6
@@ -67,10 +71,12 @@ def command(rulebook: str | None, quick: bool, form: str, out: Path | None, seed
     return int(audit.failed)
 
 
-def audit_with_progress(book: library.Book, quick: bool = False, seed: int = 1) -> Audit:
+def audit_with_progress(book: Rulebook, quick: bool = False, seed: int = 1) -> Audit:
     """Audit with a progress bar over the promises."""
     total = sum(not hasattr(promise, "hits") and not hasattr(promise, "check") for promise in book.promises.values())
-    return with_progress("promises", total, lambda progress: library.audit(book, quick, seed, progress))
+    return with_progress(
+        "promises", total, lambda progress: library.audit(book, quick=quick, seed=seed, progress=progress)
+    )
 
 
 def written(audit: Audit, form: str, rulebook: str) -> str:
@@ -78,7 +84,7 @@ def written(audit: Audit, form: str, rulebook: str) -> str:
     root = _root(rulebook)
     if form == "junit":
         return audit.junit(root)
-    record = audit.sarif(root) if form == "sarif" else audit.records()
+    record = audit.sarif(root) if form == "sarif" else audit.report()
     return json.dumps(record, indent=1, ensure_ascii=False) + "\n"
 
 
@@ -111,7 +117,7 @@ def text_of(audit: Audit) -> str:
     return Text.from_ansi(captured.get()).plain + "\n"
 
 
-def print_audit(audit: Audit, page: object = None) -> None:
+def print_audit(audit: Audit, page: Console | None = None) -> None:
     """Print everything, worst first: what a reader must do something about comes before what is as it should be."""
     page = console() if page is None else page
     title = audit.book.rulebook.title
@@ -130,14 +136,14 @@ def print_audit(audit: Audit, page: object = None) -> None:
     _line(page, f"{audit.finding()}.")
 
 
-def _line(page: object, text: str, indent: int = 0, hang: int = 0) -> None:
+def _line(page: Console, text: str, indent: int = 0, hang: int = 0) -> None:
     """Print one paragraph, folded to the page, its first line less indented than the others by `hang`."""
     from rich.text import Text
 
     plain = styled(text)
     width = min(getattr(page, "width", PAGE_WIDTH), PAGE_WIDTH)
     if len(plain) + indent <= width:
-        page.print(Text(" " * indent) + plain)  # type: ignore[attr-defined]
+        page.print(Text(" " * indent) + plain)
         return
     folded = textwrap.wrap(
         plain.plain,
@@ -152,10 +158,10 @@ def _line(page: object, text: str, indent: int = 0, hang: int = 0) -> None:
         if number == 0:
             for span in plain.spans:
                 shown.stylize(span.style, span.start + indent, span.end + indent)
-        page.print(shown, soft_wrap=True)  # type: ignore[attr-defined]
+        page.print(shown, soft_wrap=True)
 
 
-def _print_findings(page: object, entry: CheckEntry, found: list[Finding]) -> None:
+def _print_findings(page: Console, entry: CheckEntry, found: list[Finding]) -> None:
     """Print the findings of one check: what it is, where, why it matters and what to do."""
     severity = found[0].severity
     _line(page, f"{LOOKS[severity]}{severity.upper()}{END} {BOLD}{entry.code}{END}: {entry.title}", hang=2)
@@ -168,7 +174,7 @@ def _print_findings(page: object, entry: CheckEntry, found: list[Finding]) -> No
     _line(page, f"Remedy: {found[0].remedy}", indent=2, hang=2)
 
 
-def _print_examples(page: object, audit: Audit) -> None:
+def _print_examples(page: Console, audit: Audit) -> None:
     """Print the worked examples that don't hold, each with the entries that led there."""
     failed = [example for example in audit.examples if not example.holds]
     _line(page, "")
@@ -182,7 +188,7 @@ def _print_examples(page: object, audit: Audit) -> None:
                 _line(page, entry, indent=6, hang=4)
 
 
-def _print_promises(page: object, audit: Audit) -> None:
+def _print_promises(page: Console, audit: Audit) -> None:
     """Print a line for each promise, and the figures of those that are not kept."""
     _line(page, "")
     fights = sum({(each.where, each.fights): each.fights for each in audit.promises}.values())
@@ -197,7 +203,7 @@ def _print_promises(page: object, audit: Audit) -> None:
             _print_promise(page, verdict, list(figures))
 
 
-def _print_promise(page: object, verdict: str, figures: list[Judgement]) -> None:
+def _print_promise(page: Console, verdict: str, figures: list[Judgement]) -> None:
     many = f" ({len(figures)} figures)" if len(figures) > 1 else ""
     look = LOOKS[verdict]
     word = f"{look}{verdict.upper():<9}{END}" if look else f"{verdict:<9}"

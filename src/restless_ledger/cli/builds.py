@@ -6,16 +6,16 @@ from pathlib import Path
 
 import click
 
-from .. import book as library
+from .. import api as library
 from ..formula.explain import number
-from ..rulebook import InputError
-from ..sheet.creation import judge_build
-from ..sheet.dice import at_least, distribution, mean
+from ..rulebook import InputError, Rulebook
+from ..sheets.creation import judge_build
+from ..sheets.dice import at_least, distribution, mean
 from ..study.best_build import best_build
 from ..study.builds import Builds
 from . import options
 from .options import open_book
-from .tables import BOLD, END, console, ruled, told, write_records
+from .tables import BOLD, END, console, ruled, told
 
 
 @click.command("builds")
@@ -45,15 +45,15 @@ def command(
     if best:
         _print_best(builds, best)
     if plot:
-        builds.plot(plot)  # type: ignore[attr-defined]
+        builds.plot(plot)
     if out:
-        write_records(builds.rows(), out)
+        builds.write(out)
     for line in [*told("Figure", [plot]), *told("Table", [out])]:
         console().print(line)
     return 0
 
 
-def _test_build(book: library.Book, origin: str, chosen: dict[str, int]) -> int:
+def _test_build(book: Rulebook, origin: str, chosen: dict[str, int]) -> int:
     verdict, page = judge_build(book, origin, chosen), console()
     said = ", ".join(f"{name} {value}" for name, value in verdict.attributes.items())
     page.print(f"{origin}: {said}")

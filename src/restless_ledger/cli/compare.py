@@ -9,7 +9,7 @@ from pathlib import Path
 
 import click
 
-from .. import book as library
+from .. import api as library
 from ..auditing.comparison import PromisedComparison
 from ..auditing.words import said_bounds, said_estimate
 from ..formula.explain import number
@@ -45,15 +45,17 @@ def command(
     """Compare rulebook OLD with rulebook NEW: numbers, sheets, outcomes with the same luck; Markdown for a review."""
     books = open_book(old), open_book(new)
     comparison = with_progress(
-        "encounters", None, lambda progress: library.compare(*books, fights, seed, promises, progress)
+        "encounters",
+        None,
+        lambda progress: library.compare(*books, fights=fights, seed=seed, promises=promises, progress=progress),
     )
     if form == "json":
-        text = json.dumps(comparison.records(), indent=1, ensure_ascii=False) + "\n"
+        text = json.dumps(comparison.report(), indent=1, ensure_ascii=False) + "\n"
     else:
         text = "\n".join(_lines(comparison, form == "markdown")) + "\n"
     write_text(text, out)
     if plot:
-        comparison.plot(plot)  # type: ignore[attr-defined]
+        comparison.plot(plot)
     if out:
         console().print(f"{comparison.finding()}. Written to {out}")
     if form == "text":

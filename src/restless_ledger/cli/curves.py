@@ -7,12 +7,12 @@ from pathlib import Path
 import click
 import numpy as np
 
-from .. import book as library
+from .. import api as library
 from ..formula.explain import number
 from ..study.curves import Curves, told_crossings
 from . import options
 from .options import open_book
-from .tables import BOLD, END, console, ruled, spread, told, write_records
+from .tables import BOLD, END, console, ruled, spread, told
 
 COLUMNS = 6
 
@@ -27,12 +27,12 @@ COLUMNS = 6
 @options.out
 def command(rulebook: str, who: tuple[str, ...], figures: tuple[str, ...], plot: Path | None, out: Path | None) -> None:
     """Show stats, gauges and experience by level, the classes WHO (all of them, if none is named) side by side."""
-    curves = library.curves(open_book(rulebook), who, figures)
+    curves = library.curves(open_book(rulebook), who=who, figures=figures)
     print_curves(curves)
     if plot:
-        curves.plot(plot)  # type: ignore[attr-defined]
+        curves.plot(plot)
     if out:
-        write_records(curves.rows(), out)
+        curves.write(out)
     for line in [*told("Figure", [plot]), *told("Table", [out])]:
         console().print(line)
 

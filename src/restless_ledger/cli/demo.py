@@ -6,8 +6,8 @@ from pathlib import Path
 
 import click
 
-from .. import book as library
-from ..rulebook import InputError
+from .. import api as library
+from ..rulebook import InputError, Rulebook
 from ..study import Trials
 from .audit import print_audit
 from .falls import print_falls
@@ -36,11 +36,11 @@ def command(out: Path | None, seed: int, fights: int) -> None:
     print_audit(library.audit(book, quick=True))
     page.print("(restless-ledger audit demo also carries out its worked examples, and fights for its other promises)")
     page.rule("2 · A character and where its figures come from", align="left", style="none")
-    sheet = book.sheet("warden", 8)
+    sheet = library.sheet(book, "warden", level=8)
     print_sheet(sheet)
     page.print(sheet["guard"].why(), markup=False, soft_wrap=True)
     page.rule("3 · One fight, read line by line", align="left", style="none")
-    fight = library.fight(book, "stair_duel", seed)
+    fight = library.fight(book, "stair_duel", seed=seed)
     print_fight(fight, ENTRIES_SHOWN)
     page.rule("4 · Why an entry is what it is", align="left", style="none")
     telling = max(range(len(fight)), key=lambda index: -int(fight.state.entries[index].booked))
@@ -54,9 +54,13 @@ def command(out: Path | None, seed: int, fights: int) -> None:
     if ambush.fights:
         print_trials(ambush)
     page.rule("7 · How far it is down", align="left", style="none")
-    print_falls(library.falls(book, [8]))
+    print_falls(library.falls(book, levels=[8]))
     page.rule("8 · A winter of watches, from the first frost to the thaw", align="left", style="none")
-    journeys = with_progress("runs", RUNS, lambda progress: library.journey(book, "winter", RUNS, seed, None, progress))
+    journeys = with_progress(
+        "runs",
+        RUNS,
+        lambda progress: library.journey(book, "winter", runs=RUNS, seed=seed, threads=None, progress=progress),
+    )
     if journeys.runs:
         print_journeys(journeys)
     if out:
@@ -70,18 +74,18 @@ def _make_directory(out: Path) -> None:
         raise InputError(f"{out}: can't be made: {error.strerror}") from None
 
 
-def _draw(book: library.Book, seed: int, out: Path, *all_trials: Trials) -> None:
+def _draw(book: Rulebook, seed: int, out: Path, *all_trials: Trials) -> None:
     encounters = ("stair_duel", "landing_ambush")
     files = [out / f"fight-{encounter}.png" for encounter in encounters]
     for encounter, file in zip(encounters, files, strict=True):
-        library.fight(book, encounter, seed).plot(file)  # type: ignore[attr-defined]
+        library.fight(book, encounter, seed=seed).plot(file)
     for trials, encounter in zip(all_trials, encounters, strict=True):
         if trials.fights:
             files.append(out / f"trials-{encounter}.png")
-            trials.plot(files[-1])  # type: ignore[attr-defined]
+            trials.plot(files[-1])
     for name, draw in (
-        ("paths-quay_battle", library.fight(book, "quay_battle", seed).plot_paths),  # type: ignore[attr-defined]
-        ("falls", library.falls(book).plot),  # type: ignore[attr-defined]
+        ("paths-quay_battle", library.fight(book, "quay_battle", seed=seed).plot_paths),
+        ("falls", library.falls(book).plot),
     ):
         files.append(out / f"{name}.png")
         draw(files[-1])

@@ -6,13 +6,13 @@ from pathlib import Path
 
 import click
 
-from .. import book as library
+from .. import api as library
 from ..study.duels import Duel
 from . import options
 from .options import open_book
 from .progress import with_progress
 from .sheet import print_strokes
-from .tables import BOLD, END, console, ruled, told, write_records
+from .tables import BOLD, END, console, ruled, told
 
 
 @click.command("duel")
@@ -31,15 +31,17 @@ def command(
     class with gear such as rigger+boat_hook."""
     book = open_book(rulebook)
     duel = with_progress(
-        "fights", fights, lambda progress: library.duel(book, one, other, level, fights, seed, progress)
+        "fights",
+        fights,
+        lambda progress: library.duel(book, one, other, level=level, fights=fights, seed=seed, progress=progress),
     )
     if duel.trials and not duel.trials.fights:
         raise KeyboardInterrupt
     print_duel(duel)
     if plot:
-        duel.plot(plot)  # type: ignore[attr-defined]
+        duel.plot(plot)
     if out:
-        write_records(duel.records(), out)
+        duel.write(out)
     for line in [*told("Figure", [plot]), *told("Outcomes", [out])]:
         console().print(line)
 

@@ -7,11 +7,11 @@ from pathlib import Path
 
 import click
 
-from .. import book as library
+from .. import api as library
 from ..study.falls import Falls, Jump
 from . import options
 from .options import open_book
-from .tables import BOLD, END, RED, console, ruled, told, write_records
+from .tables import BOLD, END, RED, console, ruled, told
 
 
 @click.command("falls")
@@ -27,12 +27,12 @@ from .tables import BOLD, END, RED, console, ruled, told, write_records
 @options.out
 def command(rulebook: str, levels: tuple[int, ...], plot: Path | None, out: Path | None) -> None:
     """Show from what height each class is hurt and killed, and whether its own jumps hurt it."""
-    falls = library.falls(open_book(rulebook), levels or None)
+    falls = library.falls(open_book(rulebook), levels=levels or None)
     print_falls(falls)
     if plot:
-        falls.plot(plot)  # type: ignore[attr-defined]
+        falls.plot(plot)
     if out:
-        write_records(falls.rows(), out)
+        falls.write(out)
     for line in [*told("Figure", [plot]), *told("Table", [out])]:
         console().print(line)
 
@@ -54,7 +54,7 @@ def print_falls(falls: Falls) -> None:
         ">dash",
         wide="own jumps, as high as",
     )
-    for record in falls.records:
+    for record in falls.heights:
         dash = f"{record.dash_m_per_s:.2f}" if record.dash_m else ""
         table.add_row(
             record.label,

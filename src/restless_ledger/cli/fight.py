@@ -6,12 +6,12 @@ from pathlib import Path
 
 import click
 
-from .. import book as library
+from .. import api as library
 from ..formula.explain import number
 from ..ledger import Fight
 from . import options
 from .options import open_book
-from .tables import BOLD, END, RED, console, money, ruled, told, write_records
+from .tables import BOLD, END, RED, console, money, ruled, told
 
 
 @click.command("fight")
@@ -38,18 +38,18 @@ def command(
     out: Path | None,
 ) -> None:
     """Play one fight of ENCOUNTER and show its ledger."""
-    fight = library.fight(open_book(rulebook), encounter, seed, which)
+    fight = library.fight(open_book(rulebook), encounter, seed=seed, number=which)
     page = console()
     if why is not None:
         page.print(fight.why(why), markup=False, soft_wrap=True)
     else:
         print_fight(fight)
     if plot:
-        fight.plot(plot)  # type: ignore[attr-defined]
+        fight.plot(plot)
     if paths:
-        fight.plot_paths(paths)  # type: ignore[attr-defined]
+        fight.plot_paths(paths)
     if out:
-        write_records(list(fight.records()), out)
+        fight.write(out)
     for line in [*told("Figure", [plot, paths]), *told("Ledger", [out])]:
         page.print(line)
 

@@ -6,12 +6,13 @@ from pathlib import Path
 
 import click
 
-from .. import book as library
+from .. import api as library
 from ..progress.journeys import Journeys, Story
+from ..results import write_records
 from . import options
 from .options import open_book
 from .progress import check_threads, with_progress
-from .tables import BOLD, END, RED, console, ruled, told, write_records
+from .tables import BOLD, END, RED, console, ruled, told
 
 
 @click.command("journey")
@@ -36,7 +37,7 @@ def command(
     """Walk JOURNEY many times, every fight really fought: hours, levels on arrival, attempts, and where runs stop."""
     book, page = open_book(rulebook), console()
     if number is not None:
-        story = library.journey(book, journey, 1, seed).story(number)
+        story = library.journey(book, journey, runs=1, seed=seed).story(number)
         print_story(story)
         if out:
             write_records(story.entries, out)
@@ -45,15 +46,17 @@ def command(
         return
     check_threads(threads)
     journeys = with_progress(
-        "runs", runs, lambda progress: library.journey(book, journey, runs, seed, threads, progress)
+        "runs",
+        runs,
+        lambda progress: library.journey(book, journey, runs=runs, seed=seed, threads=threads, progress=progress),
     )
     if not journeys.runs:
         raise KeyboardInterrupt
     print_journeys(journeys)
     if plot:
-        journeys.plot(plot)  # type: ignore[attr-defined]
+        journeys.plot(plot)
     if out:
-        write_records(journeys.records, out)
+        journeys.write(out)
     for line in [*told("Figure", [plot]), *told("Table", [out])]:
         page.print(line)
 
@@ -65,7 +68,7 @@ def print_journeys(journeys: Journeys) -> None:
     more = "" if len(journeys.runs) == journeys.asked else f" of {journeys.asked:,} asked for"
     page.print(f"{BOLD}{label}{END}: {len(journeys.runs):,} runs{more}, seed {journeys.seed}")
     table = ruled("stage", ">come", ">level", ">10 to 90%", ">tries", ">min", ">stop", ">95% interval", wide="stage")
-    for record in journeys.records:
+    for record in journeys.stages:
         stop = f"{record['stop_share']:.1%}" if record["stops"] else ""
         interval = f"{record['stop_low']:.1%} to {record['stop_high']:.1%}" if record["reached"] else ""
         table.add_row(

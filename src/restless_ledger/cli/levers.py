@@ -6,12 +6,12 @@ from pathlib import Path
 
 import click
 
-from .. import book as library
+from .. import api as library
 from ..study.levers import Z_95, Levers
 from . import options
 from .options import open_book
 from .progress import with_progress
-from .tables import BOLD, END, console, ruled, told, write_records
+from .tables import BOLD, END, console, ruled, told
 
 MOST_ROWS = 24
 
@@ -43,15 +43,19 @@ def command(
     """
     book = open_book(rulebook)
     levers = with_progress(
-        "levers", None, lambda progress: library.levers(book, encounter, only, step, fights, seed, side, progress)
+        "levers",
+        None,
+        lambda progress: library.levers(
+            book, encounter, only=only, step=step, fights=fights, seed=seed, side=side, progress=progress
+        ),
     )
     if not levers.effects:
         raise KeyboardInterrupt
     print_levers(levers)
     if plot:
-        levers.plot(plot)  # type: ignore[attr-defined]
+        levers.plot(plot)
     if out:
-        write_records(levers.rows(), out)
+        levers.write(out)
     for line in [*told("Figure", [plot]), *told("Table", [out])]:
         console().print(line)
 

@@ -6,13 +6,13 @@ from pathlib import Path
 
 import click
 
-from .. import book as library
-from ..rulebook import InputError
+from .. import api as library
+from ..rulebook import InputError, Rulebook
 from ..study.matchups import Matchups
 from . import options
 from .options import open_book
 from .progress import with_progress
-from .tables import BOLD, END, RED, console, ruled, told, write_records
+from .tables import BOLD, END, RED, console, ruled, told
 
 
 @click.command("matchups")
@@ -43,9 +43,9 @@ def command(
         raise KeyboardInterrupt
     print_matchups(matchups)
     if plot:
-        matchups.plot(plot)  # type: ignore[attr-defined]
+        matchups.plot(plot)
     if out:
-        write_records(list(matchups.rows()), out)
+        matchups.write(out)
     for line in [*told("Figure", [plot]), *told("Table", [out])]:
         console().print(line)
 
@@ -58,12 +58,14 @@ def read_levels(text: str | None) -> list[int]:
         raise InputError(f"--levels: write whole numbers, such as 5,20,40\n    got: {text}") from None
 
 
-def run_with_progress(
-    book: library.Book, who: tuple[str, ...], levels: list[int], precision: float, seed: int
-) -> Matchups:
+def run_with_progress(book: Rulebook, who: tuple[str, ...], levels: list[int], precision: float, seed: int) -> Matchups:
     """Fight matchups with a progress bar."""
     return with_progress(
-        "fights", None, lambda progress: library.matchups(book, who, levels, precision, seed, progress)
+        "fights",
+        None,
+        lambda progress: library.matchups(
+            book, who=who, levels=levels, precision=precision, seed=seed, progress=progress
+        ),
     )
 
 

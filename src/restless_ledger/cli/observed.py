@@ -7,12 +7,12 @@ from pathlib import Path
 
 import click
 
-from .. import book as library
+from .. import api as library
 from ..study.observed import Observed
 from . import options
 from .options import open_book
 from .progress import with_progress
-from .tables import BOLD, END, RED, console, ruled, told, write_records
+from .tables import BOLD, END, RED, console, ruled, told
 
 
 @click.command("observed")
@@ -30,15 +30,17 @@ def command(rulebook: str, fights_seen: Path, fights: int, seed: int, plot: Path
     """
     book = open_book(rulebook)
     observed = with_progress(
-        "encounters", None, lambda progress: library.observed(book, fights_seen, fights, seed, progress)
+        "encounters",
+        None,
+        lambda progress: library.observed(book, fights_seen, fights=fights, seed=seed, progress=progress),
     )
     if not observed.held:
         raise KeyboardInterrupt
     print_observed(observed)
     if out:
-        write_records(observed.rows(), out)
+        observed.write(out)
     if plot:
-        observed.plot(plot)  # type: ignore[attr-defined]
+        observed.plot(plot)
     for line in [*told("Figure", [plot]), *told("Table", [out])]:
         console().print(line)
 

@@ -6,11 +6,11 @@ from pathlib import Path
 
 import click
 
-from .. import book as library
+from .. import api as library
 from ..study.odds import Odds, OddsTable
 from . import options
 from .options import open_book
-from .tables import BOLD, END, console, ruled, spread, told, write_records
+from .tables import BOLD, END, console, ruled, spread, told
 
 COLUMNS = 6
 
@@ -31,12 +31,12 @@ def command(
     rulebook: str, checks: tuple[str, ...], levels: tuple[int, ...], plot: Path | None, out: Path | None
 ) -> None:
     """Show the exact chance of passing each CHECK (all of them, if none is named), and why it is nil or certain."""
-    odds = library.odds(open_book(rulebook), checks, levels or None)
+    odds = library.odds(open_book(rulebook), checks=checks, levels=levels or None)
     print_odds(odds)
     if plot:
-        odds.plot(plot)  # type: ignore[attr-defined]
+        odds.plot(plot)
     if out:
-        write_records(odds.rows(), out)
+        odds.write(out)
     for line in [*told("Figure", [plot]), *told("Table", [out])]:
         console().print(line)
 
@@ -53,7 +53,7 @@ def print_odds(odds: OddsTable) -> None:
         page.print()
         page.print(f"{BOLD}{odds.label(check)}{END}: {entry.value} + {entry.roll}{often}{tries}; needs {entry.needs}")
         table = ruled("class", *(f">{level}" for level in shown))
-        mine = [record for record in odds.records if record.check == check]
+        mine = [record for record in odds.odds if record.check == check]
         for who in dict.fromkeys(record.who for record in mine):
             cells = (_cell(record) for record in mine if record.who == who and record.level in shown)
             table.add_row(odds.class_label(who), *cells)

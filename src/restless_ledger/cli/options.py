@@ -8,14 +8,14 @@ from typing import Any
 
 import click
 
-from ..book import Book, demo, faulty, load
-from ..rulebook import InputError
-from .tables import check_table_path
+from ..api import demo, faulty, load
+from ..results import check_table_path
+from ..rulebook import InputError, Rulebook
 
 DEFAULT_SEED = 1
 
 
-def open_book(name: str) -> Book:
+def open_book(name: str) -> Rulebook:
     """Return the rulebook of a directory, or the shipped one for the word demo (faulty: that with every fault)."""
     return demo() if name == "demo" else faulty() if name == "faulty" else load(name)
 

@@ -7,12 +7,13 @@ from typing import Any
 
 import click
 
+from .. import api as library
 from ..formula.explain import number
-from ..sheet import Sheet
+from ..sheets import Sheet
 from ..study.strokes import left_out, strokes
 from . import options
 from .options import open_book
-from .tables import BOLD, END, console, ruled, told, write_records
+from .tables import BOLD, END, console, ruled, told
 
 
 @click.command("sheet")
@@ -52,8 +53,16 @@ def command(
 ) -> None:
     """Show the sheet of class WHO: every stat and gauge with its origin."""
     book = open_book(rulebook)
-    sheet = book.sheet(
-        who, level, buffs, origin, options.assignments(chosen), gear, taught, options.assignments(bought, "--bought")
+    sheet = library.sheet(
+        book,
+        who,
+        level=level,
+        buffs=buffs,
+        origin=origin,
+        attributes=options.assignments(chosen),
+        gear=gear,
+        taught=taught,
+        bought=options.assignments(bought, "--bought"),
     )
     page = console()
     if why:
@@ -61,7 +70,7 @@ def command(
     else:
         print_sheet(sheet)
     if out:
-        write_records(sheet.rows(), out)
+        sheet.write(out)
     for line in told("Sheet", [out]):
         page.print(line)
 

@@ -11,8 +11,7 @@ from typing import TYPE_CHECKING, Any
 
 import click
 
-from ..rulebook import InputError
-from ..rulebook.files import check_writable, put, put_by
+from ..rulebook.files import put
 
 if TYPE_CHECKING:
     from rich.console import Console
@@ -122,42 +121,6 @@ def _plainly(value: Any) -> str:
     if isinstance(value, float):
         return "" if math.isnan(value) else f"{value:,.4g}"
     return f"{value:,}" if isinstance(value, int) else str(value or "")
-
-
-def write_records(records: Sequence[dict[str, Any]], path: Path) -> None:
-    """Write records as CSV, JSON or Parquet, by the file's ending, whole or not at all. Raises `InputError` with the
-    remedy. In CSV, text that a spreadsheet would take for a formula gets an apostrophe before it."""
-    import pandas as pd
-
-    check_table_path(path)
-    frame = pd.DataFrame.from_records(list(records))
-    try:
-        match path.suffix.lower():
-            case ".csv":
-                texts = frame.select_dtypes(include=["object", "string"]).columns
-                safe = frame.assign(**{name: frame[name].map(_no_formula) for name in texts})
-                put(path, safe.to_csv(index=False).encode())
-            case ".json":
-                put(path, frame.to_json(orient="records", indent=1).encode())
-            case _:
-                put_by(path, lambda name: frame.to_parquet(name, index=False))
-    except ImportError:
-        raise InputError(
-            f'{path}: Parquet needs one more library\n    pip install "restless-ledger[parquet]"'
-        ) from None
-
-
-def _no_formula(value: Any) -> Any:
-    return f"'{value}" if isinstance(value, str) and value[:1] in tuple("=+-@\t\r") else value
-
-
-def check_table_path(path: Path) -> None:
-    """Raise `InputError` where a table can't be written to a path."""
-    if path.suffix.lower() not in (".csv", ".json", ".parquet"):
-        raise InputError(
-            f"{path}: a table's file ends in .csv, .json or .parquet\n    got: {path.suffix or 'no ending'}"
-        )
-    check_writable(path)
 
 
 def write_text(text: str, path: Path | None) -> None:

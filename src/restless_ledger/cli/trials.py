@@ -6,8 +6,8 @@ from pathlib import Path
 
 import click
 
-from .. import book as library
-from ..book import Book
+from .. import api as library
+from ..rulebook import Rulebook
 from ..study import Trials
 from ..study.course import CLOSE
 from ..study.exact import exact_or_why
@@ -15,7 +15,7 @@ from ..study.trials import TABLES
 from . import options
 from .options import open_book
 from .progress import check_threads, with_progress
-from .tables import BOLD, END, RED, amount, console, print_records, ruled, told, write_records
+from .tables import BOLD, END, RED, amount, console, print_records, ruled, told
 
 
 @click.command("trials")
@@ -59,22 +59,31 @@ def command(
         _print_notable(trials, f"restless-ledger fight {rulebook} {encounter} --seed {seed} --number N")
         page.print(f"{trials.finding()}. Every gauge of every fight reconciles.")
     if plot:
-        trials.plot(plot)  # type: ignore[attr-defined]
+        trials.plot(plot)
     if out:
-        write_records(trials.records(table or "deeds"), out)
+        trials.write(out, table or "deeds")
     for line in [*told("Figure", [plot]), *told(f"The table of {table}" if table else "Who did what", [out])]:
         page.print(line)
 
 
 def run_with_progress(
-    book: Book, encounter: str, fights: int, seed: int, threads: int | None = None, precision: float | None = None
+    book: Rulebook, encounter: str, fights: int, seed: int, threads: int | None = None, precision: float | None = None
 ) -> Trials:
     """Run trials with a progress bar."""
     check_threads(threads)
     return with_progress(
         "fights",
         fights,
-        lambda progress: library.trials(book, encounter, fights, seed, threads, None, progress, precision),
+        lambda progress: library.trials(
+            book,
+            encounter,
+            fights=fights,
+            seed=seed,
+            threads=threads,
+            chunk=None,
+            progress=progress,
+            precision=precision,
+        ),
     )
 
 

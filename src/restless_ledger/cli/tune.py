@@ -6,14 +6,14 @@ from pathlib import Path
 
 import click
 
-from .. import book as library
+from .. import api as library
 from ..rulebook import InputError
 from ..rulebook.edit import write_values
 from ..study.tune import ERROR, MET, Tuning
 from . import options
 from .options import open_book
 from .progress import with_progress
-from .tables import BOLD, END, RED, console, ruled, told, write_records
+from .tables import BOLD, END, RED, console, ruled, told
 
 
 @click.command("tune")
@@ -53,16 +53,18 @@ def command(
     if write and rulebook in ("demo", "faulty"):
         raise InputError(f"--write: {rulebook} is the shipped rulebook\n    copy it first")
     book = open_book(rulebook)
-    tuning = with_progress("attempts", None, lambda progress: library.tune(book, aims, moves, fights, seed, progress))
+    tuning = with_progress(
+        "attempts", None, lambda progress: library.tune(book, aims, moves, fights=fights, seed=seed, progress=progress)
+    )
     print_tuning(tuning)
     if write and tuning.proposal.ok:
         changed = {lever: value for lever, value in tuning.proposal.values.items() if value != lever.value}
         for line in told("New values", write_values(book, rulebook, changed)):
             console().print(line)
     if plot:
-        tuning.plot(plot)  # type: ignore[attr-defined]
+        tuning.plot(plot)
     if out:
-        write_records(tuning.rows(), out)
+        tuning.write(out)
     for line in [*told("Figure", [plot]), *told("Levers and aims", [out])]:
         console().print(line)
     return int(not tuning.proposal.ok)

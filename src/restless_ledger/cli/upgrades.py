@@ -6,12 +6,12 @@ from pathlib import Path
 
 import click
 
-from .. import book as library
+from .. import api as library
 from ..progress import Spent, Upgrades
 from ..rulebook import InputError
 from . import options
 from .options import open_book
-from .tables import BOLD, END, console, ruled, spread, told, write_records
+from .tables import BOLD, END, console, ruled, spread, told
 
 ROWS = 6
 
@@ -28,12 +28,12 @@ def command(rulebook: str, who: str, level: int | None, plan: str | None, coin: 
     book = open_book(rulebook)
     if (plan is None) != (coin is None):
         raise InputError("--plan: a plan spends so much coin\n    give both --plan and --coin")
-    upgrades = library.upgrades(book, who, level)
+    upgrades = library.upgrades(book, who, level=level)
     print_upgrades(upgrades)
     if plan is not None and coin is not None:
         print_spent(plan, coin, library.spend(book, plan, coin))
     if out:
-        write_records(upgrades.records, out)
+        upgrades.write(out)
     for line in told("Table", [out]):
         console().print(line)
 
@@ -44,7 +44,7 @@ def print_upgrades(upgrades: Upgrades) -> None:
     page.print(f"{BOLD}Upgrades{END}: {bare.label}, level {bare.level}; what a level costs, and what it gives")
     table = ruled("upgrade", ">level", ">price", ">in all", "gives", wide="gives")
     for name in upgrades.names:
-        rows = [record for record in upgrades.records if record["upgrade"] == name]
+        rows = [record for record in upgrades.levels if record["upgrade"] == name]
         label, figures = upgrades.label(name), upgrades.figures(name)
         for place in spread(len(rows), ROWS):
             row = rows[place]

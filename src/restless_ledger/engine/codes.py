@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ..rulebook.pages import FACTS
 from ..rulebook.reactions import EVENTS, RECEIVERS
-from ..sheet.resolve import THOUSAND as THOUSAND
+from ..sheets.resolve import THOUSAND as THOUSAND
 
 PHASES = ("pulse", "end", "arrive", "choose", "land", "move", "settle")
 PULSE, END_PHASE, ARRIVE, CHOOSE, LAND, MOVE, SETTLE = range(7)

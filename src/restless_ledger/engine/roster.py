@@ -14,8 +14,8 @@ from ..rulebook.handlings import Handling
 from ..rulebook.pages import FACTS
 from ..rulebook.playbooks import Play
 from ..rulebook.problems import nearest
-from ..sheet import Sheet, build_sheet
-from ..sheet.hits import dealer_lines, effect_times, single
+from ..sheets import Sheet, build_sheet
+from ..sheets.hits import dealer_lines, effect_times, single
 
 
 @dataclass(frozen=True)

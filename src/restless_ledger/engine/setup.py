@@ -15,7 +15,7 @@ from ..formula.explain import number
 from ..rulebook import InputError, Rulebook
 from ..rulebook.encounters import Encounter
 from ..rulebook.problems import dotted
-from ..sheet.build import stat_base
+from ..sheets.build import stat_base
 from .codes import (
     FASTEST,
     FAULT_ROW,

@@ -13,8 +13,8 @@ from ..rulebook.effects import Effect
 from ..rulebook.encounters import Encounter
 from ..rulebook.gauges import fronts
 from ..rulebook.quantities import Opening
-from ..sheet.build import stat_base
-from ..sheet.resolve import ROUNDINGS
+from ..sheets.build import stat_base
+from ..sheets.resolve import ROUNDINGS
 from .buff_rows import BuffWriter, buffs_in_use
 from .codes import FIXED_CAUSES, NEVER, ON
 from .effect_rows import EffectWriter

@@ -2,24 +2,30 @@
 
 from __future__ import annotations
 
+import importlib
 from collections.abc import Iterator
-from functools import cached_property
+from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from ..engine import Setup, fight_once
 from ..engine.codes import FIRST_EVENT, MISSED, MUTUAL, NOTES, PHASES, TIME_OUT, VERBS, WAYS_TO_WIN
 from ..engine.layout import State
+from ..results import Result
 from ..rulebook import InputError
 from .explain import EntryExplainer
 from .points import points, write_points
 from .words import Wording
 
 if TYPE_CHECKING:
-    import pandas as pd
+    from matplotlib.figure import Figure
 
 
-class Fight:
+class Fight(Result):
     """A fight that was fought and recorded. `number` is its place among the trials of its seed."""
+
+    TABLES = ("entries", "balances")
+    ASKED = ("seed", "number")
+    FIGURE = "fight"
 
     def __init__(self, setup: Setup, state: State, seed: int, number: int) -> None:
         self.setup = setup
@@ -68,7 +74,10 @@ class Fight:
         """Whether every entry is kept: a fight of very many is recorded up to a bound of memory, and fought on."""
         return int(self.state.clock[0].entries) <= len(self.state.entries)
 
-    def records(self) -> Iterator[dict[str, Any]]:
+    def _records(self, table: str) -> list[dict[str, Any]]:
+        return self.balances() if table == "balances" else list(self.each_entry())
+
+    def each_entry(self) -> Iterator[dict[str, Any]]:
         """Yield each entry as a record with names in place of numbers and amounts in points."""
         names, clock = self.setup.names, self.setup.book.clock
         entries = self.state.entries[: len(self)]
@@ -94,13 +103,6 @@ class Fight:
                 "amount": entry["amount"] if entry["verb"] >= FIRST_EVENT else None,
                 "parent": entry["parent"] if entry["parent"] >= 0 else None,
             }
-
-    @cached_property
-    def entries(self) -> pd.DataFrame:
-        """The ledger: one row an entry, in the order they were booked, amounts in points."""
-        import pandas as pd
-
-        return pd.DataFrame.from_records(list(self.records()))
 
     def lines(self) -> Iterator[tuple[int, str, str, str, str]]:
         """Yield each entry for reading: number, time, sentence, change, balance."""
@@ -147,11 +149,20 @@ class Fight:
                     )
         return rows
 
-    def reconcile(self) -> pd.DataFrame:
-        """Return `balances` as a DataFrame."""
-        import pandas as pd
+    def plot_paths(self, file: str | Path | None = None) -> Figure:
+        """Draw the paths of all units on the arena; save it where a file is given.
 
-        return pd.DataFrame.from_records(self.balances())
+        Raises `InputError` for a fight that has no place.
+        """
+        drawing = importlib.import_module("restless_ledger.picture.drawing")
+        figure: Figure = drawing.draw("paths", self, file)
+        return figure
+
+    def finding(self) -> str:
+        """Say in a sentence how it ended."""
+        clock = self.setup.book.clock
+        length = f"after {self.seconds:g} {clock.unit}"
+        return f"{self.winner} won {length}" if self.winner else f"Nobody won: {self.outcome} {length}"
 
     def why(self, entry: int) -> str:
         """Explain an entry, down to the figures of its formulas. Raises `InputError` on a number there isn't."""

@@ -14,7 +14,7 @@ from ..engine import Setup, Unit, set_up_bench
 from ..engine.codes import BEGIN, FIRST_EVENT, HARM, HEAL, LANDED, VERBS
 from ..rulebook import InputError, Rulebook
 from ..rulebook.quantities import parse_duration, parse_length
-from ..sheet import build_sheet
+from ..sheets import build_sheet
 from .bench import Bench
 from .fight import Fight
 from .points import points
@@ -54,11 +54,10 @@ class Change:
 class Live:
     """One character, stepped by hand by the same rules that fights are played by."""
 
-    def __init__(self, book: Rulebook, who: str, level: int | None = None, fight: type[Fight] = Fight) -> None:
+    def __init__(self, book: Rulebook, who: str, level: int | None = None) -> None:
         sheet = build_sheet(book, who, level)
         self.setup: Setup = set_up_bench(book, Unit(sheet.label, 0, sheet, (), lives=book.classes[who].lives))
         self._bench = Bench(self.setup)
-        self._fight = fight
         self._listeners: list[Callable[[Change], None]] = []
         self._untold: deque[Change] = deque()
         self._telling = False
@@ -138,7 +137,7 @@ class Live:
     @property
     def ledger(self) -> Fight:
         """All that was booked so far, as a fight's ledger."""
-        return self._fight(self.setup, self._bench.state, 0, 0)
+        return Fight(self.setup, self._bench.state, 0, 0)
 
     def _booked(self, entries: range, verb: int, cause: str, gauge: int) -> float:
         """Tell the listeners of new entries; return what the call itself booked on a gauge, in points."""

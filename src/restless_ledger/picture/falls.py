@@ -26,14 +26,14 @@ def draw_falls(falls: Falls) -> Figure:
     figure, (panel,) = new_figure([1.0], falls.finding(), subtitle)
     finite = [
         height
-        for record in falls.records
+        for record in falls.heights
         for height in (record.hurts_from_m, record.kills_from_m)
         if math.isfinite(height)
     ]
-    end = BEYOND * max([*finite, *(jump.reach_m for record in falls.records for jump in record.jumps), 1.0])
+    end = BEYOND * max([*finite, *(jump.reach_m for record in falls.heights for jump in record.jumps), 1.0])
     place, places, names = 0.0, [], []
-    for index, record in enumerate(falls.records):
-        if index and record.who != falls.records[index - 1].who:
+    for index, record in enumerate(falls.heights):
+        if index and record.who != falls.heights[index - 1].who:
             place += 0.5
         _draw_bar(panel, record, place, end)
         places.append(place)

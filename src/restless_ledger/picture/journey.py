@@ -16,7 +16,7 @@ if TYPE_CHECKING:
 
 def draw_journey(journeys: Journeys) -> Figure:
     """Draw, stage by stage, how many runs come there and stop there, the level on arrival, and the minutes spent."""
-    records = journeys.records
+    records = journeys.stages
     rate = journeys.finish_rate
     title = f"{journeys.book.rulebook.title} · {journeys.journey.label or journeys.name}"
     subtitle = f"{title} · {len(journeys.runs):,} runs, seed {journeys.seed} · {rate} come to the end"
@@ -60,8 +60,8 @@ def draw_journey(journeys: Journeys) -> Figure:
 
 
 def _draw_way(panel: Axes, journeys: Journeys, places: np.ndarray) -> None:
-    reached = np.array([record["reached"] for record in journeys.records], dtype=float) / len(journeys.runs)
-    stops = np.array([record["stops"] for record in journeys.records], dtype=float) / len(journeys.runs)
+    reached = np.array([record["reached"] for record in journeys.stages], dtype=float) / len(journeys.runs)
+    stops = np.array([record["stops"] for record in journeys.stages], dtype=float) / len(journeys.runs)
     panel.bar(places, reached - stops, width=0.6, color=side_colour(0), edgecolor=INK, label="go on")
     panel.bar(
         places, stops, bottom=reached - stops, width=0.6, color=DEBIT, edgecolor=INK, hatch="xx", label="stop here"

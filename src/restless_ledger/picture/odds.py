@@ -22,12 +22,12 @@ def draw_odds(odds: OddsTable) -> Figure:
     rows, columns = lay_out(len(shown))
     subtitle = f"{odds.book.rulebook.title} · exact chance of passing, by class and level; at zero it can’t be passed"
     figure, panels = new_figure([1.0] * rows, odds.finding(), subtitle, columns)
-    who = dict.fromkeys(record.who for record in odds.records if record.check in shown)
+    who = dict.fromkeys(record.who for record in odds.odds if record.check in shown)
     labels = {name: odds.class_label(name) for name in who}
     for panel, check in zip(panels, shown, strict=False):
         lines = {
             name: np.array(
-                [float(record.chance) for record in odds.records if record.check == check and record.who == name]
+                [float(record.chance) for record in odds.odds if record.check == check and record.who == name]
             )
             for name in who
         }

@@ -16,7 +16,7 @@ MOST_ROWS = 14
 
 def draw_tune(tuning: Tuning) -> Figure:
     """Draw each lever within its limits and each aim with its bounds, before and after."""
-    rows = tuning.rows()
+    rows = tuning.records()
     levers = [row for row in rows if row["is"] == "lever"][:MOST_ROWS]
     aims = [row for row in rows if row["is"] == "aim"][:MOST_ROWS]
     how = f"{tuning.fights:,} fights a step, verified by {4 * tuning.fights:,} with other luck, seed {tuning.seed}"

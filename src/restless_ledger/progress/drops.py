@@ -4,23 +4,21 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from functools import cached_property, lru_cache
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 import numpy as np
 
 from ..engine.run import check_seed
+from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.checks import Between, Roll
 from ..rulebook.dice import Dice
 from ..rulebook.frozen import FrozenDict
 from ..rulebook.gear import Gear
 from ..rulebook.problems import nearest
-from ..sheet.dice import distribution
-from ..sheet.gear import Item, change_of
+from ..sheets.dice import distribution
+from ..sheets.gear import Item, change_of
 from .luck import PURPOSES, draw, pick
-
-if TYPE_CHECKING:
-    import pandas as pd
 
 PIECE, RARITY, ROLLS = 0, 1, 2
 """Purposes of draws. Each rolled line has two: whether a piece gets it, and its amount."""
@@ -28,11 +26,14 @@ MOST_LINES = (PURPOSES - ROLLS) // 2
 MOST_DROPS = 1 << 40
 
 
-class Drops:
+class Drops(Result):
     """Drops 0 to `count - 1` of a table, for one seed. Drop k is the same in every run of that seed.
 
     Raises `InputError` on an unknown table, a seed or a count that can't be.
     """
+
+    TABLES = ("drops",)
+    ASKED = ("seed", "count")
 
     def __init__(self, book: Rulebook, table: str, count: int = 1, seed: int = 1) -> None:
         if table not in book.drops:
@@ -115,14 +116,12 @@ class Drops:
                     amounts[stat][mine] = rolled * factors[rarities[mine]]
         return gear, np.where(pieces < 0, "", titles[rarities]), amounts
 
-    def frame(self) -> pd.DataFrame:
-        """Return the drops as a DataFrame, a row each."""
-        import pandas as pd
+    def finding(self) -> str:
+        """Say in a sentence how much was found."""
+        found = int((self.columns["gear"] != "").sum())
+        return f"Something is found in {found:,} of {self.count:,} drops of {self.table}"
 
-        return pd.DataFrame(dict(self.columns))
-
-    def rows(self) -> list[dict[str, Any]]:
-        """Return the drops as records."""
+    def _records(self, table: str) -> list[dict[str, Any]]:
         names = list(self.columns)
         return [dict(zip(names, row, strict=True)) for row in zip(*self.columns.values(), strict=True)]
 

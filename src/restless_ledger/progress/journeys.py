@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Callable
 from functools import cached_property
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 import numpy as np
 
@@ -13,14 +13,12 @@ from ..engine import fight_once
 from ..engine.chunks import in_order
 from ..engine.run import check_seed, usual_threads
 from ..ledger import Fight
+from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import nearest
 from ..study import Rate, quantile, wilson
 from .party import Stock
 from .walk import Run, Walker
-
-if TYPE_CHECKING:
-    import pandas as pd
 
 CHUNK = 16
 MOST_RUNS = 1 << 23
@@ -51,8 +49,12 @@ class Story:
         return fight
 
 
-class Journeys:
+class Journeys(Result):
     """Many runs of one journey. Run k of a seed is always the same, whatever the threads and however many there are."""
+
+    TABLES = ("stages",)
+    ASKED = ("seed", "asked")
+    FIGURE = "journey"
 
     def __init__(
         self,
@@ -80,7 +82,7 @@ class Journeys:
         """Walk on until there are so many runs in all, in chunks on threads; at Ctrl-C those that are done are kept,
         without a gap."""
         self.asked, first = runs, len(self.runs)
-        self.__dict__.pop("records", None)
+        self.__dict__.pop("stages", None)
         self.__dict__.pop("bought", None)
 
         def report() -> None:
@@ -105,7 +107,7 @@ class Journeys:
         return wilson(sum(run.finished for run in self.runs), len(self.runs))
 
     @cached_property
-    def records(self) -> list[dict[str, Any]]:
+    def stages(self) -> list[dict[str, Any]]:
         """A record for each stage: how many runs come there, the level on arrival (the lowest of the party; median,
         10% and 90%), attempts until it is passed or given up (mean), minutes spent there (median), how many stop there,
         and that share of those who come. `_low` and `_high` are 95% intervals: of a mean by its standard error, of a
@@ -142,6 +144,14 @@ class Journeys:
             )
         return found
 
+    def _records(self, table: str) -> list[dict[str, Any]]:
+        return self.stages
+
+    @property
+    def complete(self) -> bool:
+        """Whether all the runs that were asked for were walked."""
+        return len(self.runs) == self.asked
+
     @cached_property
     def bought(self) -> dict[str, dict[str, float]]:
         """What was bought: by member and upgrade, the mean level at the end."""
@@ -169,14 +179,8 @@ class Journeys:
 
     def finding(self) -> str:
         """Say in a sentence what the runs show."""
-        wall = max(self.records, key=lambda record: record["stops"])
+        wall = max(self.stages, key=lambda record: record["stops"])
         share = f"{self.finish_rate.estimate:.0%} come to the end"
         if not wall["stops"]:
             return f"Everybody comes to the end, in {self.hours(0.5):.1f} hours"
         return f"{share}; most stop at {self.label(wall['stage'])} ({wall['stop_share']:.0%} of those who come there)"
-
-    def frame(self) -> pd.DataFrame:
-        """Return the records as a DataFrame."""
-        import pandas as pd
-
-        return pd.DataFrame.from_records(self.records)

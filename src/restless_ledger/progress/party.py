@@ -14,8 +14,8 @@ from ..engine.codes import THOUSAND
 from ..engine.layout import State
 from ..rulebook import InputError, Rulebook
 from ..rulebook.journeys import Journey, Member
-from ..sheet import Item, Sheet, build_sheet
-from ..sheet.experience import experience_totals
+from ..sheets import Item, Sheet, build_sheet
+from ..sheets.experience import experience_totals
 
 COIN = "coin"
 MOST_KEPT = 2000

@@ -5,15 +5,13 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
+from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import nearest
-from ..sheet import build_sheet
-from ..sheet.upgrades import prices
-
-if TYPE_CHECKING:
-    import pandas as pd
+from ..sheets import build_sheet
+from ..sheets.upgrades import prices
 
 
 @dataclass(frozen=True)
@@ -70,11 +68,13 @@ def _next(way: str, open_to: list[str], have: Mapping[str, int], costs: Mapping[
     return min(open_to, key=lambda name: costs[name][have.get(name, 0)])
 
 
-class Upgrades:
+class Upgrades(Result):
     """What each level of each upgrade costs and gives a class at a level, on its sheet.
 
     Raises `InputError` on an unknown class or level, and where the rulebook has no upgrades for it.
     """
+
+    TABLES = ("upgrades",)
 
     def __init__(self, book: Rulebook, who: str, level: int | None = None) -> None:
         self.book = book
@@ -86,7 +86,7 @@ class Upgrades:
             raise InputError(f"upgrades: there is nothing that {who} can buy\n    write [upgrades.some_name]")
 
     @cached_property
-    def records(self) -> list[dict[str, Any]]:
+    def levels(self) -> list[dict[str, Any]]:
         """A record for each level of each upgrade: its price, the total so far, and what it adds to each figure that
         it changes, the gauges' tops among them."""
         found = []
@@ -108,8 +108,10 @@ class Upgrades:
     def label(self, name: str) -> str:
         return self.book.upgrades[name].label or name
 
-    def frame(self) -> pd.DataFrame:
-        """Return the records as a DataFrame; a figure that an upgrade does not change is NaN."""
-        import pandas as pd
+    def _records(self, table: str) -> list[dict[str, Any]]:
+        return self.levels
 
-        return pd.DataFrame.from_records(self.records)
+    def finding(self) -> str:
+        """Say in a sentence what all of it costs."""
+        last = {row["upgrade"]: row["total"] for row in self.levels}
+        return f"{len(last)} upgrades cost {sum(last.values()):,} coin in all for {self.bare.label}"

@@ -9,9 +9,9 @@ import numpy as np
 from ..engine import fight_from
 from ..rulebook import InputError, Rulebook
 from ..rulebook.journeys import Stage
-from ..sheet import Item
-from ..sheet.experience import experience_totals, level_at
-from ..sheet.gear import check_wearing, take_items
+from ..sheets import Item
+from ..sheets.experience import experience_totals, level_at
+from ..sheets.gear import check_wearing, take_items
 from ..study.odds import odds_of
 from .drops import MOST_DROPS, Drops
 from .luck import draw

@@ -2,7 +2,7 @@
 
 from typing import TYPE_CHECKING, Any
 
-from ..sheet.dice import distribution
+from ..sheets.dice import distribution
 from .best_build import Best, best_build
 from .blows import Blow, Blows
 from .builds import Builds, Worth

@@ -9,7 +9,7 @@ import numpy as np
 from ..engine import Setup
 from ..engine.codes import AMOUNT_FACTORS, FACTORS
 from ..engine.layout import State
-from ..sheet.hits import Hit, critical, single, struck_parts
+from ..sheets.hits import Hit, critical, single, struck_parts
 from .chances import Chances, mixed, taken_by
 
 STEPS = ("unit", "source", "cause", "kind", "lands", "chance", "settled")

@@ -10,7 +10,7 @@ import numpy as np
 from ..formula import FormulaError, Program, evaluate, parse, unknown_names
 from ..rulebook import InputError, Rulebook
 from ..rulebook.creation import Origin
-from ..sheet.creation import find_origin
+from ..sheets.creation import find_origin
 from .builds import Builds
 
 MOST_TRIED = 2_000_000

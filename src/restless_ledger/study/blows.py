@@ -11,8 +11,8 @@ from ..formula.arrays import Array
 from ..formula.rounding import whole_above
 from ..rulebook import Rulebook
 from ..rulebook.effects import DamageEffect
-from ..sheet.by_level import page_by_level
-from ..sheet.hits import Hit, Lines, Page, dealer_lines, effect_times, meet, taker_lines
+from ..sheets.by_level import page_by_level
+from ..sheets.hits import Hit, Lines, Page, dealer_lines, effect_times, meet, taker_lines
 
 
 @dataclass(frozen=True)

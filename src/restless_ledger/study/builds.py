@@ -8,13 +8,11 @@ from dataclasses import dataclass
 from functools import cached_property
 from itertools import combinations, permutations
 from operator import add, gt
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
+from ..results import Result
 from ..rulebook import InputError, Rulebook
-from ..sheet.creation import opening_attributes
-
-if TYPE_CHECKING:
-    import pandas as pd
+from ..sheets.creation import opening_attributes
 
 NOT_ALLOWED = None
 Costs = tuple[int | None, ...]
@@ -31,13 +29,16 @@ class Worth:
     points: int
 
 
-class Builds:
+class Builds(Result):
     """Every build that character creation allows. A build is one value for each attribute, with what its origin adds.
 
     Builds are counted by dynamic programming over the attributes: the state is what every origin would have spent so
     far to come to the same values (or that it can't), so one pass counts how many builds each set of origins has in
     common, exactly. Raises `InputError` where the rulebook has no origin or no attribute.
     """
+
+    TABLES = ("origins",)
+    FIGURE = "builds"
 
     def __init__(self, book: Rulebook) -> None:
         self.book = book
@@ -166,7 +167,7 @@ class Builds:
         either = self.count(one) + self.count(other) - common
         return common / either if either else 0.0
 
-    def rows(self) -> list[dict[str, Any]]:
+    def _records(self, table: str) -> list[dict[str, Any]]:
         """Return a record for each origin: its builds, those that are its own, and the overlap with each other."""
         return [
             {
@@ -178,12 +179,6 @@ class Builds:
             }
             for one in self.origins
         ]
-
-    def frame(self) -> pd.DataFrame:
-        """Return `rows` as a DataFrame."""
-        import pandas as pd
-
-        return pd.DataFrame.from_records(self.rows())
 
 
 def _add_up(spent: tuple[Any, ...], costs: tuple[Any, ...], room: list[int]) -> Costs:

@@ -10,8 +10,8 @@ import numpy as np
 
 from ..formula.arrays import Array
 from ..formula.rounding import nearest_whole, whole_above, whole_below
-from ..sheet.hits import Hit
-from ..sheet.resolve import ROUNDINGS, THOUSAND
+from ..sheets.hits import Hit
+from ..sheets.resolve import ROUNDINGS, THOUSAND
 
 NEGLIGIBLE = 1e-17
 ENOUGH = 1e-13

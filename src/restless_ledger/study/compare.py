@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from functools import cached_property
 from statistics import NormalDist
-from typing import Any
+from typing import Any, ClassVar
 
 import numpy as np
 
@@ -15,10 +15,11 @@ from ..engine import set_up
 from ..engine.run import check_seed
 from ..formula.arrays import Array
 from ..formula.explain import number
+from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import dotted
 from ..rulebook.rulebook import GUARDS, SINGLE_CHAPTERS
-from ..sheet.by_level import page_by_level
+from ..sheets.by_level import page_by_level
 from .intervals import paired_difference
 from .sample import Sample
 
@@ -101,12 +102,16 @@ class OutcomeChange:
         return "same" if max(-self.low, self.high) <= SAME else "undecided"
 
 
-class Comparison:
+class Comparison(Result):
     """Two rulebooks side by side. The seed decides the luck, which both share fight by fight.
 
     `progress` is called with (done, all) in encounters. At Ctrl-C the encounters compared by then are kept. Raises
     `InputError` on a number of fights below 2.
     """
+
+    TABLES: ClassVar[tuple[str, ...]] = ("outcomes", "figures", "changes")
+    ASKED = ("seed", "fights")
+    FIGURE = "compare"
 
     def __init__(
         self, old: Rulebook, new: Rulebook, fights: int = 4000, seed: int = 1, progress: Progress | None = None
@@ -244,7 +249,10 @@ class Comparison:
             f"{counted}; {len(clear)} of {len(self.outcomes)} encounters changed, most of all {worst.encounter} ({way})"
         )
 
-    def records(self) -> dict[str, Any]:
+    def _records(self, table: str) -> list[dict[str, Any]]:
+        return list(self.report()[table])
+
+    def report(self) -> dict[str, Any]:
         """Return everything as one record, ready for JSON."""
         return {
             "seed": self.seed,

@@ -6,18 +6,16 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from itertools import pairwise
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 import numpy as np
 
 from ..formula.explain import number
+from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import nearest
-from ..sheet import build_sheet
-from ..sheet.experience import experience_to_next, experience_totals
-
-if TYPE_CHECKING:
-    import pandas as pd
+from ..sheets import build_sheet
+from ..sheets.experience import experience_to_next, experience_totals
 
 TO_NEXT, IN_ALL = "experience to next", "experience in all"
 
@@ -32,11 +30,14 @@ class Crossing:
     passed: str
 
 
-class Curves:
+class Curves(Result):
     """The stats, the gauges' tops and the experience of some classes, at every level there is.
 
     Raises `InputError` on an unknown class, stat or gauge.
     """
+
+    TABLES = ("levels",)
+    FIGURE = "curves"
 
     def __init__(self, book: Rulebook, who: Sequence[str] = (), figures: Sequence[str] = ()) -> None:
         self.book = book
@@ -118,7 +119,7 @@ class Curves:
         where = f", most often in {self.label(busiest).lower()} ({most} times)" if most > 1 else ""
         return f"Classes pass each other {times}{where}"
 
-    def rows(self) -> list[dict[str, Any]]:
+    def _records(self, table: str) -> list[dict[str, Any]]:
         """Return a record for each class and level, with a column for each figure."""
         return [
             {
@@ -129,12 +130,6 @@ class Curves:
             for who in self.who
             for index, level in enumerate(self.levels)
         ]
-
-    def frame(self) -> pd.DataFrame:
-        """Return `rows` as a DataFrame."""
-        import pandas as pd
-
-        return pd.DataFrame.from_records(self.rows())
 
 
 def told_crossings(curves: Curves, most: int = 12) -> Iterable[str]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from ..engine.run import Progress
+from ..results import Result
 from ..rulebook import InputError, Rulebook
 from .contestants import contestant, levels_asked, meeting
 from .exact import exact_or_why
@@ -14,12 +15,16 @@ from .trials import Trials
 FIGHTS = 10_000
 
 
-class Duel:
+class Duel(Result):
     """A duel of two classes (`rigger`, or `rigger+cork_coat` with gear) of one level, nowhere in particular.
 
     `solved` is its exact solution, or None where luck changes more than amounts: then `why` says what, and `trials`
     holds the fights that were fought instead. Raises `InputError` on an unknown name or level.
     """
+
+    TABLES = ("outcomes", "strokes")
+    ASKED = ("seed", "fights", "level")
+    FIGURE = "duel"
 
     def __init__(
         self,
@@ -35,7 +40,7 @@ class Duel:
         for found in (who, foe):
             if len(found.units) > 1:
                 raise InputError(f"duel: a duel is one against one\n    got: {found.name}\n    name one class a side")
-        self.book = book
+        self.book, self.fights, self.seed = book, fights, seed
         self.level = book.rulebook.levels[0] if level is None else levels_asked(book, [level])[0]
         self.setup = meeting(book, who, foe, self.level)
         self.names = self.setup.names.sides
@@ -58,7 +63,10 @@ class Duel:
             for name, counts in self.trials.ticks.items()
         }
 
-    def records(self) -> list[dict[str, Any]]:
+    def _records(self, table: str) -> list[dict[str, Any]]:
+        return self.outcome_records() if table == "outcomes" else self.stroke_records()
+
+    def outcome_records(self) -> list[dict[str, Any]]:
         """Return one record an outcome: its chance with its 95% interval (itself, where it is exact), and how long it
         takes in seconds: median, 10% and 90%."""
         if self.solved:

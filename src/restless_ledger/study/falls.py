@@ -6,17 +6,15 @@ import math
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from functools import cached_property
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 import numpy as np
 
 from ..formula import evaluate
+from ..results import Result
 from ..rulebook import Rulebook
 from ..rulebook.pages import FACTS
-from ..sheet import Sheet, build_sheet
-
-if TYPE_CHECKING:
-    import pandas as pd
+from ..sheets import Sheet, build_sheet
 
 HIGHEST_M = 500.0
 STEP_M = 0.05
@@ -62,8 +60,11 @@ class FallRecord:
         return all(jump.safe for jump in self.jumps if jump.unlocked)
 
 
-class Falls:
+class Falls(Result):
     """The falls of every class at some levels. Solved on the formulas; no fight is fought."""
+
+    TABLES = ("falls",)
+    FIGURE = "falls"
 
     def __init__(self, book: Rulebook, levels: Iterable[int] | None = None) -> None:
         first, last = book.rulebook.levels
@@ -71,7 +72,7 @@ class Falls:
         self.levels = sorted(set(levels)) if levels is not None else sorted({first, (first + last) // 2, last})
 
     @cached_property
-    def records(self) -> list[FallRecord]:
+    def heights(self) -> list[FallRecord]:
         """One record for each class and level."""
         return [self._record(build_sheet(self.book, who, level)) for who in self.book.classes for level in self.levels]
 
@@ -147,10 +148,10 @@ class Falls:
                 best = max(best, (ground, ground / clock.seconds(ticks)), key=lambda pair: pair[1])
         return best
 
-    def rows(self) -> list[dict[str, Any]]:
+    def _records(self, table: str) -> list[dict[str, Any]]:
         """Return a record for each class and level, flat: heights in metres, speeds in metres per second."""
         rows = []
-        for record in self.records:
+        for record in self.heights:
             open_jumps = [jump for jump in record.jumps if jump.unlocked]
             rows.append(
                 {
@@ -171,16 +172,10 @@ class Falls:
             )
         return rows
 
-    def frame(self) -> pd.DataFrame:
-        """Return `rows` as a DataFrame."""
-        import pandas as pd
-
-        return pd.DataFrame.from_records(self.rows())
-
     def finding(self) -> str:
         """Say in a sentence what the falls show."""
-        hurt = {record.label for record in self.records if not record.jumps_safely}
-        deadly = [record for record in self.records if math.isfinite(record.kills_from_m)]
+        hurt = {record.label for record in self.heights if not record.jumps_safely}
+        deadly = [record for record in self.heights if math.isfinite(record.kills_from_m)]
         jumps = f"{_listed(hurt)} hurt by own jumps" if hurt else "Nobody’s own jump hurts"
         if not deadly:
             return f"{jumps}; no fall kills"

@@ -7,19 +7,17 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from itertools import combinations
 from statistics import NormalDist
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from ..engine import set_up
 from ..engine.roster import find_encounter
 from ..engine.run import check_seed
 from ..formula.arrays import Array
+from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.levers import Lever, levers_of, with_values
 from ..rulebook.problems import nearest
 from .sample import Sample
-
-if TYPE_CHECKING:
-    import pandas as pd
 
 Z_95 = 1.959963984540054
 Progress = Callable[[int, int], None]
@@ -70,7 +68,7 @@ class Interaction:
     error: float
 
 
-class Levers:
+class Levers(Result):
     """The levers of one encounter, the strongest first. The seed decides the luck, which all variants share.
 
     `only` names levers, or paths above them; all numbers of the rules unless it does. Each is moved by `step`, a share
@@ -78,6 +76,10 @@ class Levers:
     whose wins count: the first unless it is named. `progress` is called with (done, all). At Ctrl-C the levers done by
     then are kept. Raises `InputError` on an unknown encounter, side or lever.
     """
+
+    TABLES = ("levers",)
+    ASKED = ("seed", "fights", "step")
+    FIGURE = "levers"
 
     def __init__(
         self,
@@ -189,7 +191,7 @@ class Levers:
             )
         return sorted(found, key=lambda each: -abs(each.wins))
 
-    def rows(self) -> list[dict[str, Any]]:
+    def _records(self, table: str) -> list[dict[str, Any]]:
         """Return a record for each lever, the strongest first."""
         return [
             {
@@ -209,12 +211,6 @@ class Levers:
             }
             for effect in self.effects
         ]
-
-    def frame(self) -> pd.DataFrame:
-        """Return `rows` as a DataFrame."""
-        import pandas as pd
-
-        return pd.DataFrame.from_records(self.rows())
 
     def finding(self) -> str:
         """Say in a sentence what moves the outcome most."""

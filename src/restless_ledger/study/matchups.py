@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from itertools import combinations
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 import numpy as np
 
@@ -14,15 +14,13 @@ from ..engine.codes import MUTUAL, TIME_OUT
 from ..engine.run import check_seed
 from ..engine.scatter import GOLDEN, mix
 from ..formula.arrays import Array
+from ..results import Result
 from ..rulebook import InputError, Rulebook
 from .contestants import Contestant, contestant, levels_asked, meeting, usual_contestants
 from .intervals import Rate, wilson
 from .mixes import Mix, dominated_rows, mix_shares, solve
 from .ratings import rate
 from .sample import Sample
-
-if TYPE_CHECKING:
-    import pandas as pd
 
 FIRST_FIGHTS = 200
 MOST_FIGHTS = 40_000
@@ -60,7 +58,7 @@ class Pair:
         return wilson(round(won + (mutual + called_off) / 2), self.sample.fights)
 
 
-class Matchups:
+class Matchups(Result):
     """Everyone against everyone. The seed alone decides what comes out.
 
     `who` are contestants as text (see `contestant`), `levels` where they meet; every pair is fought until the half
@@ -68,6 +66,10 @@ class Matchups:
     an estimate. At Ctrl-C the matchups hold what was fought by then. Raises `InputError` on an unknown name, a level
     there isn't, and fewer than two contestants.
     """
+
+    TABLES = ("pairs", "standings")
+    ASKED = ("seed", "fights", "precision", "levels")
+    FIGURE = "matchups"
 
     def __init__(
         self,
@@ -244,17 +246,8 @@ class Matchups:
                     "dominated_by": dominated.get(name, ""),
                 }
 
-    def frame(self) -> pd.DataFrame:
-        """Return `rows` as a DataFrame."""
-        import pandas as pd
-
-        return pd.DataFrame.from_records(list(self.rows()))
-
-    def summary(self) -> pd.DataFrame:
-        """Return `standing_rows` as a DataFrame."""
-        import pandas as pd
-
-        return pd.DataFrame.from_records(list(self.standing_rows()))
+    def _records(self, table: str) -> list[dict[str, Any]]:
+        return list(self.rows() if table == "pairs" else self.standing_rows())
 
     def finding(self) -> str:
         """Say in a sentence what the matchups show."""

@@ -10,19 +10,17 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 import numpy as np
 
 from ..engine import set_up
 from ..engine.run import check_seed
 from ..formula.rounding import nearest_whole, whole_below
+from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import nearest
 from .sample import Sample, at_level
-
-if TYPE_CHECKING:
-    import pandas as pd
 
 NEEDED = ("encounter", "winner")
 KNOWN = (*NEEDED, "seconds", "damage", "level")
@@ -126,7 +124,7 @@ def _number(row: dict[str, str], name: str) -> float:
         raise InputError(f"a number is wanted under {name}\n    got: {text}") from None
 
 
-class Observed:
+class Observed(Result):
     """Observed fights against the simulation of the same encounters, each fought so many times.
 
     Whether wins differ is asked of the first side by the exact test of R. A. Fisher, which knows that what was
@@ -136,6 +134,10 @@ class Observed:
     several (Bonferroni). `progress` is called with (done, all) encounters. Raises `InputError` where nothing was
     observed.
     """
+
+    TABLES = ("encounters",)
+    ASKED = ("seed", "fights")
+    FIGURE = "observed"
 
     def __init__(
         self, book: Rulebook, seen: Sequence[Seen], fights: int = 4000, seed: int = 1, progress: Progress | None = None
@@ -261,15 +263,9 @@ class Observed:
             return f"The handling that fits best: {self.handlings[0]}"
         return f"Handlings that can’t be told apart by these fights: {', '.join(self.handlings)}"
 
-    def rows(self) -> list[dict[str, Any]]:
+    def _records(self, table: str) -> list[dict[str, Any]]:
         """Return a record for each encounter and level, those that differ most first."""
         return [{**vars(held), "differs": held.differs(self.error)} for held in self.held]
-
-    def frame(self) -> pd.DataFrame:
-        """Return `rows` as a DataFrame."""
-        import pandas as pd
-
-        return pd.DataFrame.from_records(self.rows())
 
     def finding(self) -> str:
         """Say in a sentence what was found."""

@@ -7,22 +7,20 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 from functools import cached_property
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 import numpy as np
 
 from ..formula import evaluate, explain
 from ..formula.arrays import Array
 from ..formula.explain import number
+from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.checks import Between, Check
 from ..rulebook.problems import nearest
-from ..sheet import Sheet, build_sheet
-from ..sheet.by_level import page_by_level
-from ..sheet.dice import at_least, distribution
-
-if TYPE_CHECKING:
-    import pandas as pd
+from ..sheets import Sheet, build_sheet
+from ..sheets.by_level import page_by_level
+from ..sheets.dice import at_least, distribution
 
 NO_CHECKS = "checks: this rulebook has no stat checks\n    write one: [checks.some_name] with value, needs and roll"
 NEARLY = 1e-9
@@ -121,11 +119,14 @@ def _end(check: Check, best: bool) -> float:
     return sums[-1 if best else 0]
 
 
-class OddsTable:
+class OddsTable(Result):
     """The odds of some checks (all, unless some are named) for every class at some levels.
 
     Raises `InputError` on an unknown check, a level there isn't, and a formula without a finite value.
     """
+
+    TABLES = ("odds",)
+    FIGURE = "odds"
 
     def __init__(self, book: Rulebook, checks: Sequence[str] = (), levels: Sequence[int] | None = None) -> None:
         if not book.checks:
@@ -141,7 +142,7 @@ class OddsTable:
         self.levels = sorted(set(levels)) if levels else list(range(first, last + 1))
 
     @cached_property
-    def records(self) -> list[Odds]:
+    def odds(self) -> list[Odds]:
         """One record for each check, class and level."""
         sheets = [build_sheet(self.book, who, level) for who in self.book.classes for level in self.levels]
         return [
@@ -160,7 +161,7 @@ class OddsTable:
     def findings(self) -> Iterator[str]:
         """Yield a sentence for each check that is no choice: nobody or everybody passes it, or all pass it alike."""
         for name in self.checks:
-            chances = [record.chance for record in self.records if record.check == name]
+            chances = [record.chance for record in self.odds if record.check == name]
             if not any(chances):
                 yield f"{self.label(name)} is impossible for everybody"
             elif min(chances) == 1:
@@ -171,8 +172,8 @@ class OddsTable:
     def closed(self) -> Iterator[str]:
         """Yield a sentence for each class that can't try a check at some level, because of what it requires."""
         for name in self.checks:
-            for who in dict.fromkeys(record.who for record in self.records if record.check == name):
-                mine = [record for record in self.records if record.check == name and record.who == who]
+            for who in dict.fromkeys(record.who for record in self.odds if record.check == name):
+                mine = [record for record in self.odds if record.check == name and record.who == who]
                 shut = [record.level for record in mine if record.barred]
                 if shut:
                     until = "always" if len(shut) == len(mine) else f"up to level {shut[-1]}"
@@ -185,11 +186,7 @@ class OddsTable:
         """Say in a sentence what the odds show."""
         said = next(self.findings(), "")
         barred = sorted(
-            {
-                self.class_label(record.who)
-                for record in self.records
-                if record.barred and record.level == self.levels[-1]
-            }
+            {self.class_label(record.who) for record in self.odds if record.barred and record.level == self.levels[-1]}
         )
         if said:
             return said
@@ -197,7 +194,7 @@ class OddsTable:
             return f"Even at level {self.levels[-1]} something stays closed to {' and '.join(barred)}"
         return f"Each of {len(self.checks)} checks is open to somebody and certain to nobody"
 
-    def rows(self) -> list[dict[str, Any]]:
+    def _records(self, table: str) -> list[dict[str, Any]]:
         """Return a record for each check, class and level; `exact` is the chance as a fraction, where there is one."""
         return [
             {
@@ -211,11 +208,5 @@ class OddsTable:
                 "verdict": record.verdict,
                 "why": record.why,
             }
-            for record in self.records
+            for record in self.odds
         ]
-
-    def frame(self) -> pd.DataFrame:
-        """Return `rows` as a DataFrame."""
-        import pandas as pd
-
-        return pd.DataFrame.from_records(self.rows())

@@ -15,9 +15,9 @@ from ..rulebook import Rulebook
 from ..rulebook.effects import DamageEffect
 from ..rulebook.gauges import fronts
 from ..rulebook.pages import FACTS
-from ..sheet import Sheet
-from ..sheet.hits import Page, dealer_lines, effect_times, meet, single, taker_lines
-from ..sheet.resolve import THOUSAND
+from ..sheets import Sheet
+from ..sheets.hits import Page, dealer_lines, effect_times, meet, single, taker_lines
+from ..sheets.resolve import THOUSAND
 from .blows import downing_effects, seconds_between
 from .chances import ENOUGH, Chances, TooFine, mixed, quantile_of, taken_by
 

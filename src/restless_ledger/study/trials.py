@@ -4,26 +4,41 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import cached_property
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from ..engine import Run, Setup, fight_many, fight_until
 from ..engine.codes import MUTUAL, TIME_OUT, WAYS_TO_WIN
 from ..engine.run import Progress
+from ..results import Result
 from ..rulebook import InputError
-from ..rulebook.problems import nearest
 from . import course, deeds
 from .intervals import Quantile, Rate, quantile, wilson
 from .sequential import looks
-
-if TYPE_CHECKING:
-    import pandas as pd
 
 FIRST_FIGHTS = 400
 NO_SIDE = {MUTUAL: "mutual down", TIME_OUT: "time-out"}
 
 
-class Trials:
+class Trials(Result):
     """What many fights of one encounter came to. Every fight's books have been balanced on the way."""
+
+    TABLES = (
+        "outcomes",
+        "lengths",
+        "margins",
+        "deeds",
+        "kinds",
+        "parts",
+        "buffs",
+        "downs",
+        "survivors",
+        "first_losses",
+        "first_downs",
+        "course",
+        "notable",
+    )
+    ASKED = ("seed", "fights")
+    FIGURE = "trials"
 
     def __init__(self, run: Run) -> None:
         self.run = run
@@ -147,21 +162,8 @@ class Trials:
     def side_of(self, unit: int) -> str:
         return self.setup.names.sides[self.setup.units[unit].side]
 
-    def records(self, table: str = "deeds") -> list[dict[str, Any]]:
-        """Return one of `TABLES`, a record a row. Raises `InputError` on an unknown name."""
-        if table not in TABLES:
-            raise InputError(f"trials: there is no table {table}\n    {nearest(table, TABLES)}")
+    def _records(self, table: str) -> list[dict[str, Any]]:
         return TABLES[table](self) if self.fights or table == "outcomes" else []
-
-    def summary(self) -> pd.DataFrame:
-        """Return the table of outcomes as a DataFrame."""
-        return self.frame("outcomes")
-
-    def frame(self, table: str = "deeds") -> pd.DataFrame:
-        """Return one of `TABLES` as a DataFrame: who did what, unless another is named."""
-        import pandas as pd
-
-        return pd.DataFrame.from_records(self.records(table))
 
     def finding(self) -> str:
         """Say in a sentence what the trials show."""

@@ -12,6 +12,7 @@ import numpy as np
 
 from ..engine.run import Progress, check_seed
 from ..formula.arrays import Array
+from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.levers import Lever, with_values
 from .aims import Aim, Attempt, Move
@@ -56,7 +57,7 @@ class Proposal:
         return all(verdict == MET for verdict in self.verdicts.values())
 
 
-class Tuning:
+class Tuning(Result):
     """A search for the smallest change of some levers that meets some aims, all of it with shared luck.
 
     Slopes are estimated by paired fights, over wider and wider steps where nothing moves; the smallest step that they
@@ -66,6 +67,10 @@ class Tuning:
     it. The proposal is verified with luck that the search has not seen, until it is clear. Raises `InputError` where
     there is nothing to aim at or to move, and where a figure can't be worked out as the rulebook is.
     """
+
+    TABLES = ("figures",)
+    ASKED = ("seed", "fights")
+    FIGURE = "tune"
 
     def __init__(
         self,
@@ -351,7 +356,7 @@ class Tuning:
             found[move.lever] = (float(centre - half), float(centre + half))
         return found
 
-    def records(self) -> dict[str, Any]:
+    def report(self) -> dict[str, Any]:
         """Return the proposal as a record, ready for JSON."""
         proposal = self.proposal
         return {
@@ -382,7 +387,7 @@ class Tuning:
             ],
         }
 
-    def rows(self) -> list[dict[str, Any]]:
+    def _records(self, table: str) -> list[dict[str, Any]]:
         """Return one record for each lever and each aim: what it was, what it comes to, what was allowed or wanted."""
         proposal = self.proposal
         moves = [

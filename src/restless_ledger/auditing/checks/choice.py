@@ -17,9 +17,9 @@ from ...rulebook.gear import Gear
 from ...rulebook.meaning import ReadOn, fields
 from ...rulebook.stats import StatChange
 from ...rulebook.upgrades import Upgrade
-from ...sheet.build import held_gauges
-from ...sheet.gear import mean_roll
-from ...sheet.upgrades import prices
+from ...sheets.build import held_gauges
+from ...sheets.gear import mean_roll
+from ...sheets.upgrades import prices
 from ...study.odds import chance_of, wanted_by_level
 from ..case import Case, listed
 from ..finding import Fault

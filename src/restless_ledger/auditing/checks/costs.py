@@ -10,8 +10,8 @@ import numpy as np
 
 from ...formula import Program, evaluate
 from ...rulebook.effects import HealEffect, MendEffect
-from ...sheet.build import held_gauges
-from ...sheet.stat_lines import changed_by
+from ...sheets.build import held_gauges
+from ...sheets.stat_lines import changed_by
 from ..case import Case, and_others, figure, listed
 from ..finding import Fault
 from ..registry import check

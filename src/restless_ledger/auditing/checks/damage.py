@@ -8,7 +8,7 @@ import numpy as np
 
 from ...formula import Program, evaluate
 from ...rulebook.effects import DamageEffect
-from ...sheet.hits import struck_parts
+from ...sheets.hits import struck_parts
 from ..case import Case, figure, listed, said_levels
 from ..finding import Fault
 from ..registry import check

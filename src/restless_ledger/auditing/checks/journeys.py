@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from ...rulebook import InputError
 from ...rulebook.journeys import Journey
-from ...sheet.experience import level_at
+from ...sheets.experience import level_at
 from ...study.odds import chance_of, wanted_by_level
 from ..case import Case, listed
 from ..finding import Fault

@@ -12,7 +12,7 @@ from ...formula import evaluate
 from ...rulebook.characters import Character
 from ...rulebook.effects import BuildupEffect, Effect, GiveEffect, PushEffect
 from ...rulebook.encounters import Encounter, UnitGroup
-from ...sheet.by_level import learned
+from ...sheets.by_level import learned
 from ..case import Case, figure, listed, said_levels
 from ..finding import Fault
 from ..registry import check

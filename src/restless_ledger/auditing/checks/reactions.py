@@ -10,8 +10,8 @@ import numpy as np
 
 from ...rulebook.effects import BuildupEffect, DamageEffect, DrainEffect, GiveEffect
 from ...rulebook.reactions import Reaction
-from ...sheet.build import held_gauges
-from ...sheet.hits import effect_times, single
+from ...sheets.build import held_gauges
+from ...sheets.hits import effect_times, single
 from ..case import Case, figure, listed
 from ..finding import Fault
 from ..registry import check

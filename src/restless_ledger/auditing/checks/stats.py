@@ -7,7 +7,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from ...rulebook.quantities import Opening
-from ...sheet.build import held_gauges
+from ...sheets.build import held_gauges
 from ..case import Case, and_others, falls, figure, said_levels
 from ..finding import Fault
 from ..registry import check

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ...formula import rounding
-from ...sheet import resolve
+from ...sheets import resolve
 from .. import linebook
 from ..compiled import kernel_of
 

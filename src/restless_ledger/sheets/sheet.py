@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Any
 
 from ..formula import Explanation
 from ..formula.explain import number
+from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import nearest
 
@@ -69,9 +70,14 @@ class GaugeFigure:
         return f"{head}\n  top      {self.explanation}  {self.place}".rstrip()
 
 
-@dataclass(frozen=True)
-class Sheet:
-    """One character at one level. A value: two sheets share nothing that can change."""
+@dataclass(frozen=True, repr=False)
+class Sheet(Result):
+    """One character at one level. A value: two sheets share nothing that can change.
+
+    Its table, `figures`, has a record for each stat and gauge: name, what it is, value, and where the value comes from.
+    """
+
+    TABLES = ("figures",)
 
     who: str
     label: str
@@ -153,8 +159,7 @@ class Sheet:
             else (f", granted by the set {' and '.join(sets)}" if sets else "")
         )
 
-    def rows(self) -> list[dict[str, object]]:
-        """Return the sheet as records: name, what it is, value, and where the value comes from."""
+    def _records(self, table: str) -> list[dict[str, Any]]:
         stats = [
             {
                 "name": name,
@@ -169,3 +174,8 @@ class Sheet:
             for name, figure in self.gauges.items()
         ]
         return [*stats, *gauges]
+
+    def finding(self) -> str:
+        """Say in a sentence who it is."""
+        figures = ", ".join(f"{name} {number(figure.value)}" for name, figure in list(self.gauges.items())[:3])
+        return f"{self.label} of level {self.level}: {figures}"

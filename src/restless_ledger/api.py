@@ -1,4 +1,4 @@
-"""The face of the library: a rulebook with the verbs people want, fights and trials that can be drawn."""
+"""The face of the library: functions that answer what people ask of a rulebook. What follows the subject is named."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 from . import rulebook
 from .asking import asked
 from .rulebook import Rulebook
-from .sheet import Item, Sheet, build_sheet
+from .sheets import Item, Sheet, build_sheet
 
 if TYPE_CHECKING:
     import numpy as np
@@ -30,53 +30,51 @@ DEMO = Path(__file__).parent / "demo" / "gullwick"
 FAULTY = Path(__file__).parent / "demo" / "faulty"
 
 
-class Book(Rulebook):
-    """A frozen rulebook that builds sheets."""
-
-    @asked
-    def sheet(
-        self,
-        who: str,
-        level: int | None = None,
-        buffs: Sequence[str] = (),
-        origin: str | None = None,
-        attributes: Mapping[str, int] | None = None,
-        gear: Sequence[str | Item] = (),
-        taught: Sequence[str] = (),
-        bought: Mapping[str, int] | None = None,
-    ) -> Sheet:
-        """Build a class at a level (the first there is unless given), with the named buffs on.
-
-        With an origin, `attributes` are the values that the player chose; the others stay where they open. `gear` is
-        worn: names, whose rolled changes are as they are on average, or items of drops. `taught` are abilities that an
-        event has taught, `bought` the levels of upgrades. Raises `InputError` on an unknown name, a level there isn't,
-        a build or gear that isn't allowed, and a gauge whose top is not above zero.
-        """
-        return build_sheet(self, who, level, buffs, origin, attributes, gear, taught, bought)
-
-
 @asked
-def load(path: str | Path) -> Book:
+def load(path: str | Path) -> Rulebook:
     """Read a rulebook: a directory of TOML files, or one file.
 
     Raises `RulebookError`, which lists all that is wrong with file, line, path and remedy, and `InputError` when
     there is nothing to read.
     """
-    return rulebook.load(path, Book)
+    return rulebook.load(path)
 
 
-def demo() -> Book:
+def demo() -> Rulebook:
     """Read the shipped rulebook, the Gullwick Stair."""
     return load(DEMO)
 
 
-def faulty() -> Book:
+def faulty() -> Rulebook:
     """Read the shipped rulebook that is wrong on purpose: it shows every finding at least once."""
     return load(FAULTY)
 
 
 @asked
-def audit(book: Rulebook, quick: bool = False, seed: int = 1, progress: Progress | None = None) -> Audit:
+def sheet(
+    book: Rulebook,
+    who: str,
+    *,
+    level: int | None = None,
+    buffs: Sequence[str] = (),
+    origin: str | None = None,
+    attributes: Mapping[str, int] | None = None,
+    gear: Sequence[str | Item] = (),
+    taught: Sequence[str] = (),
+    bought: Mapping[str, int] | None = None,
+) -> Sheet:
+    """Build a class at a level (the first there is unless given), with the named buffs on.
+
+    With an origin, `attributes` are the values that the player chose; the others stay where they open. `gear` is worn:
+    names, whose rolled changes are as they are on average, or items of drops. `taught` are abilities that an event has
+    taught, `bought` the levels of upgrades. Raises `InputError` on an unknown name, a level there isn't, a build or
+    gear that isn't allowed, and a gauge whose top is not above zero.
+    """
+    return build_sheet(book, who, level, buffs, origin, attributes, gear, taught, bought)
+
+
+@asked
+def audit(book: Rulebook, *, quick: bool = False, seed: int = 1, progress: Progress | None = None) -> Audit:
     """Audit a rulebook: findings, worked examples, promises. `quick` leaves out what must be simulated.
 
     The seed decides the fights by which promises are judged; `progress` is called with (judged, all). At Ctrl-C the
@@ -88,22 +86,23 @@ def audit(book: Rulebook, quick: bool = False, seed: int = 1, progress: Progress
 
 
 @asked
-def fight(book: Rulebook, encounter: str, seed: int = 1, number: int = 0) -> Fight:
+def fight(book: Rulebook, encounter: str, *, seed: int = 1, number: int = 0) -> Fight:
     """Play one fight of an encounter and keep its ledger. `number` is its place among the trials of that seed.
 
     Raises `InputError` on an unknown encounter or a character that can't be built, `FightFault` where a formula has
     no finite value.
     """
     from .engine import set_up
-    from .picture.plots import PlottedFight
+    from .ledger import Fight
 
-    return PlottedFight.play(set_up(book, encounter), seed, number)
+    return Fight.play(set_up(book, encounter), seed, number)
 
 
 @asked
 def trials(
     book: Rulebook,
     encounter: str,
+    *,
     fights: int = 10_000,
     seed: int = 1,
     threads: int | None = None,
@@ -119,11 +118,11 @@ def trials(
     `progress` is called with (done, asked). At Ctrl-C the trials hold the fights done so far. Raises as `fight`.
     """
     from .engine import set_up
-    from .picture.plots import PlottedTrials
+    from .study import Trials
 
     if precision is not None:
-        return PlottedTrials.play_until(set_up(book, encounter), precision, fights, seed, threads, progress)
-    return PlottedTrials.play(set_up(book, encounter), fights, seed, threads, chunk, progress)
+        return Trials.play_until(set_up(book, encounter), precision, fights, seed, threads, progress)
+    return Trials.play(set_up(book, encounter), fights, seed, threads, chunk, progress)
 
 
 @asked
@@ -131,6 +130,7 @@ def duel(
     book: Rulebook,
     one: str,
     other: str,
+    *,
     level: int | None = None,
     fights: int = 10_000,
     seed: int = 1,
@@ -142,9 +142,9 @@ def duel(
     It is solved exactly where luck changes nothing but amounts, and fought so many times where it changes more; the
     result says which. Raises `InputError` on an unknown name or level.
     """
-    from .picture.studies import PlottedDuel
+    from .study.duels import Duel
 
-    return PlottedDuel(book, one, other, level, fights, seed, progress)
+    return Duel(book, one, other, level, fights, seed, progress)
 
 
 @asked
@@ -153,35 +153,35 @@ def builds(book: Rulebook) -> Builds:
 
     Raises `InputError` where the rulebook has no origins or no attributes.
     """
-    from .picture.studies import PlottedBuilds
+    from .study import Builds
 
-    return PlottedBuilds(book)
+    return Builds(book)
 
 
 @asked
-def odds(book: Rulebook, checks: Sequence[str] = (), levels: Sequence[int] | None = None) -> OddsTable:
+def odds(book: Rulebook, *, checks: Sequence[str] = (), levels: Sequence[int] | None = None) -> OddsTable:
     """Work out the exact chance of passing stat checks (all, unless some are named) by class and level.
 
     Raises `InputError` on an unknown check, a level there isn't, and a formula without a finite value.
     """
-    from .picture.studies import PlottedOdds
+    from .study import OddsTable
 
-    return PlottedOdds(book, checks, levels)
+    return OddsTable(book, checks, levels)
 
 
 @asked
-def curves(book: Rulebook, who: Sequence[str] = (), figures: Sequence[str] = ()) -> Curves:
+def curves(book: Rulebook, *, who: Sequence[str] = (), figures: Sequence[str] = ()) -> Curves:
     """Lay the stats, gauges and experience of classes (all unless some are named) side by side, level by level.
 
     `figures` names stats and gauges; all are shown unless some are named. Raises `InputError` on an unknown name.
     """
-    from .picture.studies import PlottedCurves
+    from .study import Curves
 
-    return PlottedCurves(book, who, figures)
+    return Curves(book, who, figures)
 
 
 @asked
-def drops(book: Rulebook, table: str, count: int = 1, seed: int = 1) -> Drops:
+def drops(book: Rulebook, table: str, *, count: int = 1, seed: int = 1) -> Drops:
     """Roll a drop table so many times; each drop has its own rolled changes. Drop k of a seed is always the same.
 
     Raises `InputError` on an unknown table.
@@ -195,6 +195,7 @@ def drops(book: Rulebook, table: str, count: int = 1, seed: int = 1) -> Drops:
 def journey(
     book: Rulebook,
     name: str,
+    *,
     runs: int = 1000,
     seed: int = 1,
     threads: int | None = None,
@@ -205,14 +206,15 @@ def journey(
     `progress` is called with (done, asked). At Ctrl-C the journeys hold the runs done so far. Raises `InputError` on an
     unknown journey and a member that can't be built, `FightFault` where a formula has no finite value.
     """
-    from .picture.studies import PlottedJourneys
+    from .progress import Journeys
 
-    return PlottedJourneys(book, name, runs, seed, threads, progress)
+    return Journeys(book, name, runs, seed, threads, progress)
 
 
 @asked
 def matchups(
     book: Rulebook,
+    *,
     who: Sequence[str] = (),
     levels: Sequence[int] = (),
     precision: float = 0.02,
@@ -225,15 +227,16 @@ def matchups(
     unless some are named. Every pair is fought until its 95% interval is at most twice `precision` wide. Raises
     `InputError` on an unknown name, a level there isn't and fewer than two contestants.
     """
-    from .picture.studies import PlottedMatchups
+    from .study.matchups import Matchups
 
-    return PlottedMatchups(book, who, levels, precision, seed, progress)
+    return Matchups(book, who, levels, precision, seed, progress)
 
 
 @asked
 def compare(
     old: Rulebook,
     new: Rulebook,
+    *,
     fights: int = 4000,
     seed: int = 1,
     promises: bool = False,
@@ -244,15 +247,16 @@ def compare(
     With `promises` those of both are judged too, and it says which have turned. At Ctrl-C what was compared by then is
     kept. Raises `InputError` on fewer than 2 fights.
     """
-    from .picture.studies import PlottedComparison
+    from .auditing.comparison import PromisedComparison
 
-    return PlottedComparison(old, new, fights, seed, promises, progress)
+    return PromisedComparison(old, new, fights, seed, promises, progress)
 
 
 @asked
 def levers(
     book: Rulebook,
     encounter: str,
+    *,
     only: Sequence[str] = (),
     step: float = 0.05,
     fights: int = 2000,
@@ -265,24 +269,23 @@ def levers(
     `only` names numbers by their dotted path, or a path above them. Raises `InputError` on an unknown encounter, side
     or number, and for a rulebook that was not read from files.
     """
-    from .picture.studies import PlottedLevers
+    from .study.levers import Levers
 
-    return PlottedLevers(book, encounter, only, step, fights, seed, side, progress)
+    return Levers(book, encounter, only, step, fights, seed, side, progress)
 
 
 @asked
 def observed(
-    book: Rulebook, fights_seen: str | Path, fights: int = 4000, seed: int = 1, progress: Progress | None = None
+    book: Rulebook, fights_seen: str | Path, *, fights: int = 4000, seed: int = 1, progress: Progress | None = None
 ) -> Observed:
     """Hold fights observed in play, read from a CSV file, against the simulation of the same encounters.
 
     The file has the columns encounter, winner, and perhaps seconds, damage and level. Raises `InputError` on a file,
     column or row that can't be used.
     """
-    from .picture.studies import PlottedObserved
-    from .study.observed import read_seen
+    from .study.observed import Observed, read_seen
 
-    return PlottedObserved(book, read_seen(book, fights_seen), fights, seed, progress)
+    return Observed(book, read_seen(book, fights_seen), fights, seed, progress)
 
 
 @asked
@@ -290,6 +293,7 @@ def tune(
     book: Rulebook,
     aims: Sequence[str],
     moves: Sequence[str],
+    *,
     fights: int = 4000,
     seed: int = 1,
     progress: Progress | None = None,
@@ -302,17 +306,17 @@ def tune(
     was best by then is verified.
     """
     from .auditing.aims import aims_of_promise
-    from .picture.studies import PlottedTuning
     from .study.aims import Aim, aim_of, move_of
+    from .study.tune import Tuning
 
     found: list[Aim] = []
     for aim in aims:
         found += [aim_of(book, aim)] if ":" in aim else aims_of_promise(book, aim)
-    return PlottedTuning(book, found, [move_of(book, move) for move in moves], fights, seed, progress)
+    return Tuning(book, found, [move_of(book, move) for move in moves], fights, seed, progress)
 
 
 @asked
-def roll_attributes(book: Rulebook, count: int = 1, seed: int = 1) -> dict[str, np.ndarray]:
+def roll_attributes(book: Rulebook, *, count: int = 1, seed: int = 1) -> dict[str, np.ndarray]:
     """Roll the dice of creation for so many characters; return each attribute's values, of shape (count,).
 
     Raises `InputError` where the rulebook rolls none.
@@ -323,7 +327,7 @@ def roll_attributes(book: Rulebook, count: int = 1, seed: int = 1) -> dict[str, 
 
 
 @asked
-def upgrades(book: Rulebook, who: str, level: int | None = None) -> Upgrades:
+def upgrades(book: Rulebook, who: str, *, level: int | None = None) -> Upgrades:
     """Say what each level of each upgrade costs a class and gives it. Raises `InputError` on an unknown name."""
     from .progress import Upgrades
 
@@ -331,7 +335,7 @@ def upgrades(book: Rulebook, who: str, level: int | None = None) -> Upgrades:
 
 
 @asked
-def spend(book: Rulebook, plan: str, coin: int, bought: Mapping[str, int] | None = None) -> Spent:
+def spend(book: Rulebook, plan: str, coin: int, *, bought: Mapping[str, int] | None = None) -> Spent:
     """Spend coin by a plan, from what has been bought before. Raises `InputError` on an unknown plan."""
     from . import progress
 
@@ -339,18 +343,17 @@ def spend(book: Rulebook, plan: str, coin: int, bought: Mapping[str, int] | None
 
 
 @asked
-def falls(book: Rulebook, levels: Sequence[int] | None = None) -> Falls:
+def falls(book: Rulebook, *, levels: Sequence[int] | None = None) -> Falls:
     """Work out from what height each class is hurt and killed, at the first, the middle and the last level unless
     others are given. Raises `InputError` on a level there isn't."""
-    from .picture.studies import PlottedFalls
+    from .study import Falls
 
-    return PlottedFalls(book, levels)
+    return Falls(book, levels)
 
 
 @asked
-def live(book: Rulebook, who: str, level: int | None = None) -> Live:
+def live(book: Rulebook, who: str, *, level: int | None = None) -> Live:
     """Put a character on the bench, to be hurt, healed and given buffs by hand."""
     from .ledger import Live
-    from .picture.plots import PlottedFight
 
-    return Live(book, who, level, PlottedFight)
+    return Live(book, who, level)
