@@ -107,7 +107,7 @@ def child(code: str, **environment: str) -> tuple[float, float]:
 
 RUN_DUEL = f"""
 import restless_ledger as rl
-rl.trials(rl.load({str(HERE / "duel.toml")!r}), 'duel', FIGHTS, {SEED})
+rl.trials(rl.load({str(HERE / "duel.toml")!r}), 'duel', fights=FIGHTS, seed={SEED})
 """
 ONE_FIGHT = """
 from restless_ledger.cli.main import main

@@ -38,7 +38,7 @@ if TYPE_CHECKING:
     from .progress import Drops, Journeys, Spent, Upgrades
     from .results import Result
     from .rulebook import InputError, Rulebook, RulebookError, json_schema
-    from .sheets import Item, Sheet
+    from .sheets import CharacterSpec, Item, Sheet
     from .study import Builds, Curves, Falls, OddsTable, Rate, Trials
     from .study.duels import Duel
     from .study.levers import Levers
@@ -51,6 +51,7 @@ __all__ = [
     "Audit",
     "Builds",
     "Change",
+    "CharacterSpec",
     "Curves",
     "Drops",
     "Duel",

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 from . import rulebook
 from .asking import asked
 from .rulebook import Rulebook
-from .sheets import Item, Sheet, build_sheet
+from .sheets import CharacterSpec, Item, Sheet, build_sheet
 
 if TYPE_CHECKING:
     import numpy as np
@@ -53,7 +53,7 @@ def faulty() -> Rulebook:
 @asked
 def sheet(
     book: Rulebook,
-    who: str,
+    who: str | CharacterSpec,
     *,
     level: int | None = None,
     buffs: Sequence[str] = (),
@@ -63,14 +63,16 @@ def sheet(
     taught: Sequence[str] = (),
     bought: Mapping[str, int] | None = None,
 ) -> Sheet:
-    """Build a class at a level (the first there is unless given), with the named buffs on.
+    """Build a class at a level (the first there is unless given), with the named buffs on; or a `CharacterSpec`.
 
     With an origin, `attributes` are the values that the player chose; the others stay where they open. `gear` is worn:
     names, whose rolled changes are as they are on average, or items of drops. `taught` are abilities that an event has
     taught, `bought` the levels of upgrades. Raises `InputError` on an unknown name, a level there isn't, a build or
     gear that isn't allowed, and a gauge whose top is not above zero.
     """
-    return build_sheet(book, who, level, buffs, origin, attributes, gear, taught, bought)
+    if isinstance(who, CharacterSpec):
+        return build_sheet(book, who)
+    return build_sheet(book, CharacterSpec(who, level, origin, attributes or {}, gear, taught, bought or {}, buffs))
 
 
 @asked

@@ -105,9 +105,13 @@ class Items(unittest.TestCase):
         self.assertEqual(HEAP.gear["cap"].stats, {})
 
     def test_bad_requests(self) -> None:
-        for arguments, words in ((("haep",), "did you mean heap"), (("heap", -1), "count"), (("heap", 1, -1), "seed")):
+        for table, count, seed, words in (
+            ("haep", 1, 1, "did you mean heap"),
+            ("heap", -1, 1, "count"),
+            ("heap", 1, -1, "seed"),
+        ):
             with self.assertRaisesRegex(rl.InputError, words):
-                rl.drops(HEAP, *arguments)
+                rl.drops(HEAP, table, count=count, seed=seed)
         with self.assertRaisesRegex(rl.InputError, "numbered from 0 to 4"):
             rl.drops(HEAP, "heap", count=5).item(5)
         self.assertEqual(len(rl.drops(HEAP, "heap", count=0).frame()), 0)

@@ -230,6 +230,10 @@ classes = ["post"]
         ):
             with self.subTest(new):
                 self.assertIn(words, problems_of(ROAD.replace(old, new, 1)))
-        for arguments, words in ((("wlak",), "did you mean walk"), (("walk", 0), "runs"), (("walk", 1, -1), "seed")):
+        for name, runs, seed, words in (
+            ("wlak", 1, 1, "did you mean walk"),
+            ("walk", 0, 1, "runs"),
+            ("walk", 1, -1, "seed"),
+        ):
             with self.assertRaisesRegex(rl.InputError, words):
-                rl.journey(self.book, *arguments)
+                rl.journey(self.book, name, runs=runs, seed=seed)

@@ -16,7 +16,7 @@ from ..rulebook.promises import (
     HitsPromise,
     UpgradePromise,
 )
-from ..sheets import build_sheet
+from ..sheets import CharacterSpec, build_sheet
 from .promises import Claim, Judgement, impossible
 from .solved import solved
 
@@ -116,7 +116,7 @@ def _hits(book: Rulebook, promise: HitsPromise) -> list[Figure]:
     from ..study.strokes import left_out
 
     blow = promise.hits
-    if why := left_out(book, build_sheet(book, blow.on, _levels(book, promise)[0])):
+    if why := left_out(book, build_sheet(book, CharacterSpec(blow.on, _levels(book, promise)[0]))):
         raise LeftOut(why)
     hits = Blows(book).hits_to_kill(blow.by, blow.on, blow.with_)
     said = f"of {blow.with_} by {blow.by} on {blow.on}"

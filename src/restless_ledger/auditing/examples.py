@@ -31,7 +31,7 @@ from ..rulebook.examples import (
 from ..rulebook.pages import gauge_names
 from ..rulebook.playbooks import Play
 from ..rulebook.problems import dotted
-from ..sheets import Sheet, build_sheet
+from ..sheets import CharacterSpec, Sheet, build_sheet
 
 ENTRIES_SHOWN = 8
 WHO, OTHER = 0, 1
@@ -111,8 +111,9 @@ class _Made:
     plays: list[tuple[str, str | None]] = field(default_factory=list)
 
     def sheet(self, book: Rulebook) -> Sheet:
-        made = (self.subject.origin, self.subject.attributes, self.gear, self.taught, self.bought)
-        return build_sheet(book, self.subject.who, self.level, (), *made)
+        subject = self.subject
+        made = (subject.origin, subject.attributes, self.gear, self.taught, self.bought)
+        return build_sheet(book, CharacterSpec(subject.who, self.level, *made))
 
 
 class _Stage:

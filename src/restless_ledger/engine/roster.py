@@ -14,7 +14,7 @@ from ..rulebook.handlings import Handling
 from ..rulebook.pages import FACTS
 from ..rulebook.playbooks import Play
 from ..rulebook.problems import nearest
-from ..sheets import Sheet, build_sheet
+from ..sheets import CharacterSpec, Sheet, build_sheet, spec_of
 from ..sheets.hits import dealer_lines, effect_times, single
 
 
@@ -67,16 +67,13 @@ def with_players(book: Rulebook, encounter: Encounter, side: str, players: Seque
 
 def roster(book: Rulebook, encounter: Encounter) -> list[Unit]:
     """Return every unit of an encounter, in the order they are listed."""
-    sheets: dict[str, Sheet] = {}
+    sheets: dict[CharacterSpec, Sheet] = {}
     units: list[Unit] = []
     places = [(side, group) for side, entry in enumerate(encounter.sides) for group in entry.units]
     names = iter(_names(book, encounter))
     for side, group in places:
-        key = f"{group.who} {group.level} {group.origin} {group.attributes} {group.gear} {group.taught} {group.bought}"
-        if key not in sheets:
-            made = (group.origin, group.attributes, group.gear, group.taught, group.bought)
-            sheets[key] = build_sheet(book, group.who, group.level, (), *made)
-        sheet = sheets[key]
+        spec = spec_of(group, group.level, group.bought)
+        sheet = sheets[spec] = sheets.get(spec) or build_sheet(book, spec)
         habits = _habits(book, sheet, group.playbook, group.handling, group.lives)
         units += [
             Unit(next(names), side, sheet, *habits, _spot(book, encounter, group, number))

@@ -14,7 +14,7 @@ from ..engine import Setup, Unit, set_up_bench
 from ..engine.codes import BEGIN, FIRST_EVENT, HARM, HEAL, LANDED, VERBS
 from ..rulebook import InputError, Rulebook
 from ..rulebook.quantities import parse_duration, parse_length
-from ..sheets import build_sheet
+from ..sheets import CharacterSpec, build_sheet
 from .bench import Bench
 from .fight import Fight
 from .points import points
@@ -55,7 +55,7 @@ class Live:
     """One character, stepped by hand by the same rules that fights are played by."""
 
     def __init__(self, book: Rulebook, who: str, level: int | None = None) -> None:
-        sheet = build_sheet(book, who, level)
+        sheet = build_sheet(book, CharacterSpec(who, level))
         self.setup: Setup = set_up_bench(book, Unit(sheet.label, 0, sheet, (), lives=book.classes[who].lives))
         self._bench = Bench(self.setup)
         self._listeners: list[Callable[[Change], None]] = []

@@ -14,7 +14,7 @@ from ..engine.codes import THOUSAND
 from ..engine.layout import State
 from ..rulebook import InputError, Rulebook
 from ..rulebook.journeys import Journey, Member
-from ..sheets import Item, Sheet, build_sheet
+from ..sheets import CharacterSpec, Item, Sheet, build_sheet, spec_of
 from ..sheets.experience import experience_totals
 
 COIN = "coin"
@@ -94,9 +94,7 @@ class Stock:
         party = []
         for member, name in zip(self.journey.party, self.names, strict=True):
             level = first if member.level is None else member.level
-            sheet = build_sheet(
-                self.book, member.who, level, (), member.origin, member.attributes, member.gear, member.taught
-            )
+            sheet = build_sheet(self.book, spec_of(member, level))
             totals = experience_totals(self.book, member.who)
             begins = totals[level - first] if len(totals) > 1 else 0
             party.append(Traveller(member, name, level, begins, sheet.gear, tuple(member.taught)))
@@ -110,8 +108,10 @@ class Stock:
             member = one.member
             if len(self.sheets) > 10 * MOST_KEPT:
                 self.sheets.clear()
-            made = (member.origin, member.attributes, one.gear, one.taught, one.bought)
-            found = self.sheets[key] = build_sheet(self.book, member.who, one.level, (), *made)
+            made = CharacterSpec(
+                member.who, one.level, member.origin, member.attributes, one.gear, one.taught, one.bought
+            )
+            found = self.sheets[key] = build_sheet(self.book, made)
         return found
 
     def encounter(self, encounter: str, side: str, party: list[Traveller]) -> Ready:

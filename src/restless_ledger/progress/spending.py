@@ -10,7 +10,7 @@ from typing import Any
 from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import nearest
-from ..sheets import build_sheet
+from ..sheets import CharacterSpec, build_sheet
 from ..sheets.upgrades import prices
 
 
@@ -78,7 +78,7 @@ class Upgrades(Result):
 
     def __init__(self, book: Rulebook, who: str, level: int | None = None) -> None:
         self.book = book
-        self.bare = build_sheet(book, who, level)
+        self.bare = build_sheet(book, CharacterSpec(who, level))
         self.names = [
             name for name, upgrade in book.upgrades.items() if upgrade.classes is None or who in upgrade.classes
         ]

@@ -19,6 +19,10 @@ class FrozenDict(dict):
     __setitem__ = __delitem__ = __ior__ = _refuse
     clear = pop = popitem = setdefault = update = _refuse
 
+    def __hash__(self) -> int:  # type: ignore[override]
+        """Return a hash of what it holds; raises `TypeError` where that can change."""
+        return hash(frozenset(self.items()))
+
     def __reduce__(self) -> tuple[type, tuple[dict]]:
         return FrozenDict, (dict(self),)
 

@@ -3,5 +3,6 @@
 from .build import build_sheet
 from .gear import Item
 from .sheet import GaugeFigure, Line, Sheet, StatFigure
+from .spec import CharacterSpec, spec_of
 
-__all__ = ["GaugeFigure", "Item", "Line", "Sheet", "StatFigure", "build_sheet"]
+__all__ = ["CharacterSpec", "GaugeFigure", "Item", "Line", "Sheet", "StatFigure", "build_sheet", "spec_of"]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 
 from ..formula import evaluate, explain
 from ..formula.explain import number
@@ -15,77 +16,63 @@ from ..rulebook.quantities import LARGEST_AMOUNT
 from .creation import judge_build
 from .gear import Item, Standing, check_wearing, granted_by, opened_by, standing_of, take_items
 from .sheet import GaugeFigure, Sheet
+from .spec import CharacterSpec
 from .stat_lines import own_lines_of, stat_figure, summed
 from .unlocks import what_it_knows
 from .upgrades import check_bought
 
 
-def build_sheet(
-    book: Rulebook,
-    who: str,
-    level: int | None = None,
-    buffs: Sequence[str] = (),
-    origin: str | None = None,
-    attributes: Mapping[str, int] | None = None,
-    gear: Sequence[str | Item] = (),
-    taught: Sequence[str] = (),
-    bought: Mapping[str, int] | None = None,
-) -> Sheet:
-    """Build a class at a level, with the named buffs on, given in that order.
+def build_sheet(book: Rulebook, spec: CharacterSpec) -> Sheet:
+    """Build a character.
 
-    The level is the first there is unless given. With an origin, `attributes` are what the player chose; those that
-    are not named stay where they open. `gear` is worn: a piece by its name, its rolled changes as they are on
-    average, or an `Item` of a drop. `taught` are abilities that some event has taught, `bought` the levels of
-    upgrades. Raises `InputError` on an unknown name, a level the rulebook doesn't have, a build or gear that is not
-    allowed, and a gauge whose top is not above zero.
+    Raises `InputError` on an unknown name, a level the rulebook doesn't have, a build or gear that is not allowed, and
+    a gauge whose top is not above zero.
     """
-    level = book.rulebook.levels[0] if level is None else level
-    _check_request(book, who, level, buffs, taught)
-    chosen = _chosen(book, who, origin, attributes)
-    owned = check_bought(book, who, bought or {})
-    items = take_items(book, gear)
-    borne = ", ".join(book.buffs[name].label or name for name in buffs)
-    parts = (
-        f"{book.classes[who].label or who}, level {level}",
-        *((book.origins[origin].label or origin,) if origin else ()),
-        *((f"wearing {', '.join(item.label(book) for item in items)}",) if items else ()),
-        *((f"with {borne}",) if buffs else ()),
-    )
-    owner = ", ".join(parts)
-    own = own_lines_of(book, who, level, origin, chosen, owned)
-    known = what_it_knows(book, who, level, [*taught, *granted_by(book, items)], opened_by(book, items))
+    level = book.rulebook.levels[0] if spec.level is None else spec.level
+    _check_request(book, spec.who, level, spec.buffs, spec.taught)
+    chosen = _chosen(book, spec.who, spec.origin, spec.attributes)
+    owned = check_bought(book, spec.who, spec.bought)
+    items = take_items(book, spec.gear)
+    whole = replace(spec, level=level, attributes=chosen, bought=owned, gear=items)
+    owner = _described(book, whole)
+    own = own_lines_of(book, spec.who, level, spec.origin, chosen, owned)
+    known = what_it_knows(book, spec.who, level, [*spec.taught, *granted_by(book, items)], opened_by(book, items))
     passives = [Standing(("abilities", name), name, book.abilities[name].stats) for name in known.passives]
     if items:
         bare = {name: stat_figure(book, own[name], name, passives, owner).value for name in book.stats}
-        check_wearing(book, who, level, items, {"level": float(level), **bare, **_marks(book, ())})
+        check_wearing(book, spec.who, level, items, {"level": float(level), **bare, **_marks(book, ())})
     standing = [*passives, *standing_of(book, items)]
-    worn = [*standing, *(Standing(("buffs", name), name, book.buffs[name].stats) for name in dict.fromkeys(buffs))]
+    buffs = (Standing(("buffs", name), name, book.buffs[name].stats) for name in dict.fromkeys(spec.buffs))
+    worn = [*standing, *buffs]
     stats = {name: stat_figure(book, own[name], name, worn, owner) for name in book.stats}
-    page = {"level": float(level), **{name: figure.value for name, figure in stats.items()}, **_marks(book, buffs)}
-    gauges = {name: _gauge_figure(book, name, page, owner) for name in held_gauges(book, who)}
+    page = {"level": float(level), **{name: figure.value for name, figure in stats.items()}, **_marks(book, spec.buffs)}
+    gauges = {name: _gauge_figure(book, name, page, owner) for name in held_gauges(book, spec.who)}
     for name in book.gauges:
         now, top = (gauges[name].opens, gauges[name].top) if name in gauges else (0.0, 0.0)
         page.update(zip(gauge_names(name), (now, top, now / top if top else 0.0), strict=True))
+    barred = {**known.barred, **_too_dear(book, known.abilities, gauges, page)}
     return Sheet(
-        who=who,
-        label=book.classes[who].label or who,
-        level=level,
-        buffs=tuple(buffs),
-        origin=origin,
-        attributes=FrozenDict(chosen),
-        gear=items,
-        taught=tuple(taught),
-        bought=FrozenDict(owned),
-        stats=FrozenDict(stats),
-        gauges=FrozenDict(gauges),
-        abilities=known.abilities,
-        passives=known.passives,
-        barred=FrozenDict({**known.barred, **_too_dear(book, known.abilities, gauges, page)}),
-        to_come=FrozenDict(known.to_come),
-        standing=tuple(standing),
-        page=FrozenDict(page),
-        book=book,
+        whole,
+        FrozenDict(stats),
+        FrozenDict(gauges),
+        replace(known, barred=FrozenDict(barred)),
+        tuple(standing),
+        FrozenDict(page),
+        book,
     )
+
+
+def _described(book: Rulebook, spec: CharacterSpec) -> str:
+    """Say who a character is, for messages."""
+    borne = ", ".join(book.buffs[name].label or name for name in spec.buffs)
+    worn = ", ".join(item.label(book) for item in spec.gear if isinstance(item, Item))
+    parts = (
+        f"{book.classes[spec.who].label or spec.who}, level {spec.level}",
+        *((book.origins[spec.origin].label or spec.origin,) if spec.origin else ()),
+        *((f"wearing {worn}",) if worn else ()),
+        *((f"with {borne}",) if borne else ()),
+    )
+    return ", ".join(parts)
 
 
 def held_gauges(book: Rulebook, who: str) -> list[str]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any
 
 from ..formula import Explanation
@@ -14,6 +14,8 @@ from ..rulebook.problems import nearest
 
 if TYPE_CHECKING:
     from .gear import Item, Standing
+from .spec import CharacterSpec
+from .unlocks import Known
 
 
 @dataclass(frozen=True)
@@ -79,29 +81,80 @@ class Sheet(Result):
 
     TABLES = ("figures",)
 
-    who: str
-    label: str
-    level: int
-    buffs: tuple[str, ...]
-    origin: str | None
-    attributes: Mapping[str, int]
-    """What the player chose, before what the origin adds."""
-    gear: tuple[Item, ...]
-    taught: tuple[str, ...]
-    bought: Mapping[str, int]
-    """The levels of upgrades."""
+    spec: CharacterSpec
+    """Who it is: level, gear and all else that was chosen, each as it came to be."""
     stats: Mapping[str, StatFigure]
     gauges: Mapping[str, GaugeFigure]
-    abilities: tuple[str, ...]
-    passives: tuple[str, ...]
-    barred: Mapping[str, str]
-    """What is known but can't be used, each with the reason."""
-    to_come: Mapping[str, int]
-    """What the class has yet to learn, and at which level."""
-    standing: tuple[Standing, ...] = field(repr=False)
+    known: Known
+    standing: tuple[Standing, ...]
     """What passive abilities, gear and sets change."""
-    page: Mapping[str, float] = field(repr=False)
-    book: Rulebook = field(repr=False, compare=False)
+    page: Mapping[str, float]
+    book: Rulebook = field(compare=False)
+
+    @property
+    def who(self) -> str:
+        """The class."""
+        return self.spec.who
+
+    @property
+    def label(self) -> str:
+        """The name of the class that people read."""
+        return self.book.classes[self.who].label or self.who
+
+    @property
+    def level(self) -> int:
+        """The level."""
+        return self.spec.level or 0
+
+    @property
+    def buffs(self) -> tuple[str, ...]:
+        """The buffs that are on."""
+        return tuple(self.spec.buffs)
+
+    @property
+    def origin(self) -> str | None:
+        """Where it comes from."""
+        return self.spec.origin
+
+    @property
+    def attributes(self) -> Mapping[str, int]:
+        """What the player chose, before what the origin adds."""
+        return self.spec.attributes
+
+    @property
+    def gear(self) -> tuple[Item, ...]:
+        """What it wears."""
+        return tuple(item for item in self.spec.gear if isinstance(item, Item))
+
+    @property
+    def taught(self) -> tuple[str, ...]:
+        """Abilities that it was taught."""
+        return tuple(self.spec.taught)
+
+    @property
+    def bought(self) -> Mapping[str, int]:
+        """The levels of upgrades."""
+        return self.spec.bought
+
+    @property
+    def abilities(self) -> tuple[str, ...]:
+        """The abilities that it can use."""
+        return self.known.abilities
+
+    @property
+    def passives(self) -> tuple[str, ...]:
+        """The passive abilities that it bears."""
+        return self.known.passives
+
+    @property
+    def barred(self) -> Mapping[str, str]:
+        """What is known but can't be used, each with the reason."""
+        return self.known.barred
+
+    @property
+    def to_come(self) -> Mapping[str, int]:
+        """What the class has yet to learn, and at which level."""
+        return self.known.to_come
 
     def __getitem__(self, name: str) -> StatFigure | GaugeFigure:
         if name in self.stats:
@@ -119,8 +172,7 @@ class Sheet(Result):
         `gear`, `taught` or `bought`. Raises as building it anew does."""
         from .build import build_sheet
 
-        kept = ("who", "level", "buffs", "origin", "attributes", "gear", "taught", "bought")
-        return build_sheet(self.book, **{**{name: getattr(self, name) for name in kept}, **what})
+        return build_sheet(self.book, replace(self.spec, **what))
 
     def why(self, name: str) -> str:
         """Say where a stat or gauge comes from, or whether an ability can be used, and if not why. Raises `InputError`

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from ..rulebook import Rulebook
+from ..rulebook.frozen import FrozenDict
 
 
 @dataclass(frozen=True)
@@ -14,8 +15,8 @@ class Known:
 
     abilities: tuple[str, ...]
     passives: tuple[str, ...]
-    barred: dict[str, str]
-    to_come: dict[str, int]
+    barred: Mapping[str, str]
+    to_come: Mapping[str, int]
 
 
 def what_it_knows(book: Rulebook, who: str, level: int, more: Iterable[str], opened: set[str]) -> Known:
@@ -33,6 +34,6 @@ def what_it_knows(book: Rulebook, who: str, level: int, more: Iterable[str], ope
     return Known(
         tuple(name for name in usable if not book.abilities[name].passive),
         tuple(name for name in usable if book.abilities[name].passive),
-        barred,
-        to_come,
+        FrozenDict(barred),
+        FrozenDict(to_come),
     )

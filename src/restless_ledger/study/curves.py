@@ -14,7 +14,7 @@ from ..formula.explain import number
 from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import nearest
-from ..sheets import build_sheet
+from ..sheets import CharacterSpec, build_sheet
 from ..sheets.experience import experience_to_next, experience_totals
 
 TO_NEXT, IN_ALL = "experience to next", "experience in all"
@@ -69,7 +69,7 @@ class Curves(Result):
         """
         found: dict[str, dict[str, np.ndarray]] = {figure: {} for figure in self.figures}
         for who in self.who:
-            sheets = [build_sheet(self.book, who, level) for level in self.levels]
+            sheets = [build_sheet(self.book, CharacterSpec(who, level)) for level in self.levels]
             for figure in self.figures:
                 if figure in (TO_NEXT, IN_ALL):
                     if self.book.experience_of(who) is not None:

@@ -14,7 +14,7 @@ from ..formula import evaluate
 from ..results import Result
 from ..rulebook import Rulebook
 from ..rulebook.pages import FACTS
-from ..sheets import Sheet, build_sheet
+from ..sheets import CharacterSpec, Sheet, build_sheet
 
 HIGHEST_M = 500.0
 STEP_M = 0.05
@@ -74,7 +74,11 @@ class Falls(Result):
     @cached_property
     def heights(self) -> list[FallRecord]:
         """One record for each class and level."""
-        return [self._record(build_sheet(self.book, who, level)) for who in self.book.classes for level in self.levels]
+        return [
+            self._record(build_sheet(self.book, CharacterSpec(who, level)))
+            for who in self.book.classes
+            for level in self.levels
+        ]
 
     def harm(self, sheet: Sheet, height_m: Any) -> np.ndarray:
         """Return what a fall from each height (metres, any shape) asks of a character, in points.

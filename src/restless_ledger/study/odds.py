@@ -18,7 +18,7 @@ from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.checks import Between, Check
 from ..rulebook.problems import nearest
-from ..sheets import Sheet, build_sheet
+from ..sheets import CharacterSpec, Sheet, build_sheet
 from ..sheets.by_level import page_by_level
 from ..sheets.dice import at_least, distribution
 
@@ -144,7 +144,9 @@ class OddsTable(Result):
     @cached_property
     def odds(self) -> list[Odds]:
         """One record for each check, class and level."""
-        sheets = [build_sheet(self.book, who, level) for who in self.book.classes for level in self.levels]
+        sheets = [
+            build_sheet(self.book, CharacterSpec(who, level)) for who in self.book.classes for level in self.levels
+        ]
         return [
             odds_of(self.book, name, sheet)
             for name in self.checks

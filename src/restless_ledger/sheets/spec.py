@@ -1,0 +1,43 @@
+"""Who a character is: everything that was chosen for it, as one value."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+
+from ..rulebook.characters import Character
+from ..rulebook.frozen import FrozenDict
+from .gear import Item
+
+
+@dataclass(frozen=True)
+class CharacterSpec:
+    """A class at a level, with all that was chosen for it. A value: frozen, and equal to another of the same choices.
+
+    The level is the first there is unless it is given. With an origin, `attributes` are what the player chose; those
+    that are not named stay where they open. `gear` is worn: a piece by its name, its rolled changes as they are on
+    average, or an `Item` of a drop. `taught` are abilities that some event has taught, `bought` the levels of upgrades,
+    `buffs` those that are on, in the order in which they came.
+    """
+
+    who: str
+    level: int | None = None
+    origin: str | None = None
+    attributes: Mapping[str, int] = field(default_factory=FrozenDict)
+    gear: Sequence[str | Item] = ()
+    taught: Sequence[str] = ()
+    bought: Mapping[str, int] = field(default_factory=FrozenDict)
+    buffs: Sequence[str] = ()
+
+    def __post_init__(self) -> None:
+        for name in ("attributes", "bought"):
+            object.__setattr__(self, name, FrozenDict(getattr(self, name)))
+        for name in ("gear", "taught", "buffs"):
+            object.__setattr__(self, name, tuple(getattr(self, name)))
+
+
+def spec_of(character: Character, level: int | None, bought: Mapping[str, int] | None = None) -> CharacterSpec:
+    """Return who a character of the rulebook is, at a level and with levels of upgrades."""
+    return CharacterSpec(
+        character.who, level, character.origin, character.attributes, character.gear, character.taught, bought or {}
+    )
