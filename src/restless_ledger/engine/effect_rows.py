@@ -21,6 +21,7 @@ from ..rulebook.effects import (
     StripEffect,
     stripped,
 )
+from ..rulebook.meaning import ReadOn, Refers, fields
 from ..rulebook.reactions import EVENTS, RECEIVERS, Reaction
 from .codes import (
     BUILDUP_EFFECT,
@@ -36,6 +37,19 @@ from .codes import (
 from .linebook import LineBook
 from .rows import Pool, row
 from .table_layout import EFFECTS, REACTIONS
+
+WHAT: dict[type, int] = {
+    DamageEffect: DAMAGE_EFFECT,
+    MendEffect: DAMAGE_EFFECT,
+    HealEffect: HEAL_EFFECT,
+    DrainEffect: DRAIN_EFFECT,
+    GiveEffect: GIVE_EFFECT,
+    BuildupEffect: BUILDUP_EFFECT,
+    StripEffect: STRIP_EFFECT,
+    PushEffect: PUSH_EFFECT,
+    ReviveEffect: REVIVE_EFFECT,
+}
+"""What the kernel does for each kind of effect."""
 
 
 class EffectWriter:
@@ -84,6 +98,7 @@ class EffectWriter:
         return self.effects.add([self._effect((*path, index), effect) for index, effect in enumerate(effects)])
 
     def _effect(self, path: tuple, effect: Effect) -> tuple:
+        """Return the row of an effect: what it names is its index, what it is worked out by its line."""
         values: dict[str, float] = {
             "times": 1.0,
             "to_user": int(effect.to == "user"),
@@ -91,60 +106,36 @@ class EffectWriter:
             "part": -1,
             "steal": -1,
         }
-        downing = self.book.downing_gauge or ""
+        values["what"] = WHAT[type(effect)]
+        for name, key, shape in fields(type(effect)):
+            value = getattr(effect, name)
+            for meaning in shape.meanings:
+                if isinstance(meaning, Refers) and meaning.noun == "part":
+                    values["part"] = self.part(value)
+                elif isinstance(meaning, Refers):
+                    values["index"] = self._index(meaning.noun, value)
+                elif isinstance(meaning, ReadOn) and value is not None:
+                    values["steal" if name == "steal" else "line"] = self.lines.add((*path, key), value)
         match effect:
-            case DamageEffect():
-                values |= {
-                    "what": DAMAGE_EFFECT,
-                    "index": self.kinds.index(("damage", effect.damage)),
-                    "line": self.lines.add((*path, "times"), effect.times),
-                    "part": self.part(effect.part),
-                    "steal": self.lines.add((*path, "steal"), effect.steal),
-                }
-            case MendEffect():
-                values |= {
-                    "what": DAMAGE_EFFECT,
-                    "index": self.kinds.index(("healing", effect.mend)),
-                    "line": self.lines.add((*path, "times"), effect.times),
-                }
-            case HealEffect():
-                values |= {
-                    "what": HEAL_EFFECT,
-                    "index": self.gauges.index(effect.gauge or downing),
-                    "line": self.lines.add((*path, "heal"), effect.heal),
-                }
-            case DrainEffect():
-                values |= {
-                    "what": DRAIN_EFFECT,
-                    "index": self.gauges.index(effect.gauge),
-                    "line": self.lines.add((*path, "drain"), effect.drain),
-                }
-            case GiveEffect():
-                values |= {
-                    "what": GIVE_EFFECT,
-                    "index": self.buffs.index(effect.give),
-                    "line": self.lines.add((*path, "strength"), effect.strength),
-                }
-            case BuildupEffect():
-                values |= {
-                    "what": BUILDUP_EFFECT,
-                    "index": self.buffs.index(effect.buildup),
-                    "line": self.lines.add((*path, "amount"), effect.amount),
-                }
+            case PushEffect():
+                values["times"] = 1.0 if effect.push is not None else -1.0
             case StripEffect():
                 named = [self.buffs.index(buff) for buff in stripped(self.book, effect.strip) if buff in self.buffs]
-                first, last = self.strips.add(named)
-                values |= {"what": STRIP_EFFECT, "most": effect.most, "first_strip": first, "last_strip": last}
-            case PushEffect():
-                key = "push" if effect.push is not None else "pull"
-                values |= {
-                    "what": PUSH_EFFECT,
-                    "line": self.lines.add((*path, key), effect.push or effect.pull),
-                    "times": 1.0 if key == "push" else -1.0,
-                }
-            case ReviveEffect():
-                values |= {"what": REVIVE_EFFECT, "line": self.lines.add((*path, "revive"), effect.revive)}
+                values["first_strip"], values["last_strip"] = self.strips.add(named)
+                values["most"] = effect.most
         return row(EFFECTS, **values)
+
+    def _index(self, noun: str, name: str | None) -> int:
+        """Return the number of what an effect names; no gauge is the one that downs."""
+        match noun:
+            case "damage kind":
+                return self.kinds.index(("damage", name or ""))
+            case "healing kind":
+                return self.kinds.index(("healing", name or ""))
+            case "buff":
+                return self.buffs.index(name or "")
+            case _:
+                return self.gauges.index(name or self.book.downing_gauge or "")
 
     def react(self, path: tuple, reactions: Sequence[Reaction], cause: int) -> tuple[int, int]:
         """Write reactions, which book under a cause (-1: their bearer's class); return where they begin and end."""

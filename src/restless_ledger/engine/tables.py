@@ -107,23 +107,44 @@ class TableWriter:
         """Return the tables. `limit` is in ticks; a bench has no end."""
         book, units = self.book, self.unit_rows
         abilities = [self._ability(name) for name in self.abilities]
-        for name in list(self.buff_names):
-            self.buffs.add(name)
-        for body in dict.fromkeys(book.classes[unit.sheet.who].body for unit in self.units):
-            if body and any(part.breaks.stats for part in book.bodies[body].parts.values()):
-                units.broken[body], names = self.buffs.add_broken(body)
-                self.buff_names += names
+        self._write_buffs()
         arena = arena_of(book, self.encounter)
         self.supplies, supplies, spots = supply_rows(book, self.effects, arena)
         units.supplies = self.supplies
         first_class = self.first_buff_cause + len(self.buff_names)
         unit_rows = [units.write(unit, first_class, self.classes) for unit in self.units]
-        front_pool = Pool()
+        front_pool, extras = Pool(), Pool()
         gauges = [self._gauge(name, front_pool) for name in self.gauges]
-        extras = Pool()
         kind_rows = [self._kind(path, kind, extras) for path, kind in kinds(book)]
-        bases = [[stat_base(book, unit.sheet, stat) for stat in book.stats] for unit in self.units]
-        stats = [
+        place = place_row(book, self.lines, self.encounter)
+        script = self.effects.script_hits() if self.encounter is None else 0
+        rows = {
+            "rules": [self._rules(limit, sides, unit_rows, kind_rows, extras, script)],
+            "units": unit_rows,
+            "stats": self._stats(),
+            "gauges": gauges,
+            "fronts": front_pool.items,
+            "kinds": kind_rows,
+            "extras": extras.items,
+            "abilities": abilities,
+            "place": [place],
+            "spots": spots,
+            "supplies": supplies,
+        }
+        points = np.array(arena.checkpoints if arena else [], dtype=np.float64).reshape(-1, 2)
+        return self._tables({**rows, **self._pools()}, len(kind_rows), points)
+
+    def _write_buffs(self) -> None:
+        """Write every buff, and those that parts bring which break."""
+        for name in list(self.buff_names):
+            self.buffs.add(name)
+        for body in dict.fromkeys(self.book.classes[unit.sheet.who].body for unit in self.units):
+            if body and any(part.breaks.stats for part in self.book.bodies[body].parts.values()):
+                self.unit_rows.broken[body], names = self.buffs.add_broken(body)
+                self.buff_names += names
+
+    def _stats(self) -> list[tuple]:
+        return [
             row(
                 STATS,
                 slot=self.lines.slots[name],
@@ -131,46 +152,38 @@ class TableWriter:
                 ceiling=stat.ceiling,
                 rounding=ROUNDINGS.index(stat.round),
             )
-            for name, stat in book.stats.items()
+            for name, stat in self.book.stats.items()
         ]
-        place = place_row(book, self.lines, self.encounter)
-        script = self.effects.script_hits() if self.encounter is None else 0
-        rules = self._rules(limit, sides, unit_rows, kind_rows, extras, script)
-        rows = {
-            "rules": [rules],
-            "units": unit_rows,
-            "stats": stats,
-            "gauges": gauges,
-            "fronts": front_pool.items,
-            "kinds": kind_rows,
+
+    def _pools(self) -> dict[str, list]:
+        """Return the rows that several writers share, as they are by now."""
+        return {
             "bars": self.buffs.bars.items,
-            "extras": extras.items,
-            "parts": units.parts.items,
-            "drops": units.drops.items,
-            "abilities": abilities,
+            "parts": self.unit_rows.parts.items,
+            "drops": self.unit_rows.drops.items,
             "effects": self.effects.effects.items,
             "strips": self.effects.strips.items,
             "buffs": self.buffs.rows,
             "changes": self.buffs.changes.items,
             "reactions": self.effects.reactions,
-            "plays": units.plays.items,
-            "known": units.known.items,
-            "place": [place],
-            "spots": spots,
-            "supplies": supplies,
+            "plays": self.unit_rows.plays.items,
+            "known": self.unit_rows.known.items,
             "lines": self.lines.rows,
             "code": self.lines.code,
             "constants": self.lines.constants,
         }
+
+    def _tables(self, rows: dict[str, list], kind_count: int, points: np.ndarray) -> Tables:
         members = {name: np.array(rows[name], dtype=kind) for name, (kind, _) in Tables.LAYOUT.items() if name in rows}
-        points = arena.checkpoints if arena else []
+        bases = [[stat_base(self.book, unit.sheet, stat) for stat in self.book.stats] for unit in self.units]
+        count, units = len(self.units), self.unit_rows
         return Tables(
             {
                 **members,
-                "bases": np.array(bases, dtype=BASES).reshape(len(self.units), -1),
-                "against": units.against(self.units).reshape(len(kind_rows), len(self.units)),
-                "stops": units.stops(self.units).reshape(len(self.units), len(kind_rows)),
-                "checkpoints": np.array(points, dtype=np.float64).reshape(-1, 2),
+                "bases": np.array(bases, dtype=BASES).reshape(count, -1),
+                "against": units.against(self.units).reshape(kind_count, count),
+                "stops": units.stops(self.units).reshape(count, kind_count),
+                "checkpoints": points,
             }
         )
 
@@ -179,25 +192,9 @@ class TableWriter:
     ) -> tuple:
         book, clock = self.book, self.book.clock
         first_class = self.first_buff_cause + len(self.buff_names)
-        events = {reaction[0] for reaction in self.effects.reactions}
-        earns = any(gauge.earns.model_fields_set for gauge in book.gauges.values())
-        spared = any(book.classes[name].invulnerable for name in self.classes) or book.lives.invulnerable.amount > 0
-        worn = bool(np.array(unit_rows, dtype=UNITS)["worn"].any())
-        watched = {"after_harm" in (gauge.refill or gauge).model_fields_set for gauge in book.gauges.values()}
-        aims = {play.at for unit in self.units for _, play in unit.plays}
-        broken_off = any(book.abilities[name].interruptible for name in self.abilities)
-        done = np.array(self.effects.effects.items, dtype=EFFECTS)
-        aimed = bool((done["part"] >= 0).any()) or any(play.part for unit in self.units for _, play in unit.plays)
-        stolen = bool((done["steal"] >= 0).any())
+        deduced = self._deduced(unit_rows)
         actions = self.lines.add(("clock", "actions"), clock.actions)
         moving = any(moving for *_, moving, _ in self.lines.rows)
-        given = (book.buffs[name] for name in self.buff_names if name in book.buffs)
-        beats = [effect for buff in given if buff.each for effect in buff.each.does]
-        bench = self.encounter is None
-        follows = bench or events or earns or spared or worn or stolen or broken_off or True in watched
-        follows = follows or bool(aims & {"most_dangerous", "attacker"})
-        kept_off = bench or spared or worn or aimed or any(kind.barred_by for _, kind in kinds(book))
-        kept_off = kept_off or any(unit.handling.aim < 1 for unit in self.units)
         return row(
             RULES,
             limit=limit,
@@ -213,18 +210,45 @@ class TableWriter:
             facts=self.lines.first_fact,
             invulnerable_next=int(clock.invulnerable_from == "next_tick"),
             reaction_depth=clock.reaction_depth,
-            reacts=sum(1 << event for event in events),
             **self._reads(kind_rows, extras.items),
-            earns=int(earns),
-            follows=int(bool(follows)),
-            kept_off=int(bool(kept_off)),
+            **deduced,
             opens_drawn=int(any(gauge.opens.high for gauge in book.gauges.values())),
             actions=actions,
             placed=int(arena_of(book, self.encounter) is not None),
             seconds=clock.seconds(1),
-            beats_meet=int(bool(events) or moving or any(effect.to == "user" for effect in beats)),
+            beats_meet=int(bool(deduced["reacts"]) or moving or any(effect.to == "user" for effect in self._beats())),
             first_script_effect=script,
         )
+
+    def _beats(self) -> list[Effect]:
+        """Return what the beats of all buffs do."""
+        given = (self.book.buffs[name] for name in self.buff_names if name in self.book.buffs)
+        return [effect for buff in given if buff.each for effect in buff.each.does]
+
+    def _deduced(self, unit_rows: list[tuple]) -> dict[str, int]:
+        """Return what can happen at all, so that the kernel need not look for what can't."""
+        book = self.book
+        events = {reaction[0] for reaction in self.effects.reactions}
+        earns = any(gauge.earns.model_fields_set for gauge in book.gauges.values())
+        spared = any(book.classes[name].invulnerable for name in self.classes) or book.lives.invulnerable.amount > 0
+        worn = bool(np.array(unit_rows, dtype=UNITS)["worn"].any())
+        watched = {"after_harm" in (gauge.refill or gauge).model_fields_set for gauge in book.gauges.values()}
+        aims = {play.at for unit in self.units for _, play in unit.plays}
+        broken_off = any(book.abilities[name].interruptible for name in self.abilities)
+        done = np.array(self.effects.effects.items, dtype=EFFECTS)
+        aimed = bool((done["part"] >= 0).any()) or any(play.part for unit in self.units for _, play in unit.plays)
+        stolen = bool((done["steal"] >= 0).any())
+        bench = self.encounter is None
+        follows = bench or events or earns or spared or worn or stolen or broken_off or True in watched
+        follows = follows or bool(aims & {"most_dangerous", "attacker"})
+        kept_off = bench or spared or worn or aimed or any(kind.barred_by for _, kind in kinds(book))
+        kept_off = kept_off or any(unit.handling.aim < 1 for unit in self.units)
+        return {
+            "reacts": sum(1 << event for event in events),
+            "earns": int(earns),
+            "follows": int(bool(follows)),
+            "kept_off": int(bool(kept_off)),
+        }
 
     def _reads(self, kind_rows: list[tuple], extra_rows: list[tuple]) -> dict[str, int]:
         """Return the sets of slots that the lines of dealers, and those of takers, read in any meeting."""

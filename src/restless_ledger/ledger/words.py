@@ -10,6 +10,22 @@ from ..engine.codes import CRITICAL, GUARDED, IMMUNE, IN_FRONT, INVULNERABLE, MI
 from ..formula.explain import number
 from ..rulebook import Rulebook
 
+PLAIN_EVENTS = {
+    "end": "{cause} on {unit} ends",
+    "lost": "{whose} {cause} finds {unit} down or out of reach",
+    "barred": "{cause} does not take on {unit}",
+    "interrupt": "{unit}’s {cause} is interrupted{other}",
+    "launch": "{whose} {cause} flies at {unit}, {amount} m",
+    "push": "{unit} is pushed{other} at {amount} m/s",
+    "landed": "{unit} lands at {amount} m/s",
+    "supply": "{cause} lies there",
+    "take": "{unit} takes {cause}",
+    "checkpoint": "{unit} reaches checkpoint {amount}",
+    "fled": "{unit} flees",
+    "mistake": "{unit} makes a mistake",
+}
+"""Events that are always told in the same words."""
+
 
 @dataclass(frozen=True)
 class Wording:
@@ -69,54 +85,39 @@ class Wording:
 
     def _event(self, entry: Any, unit: str, source: str, cause: str) -> str:
         """Say what happened without anything being booked."""
-        amount = number(round(float(entry.amount), 2))
-        other = f" by {source}" if unit != source else ""
-        match VERBS[entry.verb]:
+        verb, other = VERBS[entry.verb], f" by {source}" if unit != source else ""
+        words = {"unit": unit, "source": source, "cause": cause, "other": other, "whose": _possessive(source)}
+        words["amount"] = number(round(float(entry.amount), 2))
+        if verb in PLAIN_EVENTS:
+            return PLAIN_EVENTS[verb].format(**words)
+        return self._turned_event(verb, entry, words)
+
+    def _turned_event(self, verb: str, entry: Any, words: dict[str, str]) -> str:
+        """Say what happened where the words depend on the entry."""
+        unit, cause, amount, other = (words[name] for name in ("unit", "cause", "amount", "other"))
+        match verb:
             case "use":
-                return f"{source} uses {cause}" + (f" on {unit}" if unit != source else "")
+                return f"{words['source']} uses {cause}" + (f" on {unit}" if other else "")
             case "begin":
                 times = f" × {amount}" if entry.amount != 1.0 else ""
-                return f"{cause}{times} begins on {unit}" + (f", from {source}" if unit != source else "")
+                return f"{cause}{times} begins on {unit}" + (f", from {words['source']}" if other else "")
             case "refresh":
                 times = f", now × {amount}," if entry.amount != 1.0 else ""
                 return f"{cause} on {unit}{times} is applied again{other}"
-            case "end":
-                return f"{cause} on {unit} ends"
-            case "lost":
-                return f"{_possessive(source)} {cause} finds {unit} down or out of reach"
             case "down":
                 return self._down(entry, unit)
             case "break":
                 return f"{unit}’s {self._part(entry)} breaks"
-            case "barred":
-                return f"{cause} does not take on {unit}"
             case "buildup":
                 return f"{cause} builds up on {unit}: {amount} of {number(self._catches_at(entry))}"
-            case "interrupt":
-                return f"{unit}’s {cause} is interrupted{other}"
             case "stopped":
                 return f"{unit}’s {cause} stops here: it is {self.book.clock.reaction_depth} deep"
-            case "launch":
-                return f"{_possessive(source)} {cause} flies at {unit}, {amount} m"
-            case "push":
-                return f"{unit} is pushed{other} at {amount} m/s"
             case "over the edge":
-                return f"{unit} goes over the edge" + (
-                    f", {amount} m deep{_pushed(other)}" if cause != "pit" else " into a pit"
-                )
-            case "landed":
-                return f"{unit} lands at {amount} m/s"
-            case "supply":
-                return f"{cause} lies there"
-            case "take":
-                return f"{unit} takes {cause}"
-            case "checkpoint":
-                return f"{unit} reaches checkpoint {amount}"
+                how = f", {amount} m deep{_pushed(other)}" if cause != "pit" else " into a pit"
+                return f"{unit} goes over the edge{how}"
             case "return":
                 return f"{unit} returns" + (f" at checkpoint {amount}" if entry.amount else ", where it first stood")
-            case "fled":
-                return f"{unit} flees"
-        return f"{unit} makes a mistake"
+        raise AssertionError(f"there are no words for {verb}")
 
     def _part(self, entry: Any) -> str:
         return self.setup.names.parts[entry.part] if entry.part >= 0 else ""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from ..study.falls import FallRecord, Falls
 from .style import DEBIT, INK, PAPER, new_figure
@@ -55,29 +55,12 @@ def _draw_bar(panel: Axes, record: FallRecord, place: float, end: float) -> None
             panel.barh(
                 place, right - left, left=left, height=0.68, color=face, edgecolor=INK, hatch=hatch, linewidth=0.8
             )
+    shown: dict[str, Any] = {"textcoords": "offset points", "ha": "left", "va": "center", "fontsize": 9}
     if hurts < kills:
-        panel.annotate(
-            f"{hurts:.1f} m",
-            (hurts, place),
-            xytext=(5, 0),
-            textcoords="offset points",
-            ha="left",
-            va="center",
-            fontsize=9,
-            color=INK,
-            bbox={"facecolor": HURTING, "edgecolor": "none", "pad": 1.0},
-        )
+        box = {"facecolor": HURTING, "edgecolor": "none", "pad": 1.0}
+        panel.annotate(f"{hurts:.1f} m", (hurts, place), xytext=(5, 0), color=INK, bbox=box, **shown)
     if kills < end:
-        panel.annotate(
-            f"{kills:.1f} m",
-            (kills, place),
-            xytext=(4, 0),
-            textcoords="offset points",
-            ha="left",
-            va="center",
-            fontsize=9,
-            color=PAPER,
-        )
+        panel.annotate(f"{kills:.1f} m", (kills, place), xytext=(4, 0), color=PAPER, **shown)
     for jump in record.jumps:
         panel.plot(
             jump.reach_m,

@@ -34,21 +34,7 @@ def draw_journey(journeys: Journeys) -> Figure:
     )
     level.plot(places, middle, color=side_colour(0), marker="o", markersize=5)
     level.set_ylabel("level on arrival")
-    spent = [record["minutes"] for record in records]
-    minutes.bar(places, spent, width=0.6, color=PAPER, edgecolor=INK, hatch="////")
-    for place, record in zip(places, records, strict=True):
-        if record["attempts"] > 1.005:
-            minutes.annotate(
-                f"{record['attempts']:.2f} tries",
-                (place, record["minutes"]),
-                xytext=(0, 3),
-                ha="center",
-                textcoords="offset points",
-                fontsize=9,
-                color=INK,
-            )
-    minutes.set_ylabel("minutes, median")
-    minutes.margins(y=0.2)
+    _draw_minutes(minutes, journeys, places)
     for panel in (way, level, minutes):
         panel.set_xlim(-0.6, len(records) - 0.4)
         panel.set_xticks(places, [])
@@ -57,6 +43,26 @@ def draw_journey(journeys: Journeys) -> Figure:
         places, names, rotation=0 if len(names) <= 8 else 30, ha="center" if len(names) <= 8 else "right"
     )
     return figure
+
+
+def _draw_minutes(panel: Axes, journeys: Journeys, places: np.ndarray) -> None:
+    """Draw how long each stage takes, and how many tries where it takes more than one."""
+    records = journeys.stages
+    spent = [record["minutes"] for record in records]
+    panel.bar(places, spent, width=0.6, color=PAPER, edgecolor=INK, hatch="////")
+    for place, record in zip(places, records, strict=True):
+        if record["attempts"] > 1.005:
+            panel.annotate(
+                f"{record['attempts']:.2f} tries",
+                (place, record["minutes"]),
+                xytext=(0, 3),
+                ha="center",
+                textcoords="offset points",
+                fontsize=9,
+                color=INK,
+            )
+    panel.set_ylabel("minutes, median")
+    panel.margins(y=0.2)
 
 
 def _draw_way(panel: Axes, journeys: Journeys, places: np.ndarray) -> None:

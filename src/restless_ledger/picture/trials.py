@@ -89,6 +89,13 @@ def _draw_lengths(trials: Trials, panel: Axes, shown: list[str]) -> None:
     panel.set_ylim(0, 108 * float(below.max()) / 100)
     panel.set_ylabel("share of all fights, %")
     panel.set_xlabel(f"length of the fight, {'rounds' if clock.rounds else 'seconds'}, by who wins")
+    _note_lengths(trials, panel, shown, last)
+    panel.legend(frameon=False, fontsize=10, labelcolor=INK, loc="upper right")
+
+
+def _note_lengths(trials: Trials, panel: Axes, shown: list[str], last: int) -> None:
+    """Mark the median, and say how many fights are longer than what is drawn."""
+    clock = trials.setup.book.clock
     median = trials.seconds(0.5)
     panel.axvline(median.estimate, color=INK, linewidth=1.0, linestyle=(0, (4, 3)))
     panel.annotate(
@@ -115,7 +122,6 @@ def _draw_lengths(trials: Trials, panel: Axes, shown: list[str]) -> None:
             fontsize=9.5,
             color=INK,
         )
-    panel.legend(frameon=False, fontsize=10, labelcolor=INK, loc="upper right")
 
 
 def _draw_course(trials: Trials, panel: Axes) -> None:

@@ -64,26 +64,19 @@ def own_lines(
         lines.append(Line("origin", f"{said(change)} by {origin}", value, place))
     if attributes.get(stat):
         value += attributes[stat]
-        lines.append(
-            Line(
-                "points",
-                f"{attributes[stat]:+g} chosen".replace("-", "−"),
-                value,
-                book.place("origins", origin or "", "ranges", stat),
-            )
-        )
+        place = book.place("origins", origin or "", "ranges", stat)
+        lines.append(Line("points", f"{signed(attributes[stat])} chosen", value, place))
     for name, levels in bought.items():
         if gained := book.upgrades[name].bought(stat, levels):
             value += gained
-            lines.append(
-                Line(
-                    "bought",
-                    f"{gained:+g} by level {levels} of {name}".replace("-", "−"),
-                    value,
-                    book.place("upgrades", name, "stats", stat),
-                )
-            )
+            said_gain = f"{signed(gained)} by level {levels} of {name}"
+            lines.append(Line("bought", said_gain, value, book.place("upgrades", name, "stats", stat)))
     return lines
+
+
+def signed(value: float) -> str:
+    """Write a number with its sign."""
+    return f"{value:+g}".replace("-", "−")
 
 
 def summed(changes: Sequence[Standing], stat: str, base: float) -> tuple[float, float, float, float]:

@@ -31,6 +31,18 @@ from .use import can_pay, is_ready, use
 
 
 @kernel
+def may_carry_out(tables: Tables, state: State, unit: int, index: int) -> bool:
+    """Say whether a play that is ready can be paid for, is not barred by a slide, and is wanted at all."""
+    play = tables.plays[index]
+    ability = tables.abilities[play.ability]
+    if ability.first_cost < ability.first_effect and not can_pay(tables, state, unit, play.ability):
+        return False
+    if ability.dash > 0.0 and sliding(state, unit) > 0.0:
+        return False
+    return play.when < 0 or read_line(tables, state, unit, play.when) != 0.0
+
+
+@kernel
 def choose(tables: Tables, state: State, unit: int) -> None:
     """Carry out the first play that can be. A unit that could do none of what is ready waits and looks again.
 
@@ -67,11 +79,7 @@ def choose(tables: Tables, state: State, unit: int) -> None:
             continue
         blocked = 1
         ability = tables.abilities[play.ability]
-        if ability.first_cost < ability.first_effect and not can_pay(tables, state, unit, play.ability):
-            continue
-        if ability.dash > 0.0 and sliding(state, unit) > 0.0:
-            continue
-        if play.when >= 0 and read_line(tables, state, unit, play.when) == 0.0:
+        if not may_carry_out(tables, state, unit, index):
             continue
         target = choose_target(tables, state, unit, index, ability.reach)
         if target < 0:
