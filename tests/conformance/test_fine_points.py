@@ -14,8 +14,8 @@ from .books import ledger, rows
 HELD_BY = {
     "The first tick is 0": ["engine.test_tick: an_ability_without_windup_lands_on_the_tick_it_is_used"],
     "A refill or beat of period p": [
-        "engine.test_tick: the_first_refill_is_one_period_away",
-        "engine.test_tick: a_buff_of_5_s_that_beats_each_second",
+        "engine.test_pulse: the_first_refill_is_one_period_away",
+        "engine.test_pulse: a_buff_of_5_s_that_beats_each_second",
     ],
     "Used on tick t": [
         "engine.test_tick: used_on_t_it_lands",
@@ -59,14 +59,14 @@ HELD_BY = {
         "conformance.test_fine_points: while_its_buff_is_on_nothing_builds_up",
     ],
     "A fall from height h": [
-        "conformance.test_place: pushed_over_a_ledge",
-        "conformance.test_place: a_fall_within_the_safe_speed",
-        "conformance.test_place: a_pit_spares_nobody",
+        "conformance.test_edges: pushed_over_a_ledge",
+        "conformance.test_edges: a_fall_within_the_safe_speed",
+        "conformance.test_edges: a_pit_spares_nobody",
         "conformance.test_fine_points: who_falls_is_no_target",
     ],
     "A push sets its target": ["conformance.test_place: the_weight_divides_the_speed"],
     "Who goes down with a life left": [
-        "conformance.test_place: at_the_last_checkpoint",
+        "conformance.test_edges: at_the_last_checkpoint",
         "conformance.test_waiting: who_returns_onto_a_supply",
     ],
     "Of several checkpoints": ["conformance.test_waiting: of_two_checkpoints_side_by_side"],
@@ -76,7 +76,10 @@ HELD_BY = {
         "conformance.test_many: no_actions_are_none",
     ],
     "A gauge refills at exactly": ["conformance.test_rounding: a_gauge_refills_at_exactly_its_rate"],
-    '`again = "refresh"`': ["engine.test_tick: refresh_moves_the_end", "engine.test_tick: buffs_end_when_their_bearer"],
+    '`again = "refresh"`': [
+        "engine.test_pulse: refresh_moves_the_end",
+        "engine.test_pulse: buffs_end_when_their_bearer",
+    ],
     "Nothing changes the gauge": [
         "conformance.test_gauges: nothing_refills_on_the_downed",
         "conformance.test_fine_points: nothing_heals_or_harms_the_downed",

@@ -72,6 +72,11 @@ class EveryTick(unittest.TestCase):
     def test_skipping_ticks_shows_in_no_ledger(self) -> None:
         self.assertEqual(skipping_shows(range(BOOKS), FIGHTS), [])
 
+    def test_who_is_cornered_by_two_that_are_as_near_looks_again_on_each_tick(self) -> None:
+        """The draw of each tick says which of the two is shunned: away from the one there is a wall, and not from the
+        other. Among 100,000 random fights there was one such rulebook."""
+        self.assertEqual(skipping_shows(range(12_250, 12_251), 8), [])
+
     def test_a_gauge_that_nobody_reads_changes_nothing(self) -> None:
         fights = 0
         for seed in range(40):

@@ -10,9 +10,9 @@ import numpy as np
 import restless_ledger as rl
 from restless_ledger.engine import set_up
 from restless_ledger.engine.chunks import collect_finished
-from restless_ledger.engine.layout import RESULT
 from restless_ledger.engine.machine import draw
 from restless_ledger.engine.run import fight_many
+from restless_ledger.engine.state_layout import RESULT
 from restless_ledger.engine.totals import Chunk, Run
 
 from ..support import OX_AND_POST, TINY, book_of, changed, one, sides

@@ -10,7 +10,8 @@ from pathlib import Path
 import numpy as np
 
 import restless_ledger as rl
-from restless_ledger.study.observed import Observed, Seen
+from restless_ledger.study.observed import Observed
+from restless_ledger.study.seen import Seen
 
 from ..support import book_of, command
 from .truths import DUEL, played

@@ -9,13 +9,70 @@ from ..sheets.resolve import THOUSAND as THOUSAND
 PHASES = ("pulse", "end", "arrive", "choose", "land", "move", "settle")
 PULSE, END_PHASE, ARRIVE, CHOOSE, LAND, MOVE, SETTLE = range(7)
 
-# fmt: off
-VERBS = ("harm", "heal", "refill", "cost", "cut", "earn", "drain", "revive", "wear", "use", "begin", "refresh", "end",
-         "down", "lost", "break", "barred", "buildup", "interrupt", "stopped", "launch", "push", "over the edge",
-         "landed", "supply", "take", "checkpoint", "return", "fled", "mistake")
-(HARM, HEAL, REFILL, COST, CUT, EARN, DRAIN, REVIVE, WEAR, USE, BEGIN, REFRESH, END, DOWN, LOST, BREAK, BARRED, BUILDUP,
- INTERRUPT, STOPPED, LAUNCH, PUSH, OVER_EDGE, LANDED, SUPPLY, TAKE, CHECKPOINT, RETURN, FLED, MISTAKE) = range(30)
-# fmt: on
+VERBS = (
+    "harm",
+    "heal",
+    "refill",
+    "cost",
+    "cut",
+    "earn",
+    "drain",
+    "revive",
+    "wear",
+    "use",
+    "begin",
+    "refresh",
+    "end",
+    "down",
+    "lost",
+    "break",
+    "barred",
+    "buildup",
+    "interrupt",
+    "stopped",
+    "launch",
+    "push",
+    "over the edge",
+    "landed",
+    "supply",
+    "take",
+    "checkpoint",
+    "return",
+    "fled",
+    "mistake",
+)
+(
+    HARM,
+    HEAL,
+    REFILL,
+    COST,
+    CUT,
+    EARN,
+    DRAIN,
+    REVIVE,
+    WEAR,
+    USE,
+    BEGIN,
+    REFRESH,
+    END,
+    DOWN,
+    LOST,
+    BREAK,
+    BARRED,
+    BUILDUP,
+    INTERRUPT,
+    STOPPED,
+    LAUNCH,
+    PUSH,
+    OVER_EDGE,
+    LANDED,
+    SUPPLY,
+    TAKE,
+    CHECKPOINT,
+    RETURN,
+    FLED,
+    MISTAKE,
+) = range(30)
 FIRST_EVENT = USE
 """The verbs from here on book nothing: they say what happened."""
 

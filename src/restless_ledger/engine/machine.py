@@ -8,7 +8,8 @@ import numpy as np
 
 from .codes import ASK_DRAW, ASK_EVALUATE, ASK_FIGHTS, ASK_OPEN, ASK_POKE, ASK_RECONCILE, ASK_UNTIL, RUNNING, SOUND
 from .compiled import announce_compile
-from .layout import RESULT, PlainState, PlainTables, State, Tables
+from .layout import PlainState, PlainTables, State, Tables
+from .state_layout import RESULT
 from .time_budget import check_time
 
 UNIT_TICKS = 2_000_000

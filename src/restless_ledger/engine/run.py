@@ -13,9 +13,10 @@ import numpy as np
 from ..rulebook import InputError
 from .chunks import in_order
 from .codes import FACTORS, SLICES, THOUSAND
-from .layout import ENTRY, PATH, RESULT, State
+from .layout import State
 from .machine import run_fights
 from .setup import Setup
+from .state_layout import ENTRY, PATH, RESULT
 from .totals import Chunk, Run, clear
 
 LARGEST_SEED = (1 << 63) - 1

@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
 from ..rulebook import Rulebook
-from ..rulebook.damage import DamageKind, kinds
+from ..rulebook.damage import kinds
 from ..rulebook.effects import Effect
 from ..rulebook.encounters import Encounter
 from ..rulebook.gauges import fronts
@@ -18,35 +17,15 @@ from ..sheets.resolve import ROUNDINGS
 from .buff_rows import BuffWriter, buffs_in_use
 from .codes import FIXED_CAUSES, NEVER, ON
 from .effect_rows import EffectWriter
+from .kind_rows import kind_row
 from .layout import Tables
 from .linebook import LineBook
+from .names import Names
 from .place_rows import arena_of, place_row, supply_rows
 from .roster import Unit
 from .rows import Pool, row
 from .table_layout import ABILITIES, BASES, EFFECTS, EXTRAS, GAUGES, KINDS, LINES, RULES, STATS, UNITS
 from .unit_rows import UnitWriter
-
-
-@dataclass(frozen=True)
-class Names:
-    """What the numbers of an encounter stand for."""
-
-    units: tuple[str, ...]
-    sides: tuple[str, ...]
-    slots: tuple[str, ...]
-    gauges: tuple[str, ...]
-    kinds: tuple[tuple[str, str], ...]
-    """The chapter and the name of each damage kind and each healing kind."""
-    parts: tuple[str, ...]
-    causes: tuple[str, ...]
-    """What a change can come from: a script, a fall, a gauge's refill, an ability, a buff, a class, a supply."""
-    cause_kinds: tuple[str, ...]
-    """What each cause is: `gauge` for all that happens by itself, `ability`, `buff`, `class` or `supply`."""
-    abilities: tuple[str, ...]
-    buffs: tuple[str, ...]
-
-    def cause_kind(self, cause: int) -> str:
-        return self.cause_kinds[cause]
 
 
 class TableWriter:
@@ -60,15 +39,13 @@ class TableWriter:
         self.gauges = list(book.gauges)
         used = {play.use for unit in units for _, play in unit.plays}
         self.abilities = [name for name in book.abilities if encounter is None or name in used]
-        everything = list(book.buffs) if encounter is None else buffs_in_use(book, self._effects_in_use())
-        self.buff_names: list[str] = everything
-        self.effects = EffectWriter(book, self.lines, everything)
+        self.buff_names = list(book.buffs) if encounter is None else buffs_in_use(book, self._effects_in_use())
+        self.effects = EffectWriter(book, self.lines, self.buff_names)
         self.first_ability_cause = len(FIXED_CAUSES) + len(self.gauges)
         self.first_buff_cause = self.first_ability_cause + len(self.abilities)
         self.buffs = BuffWriter(book, self.effects, self.first_buff_cause)
         self.unit_rows = UnitWriter(book, self.effects, self.buffs, self.abilities, units)
-        self.classes = list(dict.fromkeys(unit.sheet.who for unit in units))
-        self.supplies: list[str] = []
+        self.classes, self.supplies = list(dict.fromkeys(unit.sheet.who for unit in units)), list[str]()
 
     def _effects_in_use(self) -> Iterator[Effect]:
         """Yield everything that anybody in the encounter can do."""
@@ -115,7 +92,7 @@ class TableWriter:
         unit_rows = [units.write(unit, first_class, self.classes) for unit in self.units]
         front_pool, extras = Pool(), Pool()
         gauges = [self._gauge(name, front_pool) for name in self.gauges]
-        kind_rows = [self._kind(path, kind, extras) for path, kind in kinds(book)]
+        kind_rows = [kind_row(book, self.lines, self.buffs, path, kind, extras) for path, kind in kinds(book)]
         place = place_row(book, self.lines, self.encounter)
         script = self.effects.script_hits() if self.encounter is None else 0
         rows = {
@@ -192,7 +169,6 @@ class TableWriter:
     ) -> tuple:
         book, clock = self.book, self.book.clock
         first_class = self.first_buff_cause + len(self.buff_names)
-        deduced = self._deduced(unit_rows)
         actions = self.lines.add(("clock", "actions"), clock.actions)
         moving = any(moving for *_, moving, _ in self.lines.rows)
         return row(
@@ -211,7 +187,7 @@ class TableWriter:
             invulnerable_next=int(clock.invulnerable_from == "next_tick"),
             reaction_depth=clock.reaction_depth,
             **self._reads(kind_rows, extras.items),
-            **deduced,
+            **(deduced := self._deduced(unit_rows)),
             opens_drawn=int(any(gauge.opens.high for gauge in book.gauges.values())),
             actions=actions,
             placed=int(arena_of(book, self.encounter) is not None),
@@ -291,41 +267,6 @@ class TableWriter:
             first_front=first_front,
             last_front=last_front,
             **values,
-        )
-
-    def _kind(self, here: tuple, kind: DamageKind, extras: Pool) -> tuple:
-        page = {path: self.lines.add((*here, *path), program) for path, program in kind.page_formulas()}
-        rows = [row(EXTRAS, line=page["dealer_lines", line], on_dealer=1) for line in kind.dealer_lines]
-        rows += [row(EXTRAS, line=page["taker_lines", line], on_dealer=0) for line in kind.taker_lines]
-        first_extra, last_extra = extras.add(rows)
-        lands = -1 if kind.never_misses else self.lines.add_meeting((*here, "lands"), kind.landing, kind)
-        moving = any(self.lines.moves(program) for _, program in kind.page_formulas())
-        far = "distance" in (*kind.settle.names, *kind.landing.names)
-        first_bar, last_bar = self.buffs.add_bars(kind.barred_by)
-        return row(
-            KINDS,
-            gauge=self.gauges.index(kind.gauge or self.book.downing_gauge or ""),
-            heals=int(here[0] == "healing"),
-            never_misses=int(kind.never_misses),
-            aim=page.get(("aim",), -1),
-            dodge=page["dodge",],
-            power=page["power",],
-            soak=page["soak",],
-            lands=lands,
-            settle=self.lines.add_meeting((*here, "settle"), kind.settle, kind),
-            chance=page.get(("critical", "chance"), -1),
-            times=page.get(("critical", "times"), -1),
-            spread=kind.spread,
-            rounding=ROUNDINGS.index(kind.round),
-            first_extra=first_extra,
-            last_extra=last_extra,
-            moving=int(moving or far),
-            resist=page.get(("resist",), -1),
-            guard_when=page.get(("guard", "when"), -1),
-            guard_times=page.get(("guard", "times"), -1),
-            first_bar=first_bar,
-            last_bar=last_bar,
-            held_back=int(bool(kind.against or kind.resist or kind.guard)),
         )
 
     def _ability(self, name: str) -> tuple:

@@ -7,14 +7,13 @@ import re
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from fractions import Fraction
-from typing import Any, TypeVar
+from typing import Any
 
 from .load import Source, assemble
 from .problems import InputError, dotted, nearest
 from .quantities import DURATION
 from .rulebook import Rulebook
 
-Book = TypeVar("Book", bound=Rulebook)
 NUMBER = re.compile(r"(?<![\w.])\d+(?:\.\d+)?(?![\w.]*\w)(?![\d.])")
 WORDS = frozenset({"label", "title", "name", "table", "column", "at", "use", "while", "reason"})
 """Keys whose texts hold no numbers that count."""
@@ -58,7 +57,7 @@ def levers_of(book: Rulebook, only: Iterable[str] = ()) -> list[Lever]:
     return [lever for lever in every if any(_fits(lever, name) for name in wanted)]
 
 
-def with_values(book: Book, values: dict[Lever, float]) -> Book:
+def with_values(book: Rulebook, values: dict[Lever, float]) -> Rulebook:
     """Return the same rulebook with other numbers in the places of some levers. Raises as loading does."""
     source = _source(book)
     data = copy.deepcopy(source.data)
@@ -68,7 +67,7 @@ def with_values(book: Book, values: dict[Lever, float]) -> Book:
             inside = inside[part]
         key = lever.path[-1]
         inside[key] = _written(inside[key], lever, value)
-    return assemble(Source(data, source.texts, source.owners), type(book))
+    return assemble(Source(data, source.texts, source.owners))
 
 
 def written(value: float, whole: bool) -> str:

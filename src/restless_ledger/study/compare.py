@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
 from statistics import NormalDist
@@ -14,12 +14,9 @@ import numpy as np
 from ..engine import set_up
 from ..engine.run import check_seed
 from ..formula.arrays import Array
-from ..formula.explain import number
 from ..results import Result
 from ..rulebook import InputError, Rulebook
-from ..rulebook.problems import dotted
-from ..rulebook.rulebook import GUARDS, SINGLE_CHAPTERS
-from ..sheets.by_level import page_by_level
+from .changes import Change, FigureChange, changes_of, figures_of
 from .intervals import paired_difference
 from .sample import Sample
 
@@ -30,33 +27,6 @@ LEAST_APART = 30
 ERROR = 0.05
 """How often something is said to have changed in a comparison in which nothing has."""
 Progress = Callable[[int, int], None]
-
-
-@dataclass(frozen=True)
-class Change:
-    """One value that differs: where it is written in the new rulebook (in the old one where it is gone)."""
-
-    path: str
-    place: str
-    old: str
-    new: str
-
-
-@dataclass(frozen=True)
-class FigureChange:
-    """One stat or gauge of a class that differs: at how many levels, and where most."""
-
-    who: str
-    figure: str
-    levels: tuple[int, ...]
-    level: int
-    old: float
-    new: float
-
-    @property
-    def share(self) -> float:
-        """The largest change as a share of the old figure."""
-        return (self.new - self.old) / abs(self.old) if self.old else math.inf
 
 
 @dataclass(frozen=True)
@@ -141,38 +111,12 @@ class Comparison(Result):
     @cached_property
     def changes(self) -> list[Change]:
         """Every value that was changed, added or taken away, labels included, in the order of the new rulebook."""
-        old, new = (dict(_leaves(book)) for book in (self.old, self.new))
-        found = []
-        for path in dict.fromkeys([*new, *old]):
-            if old.get(path) != new.get(path):
-                book = self.new if path in new else self.old
-                found.append(Change(dotted(path), book.place(*path), old.get(path, "—"), new.get(path, "—")))
-        return found
+        return changes_of(self.old, self.new)
 
     @cached_property
     def figures(self) -> list[FigureChange]:
         """Every stat and gauge of every class that both have, bare, which differs at some level; the largest first."""
-        found = []
-        levels = sorted(set(_levels(self.old)) & set(_levels(self.new)))
-        for who in (name for name in self.new.classes if name in self.old.classes):
-            rows = [_figures(book, who, levels) for book in (self.old, self.new)]
-            for figure in (name for name in rows[1] if name in rows[0]):
-                old, new = rows[0][figure], rows[1][figure]
-                apart = np.flatnonzero(np.abs(new - old) > NEARLY * np.maximum(1.0, np.abs(old)))
-                if len(apart):
-                    gaps = np.abs(new - old)[apart] / np.maximum(np.abs(old[apart]), NEARLY)
-                    at = int(apart[int(gaps.argmax())])
-                    found.append(
-                        FigureChange(
-                            who,
-                            figure,
-                            tuple(levels[index] for index in apart),
-                            levels[at],
-                            float(old[at]),
-                            float(new[at]),
-                        )
-                    )
-        return sorted(found, key=lambda change: -abs(change.share))
+        return figures_of(self.old, self.new)
 
     @property
     def added(self) -> list[str]:
@@ -290,36 +234,3 @@ def pairing(old: Array, new: Array) -> float:
     apart = float(old.var(ddof=1) + new.var(ddof=1))
     together = float((new - old).var(ddof=1))
     return apart / together if together > 0 else math.inf
-
-
-def _leaves(book: Rulebook) -> Iterator[tuple[tuple, str]]:
-    """Yield every value that is written in a rulebook's game chapters, with its path."""
-    source = (book.__pydantic_private__ or {}).get("_source")
-    data = source.data if source else book.model_dump(by_alias=True, exclude_unset=True)
-    for chapter, content in data.items():
-        if chapter not in GUARDS and (chapter in SINGLE_CHAPTERS or isinstance(content, dict)):
-            yield from _values(content, (chapter,))
-
-
-def _values(value: Any, path: tuple) -> Iterator[tuple[tuple, str]]:
-    if isinstance(value, dict) and value:
-        for key, inside in value.items():
-            yield from _values(inside, (*path, key))
-    elif isinstance(value, list) and any(isinstance(each, dict | list) for each in value):
-        for index, inside in enumerate(value):
-            yield from _values(inside, (*path, index))
-    else:
-        shown = isinstance(value, int | float) and not isinstance(value, bool)
-        yield path, number(float(value)) if shown else repr(value) if isinstance(value, str) else str(value)
-
-
-def _levels(book: Rulebook) -> range:
-    first, last = book.rulebook.levels
-    return range(first, last + 1)
-
-
-def _figures(book: Rulebook, who: str, levels: list[int]) -> dict[str, Array]:
-    """Return the stats and the tops of the gauges of a class at some levels."""
-    page, first = page_by_level(book, who), book.rulebook.levels[0]
-    at = [level - first for level in levels]
-    return {name: page[name][at] for name in (*book.stats, *(f"{gauge}_top" for gauge in book.gauges))}

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING, Any
 
-from ..engine.layout import TALLY
+from ..engine.state_layout import TALLY
 from ..ledger.points import points
 from .intervals import wilson
 

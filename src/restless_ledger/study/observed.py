@@ -2,47 +2,29 @@
 
 from __future__ import annotations
 
-import csv
-import io
 import math
 from collections import defaultdict
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
-from pathlib import Path
 from typing import Any
 
 import numpy as np
 
 from ..engine import set_up
 from ..engine.run import check_seed
-from ..formula.rounding import nearest_whole, whole_below
 from ..results import Result
 from ..rulebook import InputError, Rulebook
-from ..rulebook.problems import nearest
+from .alike import chance_alike, grid_of, rounded
 from .sample import Sample, at_level
+from .seen import NOBODY, Seen
 
-NEEDED = ("encounter", "winner")
-KNOWN = (*NEEDED, "seconds", "damage", "level")
-NOBODY = ("mutual down", "time-out")
 ERROR = 0.05
 AS_WRITTEN = "as written"
 CLEARLY = 20.0
 """How many times as likely the best handling must make what was seen, for another to be ruled out."""
 BINS = 12
 Progress = Callable[[int, int], None]
-
-
-@dataclass(frozen=True)
-class Seen:
-    """One fight that was observed: who won, how long it took and how much damage everybody dealt together (NaN where
-    that was not noted), and everybody's level where that differs from what is written."""
-
-    encounter: str
-    winner: str
-    seconds: float
-    level: int | None
-    damage: float = math.nan
 
 
 @dataclass(frozen=True)
@@ -70,58 +52,6 @@ class Held:
     def differs(self, error: float) -> bool:
         """Say whether it differs beyond chance, at an error for each of its three tests."""
         return min(self.p_wins, _or_one(self.p_seconds), _or_one(self.p_damage)) < error
-
-
-def read_seen(book: Rulebook, path: str | Path) -> list[Seen]:
-    """Read observed fights from a CSV file with the columns encounter, winner, and perhaps seconds, damage and level.
-
-    Raises `InputError` on a file or column that is missing, and a row that can't be: all of those at once.
-    """
-    file = Path(path)
-    try:
-        rows = list(csv.DictReader(io.StringIO(file.read_bytes().decode("utf-8-sig"))))
-    except OSError as error:
-        raise InputError(f"{file}: the file can't be read: {error.strerror}") from None
-    except (UnicodeDecodeError, csv.Error) as error:
-        raise InputError(f"{file}: this is not a CSV table: {error}\n    save it as UTF-8, with commas") from None
-    columns = list(rows[0]) if rows else []
-    missing = [name for name in NEEDED if name not in columns]
-    if missing:
-        got = ", ".join(map(str, columns)) or "nothing"
-        raise InputError(
-            f"{file}:1: the table has no column {missing[0]}\n    got: {got}\n    columns: {', '.join(KNOWN)}"
-        )
-    found, problems = [], []
-    for line, row in enumerate(rows, 2):
-        try:
-            found.append(_seen(book, row))
-        except InputError as error:
-            problems.append(f"{file}:{line}: {error}")
-    if problems:
-        raise InputError("\n".join(problems))
-    return found
-
-
-def _seen(book: Rulebook, row: dict[str, str]) -> Seen:
-    winner = (row["winner"] or "").strip()
-    encounter = (row["encounter"] or "").strip()
-    if encounter not in book.encounters:
-        raise InputError(f"there is no encounter {encounter}\n    {nearest(encounter, book.encounters)}")
-    sides = [*(side.name for side in book.encounters[encounter].sides), *NOBODY]
-    if winner not in sides:
-        raise InputError(f"there is no side {winner} in {encounter}\n    {nearest(winner, sides)}")
-    seconds, damage, level = (_number(row, name) for name in ("seconds", "damage", "level"))
-    if seconds < 0 or damage < 0 or (not math.isnan(level) and level != int(level)):
-        raise InputError(f"this can't be\n    got: {row}")
-    return Seen(encounter, winner, seconds, None if math.isnan(level) else int(level), damage)
-
-
-def _number(row: dict[str, str], name: str) -> float:
-    text = (row.get(name) or "").strip()
-    try:
-        return float(text) if text else math.nan
-    except ValueError:
-        raise InputError(f"a number is wanted under {name}\n    got: {text}") from None
 
 
 class Observed(Result):
@@ -284,58 +214,6 @@ class Observed(Result):
         return (
             f"{len(apart)} of {len(self.held)} encounters differ beyond chance, most of all {worst.encounter}: {what}"
         )
-
-
-def grid_of(values: np.ndarray) -> float | None:
-    """Return the steps that values lie on: the coarsest of 1, 0.1, 0.01 … that holds them all; None where none does."""
-    for digits in range(7):
-        if np.allclose(values * 10**digits, np.round(values * 10**digits), rtol=0, atol=1e-6):
-            return 10.0**-digits
-    return None
-
-
-def rounded(values: np.ndarray, grid: float | None, way: str = "nearest") -> np.ndarray:
-    """Return values as a log writes them: to the nearest step of a grid (halves up, or `even`), or `cut` to it; where
-    there is no grid, to a millionth."""
-    steps = values / (grid or 1e-6)
-    if way == "cut":
-        return np.asarray(whole_below(steps)) * (grid or 1e-6)
-    if way == "even":
-        return np.round(np.round(steps, 6)) * (grid or 1e-6)
-    return np.asarray(nearest_whole(steps)) * (grid or 1e-6)
-
-
-def chance_alike(seen: np.ndarray, expected: np.ndarray, error: float, seed: int = 1) -> float:
-    """Return the chance that two samples of one distribution differ as much as these do.
-
-    A log's way of rounding is not known: what was simulated is rounded in each of three ways, and the chance under
-    which the two are most alike counts.
-    """
-    grid = grid_of(seen)
-    ways = ("nearest", "even", "cut") if grid is not None else ("nearest",)
-    mine = rounded(seen, grid)
-    return max(_permuted(mine, rounded(expected, grid, way), error, seed) for way in ways)
-
-
-def _permuted(seen: np.ndarray, expected: np.ndarray, error: float, seed: int) -> float:
-    """Return the chance of so large a gap between two empirical distributions where both are drawn from one: by drawing
-    them anew, without replacement, from all there is. Source: P. Good, "Permutation Tests", 2nd ed. (2000)."""
-    values, inverse = np.unique(np.round(np.concatenate([seen, expected]), 6), return_inverse=True)
-    pooled = np.bincount(inverse)
-    up_to = np.cumsum(pooled)
-
-    def gaps(counts: np.ndarray) -> np.ndarray:
-        mine = np.cumsum(counts, axis=-1)
-        return np.abs(mine / len(seen) - (up_to - mine) / len(expected)).max(axis=-1)
-
-    found = float(gaps(np.bincount(inverse[: len(seen)], minlength=len(values))))
-    luck, drawn, larger = np.random.default_rng(seed), 0, 0
-    for count in (500, 1500, int(10 / error)):
-        larger += int((gaps(luck.multivariate_hypergeometric(pooled, len(seen), count)) >= found - 1e-12).sum())
-        drawn += count
-        if larger > 10:
-            break
-    return (larger + 1) / (drawn + 1)
 
 
 def _identical(one: Sample, other: Sample) -> bool:

@@ -2,50 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
 
 from ..engine import Setup
-from ..engine.codes import (
-    BEGIN,
-    BUILDUP,
-    CUT,
-    DAMAGE_EFFECT,
-    DRAIN,
-    END,
-    GIVE_EFFECT,
-    HARM,
-    HEAL,
-    IMMUNE,
-    IN_FRONT,
-    LAND,
-    NEVER,
-    PLAY_FLEE,
-    PULSE,
-    PUSH_EFFECT,
-    REFILL,
-    REFRESH,
-    USE,
-)
+from ..engine.codes import BEGIN, CUT, DRAIN, END, HARM, HEAL, IMMUNE, IN_FRONT, NEVER, REFILL, REFRESH, USE
 from ..engine.layout import State
 from ..engine.machine import play_until
-from ..rulebook.pages import gauge_names
-from ..rulebook.problems import dotted
 from .amounts import STEPS, amount_of, critical_of, fixed_times
 from .chances import Chances
+from .solvable import NotExact, check_lists, check_order, luck_changes, reasons
 
 FIRST_ENTRIES = 4096
 MOST_ENTRIES = 1 << 20
-CHANGING = (BEGIN, REFRESH, END, BUILDUP)
-"""What changes what formulas read."""
 PLENTY = 1 << 50
 """Thousandths: more than anything costs."""
-
-
-class NotExact(Exception):
-    """A fight that can't be solved exactly; its text is the reason."""
 
 
 @dataclass(frozen=True)
@@ -80,88 +52,12 @@ def timeline(setup: Setup) -> Timeline:
     nobody going down. It is played twice, without anything that luck brings to pay with and with plenty of it; where
     both come to the same uses, so does all that lies between.
     """
-    for reason in _reasons(setup):
+    for reason in reasons(setup):
         raise NotExact(reason)
     poor, rich = (_played(setup, plenty) for plenty in (False, True))
     if _uses(poor) != _uses(rich):
         raise NotExact("what they can pay for depends on luck")
     return _read(setup, poor)
-
-
-def _reasons(setup: Setup) -> Iterator[str]:
-    """Yield why a fight can't be solved, as far as its tables tell."""
-    rules = setup.tables.rules[0]
-    if len(setup.units) != 2 or len(setup.names.sides) != 2:
-        yield "it is no duel of one against one"
-        return
-    if rules.placed:
-        yield "it has a place, in which they move"
-    if rules.downs_at_once:
-        yield "downs take effect at once, so who goes first matters"
-    if rules.reacts:
-        yield "somebody reacts to what is done"
-    if rules.opens_drawn:
-        yield "a gauge opens anywhere in a range"
-    yield from _reasons_of_units(setup)
-    yield from _reasons_of_deeds(setup)
-    yield from _reasons_of_formulas(setup)
-
-
-def _reasons_of_units(setup: Setup) -> Iterator[str]:
-    for unit, name in zip(setup.tables.units, setup.names.units, strict=True):
-        if unit.lives > 1:
-            yield f"{name} has more than one life"
-        if unit.worn or unit.segmented:
-            yield f"parts of {name} can break"
-        if unit.spared_ticks > 0:
-            yield f"a hit makes {name} invulnerable for a while"
-        if unit.mistakes > 0:
-            yield f"whoever plays {name} makes mistakes"
-
-
-def _reasons_of_deeds(setup: Setup) -> Iterator[str]:
-    tables, downing = setup.tables, setup.names.gauges.index(setup.book.downing_gauge or "")
-    for ability, name in zip(tables.abilities, setup.names.abilities, strict=True):
-        if ability.interruptible:
-            yield f"a hit interrupts {name}"
-    if (tables.effects.steal >= 0).any():
-        yield "a hit heals its dealer by a share of what it took"
-    if (tables.effects.part >= 0).any() or (tables.plays.part >= 0).any():
-        yield "somebody aims at a part"
-    if (tables.plays.what == PLAY_FLEE).any():
-        yield "somebody may flee"
-    gauge = tables.gauges[downing]
-    if max(gauge.acting, gauge.dealing, gauge.taking) >= 0:
-        yield f"{setup.names.gauges[downing]} is earned"
-    if any(tables.kinds[kind].gauge != downing for kind in _kinds(setup)):
-        yield f"a hit takes something else than {setup.names.gauges[downing]}"
-
-
-def _reasons_of_formulas(setup: Setup) -> Iterator[str]:
-    lucky = [setup.book.downing_gauge or "", *(setup.names.gauges[index] for index in np.flatnonzero(_lucky(setup)))]
-    words = {word for name in lucky for word in (gauge_names(name)[0], gauge_names(name)[2])} | {"booked"}
-    used = {setup.names.kinds[kind] for kind in _kinds(setup)}
-    for line in setup.lines:
-        if line.path[0] in ("damage", "healing") and line.path[:2] not in used:
-            continue
-        if read := words.intersection(line.program.names):
-            yield f"{dotted(line.path)} reads {sorted(read)[0]}, which luck decides"
-
-
-def _kinds(setup: Setup) -> set[int]:
-    """Return the kinds of damage and healing that anybody's hits are of."""
-    effects = setup.tables.effects
-    return set(effects.index[effects.what == DAMAGE_EFFECT].tolist())
-
-
-def _lucky(setup: Setup) -> np.ndarray:
-    """Say of each gauge but the one that downs whether luck changes it: it is earned, or refills only after a while
-    without harm. Of shape (gauges,)."""
-    gauges = setup.tables.gauges
-    found = np.maximum(np.maximum(gauges.acting, gauges.dealing), gauges.taking) >= 0
-    found |= (gauges.after_harm > 0) & (gauges.refill >= 0)
-    found[setup.names.gauges.index(setup.book.downing_gauge or "")] = False
-    return found
 
 
 def _played(setup: Setup, plenty: bool) -> State:
@@ -171,7 +67,7 @@ def _played(setup: Setup, plenty: bool) -> State:
     names, rules, gauges = setup.names, np.array(setup.tables.rules), np.array(setup.tables.gauges)
     rules["earns"] = 0
     downing = names.gauges.index(setup.book.downing_gauge or "")
-    lucky = _lucky(setup)
+    lucky = luck_changes(setup)
     gauges["after_harm"] = np.where(lucky & (gauges["after_harm"] > 0), 2 * NEVER, 0)
     tables = setup.tables.with_member("rules", rules).with_member("gauges", gauges)
     room = FIRST_ENTRIES
@@ -209,8 +105,8 @@ def _read(setup: Setup, state: State) -> Timeline:
     downing = setup.names.gauges.index(setup.book.downing_gauge or "")
     events: tuple[list[Event], list[Event]] = ([], [])
     entries = _entries(state)
-    _check_lists(setup, entries)
-    _check_order(setup, entries)
+    check_lists(setup, entries)
+    check_order(setup, entries)
     if (entries["notes"] & IN_FRONT).any() or entries["in_front"].any():
         raise NotExact("a gauge stands in front")
     known: dict[tuple, Chances] = {}
@@ -260,65 +156,3 @@ def _refills(setup: Setup, entries: np.ndarray, highest: int, unit: int) -> list
             range(int(row.refill_ticks), setup.limit + 1, int(row.refill_ticks)), next(iter(amounts.values()))
         )
     return [Event(tick, Chances.certain(amount), False, False, True) for tick, amount in amounts.items()]
-
-
-def _check_order(setup: Setup, entries: np.ndarray) -> None:
-    """Refuse a tick on which what the two do in one phase would come out differently if the other were first."""
-    tables, downing = setup.tables, setup.names.gauges.index(setup.book.downing_gauge or "")
-    heeds = bool((tables.effects.line[tables.effects.what == GIVE_EFFECT] >= 0).any())
-    heeds = heeds or bool((tables.buffs.last_bar > tables.buffs.first_bar).any())
-    for rows in _meeting_deeds(entries):
-        for mine, yours in ((rows[0], rows[1]), (rows[1], rows[0])):
-            for one in mine:
-                if reason := next((why for other in yours if (why := _clash(one, other, downing, heeds))), ""):
-                    raise NotExact(f"{reason} on the same tick: who is first matters")
-
-
-def _meeting_deeds(entries: np.ndarray) -> Iterator[tuple[list[np.void], list[np.void]]]:
-    """Yield what each of the two does in a phase of a tick in which both do something: land, or let a buff beat."""
-    numbers = np.flatnonzero(np.isin(entries["phase"], (PULSE, LAND)))
-    keys = entries["tick"][numbers] * (LAND + 1) + entries["phase"][numbers]
-    for group in np.split(numbers, np.flatnonzero(np.diff(keys)) + 1):
-        rows: tuple[list[np.void], list[np.void]] = ([], [])
-        for number in group.tolist():
-            rows[_doer(entries, number)].append(entries[number])
-        if rows[0] and rows[1]:
-            yield rows
-
-
-def _doer(entries: np.ndarray, number: int) -> int:
-    """Return whose turn an entry belongs to: of what lands, the user's; of a beat or a refill, its bearer's."""
-    entry = entries[number]
-    if entry["parent"] < 0:
-        return int(entry["unit"])
-    cause = entries[entry["parent"]]
-    return int(cause["source"] if entry["phase"] == LAND else cause["unit"])
-
-
-def _clash(one: np.void, other: np.void, downing: int, heeds: bool) -> str:
-    """Return why it matters which of two entries comes first, or nothing."""
-    if one["verb"] in CHANGING or (one["gauge"] != downing and one["booked"] != 0):
-        if other["verb"] in CHANGING:
-            ends = END in (one["verb"], other["verb"])
-            return "two buffs meet" if one["unit"] == other["unit"] and (heeds or ends) else ""
-        read = other["kind"] >= 0 or other["line"] >= 0
-        return (
-            "a buff comes beside a blow of the other"
-            if read and one["unit"] in (other["unit"], other["source"])
-            else ""
-        )
-    gauge = one["gauge"] == other["gauge"] == downing and one["unit"] == other["unit"]
-    return "what heals comes beside what harms" if gauge and int(one["asked"]) > 0 > int(other["asked"]) else ""
-
-
-def _check_lists(setup: Setup, entries: np.ndarray) -> None:
-    """Refuse an ability of which something is missed together with a blow that may miss."""
-    tables, first = setup.tables, int(setup.tables.rules[0].first_ability_cause)
-    for number, ability in enumerate(tables.abilities):
-        hits = entries[(entries["cause"] == first + number) & (entries["kind"] >= 0)]
-        sure = bool(np.isnan(hits["chance"]).all())  # nothing is drawn for what is sure
-        effects = tables.effects[ability.first_effect : ability.last_effect]
-        blows = np.flatnonzero(effects.what == DAMAGE_EFFECT)
-        after = effects[blows[0] + 1 :] if len(blows) else effects[:0]
-        if not sure and ((after.what != PUSH_EFFECT) & (after.to_user == 0)).any():
-            raise NotExact(f"what {setup.names.abilities[number]} does after a blow is missed with it")

@@ -21,8 +21,9 @@ from ...sheets.build import held_gauges
 from ...sheets.gear import mean_roll
 from ...sheets.upgrades import prices
 from ...study.odds import chance_of, wanted_by_level
-from ..case import Case, listed
+from ..case import Case
 from ..finding import Fault
+from ..phrases import listed
 from ..registry import check
 
 ALIKE = ("on", "projectile", "lunge", "dash", "shared", "interruptible", "cooldown_from", "school")

@@ -12,8 +12,9 @@ from ...formula import Program, evaluate
 from ...rulebook.effects import HealEffect, MendEffect
 from ...sheets.build import held_gauges
 from ...sheets.stat_lines import changed_by
-from ..case import Case, and_others, figure, listed
+from ..case import Case
 from ..finding import Fault
+from ..phrases import and_others, figure, listed
 from ..registry import check
 
 

@@ -9,8 +9,9 @@ import numpy as np
 from ...formula import Program, evaluate
 from ...rulebook.effects import DamageEffect
 from ...sheets.hits import struck_parts
-from ..case import Case, figure, listed, said_levels
+from ..case import Case
 from ..finding import Fault
+from ..phrases import figure, listed, said_levels
 from ..registry import check
 from ..sampling import SAMPLES, Pages, undefined, witness
 

@@ -8,8 +8,9 @@ from ...rulebook import InputError
 from ...rulebook.journeys import Journey
 from ...sheets.experience import level_at
 from ...study.odds import chance_of, wanted_by_level
-from ..case import Case, listed
+from ..case import Case
 from ..finding import Fault
+from ..phrases import listed
 from ..registry import check
 
 

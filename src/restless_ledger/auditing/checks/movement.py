@@ -13,8 +13,9 @@ from ...rulebook.characters import Character
 from ...rulebook.effects import BuildupEffect, Effect, GiveEffect, PushEffect
 from ...rulebook.encounters import Encounter, UnitGroup
 from ...sheets.by_level import learned
-from ..case import Case, figure, listed, said_levels
+from ..case import Case
 from ..finding import Fault
+from ..phrases import figure, listed, said_levels
 from ..registry import check
 
 LEAST_SLIDE_M = 0.5

@@ -17,8 +17,9 @@ from ...rulebook.effects import (
     stripped,
 )
 from ...rulebook.pages import gauge_names, marks
-from ..case import Case, listed
+from ..case import Case
 from ..finding import Fault
+from ..phrases import listed
 from ..registry import check
 
 NAMED_CHAPTERS = (

@@ -12,8 +12,9 @@ from ...rulebook.effects import BuildupEffect, DamageEffect, DrainEffect, GiveEf
 from ...rulebook.reactions import Reaction
 from ...sheets.build import held_gauges
 from ...sheets.hits import effect_times, single
-from ..case import Case, figure, listed
+from ..case import Case
 from ..finding import Fault
+from ..phrases import figure, listed
 from ..registry import check
 
 

@@ -8,8 +8,9 @@ import numpy as np
 
 from ...rulebook.quantities import Opening
 from ...sheets.build import held_gauges
-from ..case import Case, and_others, falls, figure, said_levels
+from ..case import Case
 from ..finding import Fault
+from ..phrases import and_others, falls, figure, said_levels
 from ..registry import check
 
 STILL_SHARE = 0.75

@@ -9,8 +9,9 @@ import numpy as np
 from ...formula import evaluate
 from ...rulebook.buffs import Buff
 from ...rulebook.effects import BuildupEffect, DamageEffect, GiveEffect
-from ..case import Case, figure, listed, said_levels
+from ..case import Case
 from ..finding import Fault
+from ..phrases import figure, listed, said_levels
 from ..registry import check
 
 

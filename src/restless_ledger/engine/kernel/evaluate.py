@@ -11,10 +11,36 @@ from ..compiled import kernel, kernel_apart
 from ..layout import State, Tables
 from .stat import nearest_whole, remainder, whole_above, whole_below
 
-# fmt: off
-(NUMBER, LOAD, ADD, SUBTRACT, MULTIPLY, DIVIDE, FLOOR_DIVIDE, REMAINDER, POWER, MIN, MAX, CLAMP, LESS, AT_MOST, EQUAL,
- NOT_EQUAL, AND, OR, NOT, NEGATE, CHOOSE, FLOOR, CEIL, ROUND, SQRT, EXP, LOG, ABS) = (int(op) for op in Op)
-# fmt: on
+(
+    NUMBER,
+    LOAD,
+    ADD,
+    SUBTRACT,
+    MULTIPLY,
+    DIVIDE,
+    FLOOR_DIVIDE,
+    REMAINDER,
+    POWER,
+    MIN,
+    MAX,
+    CLAMP,
+    LESS,
+    AT_MOST,
+    EQUAL,
+    NOT_EQUAL,
+    AND,
+    OR,
+    NOT,
+    NEGATE,
+    CHOOSE,
+    FLOOR,
+    CEIL,
+    ROUND,
+    SQRT,
+    EXP,
+    LOG,
+    ABS,
+) = (int(op) for op in Op)
 LARGEST_EXP = 709.782712893384
 
 

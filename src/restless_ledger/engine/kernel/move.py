@@ -69,6 +69,7 @@ def walk(tables: Tables, state: State, unit: int) -> None:
             share = keeps / distance if distance > 0.0 else 0.0
             x = you.x + share * (me.x - you.x) if distance > 0.0 else me.x + keeps
             step_towards(tables, state, unit, x, you.y + share * (me.y - you.y), 0.0)
+            look_again_at(tables, state, unit, foe)
             return
     if me.want >= 0 and state.units[me.want].up and state.units[me.want].where == ON_THE_FLOOR:
         step_towards(tables, state, unit, state.units[me.want].x, state.units[me.want].y, me.reach)
@@ -109,10 +110,25 @@ def flee(tables: Tables, state: State, unit: int) -> None:
         foe = nearest_foe(tables, state, unit)
         if foe >= 0:
             step_towards(tables, state, unit, 2.0 * me.x - state.units[foe].x, 2.0 * me.y - state.units[foe].y, 0.0)
+            look_again_at(tables, state, unit, foe)
     elif best <= NEARLY:
         leave(state, unit)
     else:
         step_towards(tables, state, unit, x, y, 0.0)
+
+
+@kernel_apart
+def look_again_at(tables: Tables, state: State, unit: int, foe: int) -> None:
+    """Let the next tick be played where one who shuns a foe can't step, and another foe is as near: on each tick the
+    draw says anew which of them is shunned."""
+    if state.units[unit].moves:
+        return
+    near = distance_between(tables, state, unit, foe)
+    for other in range(state.units.shape[0]):
+        you = state.units[other]
+        hostile = you.up and you.where == ON_THE_FLOOR and tables.units[other].side != tables.units[unit].side
+        if hostile and other != foe and distance_between(tables, state, unit, other) == near:
+            state.clock[0].stirred = state.clock[0].tick
 
 
 @kernel_seldom

@@ -1,0 +1,34 @@
+"""The face of the library: functions that answer what people ask of a rulebook. What follows the subject is named."""
+
+from .characters import builds, curves, drops, falls, journey, live, odds, roll_attributes, sheet, spend, upgrades
+from .fights import duel, fight, matchups, trials
+from .rulebooks import DEMO, FAULTY, demo, faulty, load
+from .studies import audit, compare, levers, observed, tune
+
+__all__ = [
+    "DEMO",
+    "FAULTY",
+    "audit",
+    "builds",
+    "compare",
+    "curves",
+    "demo",
+    "drops",
+    "duel",
+    "falls",
+    "faulty",
+    "fight",
+    "journey",
+    "levers",
+    "live",
+    "load",
+    "matchups",
+    "observed",
+    "odds",
+    "roll_attributes",
+    "sheet",
+    "spend",
+    "trials",
+    "tune",
+    "upgrades",
+]

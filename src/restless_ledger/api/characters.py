@@ -1,0 +1,139 @@
+"""What is asked of characters: sheets, builds, odds, curves, falls, gear, upgrades, journeys."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from typing import TYPE_CHECKING
+
+from ..rulebook import Rulebook
+from ..sheets import CharacterSpec, Item, Sheet, build_sheet
+
+if TYPE_CHECKING:
+    import numpy as np
+
+    from ..engine.run import Progress
+    from ..ledger import Live
+    from ..progress import Drops, Journeys, Spent, Upgrades
+    from ..study import Builds, Curves, Falls, OddsTable
+
+
+def sheet(
+    book: Rulebook,
+    who: str | CharacterSpec,
+    *,
+    level: int | None = None,
+    buffs: Sequence[str] = (),
+    origin: str | None = None,
+    attributes: Mapping[str, int] | None = None,
+    gear: Sequence[str | Item] = (),
+    taught: Sequence[str] = (),
+    bought: Mapping[str, int] | None = None,
+) -> Sheet:
+    """Build a class at a level (the first there is unless given), with the named buffs on; or a `CharacterSpec`.
+
+    With an origin, `attributes` are the values that the player chose; the others stay where they open. `gear` is worn:
+    names, whose rolled changes are as they are on average, or items of drops. `taught` are abilities that an event has
+    taught, `bought` the levels of upgrades. Raises `InputError` on an unknown name, a level there isn't, a build or
+    gear that isn't allowed, and a gauge whose top is not above zero.
+    """
+    if isinstance(who, CharacterSpec):
+        return build_sheet(book, who)
+    return build_sheet(book, CharacterSpec(who, level, origin, attributes or {}, gear, taught, bought or {}, buffs))
+
+
+def live(book: Rulebook, who: str, *, level: int | None = None) -> Live:
+    """Put a character on the bench, to be hurt, healed and given buffs by hand."""
+    from ..ledger import Live
+
+    return Live(book, who, level)
+
+
+def builds(book: Rulebook) -> Builds:
+    """Count the builds that character creation allows, exactly: per origin, and what the origins have in common.
+
+    Raises `InputError` where the rulebook has no origins or no attributes.
+    """
+    from ..study import Builds
+
+    return Builds(book)
+
+
+def roll_attributes(book: Rulebook, *, count: int = 1, seed: int = 1) -> dict[str, np.ndarray]:
+    """Roll the dice of creation for so many characters; return each attribute's values, of shape (count,).
+
+    Raises `InputError` where the rulebook rolls none.
+    """
+    from .. import progress
+
+    return progress.roll_attributes(book, count, seed)
+
+
+def odds(book: Rulebook, *, checks: Sequence[str] = (), levels: Sequence[int] | None = None) -> OddsTable:
+    """Work out the exact chance of passing stat checks (all, unless some are named) by class and level.
+
+    Raises `InputError` on an unknown check, a level there isn't, and a formula without a finite value.
+    """
+    from ..study import OddsTable
+
+    return OddsTable(book, checks, levels)
+
+
+def curves(book: Rulebook, *, who: Sequence[str] = (), figures: Sequence[str] = ()) -> Curves:
+    """Lay the stats, gauges and experience of classes (all unless some are named) side by side, level by level.
+
+    `figures` names stats and gauges; all are shown unless some are named. Raises `InputError` on an unknown name.
+    """
+    from ..study import Curves
+
+    return Curves(book, who, figures)
+
+
+def falls(book: Rulebook, *, levels: Sequence[int] | None = None) -> Falls:
+    """Work out from what height each class is hurt and killed, at the first, the middle and the last level unless
+    others are given. Raises `InputError` on a level there isn't."""
+    from ..study import Falls
+
+    return Falls(book, levels)
+
+
+def drops(book: Rulebook, table: str, *, count: int = 1, seed: int = 1) -> Drops:
+    """Roll a drop table so many times; each drop has its own rolled changes. Drop k of a seed is always the same.
+
+    Raises `InputError` on an unknown table.
+    """
+    from ..progress import Drops
+
+    return Drops(book, table, count, seed)
+
+
+def upgrades(book: Rulebook, who: str, *, level: int | None = None) -> Upgrades:
+    """Say what each level of each upgrade costs a class and gives it. Raises `InputError` on an unknown name."""
+    from ..progress import Upgrades
+
+    return Upgrades(book, who, level)
+
+
+def spend(book: Rulebook, plan: str, coin: int, *, bought: Mapping[str, int] | None = None) -> Spent:
+    """Spend coin by a plan, from what has been bought before. Raises `InputError` on an unknown plan."""
+    from .. import progress
+
+    return progress.spend(book, plan, coin, bought)
+
+
+def journey(
+    book: Rulebook,
+    name: str,
+    *,
+    runs: int = 1000,
+    seed: int = 1,
+    threads: int | None = None,
+    progress: Progress | None = None,
+) -> Journeys:
+    """Walk a journey many times, every fight really fought. The seed alone decides what comes out.
+
+    `progress` is called with (done, asked). At Ctrl-C the journeys hold the runs done so far. Raises `InputError` on an
+    unknown journey and a member that can't be built, `FightFault` where a formula has no finite value.
+    """
+    from ..progress import Journeys
+
+    return Journeys(book, name, runs, seed, threads, progress)

@@ -1,0 +1,27 @@
+"""The names behind the numbers of the tables."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class Names:
+    """What the numbers of an encounter stand for."""
+
+    units: tuple[str, ...]
+    sides: tuple[str, ...]
+    slots: tuple[str, ...]
+    gauges: tuple[str, ...]
+    kinds: tuple[tuple[str, str], ...]
+    """The chapter and the name of each damage kind and each healing kind."""
+    parts: tuple[str, ...]
+    causes: tuple[str, ...]
+    """What a change can come from: a script, a fall, a gauge's refill, an ability, a buff, a class, a supply."""
+    cause_kinds: tuple[str, ...]
+    """What each cause is: `gauge` for all that happens by itself, `ability`, `buff`, `class` or `supply`."""
+    abilities: tuple[str, ...]
+    buffs: tuple[str, ...]
+
+    def cause_kind(self, cause: int) -> str:
+        return self.cause_kinds[cause]

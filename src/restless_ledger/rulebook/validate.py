@@ -1,0 +1,160 @@
+"""Data → entries: every entry is validated by itself, so that all that is wrong is told at once."""
+
+from __future__ import annotations
+
+import difflib
+from functools import lru_cache
+from typing import Any, get_args
+
+from pydantic import BaseModel, TypeAdapter, ValidationError
+
+from .problems import Report, nearest
+from .rulebook import Rulebook
+
+
+def validate(data: dict[str, Any], report: Report) -> dict[str, Any]:
+    """Validate entry by entry, so that one that is wrong hides nothing of the others."""
+    chapters: dict[str, Any] = {}
+    for chapter, content in data.items():
+        if chapter not in Rulebook.model_fields:
+            report.add((chapter,), "there is no chapter of this name", chapter, nearest(chapter, Rulebook.model_fields))
+            for meant in difflib.get_close_matches(chapter, Rulebook.model_fields, 1):
+                report.broken.setdefault(meant, set()).update(content if isinstance(content, dict) else ())
+            continue
+        kind = Rulebook.model_fields[chapter].annotation
+        if isinstance(kind, type) and issubclass(kind, BaseModel):
+            entry = _validate_entry(kind, content, (chapter,), report)
+            if entry is not None:
+                chapters[chapter] = entry
+            continue
+        key_type, entry_type = get_args(kind)
+        if not isinstance(content, dict):
+            report.add(
+                (chapter,), "this chapter is a table of named entries", _shown(content), f"write [{chapter}.some_name]"
+            )
+            continue
+        chapters[chapter] = {}
+        for name, value in content.items():
+            named = _validate_entry(key_type, name, (chapter, name), report)
+            entry = _validate_entry(entry_type, value, (chapter, name), report)
+            if entry is not None and named is not None:
+                chapters[chapter][name] = entry
+    return chapters
+
+
+def _validate_entry(kind: Any, value: Any, path: tuple, report: Report) -> Any:
+    """Validate one entry. What is wrong is reported and left out, so that the rest can still be checked."""
+    try:
+        return _adapter(kind).validate_python(value)
+    except ValidationError as error:
+        if path[1:]:
+            report.broken.setdefault(path[0], set()).add(path[1])
+        faults = [_report_item(item, kind, value, path, report) for item in error.errors(include_url=False)]
+    try:
+        return _adapter(kind).validate_python(_without(value, [fault[len(path) :] for fault in faults]))
+    except ValidationError:
+        return None
+
+
+def _without(value: Any, faults: list[tuple]) -> Any:
+    """Return a copy of some data that lacks the parts at the given paths."""
+    if not isinstance(value, dict | list):
+        return value
+    pairs = value.items() if isinstance(value, dict) else enumerate(value)
+    kept = {
+        key: _without(item, [fault[1:] for fault in faults if fault[:1] == (key,)])
+        for key, item in pairs
+        if (key,) not in faults
+    }
+    return kept if isinstance(value, dict) else list(kept.values())
+
+
+def _report_item(item: Any, kind: Any, value: Any, path: tuple, report: Report) -> tuple:
+    """Turn one of pydantic's errors into a problem, and return its path: the parts that are in the data."""
+    here: list[Any] = list(path)
+    at: Any = value
+    fields = kind
+    for part in item["loc"]:
+        part = str(part) if isinstance(at, dict) and not isinstance(part, str) else part
+        if (isinstance(at, dict) and part in at) or (isinstance(at, list) and part in range(len(at))):
+            here.append(part)
+            at = at[part]  # type: ignore[index]
+        elif item["type"] == "missing":
+            here.append(part)
+    what, got, remedy = _wording(item, at)
+    if item["type"] == "extra_forbidden":
+        what, got = f"there is no key {here[-1]} here", ""
+        remedy = nearest(str(here[-1]), _sibling_keys(fields, item["loc"][:-1]))
+    report.add(tuple(here), what, got, remedy)
+    return tuple(here)
+
+
+@lru_cache(maxsize=64)
+def _adapter(kind: Any) -> TypeAdapter:
+    return TypeAdapter(kind)
+
+
+_REMEDIES = {
+    "missing": ("this is missing", "write it"),
+    "string_pattern_mismatch": (
+        "names are lower-case letters, digits and _, and begin with a letter",
+        "rename it, such as slate_crab",
+    ),
+    "string_type": ("text is wanted here", "write it in quotes"),
+    "float_type": ("a number is wanted here", "write it without quotes"),
+    "int_type": ("a whole number is wanted here", "write it without quotes or decimals"),
+    "int_from_float": ("a whole number is wanted here", "write it without decimals"),
+    "finite_number": ("a finite number is wanted here", "write a number"),
+    "bool_type": ("true or false is wanted here", "write true or false, without quotes"),
+    "list_type": ("a list is wanted here", "write it in brackets: [ … ]"),
+    "dict_type": ("a table is wanted here", "write it in braces: { … }"),
+    "model_type": ("a table is wanted here", "write it in braces: { … }"),
+}
+
+
+def _wording(item: Any, at: Any) -> tuple[str, str, str]:
+    """Return what is wrong, what was got and the remedy, in our own words where we have them."""
+    kind, context = item["type"], item.get("ctx", {})
+    got = "" if kind == "missing" else _shown(at)
+    if kind in _REMEDIES:
+        what, remedy = _REMEDIES[kind]
+        return what, got, remedy
+    if kind == "literal_error":
+        return "this is not one of the words that can stand here", got, f"write {context['expected']}"
+    for bound, words in (("ge", "at least"), ("le", "at most"), ("gt", "above"), ("lt", "below")):
+        if bound in context:
+            return f"the number must be {words} {context[bound]:g}", got, "change it"
+    if kind in ("string_too_short", "string_too_long"):
+        few, least = kind == "string_too_short", context.get("min_length", context.get("max_length"))
+        return f"text of {'at least' if few else 'at most'} {least} letters is wanted here", got, "rewrite it"
+    if kind in ("too_short", "too_long"):
+        least = context.get("min_length", context.get("max_length"))
+        return f"{'at least' if kind == 'too_short' else 'at most'} {least} wanted here", got, "add or remove some"
+    return item["msg"], "" if kind == "formula" else got, ""
+
+
+def _shown(value: Any) -> str:
+    text = "true" if value is True else "false" if value is False else repr(value)
+    return text if len(text) <= 60 else text[:57] + "…"
+
+
+def _sibling_keys(kind: Any, loc: tuple) -> list[str]:
+    """Return the keys of the model that an error's path leads to."""
+    models = [kind] if isinstance(kind, type) else []
+    for part in loc:
+        inner = [argument for model in models for argument in _field_models(model, part)]
+        models = inner or models
+    return [info.alias or name for model in models for name, info in getattr(model, "model_fields", {}).items()]
+
+
+def _field_models(model: Any, part: Any) -> list[type]:
+    for name, info in getattr(model, "model_fields", {}).items():
+        if part in (name, info.alias):
+            return _models_in(info.annotation)
+    return []
+
+
+def _models_in(annotation: Any) -> list[type]:
+    if isinstance(annotation, type) and issubclass(annotation, BaseModel):
+        return [annotation]
+    return [model for argument in get_args(annotation) for model in _models_in(argument)]
