@@ -25,6 +25,7 @@ check: $(READY)
 	$(BIN)/ruff check .
 	$(BIN)/ruff format --check .
 	$(BIN)/mypy
+	$(BIN)/mypy --strict examples
 	$(BIN)/lint-imports --no-logo
 
 bench: $(READY)

@@ -118,6 +118,19 @@ class OutcomeCases(unittest.TestCase):
         self.assertEqual((comparison.complete, len(comparison.outcomes)), (False, 2))
 
 
+class StageCases(unittest.TestCase):
+    def test_a_stage_whose_written_side_never_wins_is_left_out_though_its_length_changes(self) -> None:
+        stage = sides("gate", one("post"), one("ox")) + '[stages.gate]\nencounter = "gate"\nside = "SIDE"\n'
+        for side, left_out in (("left", ["gate"]), ("right", [])):
+            old, new = (
+                book_of(text + stage.replace("SIDE", side))
+                for text in (BASE, changed(BASE, ("top = 100", "top = 140")))
+            )
+            comparison = rl.compare(old, new, fights=50)
+            self.assertEqual(comparison.left_out, left_out)
+            self.assertEqual("gate" in [change.encounter for change in comparison.outcomes], not left_out)
+
+
 class CommandCases(unittest.TestCase):
     def test_markdown_shows_any_text_as_it_is(self) -> None:
         from markdown_it import MarkdownIt  # what the terminal tables bring with them

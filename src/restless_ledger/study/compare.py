@@ -98,7 +98,7 @@ class Comparison(Result):
         try:
             for done, name in enumerate(both, 1):
                 change = self._fought(name, 1 - ERROR / (2 * len(both)))
-                if change.changed == 0 and not change.failed and self._wants_party(name, change):
+                if not change.failed and self._wants_party(name, change):
                     self.left_out.append(name)
                 else:
                     self.outcomes.append(change)
@@ -165,10 +165,10 @@ class Comparison(Result):
         )
 
     def _wants_party(self, name: str, change: OutcomeChange) -> bool:
-        """Say whether an encounter is a stage whose written side, without the party, has no part in it."""
+        """Say whether an encounter is a stage in which the side that the party takes never wins as it is written."""
         sides = {stage.side for stage in self.new.stages.values() if stage.encounter == name}
-        written = change.new if change.side in sides else 1.0 - change.new
-        return bool(sides) and written == 0.0
+        won = [share if change.side in sides else 1.0 - share for share in (change.old, change.new)]
+        return bool(sides) and max(won) == 0.0
 
     @property
     def same(self) -> bool:
