@@ -7,7 +7,7 @@ READY := $(VENV)/ready
 OLDEST := .venv-oldest
 MINIMUM := $(OLDEST)/ready
 
-.PHONY: demo test smoke prove check bench screenshots findings reference clean
+.PHONY: demo test smoke prove check bench screenshots findings reference docs clean
 
 demo: $(READY)
 	$(BIN)/restless-ledger demo --out demo-out
@@ -27,6 +27,7 @@ check: $(READY)
 	$(BIN)/mypy
 	$(BIN)/mypy --strict examples
 	$(BIN)/lint-imports --no-logo
+	$(BIN)/mkdocs build --strict --quiet
 
 bench: $(READY)
 	$(BIN)/python benchmarks/run.py
@@ -45,7 +46,10 @@ $(MINIMUM): pyproject.toml tests/minimums.txt
 	touch $(MINIMUM)
 
 reference: $(READY)
-	$(BIN)/python -c "from pathlib import Path; from restless_ledger.rulebook.reference import with_tables; page = Path('docs/reference/rulebook.md'); page.write_text(with_tables(page.read_text('utf-8')), 'utf-8')"
+	$(BIN)/python docs/pages.py
+
+docs: $(READY)
+	$(BIN)/mkdocs build --strict --quiet
 
 findings: $(READY)
 	$(BIN)/python -c "from restless_ledger.auditing.entries import as_page; print(as_page(), end='')" > docs/reference/findings.md
