@@ -108,7 +108,18 @@ def api_page() -> str:
     for name, value in public.items():
         if inspect.isfunction(value):
             lines += [f"### `rl.{name}{_signature(value)}`", "", _text(value), ""]
-    lines += ["## Results", "", _text(rl.Result), "", "Every result has these:", "", *_members(rl.Result), ""]
+    lines += [
+        "## Results",
+        "",
+        "### `Result`",
+        "",
+        _text(rl.Result),
+        "",
+        "Every result has these:",
+        "",
+        *_members(rl.Result),
+        "",
+    ]
     results = list(every_result())
     for result in results:
         kind = type(result)

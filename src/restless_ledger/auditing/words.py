@@ -22,7 +22,14 @@ def said_bounds(judgement: Judgement) -> str:
         return ""
     if judgement.unit == "" and judgement.least == judgement.most:
         return "yes"
-    return f"{_figure(judgement, judgement.least)} to {_figure(judgement, judgement.most)}"
+    return _span(judgement, judgement.least, judgement.most)
+
+
+def _span(judgement: Judgement, low: float, high: float) -> str:
+    """Say two ends, with their unit once."""
+    one, other = _figure(judgement, low), _figure(judgement, high)
+    unit = f" {judgement.unit}"
+    return one if one == other else f"{one.removesuffix(unit)} to {other}"
 
 
 def said_estimate(judgement: Judgement) -> str:
@@ -35,8 +42,15 @@ def said_estimate(judgement: Judgement) -> str:
     if judgement.low == judgement.high:
         return estimate
     if not judgement.fights:
-        return f"{_figure(judgement, judgement.low)} to {_figure(judgement, judgement.high)}"
+        return _span(judgement, judgement.low, judgement.high)
     return f"{estimate} ({_figure(judgement, judgement.low)} to {_figure(judgement, judgement.high)})"
+
+
+def said_kept(judgement: Judgement) -> str:
+    """Say a figure that is as it was promised, beside its bounds."""
+    bounds = said_bounds(judgement)
+    what = judgement.what.removesuffix(", wherever it is promised")
+    return f"{what}: {said_estimate(judgement)}" + (f" (promised {bounds})" if bounds not in ("", "yes") else "")
 
 
 def said_figures(judgement: Judgement) -> str:

@@ -13,7 +13,7 @@ import click
 
 from .. import api as library
 from ..auditing import Audit, CheckEntry, Finding, Judgement, catalogue
-from ..auditing.words import said_figures, said_miss
+from ..auditing.words import said_figures, said_kept, said_miss
 from ..rulebook import InputError, Rulebook, RulebookError
 from ..rulebook.problems import Problem, nearest
 from . import options
@@ -189,7 +189,7 @@ def _print_examples(page: Console, audit: Audit) -> None:
 
 
 def _print_promises(page: Console, audit: Audit) -> None:
-    """Print a line for each promise, and the figures of those that are not kept."""
+    """Print a line for each promise with its figures beside their bounds, and all about those that are not kept."""
     _line(page, "")
     fights = sum({(each.where, each.fights): each.fights for each in audit.promises}.values())
     error = f"the chance of any wrong verdict below {audit.book.audit.error_rate:g}"
@@ -204,11 +204,11 @@ def _print_promises(page: Console, audit: Audit) -> None:
 
 
 def _print_promise(page: Console, verdict: str, figures: list[Judgement]) -> None:
-    many = f" ({len(figures)} figures)" if len(figures) > 1 else ""
     look = LOOKS[verdict]
     word = f"{look}{verdict.upper():<9}{END}" if look else f"{verdict:<9}"
-    _line(page, f"{word} {figures[0].title}{many}", hang=10)
+    _line(page, f"{word} {figures[0].title}", hang=10)
     if verdict == "kept":
+        _line(page, "; ".join(map(said_kept, figures)), indent=10, hang=2)
         return
     for judgement in figures:
         _line(page, f"{judgement.place}  {judgement.path}", indent=2)

@@ -45,7 +45,7 @@ class Ability(Entry):
     label: Label | None = None
     """The name that people read."""
     school: Name | None = None
-    """The school it belongs to. A class that may not use the school knows the ability and never uses it."""
+    """The school it belongs to. Classes without this school can learn the ability but can't use it."""
     on: Literal["foe", "ally", "self", "fallen_ally"] = "foe"
     """Whom it is used on: a foe, an ally (the user counts as one), the user itself, or an ally who is down."""
     cost: dict[GaugeName, UserFormula] = Field(default_factory=dict)

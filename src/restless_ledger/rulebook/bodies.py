@@ -79,7 +79,7 @@ class Body(Entry):
     loses: Literal["as_broken", "last_first"] = "as_broken"
     """How parts are lost: as they break, or from the last one to the first, as the segments of a creature."""
     harder: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 0.0
-    """Of segments: by what share hits land more seldom for each segment that is gone."""
+    """Of segments: each lost segment lowers the chance to land by this share."""
     joints: list[Joint] = Field(default_factory=list)
     """How the parts hang together, for the game to pose a fall by."""
 

@@ -47,7 +47,7 @@ class Buff(Entry):
     """What a second application does: move the end, add to the time left, add one more stack, take the stronger of
     the two, or nothing."""
     most: int = Field(1000, ge=1, le=1_000_000)
-    """How many stacks there are at most; of extensions, how many times as long it can become."""
+    """The most stacks; with extend, the longest that it can last, in multiples of lasts."""
     marks: list[Name] = Field(default_factory=list)
     """Words that its bearer is marked with, for formulas and reactions to ask for."""
     stats: dict[StatName, StatChange] = Field(default_factory=dict)

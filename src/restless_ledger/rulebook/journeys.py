@@ -76,10 +76,9 @@ class Stage(Entry):
     shop: bool = False
     """Whether there is a shop, in which the party spends its coin by its plans."""
     minutes: Annotated[float, Field(ge=0, le=1e6, allow_inf_nan=False)] = 0.0
-    """How many minutes it takes beside the fight."""
+    """The minutes that the stage takes besides its fight."""
     level: Level | None = None
-    """The level that its author has in mind for who arrives. Nothing depends on it; the audit says if it can't be
-    reached."""
+    """The level that you expect the party to have on arrival. The audit says if it can't be reached."""
     grind: Grind | None = None
     """Until what level the stage is done again."""
 
@@ -99,7 +98,7 @@ class Journey(Entry):
     stages: list[StageName]
     """The stages in order, each once."""
     coin: Amount = 0
-    """The coin that the party begins with."""
+    """The starting coin of the party."""
     defeat: Literal["retry", "checkpoint", "end"] = "retry"
     """What follows a defeat: another try, going back to the last checkpoint, or the end."""
     attempts: Annotated[int, Field(ge=1, le=1000)] = 10
@@ -107,7 +106,7 @@ class Journey(Entry):
     checkpoints: list[Name] = Field(default_factory=list)
     """The stages that the party can go back to."""
     loses: Share = 0.0
-    """The share of the coin that a defeat takes."""
+    """The share of the coin that is lost per defeat."""
 
 
 def check(book: Rulebook, report: Report) -> None:

@@ -52,7 +52,7 @@ class Playbook(Entry):
     label: Label | None = None
     """The name that people read."""
     keeps: LengthField | None = None
-    """How near it lets foes come."""
+    """The distance that its user keeps from foes."""
     plays: Annotated[list[Play], Field(min_length=1)]
     """What it does, in order. The first play that can be carried out is."""
 
