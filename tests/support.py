@@ -2,13 +2,18 @@
 
 from __future__ import annotations
 
+import gc
+import io
 import os
 import shutil
+import signal
 import subprocess
 import sys
 import tempfile
 import unittest
+from contextlib import redirect_stderr, redirect_stdout
 from pathlib import Path
+from unittest.mock import patch
 
 import restless_ledger as rl
 from restless_ledger.api import DEMO
@@ -133,9 +138,30 @@ def told(fight: object) -> list[tuple]:
 
 
 def command(*words: str, cwd: Path | None = None, **environment: str) -> subprocess.CompletedProcess[str]:
-    """Run the command line in a process of its own."""
+    """Run the command line in this process, as it would in one of its own; return its exit code and what it said."""
+    from restless_ledger.cli.main import run
+
+    out, err = io.StringIO(), io.StringIO()
+    kept, code = (sys.argv, os.getcwd(), signal.getsignal(signal.SIGINT), gc.get_threshold()), 0
+    try:
+        os.chdir(cwd or kept[1])
+        sys.argv = ["restless-ledger", *map(str, words)]
+        with redirect_stdout(out), redirect_stderr(err), patch.dict(os.environ, {"COLUMNS": "80", **environment}):
+            run()
+    except SystemExit as end:
+        code = int(end.code or 0)
+    finally:
+        sys.argv = kept[0]
+        os.chdir(kept[1])
+        signal.signal(signal.SIGINT, kept[2])
+        gc.set_threshold(*kept[3])
+    return subprocess.CompletedProcess(list(words), code, out.getvalue(), err.getvalue())
+
+
+def command_apart(*words: str, cwd: Path | None = None, **environment: str) -> subprocess.CompletedProcess[str]:
+    """Run the command line in a process of its own: where the process is what is tested."""
     return subprocess.run(
-        [sys.executable, "-m", "restless_ledger.cli.main", *words],
+        [sys.executable, "-m", "restless_ledger", *words],
         capture_output=True,
         text=True,
         timeout=300,

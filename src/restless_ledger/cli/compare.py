@@ -81,8 +81,8 @@ def _lines(comparison: PromisedComparison, markdown: bool) -> Iterator[str]:
         title = f"Outcomes, {fights:,} fights each with the same luck, seed {comparison.seed}"
         yield from _section(title, OUTCOME_HEADS, [_outcome(change) for change in comparison.outcomes], markdown, "")
     if comparison.left_out:
-        names = ", ".join(comparison.left_out)
-        yield f"\nLeft out, as a journey's party takes a side that never wins as it is written: {names}"
+        stages = ", ".join(comparison.left_out)
+        yield f"\nLeft out, as a journey's party takes a side that never wins as it is written: {stages}"
     figures = [_figure(change) for change in comparison.figures]
     yield from _section("Sheets", FIGURE_HEADS, figures, markdown, "No sheet has changed.")
     changes = [(each.place, each.path, each.old, each.new) for each in comparison.changes]

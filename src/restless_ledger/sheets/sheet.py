@@ -4,16 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field, replace
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from ..formula import Explanation
 from ..formula.explain import number
 from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import nearest
-
-if TYPE_CHECKING:
-    from .gear import Item, Standing
+from .gear import Item, Standing
 from .spec import CharacterSpec
 from .unlocks import Known
 
