@@ -5,8 +5,9 @@ from __future__ import annotations
 import unittest
 
 import restless_ledger as rl
+from restless_ledger.auditing.claims import Judgement
 from restless_ledger.auditing.judging import Sampled, dominated
-from restless_ledger.auditing.promises import Judgement, judge
+from restless_ledger.auditing.promises import judge
 from restless_ledger.study import Rate
 
 from ..support import TINY, book_of, one, sides

@@ -15,9 +15,9 @@ from ..rulebook.problems import nearest
 from ..rulebook.promises import DuelsPromise, FightPromise, JourneyPromise
 from ..study.aims import Aim, Attempt, Estimate, FightFigure, mean_of, quantile_estimate
 from ..study.sample import duel
+from .claims import Claim
 from .exact import claims
 from .judging import of_runs
-from .promises import Claim
 from .variants import variants
 
 LEAST_RUNS, FIGHTS_A_RUN = 40, 50

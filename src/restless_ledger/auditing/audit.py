@@ -8,10 +8,11 @@ from typing import TYPE_CHECKING, Any
 
 from ..results import Result
 from ..rulebook import Rulebook
+from .claims import BROKEN, KEPT, UNDECIDED, Judgement
 from .exact import exact
 from .find import find
 from .finding import SEVERITIES, Finding
-from .promises import BROKEN, KEPT, UNDECIDED, Judgement, Progress, judge, worst_first
+from .promises import Progress, judge, worst_first
 
 if TYPE_CHECKING:
     from .examples import ExampleResult

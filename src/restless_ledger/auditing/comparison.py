@@ -7,7 +7,8 @@ from typing import Any
 
 from ..rulebook import Rulebook
 from ..study.compare import Comparison, Progress
-from .promises import VERDICTS, Judgement, judge
+from .claims import VERDICTS, Judgement
+from .promises import judge
 
 
 class PromisedComparison(Comparison):

@@ -17,7 +17,7 @@ from ..rulebook.promises import (
     UpgradePromise,
 )
 from ..sheets import CharacterSpec, build_sheet
-from .promises import Claim, Judgement, impossible
+from .claims import Claim, Judgement, impossible
 from .solved import solved
 
 

@@ -26,7 +26,7 @@ from ..study.sequential import (
     ratio_interval,
     verdict_on,
 )
-from .promises import Claim, Judgement, impossible
+from .claims import Claim, Judgement, impossible
 from .variants import Variant, variants
 
 if TYPE_CHECKING:

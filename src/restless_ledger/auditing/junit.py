@@ -9,19 +9,19 @@ from typing import TYPE_CHECKING
 from xml.etree import ElementTree
 
 from ..rulebook.problems import Problem
+from .claims import BROKEN, UNDECIDED
 from .entries import catalogue
 from .places import split_place
-from .promises import BROKEN, UNDECIDED
 from .words import said_figures, said_miss
 
 if TYPE_CHECKING:
-    from .audit import Audit
+    from .audited import Audited
 
 UNPRINTABLE = re.compile("[^\t\n\r\x20-\ud7ff\ue000-\ufffd\U00010000-\U0010ffff]")
 """What XML 1.0 can't hold."""
 
 
-def junit_of(audit: Audit, root: str | Path | None = None) -> str:
+def junit_of(audit: Audited, root: str | Path | None = None) -> str:
     """Return an audit as JUnit XML. Errors, examples that don't hold and broken promises are failures; warnings and
     notes are said in the output of their case; what is undecided is skipped."""
     suites = ElementTree.Element("testsuites", name=f"audit of {audit.book.rulebook.title}")
@@ -61,7 +61,7 @@ def junit_of_problems(problems: Iterable[Problem], root: str | Path | None = Non
     return _written(suites)
 
 
-def _findings(suites: ElementTree.Element, audit: Audit, root: str | Path | None) -> None:
+def _findings(suites: ElementTree.Element, audit: Audited, root: str | Path | None) -> None:
     suite = ElementTree.SubElement(suites, "testsuite", name="findings")
     for code, entry in catalogue().items():
         found = [finding for finding in audit.findings if finding.code == code]

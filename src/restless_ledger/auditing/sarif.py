@@ -9,13 +9,13 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from ..rulebook.problems import Problem
+from .claims import BROKEN, UNDECIDED
 from .entries import catalogue
 from .places import split_place
-from .promises import BROKEN, UNDECIDED
 from .words import said_figures, said_miss
 
 if TYPE_CHECKING:
-    from .audit import Audit
+    from .audited import Audited
 
 SCHEMA = "https://docs.oasis-open.org/sarif/sarif/v2.1.0/errata01/os/schemas/sarif-schema-2.1.0.json"
 EXAMPLE, PROMISE, UNREADABLE = "example_does_not_hold", "promise_broken", "unreadable"
@@ -27,7 +27,7 @@ OTHER_RULES = {
 FINGERPRINT = "restlessLedgerPath/v1"
 
 
-def sarif_of(audit: Audit, root: str | Path | None = None) -> dict[str, Any]:
+def sarif_of(audit: Audited, root: str | Path | None = None) -> dict[str, Any]:
     """Return an audit as a SARIF log."""
     results = [
         _result(

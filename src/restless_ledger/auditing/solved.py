@@ -10,7 +10,7 @@ from ..rulebook.encounters import Encounter
 from ..rulebook.expectations import QUANTILES
 from ..rulebook.pages import gauge_names
 from ..rulebook.promises import FightPromise
-from .promises import Claim, Judgement
+from .claims import Claim, Judgement
 from .variants import Variant, variants
 
 if TYPE_CHECKING:

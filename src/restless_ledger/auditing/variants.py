@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from ..rulebook import Rulebook
 from ..rulebook.promises import DuelsPromise, FightPromise, JourneyPromise
-from .promises import Claim, claims_of
+from .claims import Claim, claims_of
 
 
 @dataclass(frozen=True)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING
 
-from .promises import Judgement
+from .claims import Judgement
 
 if TYPE_CHECKING:
     from .examples import Miss

@@ -7,7 +7,6 @@ from collections.abc import Sequence
 import numpy as np
 
 from ..rulebook import Rulebook
-from ..rulebook.damage import kinds
 from ..rulebook.effects import (
     BuildupEffect,
     DamageEffect,
@@ -19,10 +18,11 @@ from ..rulebook.effects import (
     PushEffect,
     ReviveEffect,
     StripEffect,
-    stripped,
 )
 from ..rulebook.meaning import ReadOn, Refers, fields
 from ..rulebook.reactions import EVENTS, RECEIVERS, Reaction
+from ..rulebook.rules.damage import kinds
+from ..rulebook.rules.effects import stripped
 from .codes import (
     BUILDUP_EFFECT,
     COST_EFFECT,

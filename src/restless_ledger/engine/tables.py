@@ -7,11 +7,11 @@ from collections.abc import Iterator, Sequence
 import numpy as np
 
 from ..rulebook import Rulebook
-from ..rulebook.damage import kinds
 from ..rulebook.effects import Effect
 from ..rulebook.encounters import Encounter
-from ..rulebook.gauges import fronts
 from ..rulebook.quantities import Opening
+from ..rulebook.rules.damage import kinds
+from ..rulebook.rules.gauges import fronts
 from ..sheets.build import stat_base
 from ..sheets.resolve import ROUNDINGS
 from .buff_rows import BuffWriter, buffs_in_use

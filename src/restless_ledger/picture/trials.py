@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from ..study import Trials
-from ..study.trials import NO_SIDE
+from ..study.fought import NO_SIDE
 from .style import DEBIT, FAINT, HATCHES, INK, MARKERS, PAPER, new_figure, side_colour
 
 if TYPE_CHECKING:

@@ -2,19 +2,15 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Annotated, Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
 from .effects import Effect
 from .meaning import Lasting, MarkName, StatName
-from .problems import Report
 from .quantities import Entry, Label, Name, Number, RateField
 from .reactions import Reaction
 from .stats import StatChange
-
-if TYPE_CHECKING:
-    from .rulebook import Rulebook
 
 AGAIN = ("refresh", "extend", "stack", "keep_strongest", "ignore")
 
@@ -64,11 +60,3 @@ class Buff(Entry):
     """How much of the meter fades per second, or per round."""
     outlasts_down: bool = False
     """Whether it stays when its bearer goes down."""
-
-
-def check(book: Rulebook, report: Report) -> None:
-    """Only what ends can be extended."""
-    for name, buff in book.buffs.items():
-        here = ("buffs", name)
-        if buff.again == "extend" and buff.lasts is None:
-            report.add((*here, "again"), "a buff without an end can't be extended", "", "write lasts, or another again")

@@ -2,16 +2,10 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from pydantic import Field
 
 from .meaning import AbilityName, ClassName, GearName, HandlingName, OriginName, PlaybookName
-from .problems import Report
 from .quantities import Entry, Label, Name
-
-if TYPE_CHECKING:
-    from .rulebook import Rulebook
 
 
 class Character(Entry):
@@ -36,10 +30,3 @@ class Character(Entry):
     """What it does in a fight. Without it, as its class says."""
     handling: HandlingName | None = None
     """How well it is played. Without it, as its class says."""
-
-
-def check_attributes(book: Rulebook, report: Report, here: tuple, character: Character) -> None:
-    """The attributes of a character must be those of the creation."""
-    for attribute in character.attributes:
-        known = (*book.creation.set_by_player(), *book.creation.dice)
-        report.reference((*here, "attributes", attribute), "attribute", attribute, "creation", known)

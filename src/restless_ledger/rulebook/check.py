@@ -4,7 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 
-from . import (
+from .damage import DamageKind
+from .meaning import AtLevel, Found, Lasts, ReadOn, Refers, fields, walk
+from .pages import LEVEL_PAGE, Page, character_page, marks, meeting_page, page_with, steady_page
+from .problems import Report, nearest
+from .rulebook import Rulebook
+from .rules import (
     abilities,
     bodies,
     buffs,
@@ -28,11 +33,6 @@ from . import (
     stats,
     upgrades,
 )
-from .damage import DamageKind
-from .meaning import AtLevel, Found, Lasts, ReadOn, Refers, fields, walk
-from .pages import LEVEL_PAGE, Page, character_page, marks, meeting_page, page_with, steady_page
-from .problems import Report, nearest
-from .rulebook import Rulebook
 
 CHAPTERS = (
     clock,

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Annotated
+from typing import Annotated
 
 from pydantic import Field
 
-from .growth import Growth, check_growth
+from .growth import Growth
 from .meaning import (
     AbilityName,
     BodyName,
@@ -19,12 +19,8 @@ from .meaning import (
     SchoolName,
     StatName,
 )
-from .problems import Report
 from .quantities import Entry, Label, SpeedField, WholeKeys
 from .reactions import Reaction
-
-if TYPE_CHECKING:
-    from .rulebook import Rulebook
 
 
 class Invulnerable(Entry):
@@ -93,33 +89,3 @@ class CharacterClass(Entry):
     def knows(self, level: int) -> list[str]:
         """Return the abilities known at a level, in the order they were learned."""
         return [name for at in sorted(self.learns) if at <= level for name in self.learns[at]]
-
-
-def check(book: Rulebook, report: Report) -> None:
-    """A class holds the gauge that takes it down, and learns nothing twice."""
-    for name, who in book.classes.items():
-        here = ("classes", name)
-        for stat in who.growth:
-            check_growth(report, (*here, "growth", stat), who.growth[stat], book.rulebook.levels)
-        if who.experience is not None:
-            check_growth(report, (*here, "experience"), who.experience, book.rulebook.levels)
-        downing = book.downing_gauge
-        if who.gauges is not None and downing and downing not in who.gauges:
-            report.add(
-                (*here, "gauges"),
-                f"every class needs the gauge that takes it down, {downing}",
-                f"[{', '.join(who.gauges)}]",
-                f'add "{downing}"',
-            )
-        _check_learning(report, name, who)
-
-
-def _check_learning(report: Report, name: str, who: CharacterClass) -> None:
-    """Nothing may be learned twice."""
-    learned: set[str] = set()
-    for level, abilities in who.learns.items():
-        for index, ability in enumerate(abilities):
-            path = ("classes", name, "learns", str(level), index)
-            if ability in learned:
-                report.add(path, "this class learns it twice", ability, "remove one of the two")
-            learned.add(ability)

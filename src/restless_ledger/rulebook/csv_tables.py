@@ -13,7 +13,7 @@ from .files import read_regular
 from .problems import Problem, dotted, nearest
 
 if TYPE_CHECKING:
-    from .load import Source
+    from .source import Source
 
 LEVEL = "level"
 

@@ -3,18 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import TYPE_CHECKING, Annotated
+from typing import Annotated
 
 from pydantic import Field
 
 from ..formula import Program, parse
 from .meaning import ClassName, GaugeName, LandsFormula, MarkName, ReadOn, SettleFormula, UserFormula, walk
-from .problems import Report
 from .quantities import Entry, Label, Name, Number
 from .stats import Rounding
-
-if TYPE_CHECKING:
-    from .rulebook import Rulebook
 
 
 class Critical(Entry):
@@ -93,28 +89,3 @@ class DamageKind(Entry):
         for found in walk(self):
             if any(isinstance(meaning, ReadOn) and meaning.page == "character" for meaning in found.meanings):
                 yield found.path, found.value
-
-
-def kinds(book: Rulebook) -> Iterator[tuple[tuple[str, str], DamageKind]]:
-    """Yield every damage kind, then every healing kind, with its path. The engine numbers them in this order."""
-    for chapter in ("damage", "healing"):
-        for name, kind in getattr(book, chapter).items():
-            yield (chapter, name), kind
-
-
-def check(book: Rulebook, report: Report) -> None:
-    """An extra line needs a name of its own, and a chance to land an aim."""
-    for here, kind in kinds(book):
-        if here[0] == "healing" and here[1] in book.damage:
-            report.add(here, "a damage kind has this name too", here[1], "rename one of them")
-        for line in (*kind.dealer_lines, *kind.taker_lines):
-            side = "dealer_lines" if line in kind.dealer_lines else "taker_lines"
-            report.own_name((*here, side, line), line)
-        for line in set(kind.dealer_lines) & set(kind.taker_lines):
-            report.add(
-                (*here, "taker_lines", line), "the dealer has a line of this name too", line, "rename one of them"
-            )
-        if kind.lands and not kind.aim:
-            report.add(
-                (*here, "lands"), "lands is written but aim is not", kind.lands.text, 'write aim, such as aim = "0.9"'
-            )

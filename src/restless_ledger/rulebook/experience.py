@@ -2,14 +2,8 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
-from .growth import Growth, check_growth
-from .problems import Report
+from .growth import Growth
 from .quantities import Entry
-
-if TYPE_CHECKING:
-    from .rulebook import Rulebook
 
 
 class Experience(Entry):
@@ -20,9 +14,3 @@ class Experience(Entry):
 
     to_next: Growth | None = None
     """What it takes from each level to the next, in whole points."""
-
-
-def check(book: Rulebook, report: Report) -> None:
-    """A curve must fit the levels there are."""
-    if book.experience.to_next is not None:
-        check_growth(report, ("experience", "to_next"), book.experience.to_next, book.rulebook.levels)

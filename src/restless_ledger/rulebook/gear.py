@@ -2,19 +2,15 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Annotated, ClassVar
+from typing import Annotated, ClassVar
 
 from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from .checks import Roll
 from .meaning import AbilityName, ClassName, GearName, GearSetName, Level, SchoolName, SlotName, StatName, SteadyFormula
-from .problems import Report
 from .quantities import Entry, Label, WholeKeys
 from .stats import OneWay, StatChange
-
-if TYPE_CHECKING:
-    from .rulebook import Rulebook
 
 Weight = Annotated[float, Field(ge=0, le=1e9, allow_inf_nan=False)]
 
@@ -132,15 +128,3 @@ class DropTable(Entry):
         if not sum(piece.weight for piece in self.pieces):
             raise PydanticCustomError("weight", "some piece needs a weight above zero")
         return self
-
-
-def check(book: Rulebook, report: Report) -> None:
-    """A set brings something for as many pieces as it has; a rarity has a weight."""
-    for name, entry in book.gear_sets.items():
-        for count in entry.worn:
-            path = ("gear_sets", name, "worn", str(count))
-            pieces = sum(gear.belongs_to == name for gear in book.gear.values())
-            if not 1 <= count <= pieces:
-                report.add(path, f"this set has {pieces} pieces", count, "name a number that can be worn")
-    if book.rarities and not any(rarity.weight for rarity in book.rarities.values()):
-        report.add(("rarities",), "some rarity needs a weight above zero", "", "write weight = 1")

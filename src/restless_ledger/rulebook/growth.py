@@ -14,8 +14,6 @@ from .quantities import Count, Entry, Number, WholeKeys, named_one_of
 if TYPE_CHECKING:
     from typing import Any
 
-    from .problems import Report
-
 
 class Rise(Entry):
     """`{ from, to, bend }`: from the first level to the last; a bend above 0 rises early, below 0 late.
@@ -107,28 +105,3 @@ Growth = Annotated[
         "{ table, column }",
     ),
 ]
-
-
-def check_growth(report: Report, path: tuple, growth: Growth, levels: list[int]) -> None:
-    """Report points or rows that don't fit the levels there are."""
-    first, last = levels
-    match growth:
-        case Through():
-            for level in growth.points:
-                if not first <= level <= last:
-                    report.add(
-                        (*path, "points", str(level)),
-                        f"levels go from {first} to {last}",
-                        level,
-                        "move it to one of them",
-                    )
-        case Tabled() if growth.values:
-            missing = [level for level in range(first, last + 1) if level not in growth.values]
-            if missing:
-                shown = ", ".join(map(str, missing[:8])) + (" …" if len(missing) > 8 else "")
-                report.add(
-                    path,
-                    f"{growth.table} has no row for {len(missing)} of the levels from {first} to {last}",
-                    f"missing: {shown}",
-                    "add the rows",
-                )

@@ -2,17 +2,13 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Annotated, Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
 from .characters import Character
 from .meaning import AbilityName, CheckName, ClassName, DropName, EncounterName, GearName, Level, PlanName, StageName
-from .problems import Report
 from .quantities import Entry, Label, Name
-
-if TYPE_CHECKING:
-    from .rulebook import Rulebook
 
 Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 Amount = Annotated[int, Field(ge=0, le=10**9)]
@@ -107,37 +103,3 @@ class Journey(Entry):
     """The stages that the party can go back to."""
     loses: Share = 0.0
     """The share of the coin that is lost per defeat."""
-
-
-def check(book: Rulebook, report: Report) -> None:
-    """A journey comes to each of its stages once, and goes back to stages of its own."""
-    for name, stage in book.stages.items():
-        _check_stage(book, report, ("stages", name), stage)
-    for name, journey in book.journeys.items():
-        here = ("journeys", name)
-        for index, stage_name in enumerate(journey.stages):
-            path = (*here, "stages", index)
-            if stage_name in journey.stages[:index]:
-                report.add(
-                    path,
-                    "this journey comes back to a stage: it would go in a circle",
-                    stage_name,
-                    "name it once; a stage that is done several times has grind",
-                )
-        for index, stage_name in enumerate(journey.checkpoints):
-            report.reference((*here, "checkpoints", index), "stage", stage_name, "stages", journey.stages)
-        if journey.defeat == "checkpoint" and not journey.checkpoints:
-            report.add(
-                (*here, "defeat"), "there is no checkpoint to go back to", "checkpoint", "write checkpoints = [ … ]"
-            )
-
-
-def _check_stage(book: Rulebook, report: Report, here: tuple, stage: Stage) -> None:
-    if stage.encounter and stage.check:
-        report.add((*here, "check"), "a stage has an encounter or a check", stage.check, "make two stages of it")
-    if stage.encounter in book.encounters:
-        names = [side.name for side in book.encounters[stage.encounter].sides]
-        if stage.side is None:
-            report.add(here, "the party takes the place of one side", "", f"write side = one of {', '.join(names)}")
-        else:
-            report.reference((*here, "side"), "side", stage.side, "encounters", names)

@@ -9,10 +9,11 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any
 
-from .load import Source, assemble
+from .load import assemble
 from .problems import InputError, dotted, nearest
 from .quantities import DURATION
 from .rulebook import Rulebook
+from .source import Source
 
 NUMBER = re.compile(r"(?<![\w.])\d+(?:\.\d+)?(?![\w.]*\w)(?![\d.])")
 WORDS = frozenset({"label", "title", "name", "table", "column", "at", "use", "while", "reason"})

@@ -2,17 +2,11 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from pydantic import Field
 
 from .abilities import NO_TIME
 from .meaning import GaugeName, Span
-from .problems import Report
 from .quantities import Entry, Opening, OpeningField
-
-if TYPE_CHECKING:
-    from .rulebook import Rulebook
 
 
 class Lives(Entry):
@@ -30,15 +24,3 @@ class Lives(Entry):
 
     def opening(self, gauge: str) -> Opening:
         return self.gauges.get(gauge, Opening(1.0, 0.0))
-
-
-def check(book: Rulebook, report: Report) -> None:
-    """A return needs something in the gauge that downs."""
-    opening = book.lives.opening(book.downing_gauge or "")
-    if opening.share + opening.points == 0:
-        report.add(
-            ("lives", "gauges", book.downing_gauge or ""),
-            "who returns with nothing is down again at once",
-            "0",
-            "write more",
-        )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Annotated, Any, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import BeforeValidator, Field
 from pydantic_core import PydanticCustomError
@@ -10,11 +10,7 @@ from pydantic_core import PydanticCustomError
 from ..formula import parse
 from .effects import Effect
 from .meaning import FallFormula, Lasting, SupplyName, UserFormula
-from .problems import Report
 from .quantities import Entry, Label, LengthField, SpeedField
-
-if TYPE_CHECKING:
-    from .rulebook import Rulebook
 
 SIDES = ("north", "south", "east", "west")
 LONGEST = 10_000.0
@@ -116,31 +112,3 @@ class Arena(Entry):
 
     def holds(self, point: list[float]) -> bool:
         return 0 <= point[0] <= self.size[0] and 0 <= point[1] <= self.size[1]
-
-
-def check(book: Rulebook, report: Report) -> None:
-    """Arenas have a size, and what lies in them lies within."""
-    for name, arena in book.arenas.items():
-        here = ("arenas", name)
-        if min(arena.size) <= 0 or max(arena.size) > LONGEST:
-            report.add(
-                (*here, "size"),
-                "an arena is more than 0 and at most 10 000 m long and wide",
-                f"{arena.size[0]:g} by {arena.size[1]:g} m",
-                "change it",
-            )
-        for index, spot in enumerate(arena.supplies):
-            check_point(report, (*here, "supplies", index, "at"), arena, spot.at)
-        for index, point in enumerate(arena.checkpoints):
-            check_point(report, (*here, "checkpoints", index), arena, point)
-
-
-def check_point(report: Report, path: tuple, arena: Arena, point: list[float]) -> None:
-    """Report a point that lies outside its arena."""
-    if not arena.holds(point):
-        report.add(
-            path,
-            "this is outside the arena",
-            f"{point[0]:g}, {point[1]:g}",
-            f"the arena is {arena.size[0]:g} by {arena.size[1]:g} m",
-        )

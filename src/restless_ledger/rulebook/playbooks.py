@@ -2,16 +2,12 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Annotated, Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
 from .meaning import AbilityName, Lasting, PartName, SupplyName, UserFormula
-from .problems import Report
 from .quantities import Entry, Label, LengthField
-
-if TYPE_CHECKING:
-    from .rulebook import Rulebook
 
 Aim = Literal["weakest", "strongest", "nearest", "most_dangerous", "attacker", "random"]
 
@@ -55,20 +51,3 @@ class Playbook(Entry):
     """The distance that its user keeps from foes."""
     plays: Annotated[list[Play], Field(min_length=1)]
     """What it does, in order. The first play that can be carried out is."""
-
-
-def check(book: Rulebook, report: Report) -> None:
-    """A play does exactly one thing, and a passive ability is never used."""
-    for name, playbook in book.playbooks.items():
-        for index, play in enumerate(playbook.plays):
-            here = ("playbooks", name, "plays", index)
-            what = [key for key in ("use", "hold", "flee", "fetch") if getattr(play, key)]
-            if len(what) != 1:
-                report.add(
-                    here,
-                    "a play does exactly one of use, hold, flee and fetch",
-                    ", ".join(what) or "none",
-                    "write one of them",
-                )
-            if play.use in book.abilities and book.abilities[play.use].passive:
-                report.add((*here, "use"), "a passive ability is never used", play.use, "remove this play")

@@ -8,7 +8,6 @@ from pydantic import Field
 
 from .effects import Effect
 from .meaning import MarkName, UserFormula
-from .problems import Report
 from .quantities import Entry, LengthField
 
 if TYPE_CHECKING:
@@ -40,9 +39,3 @@ class Reaction(Entry):
     """How far away those who receive it may be."""
     does: Annotated[list[Effect], Field(min_length=1)]
     """What it does, in order. Its formulas may read booked, what the hit took."""
-
-
-def check(report: Report, path: tuple, reaction: Reaction) -> None:
-    """`mark` goes with `on = "marked"`."""
-    if (reaction.on == "marked") != (reaction.mark is not None):
-        report.add(path, 'on = "marked" and mark = "…" go together', "", "write both or neither")

@@ -2,16 +2,12 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, Self
+from typing import Annotated, ClassVar, Literal, Self
 
 from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
-from .problems import Report
 from .quantities import Entry, Label, Number
-
-if TYPE_CHECKING:
-    from .rulebook import Rulebook
 
 Rounding = Literal["none", "down", "nearest", "up"]
 
@@ -68,16 +64,3 @@ class Stat(Entry):
     @property
     def ceiling(self) -> float:
         return self.range[1]
-
-
-def check(book: Rulebook, report: Report) -> None:
-    """Ranges must be the right way up, names must be free and told apart from the gauges'."""
-    for name, stat in book.stats.items():
-        report.own_name(("stats", name), name)
-        if stat.floor > stat.ceiling:
-            report.add(
-                ("stats", name, "range"),
-                "the range is upside down",
-                f"[{stat.floor:g}, {stat.ceiling:g}]",
-                f"write [{stat.ceiling:g}, {stat.floor:g}]",
-            )

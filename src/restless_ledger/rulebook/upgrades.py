@@ -2,17 +2,13 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Annotated, Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
-from .growth import Growth, check_growth
+from .growth import Growth
 from .meaning import ClassName, StatName, UpgradeName
-from .problems import Report
 from .quantities import Entry, Label, Name, Number
-
-if TYPE_CHECKING:
-    from .rulebook import Rulebook
 
 MOST_LEVELS = 1000
 
@@ -65,16 +61,3 @@ class Plan(Entry):
     """In what order: one after the other, in turn, or always the cheapest."""
     up_to: dict[Name, Annotated[int, Field(ge=0, le=1_000_000)]] = Field(default_factory=dict)
     """Up to which level each is bought. Without it, to the last."""
-
-
-def check(book: Rulebook, report: Report) -> None:
-    """Prices fit the levels there are; a plan names nothing twice."""
-    for name, upgrade in book.upgrades.items():
-        here = ("upgrades", name)
-        check_growth(report, (*here, "price"), upgrade.price, [1, upgrade.levels])
-    for name, plan in book.plans.items():
-        for index, upgrade_name in enumerate(plan.buys):
-            if plan.buys.count(upgrade_name) > 1:
-                report.add(("plans", name, "buys", index), "this plan names it twice", upgrade_name, "remove one")
-        for upgrade_name in plan.up_to:
-            report.reference(("plans", name, "up_to", upgrade_name), "upgrade", upgrade_name, "plans", plan.buys)

@@ -14,8 +14,9 @@ from ..rulebook.pages import gauge_names, marks
 from ..rulebook.problems import nearest
 from ..rulebook.quantities import LARGEST_AMOUNT
 from .creation import judge_build
+from .figures import GaugeFigure
 from .gear import Item, Standing, check_wearing, granted_by, opened_by, standing_of, take_items
-from .sheet import GaugeFigure, Sheet
+from .sheet import Sheet
 from .spec import CharacterSpec
 from .stat_lines import own_lines_of, stat_figure, summed
 from .unlocks import what_it_knows
@@ -59,6 +60,7 @@ def build_sheet(book: Rulebook, spec: CharacterSpec) -> Sheet:
         tuple(standing),
         FrozenDict(page),
         book,
+        build_sheet,
     )
 
 

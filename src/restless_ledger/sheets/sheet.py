@@ -2,72 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
 from typing import Any
 
-from ..formula import Explanation
 from ..formula.explain import number
 from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import nearest
+from .figures import GaugeFigure, StatFigure
 from .gear import Item, Standing
 from .spec import CharacterSpec
 from .unlocks import Known
-
-
-@dataclass(frozen=True)
-class Line:
-    """One step towards a stat: which step, what it was, the value after it, and where it is written."""
-
-    step: str
-    what: str
-    value: float
-    place: str = ""
-
-
-@dataclass(frozen=True)
-class StatFigure:
-    """A stat of a sheet. `lines` lead from its growth to its value."""
-
-    name: str
-    label: str
-    value: float
-    lines: tuple[Line, ...]
-    owner: str
-
-    def why(self) -> str:
-        """Say where the figure comes from, a line for each step."""
-        rows = [f"{self.label} of {self.owner}: {number(self.value)}"]
-        width = max(len(line.what) for line in self.lines)
-        rows += [
-            f"  {line.step:<8} {line.what:<{width}}  {number(line.value):>9}  {line.place}".rstrip()
-            for line in self.lines
-        ]
-        return "\n".join(rows)
-
-
-@dataclass(frozen=True)
-class GaugeFigure:
-    """A gauge of a sheet: its top, what it opens with, and the formula that gives the top."""
-
-    name: str
-    label: str
-    top: float
-    opens: float
-    refill: str
-    explanation: Explanation
-    owner: str
-    place: str = ""
-
-    @property
-    def value(self) -> float:
-        return self.top
-
-    def why(self) -> str:
-        """Say where the top comes from."""
-        head = f"{self.label} of {self.owner}: top {number(self.top)}, opens at {number(self.opens)}"
-        return f"{head}\n  top      {self.explanation}  {self.place}".rstrip()
 
 
 @dataclass(frozen=True, repr=False)
@@ -88,6 +34,8 @@ class Sheet(Result):
     """What passive abilities, gear and sets change."""
     page: Mapping[str, float]
     book: Rulebook = field(compare=False)
+    build: Callable[[Rulebook, CharacterSpec], Sheet] = field(compare=False)
+    """What builds a sheet, for the same character with something else."""
 
     @property
     def who(self) -> str:
@@ -168,9 +116,7 @@ class Sheet(Result):
     def change(self, **what: Any) -> Sheet:
         """Return the sheet of the same character with something else: `who`, `level`, `buffs`, `origin`, `attributes`,
         `gear`, `taught` or `bought`. Raises as building it anew does."""
-        from .build import build_sheet
-
-        return build_sheet(self.book, replace(self.spec, **what))
+        return self.build(self.book, replace(self.spec, **what))
 
     def why(self, name: str) -> str:
         """Say where a stat or gauge comes from, or whether an ability can be used, and if not why. Raises `InputError`

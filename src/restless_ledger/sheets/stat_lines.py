@@ -10,10 +10,10 @@ from ..rulebook import InputError, Rulebook
 from ..rulebook.frozen import FrozenDict
 from ..rulebook.quantities import LARGEST_AMOUNT
 from ..rulebook.stats import Stat, StatChange
+from .figures import Line, StatFigure
 from .gear import Standing
 from .growth import describe_growth, growth_at
 from .resolve import ROUNDINGS, change_stat, hold_stat, round_figure
-from .sheet import Line, StatFigure
 
 WAYS = ("set", "add", "scale", "times")
 

@@ -3,16 +3,14 @@
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 import numpy as np
 
 from ..engine import fight_more
 from ..engine.codes import BANDS, SLICES
+from .fought import Fought
 from .intervals import Rate, quantile, wilson
-
-if TYPE_CHECKING:
-    from .trials import Trials
 
 Records = list[dict[str, Any]]
 SHARES = (10, 25, 50, 75, 90)
@@ -21,7 +19,7 @@ CLOSE = 0.10
 TYPICAL = "most typical"
 
 
-def course(trials: Trials) -> Records:
+def course(trials: Fought) -> Records:
     """Return one record for each side and time: what share it has left of the gauge that downs (10%, 25%, 50%, 75% and
     90% of the fights are at or below), who is down counted as nothing.
 
@@ -40,7 +38,7 @@ def course(trials: Trials) -> Records:
     return rows
 
 
-def lengths(trials: Trials) -> Records:
+def lengths(trials: Fought) -> Records:
     """Return one record for each outcome and length that fights had: how many, and what share of all."""
     clock = trials.setup.book.clock
     return [
@@ -56,7 +54,7 @@ def lengths(trials: Trials) -> Records:
     ]
 
 
-def first_losses(trials: Trials) -> Records:
+def first_losses(trials: Fought) -> Records:
     """Return one record for each side: how often it is the first to lose somebody, and how often it wins then, and how
     often where another is the first; `effect` is the one less the other, with its 95% interval.
 
@@ -89,7 +87,7 @@ def first_losses(trials: Trials) -> Records:
     return rows
 
 
-def _won_after(trials: Trials, side: int, own: bool) -> Rate:
+def _won_after(trials: Fought, side: int, own: bool) -> Rate:
     """Return how often a side wins where the first to go down was one of its own, or of another side."""
     units, sides = trials.setup.units, len(trials.setup.names.sides)
     fights = wins = 0
@@ -100,7 +98,7 @@ def _won_after(trials: Trials, side: int, own: bool) -> Rate:
     return wilson(wins, fights)
 
 
-def first_downs(trials: Trials) -> Records:
+def first_downs(trials: Fought) -> Records:
     """Return one record for each unit: how often it is the first to go down, and how often its side wins then."""
     rows, sides = [], len(trials.setup.names.sides)
     for unit, name in enumerate(trials.setup.names.units):
@@ -125,7 +123,7 @@ def first_downs(trials: Trials) -> Records:
     return rows
 
 
-def margins(trials: Trials) -> Records:
+def margins(trials: Fought) -> Records:
     """Return one record for each side: what share it has left where it wins (median, 10%, 90%; rounded up to whole
     percents), and how many of its wins are close calls, with the 95% interval of their share."""
     rows, sides = [], len(trials.setup.names.sides)
@@ -150,7 +148,7 @@ def margins(trials: Trials) -> Records:
     return rows
 
 
-def notable(trials: Trials) -> Records:
+def notable(trials: Fought) -> Records:
     """Return one record for each fight worth looking at, by its number: the most typical (ends as most do, after the
     median time of those), the longest, the closest and the most one-sided of those that somebody won."""
     found: Records = []
@@ -171,7 +169,7 @@ def notable(trials: Trials) -> Records:
     return found
 
 
-def _typical(trials: Trials) -> int:
+def _typical(trials: Fought) -> int:
     """Return the number of the first fight that ended as most did, on the median tick of those."""
     name = max(trials.outcomes, key=lambda outcome: sum(trials.ticks[outcome].values()))
     tick = quantile(trials.ticks[name], 0.5).estimate

@@ -3,19 +3,17 @@
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from ..engine.state_layout import TALLY
 from ..ledger.points import points
+from .fought import Fought
 from .intervals import wilson
-
-if TYPE_CHECKING:
-    from .trials import Trials
 
 Records = list[dict[str, Any]]
 
 
-def deeds(trials: Trials) -> Records:
+def deeds(trials: Fought) -> Records:
     """Return one record for each unit and ability, buff or refill of its: figures are means per fight.
 
     `harm` and `heal` are what was booked, `spent` what was paid, `waste` what the gauges could not take, all in
@@ -40,14 +38,14 @@ def deeds(trials: Trials) -> Records:
     return rows
 
 
-def _means(trials: Trials, total: dict[str, int]) -> dict[str, float]:
+def _means(trials: Fought, total: dict[str, int]) -> dict[str, float]:
     fights, tries = trials.fights, total["hits"] + total["misses"]
     counts = {name: total[name] / fights for name in ("uses", "hits", "misses", "criticals")}
     amounts = {name: points(total[name]) / fights for name in ("harm", "heal", "spent", "waste")}
     return {**counts, "accuracy": total["hits"] / tries if tries else math.nan, **amounts}
 
 
-def kinds(trials: Trials) -> Records:
+def kinds(trials: Fought) -> Records:
     """Return one record for each unit and kind of damage or healing that its hits were of: hits and points per fight,
     and what share this is of all its hits did, to harm or to heal."""
     rows, taken = [], trials.run.added["by_kind"]
@@ -73,7 +71,7 @@ def kinds(trials: Trials) -> Records:
     return rows
 
 
-def parts(trials: Trials) -> Records:
+def parts(trials: Fought) -> Records:
     """Return one record for each unit and part of its body: how often it was struck and how much harm that did, per
     fight, and what share of the unit's these are."""
     rows, setup, taken = [], trials.setup, trials.run.added["by_part"]
@@ -96,7 +94,7 @@ def parts(trials: Trials) -> Records:
     return rows
 
 
-def buffs(trials: Trials) -> Records:
+def buffs(trials: Fought) -> Records:
     """Return one record for each unit and buff that it bore: how often it caught and for how long it was on, per fight,
     and its uptime: the share of all the time that was fought."""
     rows, borne, clock = [], trials.run.added["borne"], trials.setup.book.clock
@@ -118,7 +116,7 @@ def buffs(trials: Trials) -> Records:
     return rows
 
 
-def downs(trials: Trials) -> Records:
+def downs(trials: Fought) -> Records:
     """Return one record for each pair of which one took the other down, most often first: how often per fight, and what
     share that is of all the times that the other went down. By oneself is by a fall, a pit or a cost of one's own."""
     rows, felled, names = [], trials.run.added["felled"][""], trials.setup.names.units
@@ -140,7 +138,7 @@ def downs(trials: Trials) -> Records:
     return sorted(rows, key=lambda row: -row["downs"])
 
 
-def survivors(trials: Trials) -> Records:
+def survivors(trials: Fought) -> Records:
     """Return one record for each unit: in what share of the fights it was up at the end, with its 95% interval, and how
     much of each gauge it then had, on average of those; of the one that downs, also as a share of its top."""
     rows, book, ends = [], trials.setup.book, trials.run.ends

@@ -13,8 +13,8 @@ import numpy as np
 from ..formula.rounding import nearest_whole
 from ..rulebook import Rulebook
 from ..rulebook.effects import DamageEffect
-from ..rulebook.gauges import fronts
 from ..rulebook.pages import FACTS
+from ..rulebook.rules.gauges import fronts
 from ..sheets import Sheet
 from ..sheets.hits import Page, dealer_lines, effect_times, meet, single, taker_lines
 from ..sheets.resolve import THOUSAND

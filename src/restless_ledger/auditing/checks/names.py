@@ -14,9 +14,9 @@ from ...rulebook.effects import (
     MendEffect,
     PushEffect,
     StripEffect,
-    stripped,
 )
 from ...rulebook.pages import gauge_names, marks
+from ...rulebook.rules.effects import stripped
 from ..case import Case
 from ..finding import Fault
 from ..phrases import listed

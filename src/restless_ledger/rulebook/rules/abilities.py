@@ -1,0 +1,26 @@
+"""Rules of abilities: a passive one is never used."""
+
+from __future__ import annotations
+
+from ..problems import Report
+from ..rulebook import Rulebook
+
+
+def check(book: Rulebook, report: Report) -> None:
+    """A passive ability has lines of its own, any other one does something."""
+    for name, ability in book.abilities.items():
+        here = ("abilities", name)
+        active = [key for key in ("does", "cost", "uses", "area", "projectile") if key in ability.model_fields_set]
+        passive = [key for key in ("stats", "reacts") if key in ability.model_fields_set]
+        if ability.passive and active:
+            report.add((*here, active[0]), "a passive ability is never used", active[0], "remove it, or remove passive")
+        if not ability.passive and passive:
+            report.add(
+                (*here, passive[0]),
+                "only a passive ability has lines of its own",
+                passive[0],
+                "write passive = true, or give a buff",
+            )
+        broken = name in report.broken.get("abilities", ())
+        if not ability.passive and not broken and not (ability.does or ability.lunge or ability.dash):
+            report.add((*here, "does"), "this ability does nothing", "", "write does = [...]")

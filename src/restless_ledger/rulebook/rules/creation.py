@@ -1,0 +1,66 @@
+"""Rules of creation: attributes, ranges and budgets."""
+
+from __future__ import annotations
+
+from ..creation import Creation, Origin
+from ..problems import Report, nearest
+from ..rulebook import Rulebook
+
+
+def check(book: Rulebook, report: Report) -> None:
+    """Attributes are stats, each once; an origin has a range for each, and changes them by whole points only."""
+    creation, here = book.creation, ("creation",)
+    chosen = creation.set_by_player()
+    for key in ("attributes", "outside", "dice"):
+        for index, name in enumerate(getattr(creation, key)):
+            path = (*here, key, name if key == "dice" else index)
+            if (*chosen, *creation.dice).count(name) > 1:
+                report.add(path, "this attribute is named twice", name, "remove one of the two")
+    for name, origin in book.origins.items():
+        _check_origin(book, report, name, origin)
+    if chosen and not book.origins and not report.broken.get("origins"):
+        report.add(
+            here,
+            "attributes are chosen within the ranges of an origin, and there is no origin",
+            "",
+            "write [origins.some_name] ranges = { … }",
+        )
+
+
+def _check_origin(book: Rulebook, report: Report, name: str, origin: Origin) -> None:
+    creation, here = book.creation, ("origins", name)
+    chosen = creation.set_by_player()
+    for stat, change in origin.stats.items():
+        if stat in chosen and (change.way != "add" or change.amount != int(change.amount)):
+            report.add(
+                (*here, "stats", stat),
+                "an origin changes an attribute by adding whole points",
+                f"{change.way} {change.amount:g}",
+                "write { add = 2 }; other stats may change in every way",
+            )
+    for attribute in origin.ranges:
+        if attribute not in chosen:
+            report.add(
+                (*here, "ranges", attribute),
+                "this is none of the attributes of [creation]",
+                attribute,
+                nearest(attribute, chosen),
+            )
+    missing = [attribute for attribute in chosen if attribute not in origin.ranges]
+    if missing and name not in report.broken.get("origins", ()):
+        report.add((*here, "ranges"), "every attribute needs a range", f"missing: {', '.join(missing)}", "write it")
+    elif not missing:
+        _check_budget(report, creation, origin, (*here, "ranges"))
+
+
+def _check_budget(report: Report, creation: Creation, origin: Origin, path: tuple) -> None:
+    """A budget that must be spent whole must be within reach."""
+    costs = [creation.points(attribute, *origin.ranges[attribute]).values() for attribute in creation.attributes]
+    most, least = sum(map(max, costs)), sum(map(min, costs))
+    if creation.spend == "all" and costs and not least <= creation.budget <= most:
+        report.add(
+            path,
+            f"the budget is out of reach: these ranges cost {least} to {most} points",
+            creation.budget,
+            'widen the ranges, change the budget, or write spend = "up_to"',
+        )

@@ -1,0 +1,41 @@
+"""Rules of journeys and their stages."""
+
+from __future__ import annotations
+
+from ..journeys import Stage
+from ..problems import Report
+from ..rulebook import Rulebook
+
+
+def check(book: Rulebook, report: Report) -> None:
+    """A journey comes to each of its stages once, and goes back to stages of its own."""
+    for name, stage in book.stages.items():
+        _check_stage(book, report, ("stages", name), stage)
+    for name, journey in book.journeys.items():
+        here = ("journeys", name)
+        for index, stage_name in enumerate(journey.stages):
+            path = (*here, "stages", index)
+            if stage_name in journey.stages[:index]:
+                report.add(
+                    path,
+                    "this journey comes back to a stage: it would go in a circle",
+                    stage_name,
+                    "name it once; a stage that is done several times has grind",
+                )
+        for index, stage_name in enumerate(journey.checkpoints):
+            report.reference((*here, "checkpoints", index), "stage", stage_name, "stages", journey.stages)
+        if journey.defeat == "checkpoint" and not journey.checkpoints:
+            report.add(
+                (*here, "defeat"), "there is no checkpoint to go back to", "checkpoint", "write checkpoints = [ … ]"
+            )
+
+
+def _check_stage(book: Rulebook, report: Report, here: tuple, stage: Stage) -> None:
+    if stage.encounter and stage.check:
+        report.add((*here, "check"), "a stage has an encounter or a check", stage.check, "make two stages of it")
+    if stage.encounter in book.encounters:
+        names = [side.name for side in book.encounters[stage.encounter].sides]
+        if stage.side is None:
+            report.add(here, "the party takes the place of one side", "", f"write side = one of {', '.join(names)}")
+        else:
+            report.reference((*here, "side"), "side", stage.side, "encounters", names)
