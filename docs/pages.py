@@ -133,7 +133,7 @@ def api_page() -> str:
 
 
 def _signature(function: Any) -> str:
-    return str(inspect.signature(function)).replace("'", "").replace(" | None", "?")
+    return str(inspect.signature(function)).replace("'", "")
 
 
 def _text(value: Any) -> str:

@@ -21,8 +21,8 @@ SHOWN = 20
 LOOK = {
     "frame": "font-family: Georgia, serif; color: #1f2f4f; background: #faf5e9; padding: 1em; display: inline-block",
     "table": "border-collapse: collapse; font-size: 0.9em; margin-top: 0.6em",
-    "head": "text-align: right; border-bottom: 1px solid #1f2f4f; padding: 0.1em 0.7em; background: #faf5e9",
-    "cell": "text-align: right; border-bottom: 1px solid #d9d0bb; padding: 0.1em 0.7em; background: #faf5e9",
+    "head": "border-bottom: 1px solid #1f2f4f; padding: 0.1em 0.7em; background: #faf5e9",
+    "cell": "border-bottom: 1px solid #d9d0bb; padding: 0.1em 0.7em; background: #faf5e9",
     "more": "color: #8a8fa0",
 }
 
@@ -97,14 +97,16 @@ class Result:
         rows = self.records()
         shown = rows[:SHOWN]
         names = list(shown[0]) if shown else []
-        head = "".join(f'<th style="{LOOK["head"]}">{escape(name)}</th>' for name in names)
-        body = "".join(
-            "<tr>"
-            + "".join(f'<td style="{LOOK["cell"]}">{escape(_cell(row.get(name)))}</td>' for name in names)
-            + "</tr>"
-            for row in shown
-        )
-        table = f'<table style="{LOOK["table"]}"><tr>{head}</tr>{body}</table>' if names else ""
+        side = {name: "left" if any(isinstance(row.get(name), str) for row in shown) else "right" for name in names}
+
+        def line(tag: str, cells: dict[str, str]) -> str:
+            look = LOOK["head" if tag == "th" else "cell"]
+            said = (f'<{tag} style="text-align: {side[name]}; {look}">{escape(cells[name])}</{tag}>' for name in names)
+            return f"<tr>{''.join(said)}</tr>"
+
+        head = line("th", {name: name for name in names})
+        body = "".join(line("td", {name: _cell(row.get(name)) for name in names}) for row in shown)
+        table = f'<table style="{LOOK["table"]}">{head}{body}</table>' if names else ""
         left = len(rows) - len(shown)
         more = f'<div style="{LOOK["more"]}">and {left:,} more rows</div>' if left else ""
         return f'<div style="{LOOK["frame"]}"><b>{escape(self.finding())}.</b>{table}{more}</div>'
