@@ -12,6 +12,7 @@ import restless_ledger as rl
 
 COMMANDS = (
     ("schema",),
+    ("schema", "demo"),
     ("sheet", "demo", "rigger", "--level", "8"),
     ("fight", "demo", "stair_duel"),
     ("fight", "demo", "landing_ambush", "--why", "5"),
