@@ -83,6 +83,20 @@ class Shape(unittest.TestCase):
             sheet.change(level=13), rl.sheet(book, "rigger", level=13, gear=["cork_coat"], bought={"keen_hook": 2})
         )
 
+    def test_errors_carry_their_parts(self) -> None:
+        with self.assertRaises(rl.InputError) as caught:
+            rl.trials(rl.demo(), "stair_duel", fights=0)
+        error = caught.exception
+        self.assertEqual((error.what[:7], error.got, error.remedy), ("fights:", "0", ""))
+        with self.assertRaises(rl.InputError) as caught:
+            rl.fight(rl.demo(), "stair_dual")
+        self.assertEqual((caught.exception.got, caught.exception.remedy), ("", "did you mean stair_duel?"))
+        with self.assertRaises(rl.RulebookError) as refused:
+            book_of(TINY.replace('cooldown = "1 s"', "cooldown = 1"))
+        (problem,) = refused.exception.problems
+        self.assertEqual((problem.file, problem.path, problem.got), ("book.toml", "abilities.hit.cooldown", "1"))
+        self.assertIn("cooldown", TINY.splitlines()[problem.line - 1])
+
     def test_what_follows_the_subject_is_named(self) -> None:
         with self.assertRaises(TypeError):
             rl.trials(rl.demo(), "stair_duel", 10)  # type: ignore[misc]

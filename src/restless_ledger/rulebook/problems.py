@@ -14,6 +14,9 @@ if TYPE_CHECKING:
     pass
 
 
+GOT = "got: "
+
+
 @dataclass(frozen=True)
 class Problem:
     """One thing that is wrong. `place` is `file:line`, or just the file; `path` the dotted path, or empty."""
@@ -24,6 +27,16 @@ class Problem:
     got: str = ""
     remedy: str = ""
 
+    @property
+    def file(self) -> str:
+        """The file in which it stands."""
+        return _order(self.place)[0]
+
+    @property
+    def line(self) -> int:
+        """The line at which it stands, from 1; 0 where there is none."""
+        return _order(self.place)[1]
+
     def __str__(self) -> str:
         head = f"{self.place}: {self.path}: {self.what}" if self.path else f"{self.place}: {self.what}"
         got = f"\n    got: {self.got}" if self.got else ""
@@ -32,7 +45,25 @@ class Problem:
 
 
 class InputError(ValueError):
-    """Input that can't be used; its text says where, what, what was got, and the remedy."""
+    """Input that can't be used. Its text says what is wrong and where, the value found, and the remedy."""
+
+    @property
+    def what(self) -> str:
+        """What is wrong, and where: the first line of the text."""
+        return str(self).partition("\n")[0]
+
+    @property
+    def got(self) -> str:
+        """The value found, or nothing where the text does not tell it."""
+        return next((line[len(GOT) :] for line in self._more() if line.startswith(GOT)), "")
+
+    @property
+    def remedy(self) -> str:
+        """What to write instead, or nothing where the text does not tell it."""
+        return " ".join(line for line in self._more() if not line.startswith(GOT))
+
+    def _more(self) -> list[str]:
+        return [line.strip() for line in str(self).splitlines()[1:]]
 
 
 class RulebookError(InputError):
