@@ -185,7 +185,8 @@ def commands_page() -> str:
 
 
 def _help(name: str, command: click.Command) -> list[str]:
-    context = click.Context(command, info_name=name, terminal_width=100, max_content_width=100)
+    names = ["-h", "--help"]
+    context = click.Context(command, info_name=name, terminal_width=100, max_content_width=100, help_option_names=names)
     return ["```text", command.get_help(context).rstrip(), "```"]
 
 
