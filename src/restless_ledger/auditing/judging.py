@@ -72,7 +72,7 @@ class Sampled:
             yield found
 
     def unjudged(self) -> list[Judgement]:
-        """Return the figures that were not come to, as undecided."""
+        """Return the figures that were not reached, as undecided."""
         return [
             claim.judged(self.book, None, math.nan, 0.0, math.inf, note="stopped before it was judged")
             for trial in self.trials[self._done :]

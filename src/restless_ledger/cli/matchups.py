@@ -77,7 +77,7 @@ def print_matchups(matchups: Matchups) -> None:
     rows = list(matchups.standing_rows())
     for level in matchups.levels:
         if not matchups.done(level):
-            page.print(f"Level {level} was not come to.")
+            page.print(f"Level {level} was not reached.")
             continue
         page.print(f"\nLevel {level}: the row's share of wins against each column")
         numbers = [str(index + 1) for index in range(len(matchups.names))]

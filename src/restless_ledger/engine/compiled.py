@@ -95,7 +95,7 @@ ANNOUNCING = threading.Lock()
 
 
 def announce_compile(program: str) -> None:
-    """Say once that the rules are being compiled, where they are; also where several threads come to need them."""
+    """Announce a compilation once per process, also where several threads need it at the same time."""
     with ANNOUNCING:
         _announce(program)
 

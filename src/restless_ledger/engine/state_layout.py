@@ -188,7 +188,7 @@ RUN = fields(
     slice_ticks="i8",  # above 0: the fights are watched, and their course is counted every so many ticks
     every="i8",  # 1: every tick is played, also those on which nothing is due
     even="i8",  # 1: luck is set aside, and every draw comes out in the middle
-    sure="i8",  # 1: what can land lands, and nobody goes down: what is done shows for as long as there is time
+    sure="i8",  # 1: all possible hits land and nobody goes down, so that the schedule runs to the time-limit
 )
 ENTRY = fields(
     tick="i8",

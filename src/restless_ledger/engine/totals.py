@@ -63,9 +63,9 @@ class Run:
     """What many fights came to, as totals.
 
     `counts` maps (outcome, ticks) to the number of fights that ended so, `numbers` to the first of them; `firsts` maps
-    (unit that went down first, outcome) to the number of fights; `lefts[outcome][k]` is in how many the winner had k %
-    left, rounded up. `notable` holds, by name, what makes a fight notable and its number. `added` maps the name of a
-    member to its total, field by field where it has any.
+    (unit that went down first, outcome) to the number of fights; `lefts[outcome][k]` is the number of fights in which
+    the winner kept k %, rounded up. `notable` holds, by name, what makes a fight notable and its number. `added` maps
+    the name of a member to its total, field by field where it has any.
     """
 
     setup: Setup

@@ -19,7 +19,7 @@ from .sample import Sample, at_level
 WIDEST = 4.0
 """A lever without limits may be divided or multiplied by so much."""
 AROUND = 0.1
-"""A quantile is searched for by the mean of those that lie so near to it, since it moves in jumps by itself."""
+"""While searching, a quantile is replaced by the mean of values so near to its rank, since it jumps itself."""
 Kept = TypeVar("Kept")
 Estimate = tuple[float, float]
 """What a figure comes to, and its standard error (0 where it is exact)."""

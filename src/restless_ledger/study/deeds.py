@@ -118,7 +118,8 @@ def buffs(trials: Fought) -> Records:
 
 def downs(trials: Fought) -> Records:
     """Return one record for each pair of which one took the other down, most often first: how often per fight, and what
-    share that is of all the times that the other went down. By oneself is by a fall, a pit or a cost of one's own."""
+    share that is of all the times that the other went down. `by` is the unit itself for falls, pits and its own
+    costs."""
     rows, felled, names = [], trials.run.added["felled"][""], trials.setup.names.units
     for unit, name in enumerate(names):
         whole = int(felled[:, unit].sum())

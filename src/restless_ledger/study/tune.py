@@ -53,7 +53,7 @@ class Proposal:
 class Tuning(Search, Result):
     """A search for the smallest change of some levers that meets some aims, all of it with shared luck.
 
-    Slopes are estimated by paired fights, over wider and wider steps where nothing moves; the smallest step that they
+    Slopes are estimated by paired fights, with larger steps where a figure did not change; the smallest step that they
     say leads well within the bounds is taken (the least-norm solution of the linearised problem, in shares of the
     levers), halved while it makes things worse, and so on from there: the Gauss-Newton method. What is still missing
     then is sought at random around the best so far, ever nearer. Where an aim is within its bounds nothing is done for

@@ -56,7 +56,7 @@ def note_total(state: State, verb: int, asked: int, booked: int, cause: int, sou
 
 @kernel
 def note_hurt(state: State, unit: int, source: int, cause: int, entry: int) -> None:
-    """Remember what last took something off the gauge that downs, or dooms its unit: it takes down whom it fells."""
+    """Record the last source of lethal harm, which is named if the unit goes down."""
     me = state.units[unit]
     me.hurt_by = source
     me.hurt_with = cause

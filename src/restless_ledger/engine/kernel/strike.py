@@ -222,7 +222,7 @@ def hold_back(tables: Tables, state: State, kind: int, taker: int) -> float:
 
 @kernel
 def book_hit(tables: Tables, state: State, at: int, index: int, taker: int, asked: int, part: int) -> None:
-    """Book a hit that lands, and let follow what follows from it."""
+    """Book a hit that lands, and trigger its consequences."""
     frame = state.frames[at]
     dealer = frame.user
     cause = frame.cause

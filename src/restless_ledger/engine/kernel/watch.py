@@ -68,7 +68,7 @@ def side_left(tables: Tables, state: State, side: int) -> float:
 def count_course(tables: Tables, state: State, until: int) -> None:
     """Count what each side has left at the start of every slice's tick up to and with `until`.
 
-    Band 0 is nothing, band 100 everything, band k more than (k - 1) % and less than or just k %.
+    Band 0 is nothing, band 100 everything, band k is above k - 1 %, up to k %.
     """
     clock = state.clock[0]
     while clock.slice < SLICES and clock.slice_at <= until:
