@@ -5,9 +5,9 @@ by block, member and field (type-based alias analysis), and what is fixed during
 that a value once read is not read again after something else was written. What is the same in every plain fight is a
 constant in the program that is compiled for those.
 
-Passing two tuples of arrays would copy about 250 machine words at each call. One pointer a block makes the compile seven
-times as short and the fights fifty times as fast (measured; see docs/background/engine.md). The directory is fixed while
-code runs, so it is loaded as invariant.
+Passing two tuples of arrays would copy about 250 machine words at each call. One pointer a block makes the compile
+seven times as short and the fights fifty times as fast (measured; see docs/background/engine.md). The directory is
+fixed while code runs, so it is loaded as invariant.
 """
 
 from __future__ import annotations
