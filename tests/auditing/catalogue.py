@@ -12,7 +12,7 @@ from restless_ledger.auditing.entries import base
 
 from ..support import book_of
 
-CURVES = {"from", "base", "points", "formula"}
+CURVES = {"from", "base", "points"}
 
 
 def laid_on(into: dict[str, Any], more: dict[str, Any]) -> dict[str, Any]:

@@ -87,7 +87,7 @@ lasts = "{choose.randint(3, 18)} ticks"
 again = "{again}"
 stats = {{ hide = {{ add = 2 }} }}
 [abilities.rest]
-on = "self"
+targets = "user"
 {timing(choose)}does = [{{ give = "calm" }}]
 """
     return written(text, '["rest"]'), lambda book: not happened(book, "end", "calm")
@@ -140,7 +140,7 @@ def unkillable(choose: random.Random) -> Case:
     text = f"""
 [buffs.ache]
 lasts = "9 ticks"
-each = {{ every = "2 ticks", does = [{choose.choice(('{ damage = "blow" }', '{ drain = 2, gauge = "health" }', "{ heal = 2 }"))}] }}
+each = {{ every = "2 ticks", does = [{choose.choice(('{ damage = "blow" }', '{ drain = 2, gauge = "health" }', "{ fill = 2 }"))}] }}
 [abilities.hit]
 {timing(choose)}does = [{{ damage = "blow" }}{", " + more if more else ""}]
 """
@@ -202,7 +202,7 @@ def dear_ability(choose: random.Random) -> Case:
     text = f"""
 [gauges.wind]
 top = "{choose.randint(3, 9)}"
-{choose.choice(("", "opens = 1", 'refill = { amount = 1, every = "3 ticks" }'))}
+{choose.choice(("", "begins = 1", 'refill = { amount = 1, every = "3 ticks" }'))}
 [abilities.hit]
 {timing(choose)}cost = {{ wind = {choose.randint(2, 10)} }}
 does = [{{ damage = "blow" }}]

@@ -12,7 +12,7 @@ from ..support import TINY, book_of, problems_of
 MORE = """
 [gauges.wind]
 top = "10 + might / 10"
-opens = 8
+begins = 8
 refill = { amount = 1, every = "2 s" }
 [damage.prick]
 aim = 0.4
@@ -26,9 +26,9 @@ does = [{ damage = "blow", times = 2 }, { give = "torn" }]
 [abilities.sting]
 does = [{ damage = "prick" }]
 [abilities.calm]
-on = "self"
+targets = "user"
 cooldown = "9 s"
-does = [{ heal = 30 }]
+does = [{ fill = 30 }]
 [buffs.torn]
 lasts = "2 s"
 marks = ["bleeding"]
@@ -59,12 +59,12 @@ class StepCases(unittest.TestCase):
     def test_each_step_does_what_it_says(self) -> None:
         cases = {
             "hurt_and_heal": (
-                "steps = [{ hurt = 30 }, { heal = 12 }]\nexpect = { health = 82, health_fill = 0.82 }",
+                "steps = [{ hurt = 30 }, { fill = 12 }]\nexpect = { health = 82, health_fill = 0.82 }",
                 "",
             ),
             "hurt_by_kind": ('steps = [{ hurt = 30, kind = "blow" }]\nexpect = { health = 70 }', ""),
             "other_gauge": ('steps = [{ hurt = 3, gauge = "wind" }]\nexpect = { wind = 5 }', ""),
-            "downed": ("steps = [{ hurt = 500 }, { heal = 15 }]\nexpect = { down = true, health = 0 }", ""),
+            "downed": ("steps = [{ hurt = 500 }, { fill = 15 }]\nexpect = { down = true, health = 0 }", ""),
             "buff": ('steps = [{ give = "torn" }]\nexpect = { might = 10, "marked(bleeding)" = true }', ""),
             "buff_ends": (
                 'steps = [{ give = "torn" }, { advance = "2 s" }]\nexpect = { might = 20, wind = 9, "marked(bleeding)" = false }',
@@ -105,7 +105,7 @@ class StepCases(unittest.TestCase):
                 self.assertEqual([miss.record() for miss in result.misses], [])
 
     def test_falls_use_the_rule_of_falls(self) -> None:
-        text = '[falls]\nsafe_speed = "4 m/s"\ndamage = "10 * (speed - safe_speed)"\n'
+        text = '[falls]\nsafe_speed = "4 m/s"\ndamage = "10 * (fall_speed - safe_speed)"\n'
         speed = (2 * 9.81 * 5) ** 0.5
         inside = f'steps = [{{ fall = "5 m" }}]\nexpect = {{ health = {100 - 10 * (speed - 4):.3f} }}'
         self.assertTrue(results(text + example("fall", inside))["fall"].holds)
@@ -114,7 +114,7 @@ class StepCases(unittest.TestCase):
 class MissCases(unittest.TestCase):
     def test_a_miss_shows_expected_got_and_the_entries_that_led_there(self) -> None:
         inside = (
-            'steps = [{ hurt = 30 }, { hurt = 1, gauge = "wind" }, { heal = 5 }]\nexpect = { health = 80, down = true }'
+            'steps = [{ hurt = 30 }, { hurt = 1, gauge = "wind" }, { fill = 5 }]\nexpect = { health = 80, down = true }'
         )
         first, second = results(example("wrong", inside))["wrong"].misses
         self.assertEqual((first.what, first.expected, first.got), ("health", "80", "75"))
@@ -164,7 +164,7 @@ class MissCases(unittest.TestCase):
         for inside, words in (
             ("expect = { helth = 3 }", "this is not on a character's page"),
             ("steps = []", "this example expects nothing"),
-            ("steps = [{ kick = 3 }]\nexpect = { health = 1 }", "a step has exactly one of hurt, heal"),
+            ("steps = [{ kick = 3 }]\nexpect = { health = 1 }", "a step has exactly one of hurt, fill"),
             ('steps = [{ use = "hti" }]\nexpect = { health = 1 }', "did you mean hit?"),
             ("steps = [{ hurt = -3 }]\nexpect = { health = 1 }", "the number must be at least 0"),
             ("steps = [{ hurt = 3, other = true }]\nexpect = { health = 1 }", "this example has no other character"),

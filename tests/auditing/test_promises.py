@@ -188,7 +188,7 @@ to_next = 100
 [creation]
 attributes = ["might"]
 budget = 5
-opens = "lowest"
+begins = "lowest"
 [origins.hill]
 ranges = { might = [0, 3] }
 """

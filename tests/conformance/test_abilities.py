@@ -120,7 +120,7 @@ class Schools(unittest.TestCase):
             ('cooldown = "1 s"', 'cooldown = "1 s"\nschool = "brawling"'),
             ("growth.might = 10", 'growth.might = 10\nschools = ["weaving"]'),
         )
-        + '[abilities.weave]\nschool = "weaving"\ncooldown = "60 s"\ndoes = [{ heal = 1 }]\n'
+        + '[abilities.weave]\nschool = "weaving"\ncooldown = "60 s"\ndoes = [{ fill = 1 }]\n'
     )
 
     def test_what_a_class_may_not_use_it_knows_but_never_uses(self) -> None:
@@ -138,7 +138,7 @@ class Passives(unittest.TestCase):
 [abilities.thick_arm]
 passive = true
 stats = { might = { scale = 0.5 } }
-reacts = [{ on = "dealing", to = "self", does = [{ heal = 1 }] }]
+reacts = [{ on = "dealing", to = "user", does = [{ fill = 1 }] }]
 """
         )
         book = book_of(text + sides("meet", '{ class = "ox", level = 5 }', one("ox")))
@@ -158,7 +158,7 @@ class Revival(unittest.TestCase):
             TINY
             + """
 [abilities.rouse]
-on = "fallen_ally"
+targets = "fallen_allies"
 cooldown = "60 s"
 does = [{ revive = 0.5 }]
 [classes.medic]

@@ -136,7 +136,7 @@ class Joints(unittest.TestCase):
         body = BODY.replace("[bodies.crab.parts]", "[bodies.crab]\njoints = [JOINTS]\n[bodies.crab.parts]")
         for joint, words in (
             ('{ from = "shell", to = "eyes" }', "did you mean eye?"),
-            ('{ from = "shell", to = "eye", low = 10, high = -10 }', "low is above high"),
+            ('{ from = "shell", to = "eye", low = "10 deg", high = "-10 deg" }', "low is above high"),
             ('{ from = "shell", to = "eye", bounce = 2 }', "at most 1"),
             ('{ from = "eye", to = "eye" }', "a joint joins two parts"),
         ):

@@ -144,7 +144,7 @@ marks = ["cursed"]
 kind = "debuff"
 [buffs.glow]
 [abilities.three]
-on = "self"
+targets = "user"
 cooldown = "60 s"
 does = [{ give = "hex" }, { give = "rash" }, { give = "glow" }, { strip = "WORD", most = 1 }]
 [classes.vessel]

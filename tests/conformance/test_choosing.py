@@ -20,7 +20,7 @@ def plays(*lines: str) -> str:
 
 class Plays(unittest.TestCase):
     def test_holding_back(self) -> None:
-        text = plays('{ hold = "2 s", when = "health_fill == 1 and level < 2" }', '{ use = "hit" }')
+        text = plays('{ wait = "2 s", when = "health_fill == 1 and level < 2" }', '{ use = "hit" }')
         text = changed(text, ("[classes.post]", '[classes.post]\nlearns = { 1 = ["hit"] }')).replace(
             "growth.might = 0", "growth.might = 1"
         )
@@ -38,7 +38,7 @@ class Plays(unittest.TestCase):
     def test_targets_the_attacker_and_the_most_dangerous(self) -> None:
         for aim in ("attacker", "most_dangerous"):
             text = (
-                plays(f'{{ use = "hit", at = "{aim}" }}')
+                plays(f'{{ use = "hit", pick = "{aim}" }}')
                 + '[classes.bull]\ngrowth.might = 3\nlearns = { 1 = ["hit"] }\n'
             )
             fight = rl.fight(
@@ -70,7 +70,7 @@ class Handling(unittest.TestCase):
         return TINY + f"[handlings.novice]\n{handling}\n" + sides("meet", one("ox", 'handling = "novice"'), one("post"))
 
     def test_reaction_comes_before_the_first_choice_and_after_each_action(self) -> None:
-        text = self.handled('reaction = "0.4 s"').replace('cooldown = "1 s"', 'windup = "0.2 s"\nrecovery = "0.1 s"')
+        text = self.handled('delay = "0.4 s"').replace('cooldown = "1 s"', 'windup = "0.2 s"\nrecovery = "0.1 s"')
         fight = rl.fight(book_of(text), "meet")
         self.assertEqual([row["tick"] for row in rows(fight, "use")][:3], [4, 11, 18])
 
@@ -84,7 +84,7 @@ class Handling(unittest.TestCase):
         self.assertLess(abs(share - 0.4), 4 * (0.24 / len(hits)) ** 0.5)
 
     def test_a_mistake_takes_the_next_play_or_hesitates(self) -> None:
-        fight = rl.fight(book_of(self.handled('mistakes = 1\nreaction = "0.3 s"')), "meet")
+        fight = rl.fight(book_of(self.handled('mistakes = 1\ndelay = "0.3 s"')), "meet")
         self.assertEqual(rows(fight, "use"), [])
         self.assertEqual([row["tick"] for row in rows(fight, "mistake")][:3], [3, 6, 9])
         two = (
@@ -123,18 +123,18 @@ class Ends(unittest.TestCase):
     def test_an_objective_that_is_held(self) -> None:
         text = changed(TINY, ("does = [{ damage", 'reach = "1 m"\ndoes = [{ damage'))
         meet = placed(
-            '{ class = "post", level = 1, at = [10, 5] }',
-            '{ class = "post", level = 1, at = [1, 1] }',
-            more='objective = { at = [10, 5], radius = "2 m", hold = "4 s" }',
+            '{ class = "post", level = 1, at = ["10 m", "5 m"] }',
+            '{ class = "post", level = 1, at = ["1 m", "1 m"] }',
+            more='objective = { at = ["10 m", "5 m"], radius = "2 m", hold = "4 s" }',
         )
         fight = rl.fight(book_of(text + meet), "meet")
         self.assertEqual((fight.winner, fight.won_by, fight.seconds), ("left", "held", 4.0))
 
     def test_nobody_holds_what_both_stand_on(self) -> None:
         meet = placed(
-            '{ class = "post", level = 1, at = [10, 5] }',
-            '{ class = "post", level = 1, at = [11, 5] }',
-            more='objective = { at = [10, 5], radius = "2 m", hold = "4 s" }',
+            '{ class = "post", level = 1, at = ["10 m", "5 m"] }',
+            '{ class = "post", level = 1, at = ["11 m", "5 m"] }',
+            more='objective = { at = ["10 m", "5 m"], radius = "2 m", hold = "4 s" }',
         )
         self.assertEqual(rl.fight(book_of(TINY + meet), "meet").outcome, "time-out")
 

@@ -9,12 +9,12 @@ import restless_ledger as rl
 from ..support import changed
 from .books import TINY, book_of, duel, ledger, one, rows, sides
 
-AT_ONCE = changed(TINY, ("[clock]", '[clock]\ndowns = "at_once"'))
+AT_ONCE = changed(TINY, ("[clock]", '[clock]\ndown_at = "at_once"'))
 
 
 class AtOnce(unittest.TestCase):
     def test_who_is_felled_does_not_answer_the_killing_hit(self) -> None:
-        spiteful = 'growth.might = 0\nreacts = [{ on = "taking", to = "source", does = [{ damage = "blow", times = 0 }, { drain = 7, gauge = "health" }] }]'
+        spiteful = 'growth.might = 0\nreacts = [{ on = "taking", to = "other", does = [{ damage = "blow", times = 0 }, { drain = 7, gauge = "health" }] }]'
         for text, answers in ((AT_ONCE, 9), (TINY, 10)):
             fight = duel(changed(text, ("growth.might = 0", spiteful)))
             self.assertEqual(len(rows(fight, "drain")), answers)  # ten hits fell it: at once, the last has no answer
@@ -24,11 +24,11 @@ class AtOnce(unittest.TestCase):
             AT_ONCE,
             (
                 'does = [{ damage = "blow" }]',
-                'does = [{ damage = "blow" }, { damage = "blow" }, { heal = 1, to = "user" }]',
+                'does = [{ damage = "blow" }, { damage = "blow" }, { fill = 1, to = "user" }]',
             ),
             (
                 "growth.might = 0",
-                'growth.might = 0\nreacts = [{ on = "taking", to = "source", does = [{ drain = 200, gauge = "health" }] }]',
+                'growth.might = 0\nreacts = [{ on = "taking", to = "other", does = [{ drain = 200, gauge = "health" }] }]',
             ),
         )
         fight = duel(text)
@@ -53,7 +53,7 @@ class AtOnce(unittest.TestCase):
             TINY,
             (
                 "growth.might = 0",
-                'growth.might = 0\nreacts = [{ on = "going_down", while = "marked(doomed)", to = "source", does = [{ damage = "blow", times = 0 }] }]',
+                'growth.might = 0\nreacts = [{ on = "going_down", when = "marked(doomed)", to = "other", does = [{ damage = "blow", times = 0 }] }]',
             ),
         )
         text += '[buffs.doom]\nlasts = "60 s"\nmarks = ["doomed"]\n[abilities.curse]\ncooldown = "60 s"\ndoes = [{ give = "doom" }]\n'
@@ -67,7 +67,7 @@ class Drains(unittest.TestCase):
             TINY,
             ("top = 100", 'top = 100\nrefill = { amount = 1, every = "0.5 s", after_harm = "2 s" }'),
             ('does = [{ damage = "blow" }]', 'does = [{ drain = 10, gauge = "health" }]'),
-            ("growth.might = 0", 'growth.might = 0\nreacts = [{ on = "taking", to = "self", does = [{ heal = 50 }] }]'),
+            ("growth.might = 0", 'growth.might = 0\nreacts = [{ on = "taking", to = "user", does = [{ fill = 50 }] }]'),
         )
         fight = duel(text)
         self.assertEqual(rows(fight, "heal"), [])

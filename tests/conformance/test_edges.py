@@ -17,9 +17,9 @@ class Edges(unittest.TestCase):
         changed(
             REACH, ('does = [{ damage = "blow" }]', "does = [{ push = 9 }]"), ('cooldown = "1 s"', 'cooldown = "60 s"')
         )
-        + "[movement]\nfriction = 4\npace = 0\n"
+        + '[movement]\nfriction = "4 m/s2"\npace = 0\n'
     )
-    FALLS = '[falls]\nsafe_speed = "8 m/s"\ndamage = "2 * (speed - safe_speed) + height"\n'
+    FALLS = '[falls]\nsafe_speed = "8 m/s"\ndamage = "2 * (fall_speed - safe_speed) + fall_height"\n'
 
     def test_pushed_over_a_ledge_it_falls_lands_is_hurt_and_climbs_back(self) -> None:
         fight = fought(
@@ -39,7 +39,7 @@ class Edges(unittest.TestCase):
 
     def test_walking_stops_at_an_edge_unless_the_walker_is_heedless(self) -> None:
         arena = 'size = ["20 m", "10 m"]\nedges = { west = { ledge = "20 m" } }'
-        shy = '[classes.shy]\ngrowth.might = 0\nplaybook = "shy"\n[playbooks.shy]\nkeeps = "40 m"\nplays = [{ hold = "30 s" }]\n'
+        shy = '[classes.shy]\ngrowth.might = 0\nplaybook = "shy"\n[playbooks.shy]\ndistance = "40 m"\nplays = [{ wait = "30 s" }]\n'
         careful = fought(TINY + self.FALLS + shy, at("shy", 2, 5), at("post", 9, 5), arena)
         self.assertEqual((rows(careful, "over the edge"), float(careful.state.units[0].x)), ([], 0.0))
         heedless = fought(
@@ -59,7 +59,8 @@ class Edges(unittest.TestCase):
         )
         self.assertEqual((len(rows(low, "landed")), rows(low, "harm")), (1, []))
         live = rl.live(
-            book_of(TINY + self.FALLS.replace("[falls]", '[falls]\nterminal = "20 m/s"').replace("+ height", "")), "ox"
+            book_of(TINY + self.FALLS.replace("[falls]", '[falls]\nterminal = "20 m/s"').replace("+ fall_height", "")),
+            "ox",
         )
         self.assertAlmostEqual(live.fall("500 m"), 24.0)
         self.assertEqual(live.fall("1 m"), 0.0)
@@ -82,7 +83,7 @@ class Supplies(unittest.TestCase):
 [supplies.can]
 every = "3 s"
 every_times = "might / 10"
-does = [{ heal = 5 }]
+does = [{ fill = 5 }]
 [classes.taker]
 growth.might = 10
 playbook = "fetch"
@@ -94,7 +95,7 @@ pace = 2
     )
 
     def test_it_appears_is_fetched_and_appears_again_later_as_a_stat_says(self) -> None:
-        arena = 'size = ["20 m", "10 m"]\nsupplies = [{ supply = "can", at = [6, 5] }]'
+        arena = 'size = ["20 m", "10 m"]\nsupplies = [{ supply = "can", at = ["6 m", "5 m"] }]'
         text = changed(self.TEXT, ("[classes.post]\ngrowth.might = 0", "[classes.post]\ngrowth.might = 30"))
         fight = fought(text, at("taker", 2, 5), at("post", 19, 5), arena)
         found = ledger(fight, "supply", "take", fields=("tick", "verb"))
@@ -123,7 +124,7 @@ class Lives(unittest.TestCase):
         self.assertEqual(fight.winner, "left")
 
     def test_at_the_last_checkpoint_it_has_reached_or_where_it_first_stood(self) -> None:
-        arena = 'size = ["20 m", "10 m"]\ncheckpoints = [[8, 5]]'
+        arena = 'size = ["20 m", "10 m"]\ncheckpoints = [["8 m", "5 m"]]'
         text = (
             changed(
                 self.TEXT,

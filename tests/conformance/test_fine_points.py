@@ -23,7 +23,7 @@ HELD_BY = {
         "engine.test_tick: a_target_that_is_down_by_the_time",
         "conformance.test_fine_points: downed_in_the_wind_up",
     ],
-    '`downs = "end_of_tick"`': [
+    '`down_at = "end_of_tick"`': [
         "conformance.test_fine_points: at_zero_one_may_still_act",
         "conformance.test_fine_points: one_healed_above_zero",
         "conformance.test_downs: a_drain_a_cost_and_a_lost_top",
@@ -149,22 +149,22 @@ learns = { 1 = ["slow"] }
             ("[classes.post]\ngrowth.might = 1000", '[classes.post]\ngrowth.might = 200\nlearns = { 1 = ["hit"] }'),
         )
         self.assertEqual(fought(first, one("ox"), one("post")).outcome, "mutual down")
-        at_once = changed(first, ("[clock]", '[clock]\ndowns = "at_once"'))
+        at_once = changed(first, ("[clock]", '[clock]\ndown_at = "at_once"'))
         self.assertEqual(fought(at_once, one("ox"), one("post")).outcome, "left")
 
     def test_one_healed_above_zero_before_settle_stays_up(self) -> None:
         nurse = """
 [abilities.mend]
-on = "ally"
+targets = "allies"
 uses = 1
 area = { radius = "9 m" }
-does = [{ heal = 30 }]
+does = [{ fill = 30 }]
 [classes.nurse]
 growth.might = 0
 learns = { 1 = ["mend"] }
 playbook = "nurse"
 [playbooks.nurse]
-plays = [{ use = "mend", at = "weakest" }]
+plays = [{ use = "mend", pick = "weakest" }]
 """
         text = changed(TINY, ("growth.might = 10", "growth.might = 100"), ("[clock]", '[clock]\ninitiative = "might"'))
         fight = fought(text + nurse, one("ox"), one("post") + ", " + one("nurse"))
@@ -196,7 +196,7 @@ plays = [{ use = "mend", at = "weakest" }]
             ('does = [{ damage = "blow" }]', 'does = [{ damage = "blow" }, { damage = "blow", times = 2 }]'),
             (
                 "[classes.post]",
-                '[classes.post]\nreacts = [{ on = "taking", to = "source", does = [{ damage = "blow", times = 0 }] }]',
+                '[classes.post]\nreacts = [{ on = "taking", to = "other", does = [{ damage = "blow", times = 0 }] }]',
             ),
         )
         fight = fought(text, one("ox"), one("post"))
@@ -213,7 +213,7 @@ plays = [{ use = "mend", at = "weakest" }]
 size = ["20 m", "10 m"]
 edges = { east = { ledge = "30 m" } }
 [movement]
-friction = 4
+friction = "4 m/s2"
 pace = 0
 [abilities.shove]
 uses = 1
@@ -226,9 +226,12 @@ arena = "ledge"
 """
         group = '[[encounters.meet.sides]]\nname = "{}"\nunits = [{}]\n'
         text += group.format(
-            "left", '{ class = "ox", level = 1, at = [18, 4] }, { class = "ram", level = 1, at = [18, 5] }'
+            "left",
+            '{ class = "ox", level = 1, at = ["18 m", "4 m"] }, { class = "ram", level = 1, at = ["18 m", "5 m"] }',
         )
-        fight = rl.fight(book_of(text + group.format("right", '{ class = "post", level = 1, at = [19, 5] }')), "meet")
+        fight = rl.fight(
+            book_of(text + group.format("right", '{ class = "post", level = 1, at = ["19 m", "5 m"] }')), "meet"
+        )
         over, landed = rows(fight, "over the edge")[0]["tick"], rows(fight, "landed")[0]["tick"]
         between = [row for row in fight.records() if over < row["tick"] < landed]
         self.assertTrue(any(row["verb"] == "lost" for row in fight.records() if row["tick"] >= over))

@@ -13,11 +13,11 @@ from .books import TINY, book_of, duel, ledger, one, rows, sides
 class Openings(unittest.TestCase):
     def test_full_a_number_a_share_and_a_range(self) -> None:
         for written, expected in (('"full"', 100), ("30", 30), ('"40%"', 40), ("500", 100), ("0.25", 0.25)):
-            book = book_of(changed(TINY, ("top = 100", f"top = 100\nopens = {written}")))
-            self.assertEqual(rl.sheet(book, "ox")["health"].opens, expected, written)
+            book = book_of(changed(TINY, ("top = 100", f"top = 100\nbegins = {written}")))
+            self.assertEqual(rl.sheet(book, "ox")["health"].begins, expected, written)
 
     def test_a_range_is_drawn_anew_in_each_fight_evenly_between_its_ends(self) -> None:
-        text = TINY + '[gauges.fury]\ntop = 100\nopens = { between = ["10%", 60] }\n'
+        text = TINY + '[gauges.fury]\ntop = 100\nbegins = { between = ["10%", 60] }\n'
         book = book_of(text + sides("meet", one("ox"), one("post")))
         opened = [rl.fight(book, "meet", seed=3, number=number).balances()[1]["opening"] for number in range(300)]
         self.assertTrue(all(10 <= amount <= 60 for amount in opened))
@@ -66,7 +66,7 @@ class Earning(unittest.TestCase):
             + """
 [gauges.fury]
 top = 1000
-opens = 0
+begins = 0
 earns = { acting = 1, dealing = "booked / 10", taking = "2 * booked" }
 """
         )
@@ -74,7 +74,7 @@ earns = { acting = 1, dealing = "booked / 10", taking = "2 * booked" }
         self.assertEqual(found, [(0, "earn", "ox", 1.0), (0, "earn", "ox", 1.0), (0, "earn", "post", 20.0)])
 
     def test_a_full_gauge_wastes_what_it_earns(self) -> None:
-        fight = duel(TINY + "[gauges.fury]\ntop = 15\nopens = 0\nearns = { taking = 10 }\n")
+        fight = duel(TINY + "[gauges.fury]\ntop = 15\nbegins = 0\nearns = { taking = 10 }\n")
         self.assertEqual(
             [(row["booked"], row["waste"]) for row in rows(fight, "earn") if row["unit"] == "post"][:3],
             [(10.0, 0.0), (5.0, 5.0), (0.0, 10.0)],
@@ -113,9 +113,9 @@ bulk = { base = 0 }
 lasts = "2 s"
 stats = { bulk = { add = 50 } }
 [abilities.swell]
-on = "self"
+targets = "user"
 cooldown = "60 s"
-does = [{ give = "swell" }, { heal = 40 }]
+does = [{ give = "swell" }, { fill = 40 }]
 [classes.frog]
 growth.might = 0
 learns = { 1 = ["swell"] }

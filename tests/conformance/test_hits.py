@@ -11,7 +11,7 @@ from .books import TINY, book_of, duel, ledger, one, placed, rows, sides
 
 GIVE_SELF = """
 [abilities.prepare]
-on = "self"
+targets = "user"
 cooldown = "60 s"
 does = [{ give = "stance" }]
 [classes.wary]
@@ -66,9 +66,9 @@ power = "4 * might"
 soak = "might"
 critical = { chance = 1, times = 2 }
 [abilities.mend]
-on = "self"
+targets = "user"
 cooldown = "1 s"
-does = [{ mend = "balm" }]
+does = [{ heal = "balm" }]
 [classes.nurse]
 growth.might = 2
 learns = { 1 = ["mend"] }
@@ -110,8 +110,8 @@ class Invulnerability(unittest.TestCase):
     def test_two_projectiles_that_arrive_in_one_tick(self) -> None:
         text = changed(self.TWO, ("does = [{ damage", 'projectile = "10 m/s"\ndoes = [{ damage'))
         meet = placed(
-            '{ class = "ox", level = 1, at = [2, 5] }, { class = "ox", level = 1, at = [18, 5] }',
-            '{ class = "post", level = 1, at = [10, 5] }',
+            '{ class = "ox", level = 1, at = ["2 m", "5 m"] }, { class = "ox", level = 1, at = ["18 m", "5 m"] }',
+            '{ class = "post", level = 1, at = ["10 m", "5 m"] }',
         )
         found = ledger(
             rl.fight(book_of(text + meet), "meet"), "launch", "harm", fields=("tick", "phase", "booked", "invulnerable")

@@ -27,7 +27,11 @@ class Many(unittest.TestCase):
         )
         fight = rl.fight(
             book_of(
-                text + placed('{ class = "ox", level = 1, at = [0, 5] }', '{ class = "post", level = 1, at = [14, 5] }')
+                text
+                + placed(
+                    '{ class = "ox", level = 1, at = ["0 m", "5 m"] }',
+                    '{ class = "post", level = 1, at = ["14 m", "5 m"] }',
+                )
             ),
             "meet",
         )
@@ -45,7 +49,7 @@ class Many(unittest.TestCase):
             ("[stats]\n", f"[stats]\n{stats}"),
             (
                 "growth.might = 0",
-                'growth.might = 0\ninvulnerable = { after_hit = "1.5 s", stops = ["k99", "blow"] }\nreacts = [{ on = "marked", mark = "m99", to = "self", does = [{ heal = 1 }] }]',
+                'growth.might = 0\ninvulnerable = { after_hit = "1.5 s", stops = ["k99", "blow"] }\nreacts = [{ on = "marked", mark = "m99", to = "user", does = [{ fill = 1 }] }]',
             ),
             ('does = [{ damage = "blow" }]', 'does = [{ damage = "k99" }, { damage = "k98" }, { give = "all" }]'),
         )
@@ -78,7 +82,7 @@ class Numbers(unittest.TestCase):
     def test_no_damage_kind_at_all(self) -> None:
         text = (
             TINY.split("[damage.blow]")[0]
-            + '[abilities.rob]\ncooldown = "1 s"\ndoes = [{ drain = 30, gauge = "health" }]\n[classes.ox]\nlearns = { 1 = ["rob"] }\n[classes.post]\n[examples.a]\nwho = { class = "ox", level = 1 }\nsteps = [{ heal = 1 }]\nexpect = { health = 100 }\n'
+            + '[abilities.rob]\ncooldown = "1 s"\ndoes = [{ drain = 30, gauge = "health" }]\n[classes.ox]\nlearns = { 1 = ["rob"] }\n[classes.post]\n[examples.a]\nwho = { class = "ox", level = 1 }\nsteps = [{ fill = 1 }]\nexpect = { health = 100 }\n'
         )
         book = book_of(text + sides("meet", one("ox"), one("post")))
         self.assertEqual(rl.fight(book, "meet").ticks, 30)
@@ -114,7 +118,10 @@ class Numbers(unittest.TestCase):
             rl.fight(
                 book_of(
                     push
-                    + placed('{ class = "ox", level = 1, at = [0, 5] }', '{ class = "post", level = 1, at = [14, 5] }')
+                    + placed(
+                        '{ class = "ox", level = 1, at = ["0 m", "5 m"] }',
+                        '{ class = "post", level = 1, at = ["14 m", "5 m"] }',
+                    )
                 ),
                 "meet",
             )

@@ -13,7 +13,7 @@ REACH = changed(TINY, ("does = [{ damage", 'reach = "1 m"\ndoes = [{ damage'))
 
 
 def at(who: str, x: float, y: float, more: str = "") -> str:
-    return f'{{ class = "{who}", level = 1, at = [{x}, {y}]{", " + more if more else ""} }}'
+    return f'{{ class = "{who}", level = 1, at = ["{x} m", "{y} m"]{", " + more if more else ""} }}'
 
 
 def fought(text: str, left: str, right: str, arena: str = 'size = ["20 m", "10 m"]', more: str = "") -> rl.ledger.Fight:
@@ -53,7 +53,7 @@ learns = { 1 = ["mire"] }
     def test_keeping_a_distance(self) -> None:
         text = (
             changed(REACH, ('learns = { 1 = ["hit"] }', 'learns = { 1 = ["hit"] }\nplaybook = "shy"'))
-            + '[playbooks.shy]\nkeeps = "4 m"\nplays = [{ hold = "30 s" }]\n'
+            + '[playbooks.shy]\ndistance = "4 m"\nplays = [{ wait = "30 s" }]\n'
         )
         fight = fought(text, at("ox", 10, 5), at("post", 8, 5))
         self.assertAlmostEqual(float(fight.state.units[0].x), 12.0, 6)
@@ -61,7 +61,7 @@ learns = { 1 = ["mire"] }
     def test_who_is_out_of_reach_when_it_lands_is_missed(self) -> None:
         text = (
             changed(REACH, ('reach = "1 m"', 'reach = "1 m"\nwindup = "1 s"'))
-            + '[classes.runner]\ngrowth.might = 0\nplaybook = "run"\n[playbooks.run]\nkeeps = "9 m"\nplays = [{ hold = "1 s" }]\n[movement]\npace = 2\n'
+            + '[classes.runner]\ngrowth.might = 0\nplaybook = "run"\n[playbooks.run]\ndistance = "9 m"\nplays = [{ wait = "1 s" }]\n[movement]\npace = 2\n'
         )
         self.assertGreater(len(rows(fought(text, at("ox", 5, 5), at("runner", 5.5, 5)), "lost")), 0)
 
@@ -71,7 +71,7 @@ class Pushes(unittest.TestCase):
         changed(
             REACH, ('does = [{ damage = "blow" }]', "does = [{ push = 6 }]"), ('cooldown = "1 s"', 'cooldown = "60 s"')
         )
-        + "[movement]\nfriction = 4\nweight = 1.5\npace = 0\n"
+        + '[movement]\nfriction = "4 m/s2"\nweight = 1.5\npace = 0\n'
     )
 
     def test_the_weight_divides_the_speed_and_friction_stops_it_after_v_squared_over_2f(self) -> None:
@@ -85,7 +85,7 @@ class Pushes(unittest.TestCase):
         self.assertEqual(float(fought(self.PUSH, at("ox", 18, 5), at("post", 19, 5)).state.units[1].x), 20.0)
 
     def test_no_dash_while_one_still_slides_so_speed_has_a_bound(self) -> None:
-        dash = '[abilities.dart]\non = "self"\ndash = "8 m/s"\n[classes.hare]\ngrowth.might = 0\nlearns = { 1 = ["dart"] }\n'
+        dash = '[abilities.dart]\ntargets = "user"\ndash = "8 m/s"\n[classes.hare]\ngrowth.might = 0\nlearns = { 1 = ["dart"] }\n'
         fight = fought(TINY + dash, at("hare", 5, 5), at("post", 95, 5), 'size = ["100 m", "10 m"]')
         uses = [row["tick"] for row in rows(fight, "use") if row["source"] == "hare"]
         self.assertEqual(uses[:4], [0, 10, 20, 30])  # 8 m/s at a friction of 8 m/s² are over after a second: 4 m each
@@ -104,10 +104,10 @@ class Pushes(unittest.TestCase):
                 TINY
                 + f"""
 [movement]
-friction = 4
+friction = "4 m/s2"
 pace = 0
 [abilities.spring]
-on = "self"
+targets = "user"
 dash = "6 m/s"
 cooldown = "60 s"
 [classes.hare]
@@ -135,7 +135,7 @@ class Areas(unittest.TestCase):
         right = ", ".join(at("post", x, 5, f'name = "p{x}"') for x in (10, 12, 13, 14, 19))
         text = (
             changed(text, ('learns = { 1 = ["hit"] }', 'learns = { 1 = ["hit"] }\nplaybook = "near"'))
-            + '[playbooks.near]\nplays = [{ use = "hit", at = "nearest" }]\n'
+            + '[playbooks.near]\nplays = [{ use = "hit", pick = "nearest" }]\n'
         )
         first = [(row["unit"], row["booked"]) for row in rows(fought(text, at("ox", 9, 5), right), "harm")][:3]
         self.assertEqual(first, [("p10", -10.0), ("p12", -7.5), ("p13", -6.25)])
@@ -156,7 +156,7 @@ pace = 0
 [buffs.swap]
 stats = { might = { add = 5 } }
 [abilities.swap]
-on = "self"
+targets = "user"
 windup = "1 s"
 cooldown = "60 s"
 does = [{ give = "swap" }]

@@ -23,9 +23,9 @@ marks = ["mantled"]
 growth.might = 0
 learns = { 1 = ["kindle"] }
 playbook = "kindle"
-reacts = [{ on = "taking", while = "marked(mantled)", to = "source", does = [{ damage = "flame", times = "0.5 * booked" }] }]
+reacts = [{ on = "taking", when = "marked(mantled)", to = "other", does = [{ damage = "flame", times = "0.5 * booked" }] }]
 [abilities.kindle]
-on = "self"
+targets = "user"
 cooldown = "60 s"
 windup = "0.5 s"
 does = [{ give = "mantle" }]
@@ -57,8 +57,8 @@ class Turns(unittest.TestCase):
     def test_each_condition_is_read_when_its_turn_comes(self) -> None:
         # the first answer heals its bearer to the full, so the second, for who is below it, is not given
         reacts = """reacts = [
-  { on = "taking", while = "health_fill < 1", to = "self", does = [{ heal = 100 }] },
-  { on = "taking", while = "health_fill < 1", to = "source", does = [{ damage = "blow", times = 1 }] },
+  { on = "taking", when = "health_fill < 1", to = "user", does = [{ fill = 100 }] },
+  { on = "taking", when = "health_fill < 1", to = "other", does = [{ damage = "blow", times = 1 }] },
 ]"""
         fight = duel(changed(TINY, ("growth.might = 0", "growth.might = 7\n" + reacts)))
         self.assertEqual([row["unit"] for row in rows(fight, "harm")], ["post"] * 31)
@@ -66,7 +66,7 @@ class Turns(unittest.TestCase):
 
     def test_a_condition_may_read_what_the_hit_booked(self) -> None:
         reacts = (
-            'reacts = [{ on = "taking", while = "booked > 9", to = "source", does = [{ damage = "blow", times = 0 }] }]'
+            'reacts = [{ on = "taking", when = "booked > 9", to = "other", does = [{ damage = "blow", times = 0 }] }]'
         )
         for might, answers in ((9, 0), (10, 10)):
             text = changed(
@@ -81,7 +81,7 @@ class Depth(unittest.TestCase):
     def test_a_reflected_hit_is_not_reflected_for_ever(self) -> None:
         mirror = (
             TINY
-            + '[classes.mirror]\ngrowth.might = 10\nlearns = { 1 = ["hit"] }\nreacts = [{ on = "taking", to = "source", does = [{ damage = "blow", times = 0.1 }] }]\n'
+            + '[classes.mirror]\ngrowth.might = 10\nlearns = { 1 = ["hit"] }\nreacts = [{ on = "taking", to = "other", does = [{ damage = "blow", times = 0.1 }] }]\n'
         )
         for depth in (0, 1, 4):
             text = mirror.replace("[clock]", f"[clock]\nreaction_depth = {depth}")
@@ -93,7 +93,7 @@ class Depth(unittest.TestCase):
     def test_the_entry_says_how_deep_it_was(self) -> None:
         text = (
             TINY
-            + '[classes.mirror]\ngrowth.might = 10\nlearns = { 1 = ["hit"] }\nreacts = [{ on = "taking", to = "source", does = [{ damage = "blow" }] }]\n'
+            + '[classes.mirror]\ngrowth.might = 10\nlearns = { 1 = ["hit"] }\nreacts = [{ on = "taking", to = "other", does = [{ damage = "blow" }] }]\n'
         )
         said = [line[2] for line in duel(text, "mirror", "mirror").lines()]
         self.assertTrue(any("stops here: it is 4 deep" in line for line in said))
@@ -108,7 +108,7 @@ class Events(unittest.TestCase):
         )
 
     def test_on_dealing_to_self(self) -> None:
-        text = self.reacting('{ on = "dealing", to = "self", does = [{ heal = "booked / 5" }] }')
+        text = self.reacting('{ on = "dealing", to = "user", does = [{ fill = "booked / 5" }] }')
         fight = duel(text, "reactor", "ox")
         self.assertEqual({row["asked"] for row in rows(fight, "heal")}, {2.0})
 
@@ -123,7 +123,7 @@ class Events(unittest.TestCase):
     def test_on_a_part_breaking_and_on_a_mark(self) -> None:
         body = "[bodies.b.parts]\nhorn = { share = 1, own = 5 }\n"
         text = self.reacting(
-            '{ on = "breaking", to = "self", does = [{ give = "glow" }] }, { on = "marked", mark = "aglow", to = "self", does = [{ heal = 7 }] }',
+            '{ on = "breaking", to = "user", does = [{ give = "glow" }] }, { on = "marked", mark = "aglow", to = "user", does = [{ fill = 7 }] }',
             body,
         )
         text = text.replace("[classes.reactor]", '[classes.reactor]\nbody = "b"')
@@ -136,12 +136,12 @@ class Events(unittest.TestCase):
             TINY
             + """
 [buffs.bond]
-reacts = [{ on = "taking", to = "allies", does = [{ heal = "booked" }] }]
+reacts = [{ on = "taking", to = "mates", does = [{ fill = "booked" }] }]
 [classes.bound]
 growth.might = 0
 learns = { 1 = ["bind"] }
 [abilities.bind]
-on = "self"
+targets = "user"
 cooldown = "60 s"
 does = [{ give = "bond" }]
 """

@@ -65,7 +65,9 @@ class OneRule(unittest.TestCase):
 class Rates(unittest.TestCase):
     def test_a_gauge_refills_at_exactly_its_rate(self) -> None:
         for amount in ("0.0004", "0.0014", "0.1", "1 / 3", "0.0499"):
-            text = TINY + f'[gauges.fuel]\ntop = 1000\nopens = 0\nrefill = {{ amount = "{amount}", every = "0.1 s" }}\n'
+            text = (
+                TINY + f'[gauges.fuel]\ntop = 1000\nbegins = 0\nrefill = {{ amount = "{amount}", every = "0.1 s" }}\n'
+            )
             fight = duel(changed(text, ("growth.might = 10", "growth.might = 0")))
             filled = next(
                 row["closing"] for row in fight.balances() if row["unit"] == "post" and row["gauge"] == "fuel"

@@ -37,7 +37,7 @@ class Looks(unittest.TestCase):
         return [row["tick"] for row in rows(fight, "use") if row["source"] == "elf"]
 
     def test_a_healer_hurt_at_2_s_mends_on_the_next_tick(self) -> None:
-        heals = '[abilities.answer]\non = "self"\ncooldown = "60 s"\ndoes = [{ heal = 5 }]'
+        heals = '[abilities.answer]\ntargets = "user"\ncooldown = "60 s"\ndoes = [{ fill = 5 }]'
         self.assertEqual(self.used('{ use = "answer", when = "health < 100" }', heals), [21])
 
     def test_an_answer_to_a_blow_comes_on_the_next_tick(self) -> None:
@@ -45,12 +45,12 @@ class Looks(unittest.TestCase):
         self.assertEqual(self.used('{ use = "answer", when = "health_fill < 1" }', hits), [21])
 
     def test_what_another_bears_is_seen_on_the_next_tick(self) -> None:
-        hits = '[abilities.answer]\ncooldown = "60 s"\ndoes = [{ damage = "blow" }]\n[gauges.pride]\ntop = 9\nopens = 0\nearns = { dealing = 1 }\n'
+        hits = '[abilities.answer]\ncooldown = "60 s"\ndoes = [{ damage = "blow" }]\n[gauges.pride]\ntop = 9\nbegins = 0\nearns = { dealing = 1 }\n'
         self.assertEqual(self.used('{ use = "answer", if = "pride > 0" }', hits), [21])
 
     def test_a_cost_that_a_hit_earns_is_paid_on_the_next_tick(self) -> None:
         earned = (
-            "[gauges.spite]\ntop = 9\nopens = 0\nearns = { taking = 5 }\n"
+            "[gauges.spite]\ntop = 9\nbegins = 0\nearns = { taking = 5 }\n"
             '[abilities.answer]\ncooldown = "60 s"\ncost = { spite = 5 }\ndoes = [{ damage = "blow" }]'
         )
         self.assertEqual(self.used('{ use = "answer" }', earned), [21])
@@ -59,7 +59,7 @@ class Looks(unittest.TestCase):
         text = changed(
             elf(
                 '{ use = "answer", when = "health_fill == 1" }',
-                '[abilities.answer]\non = "self"\ncooldown = "4 s"\ndoes = [{ heal = 1 }]',
+                '[abilities.answer]\ntargets = "user"\ncooldown = "4 s"\ndoes = [{ fill = 1 }]',
             ),
             ("growth.might = 10", "growth.might = 200"),
             ("growth.might = 5\n", "growth.might = 5\nlives = 2\n"),
@@ -75,7 +75,7 @@ PLACED = changed(SLOW, ("does = [{ damage", 'reach = "30 m"\ndoes = [{ damage'))
 
 
 def at(who: str, x: float, y: float, more: str = "") -> str:
-    return f'{{ class = "{who}", level = 1, at = [{x}, {y}]{", " + more if more else ""} }}'
+    return f'{{ class = "{who}", level = 1, at = ["{x} m", "{y} m"]{", " + more if more else ""} }}'
 
 
 class Places(unittest.TestCase):
@@ -83,15 +83,15 @@ class Places(unittest.TestCase):
         text = changed(
             PLACED, ("growth.might = 10", "growth.might = 200"), ("growth.might = 0", "growth.might = 0\nlives = 2")
         )
-        text += '[lives]\ndelay = "3 s"\n[supplies.can]\nevery = "3 s"\ndoes = [{ heal = 1 }]\n'
-        arena = 'size = ["20 m", "10 m"]\nsupplies = [{ supply = "can", at = [10, 5] }]\n'
+        text += '[lives]\ndelay = "3 s"\n[supplies.can]\nevery = "3 s"\ndoes = [{ fill = 1 }]\n'
+        arena = 'size = ["20 m", "10 m"]\nsupplies = [{ supply = "can", at = ["10 m", "5 m"] }]\n'
         fight = rl.fight(book_of(text + placed(at("ox", 1, 5), at("post", 10, 5), arena)), "meet")
         self.assertEqual([row["tick"] for row in rows(fight, "return")], [50])
         self.assertEqual(next(row["tick"] for row in rows(fight, "take")), 50)  # it lay there since 3.0 s
 
     def test_who_stands_where_a_supply_appears_takes_it_then(self) -> None:
-        text = PLACED + '[supplies.can]\nevery = "3.7 s"\ndoes = [{ heal = 1 }]\n'
-        arena = 'size = ["20 m", "10 m"]\nsupplies = [{ supply = "can", at = [10, 5] }]\n'
+        text = PLACED + '[supplies.can]\nevery = "3.7 s"\ndoes = [{ fill = 1 }]\n'
+        arena = 'size = ["20 m", "10 m"]\nsupplies = [{ supply = "can", at = ["10 m", "5 m"] }]\n'
         fight = rl.fight(book_of(text + placed(at("ox", 1, 5), at("post", 10, 5), arena)), "meet")
         self.assertEqual([row["tick"] for row in rows(fight, "take")], [37 * n for n in range(1, 9)])
 
@@ -113,7 +113,7 @@ class Places(unittest.TestCase):
     def test_of_two_checkpoints_side_by_side_the_nearer_stays(self) -> None:
         text = PLACED + "[lives]\n"
         text = changed(text, ("growth.might = 0", "growth.might = 0\nlives = 2"))
-        arena = 'size = ["20 m", "10 m"]\ncheckpoints = [[10.2, 5], [9.9, 5]]\n'
+        arena = 'size = ["20 m", "10 m"]\ncheckpoints = [["10.2 m", "5 m"], ["9.9 m", "5 m"]]\n'
         fight = rl.fight(book_of(text + placed(at("ox", 1, 5), at("post", 10, 5), arena)), "meet")
         self.assertEqual([(row["tick"], row["amount"]) for row in rows(fight, "checkpoint")], [(0, 2.0)])
 

@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from typing import Any
 
 Choose = Callable[[Sequence[Any]], Any]
-STATS = ("might", "guard", "luck", "step")
+STATS = ("might", "guard", "luck", "speed")
 GAUGES = ("health", "ward", "fury")
 KINDS = ("blow", "sear")
 BUFFS = ("hex", "glow", "rot")
@@ -58,9 +58,9 @@ class Writer:
                 f'{{ damage = "{kind}" }}',
                 f'{{ damage = "{kind}", times = {amount} }}',
                 f'{{ damage = "{kind}", part = "{self.choose(PARTS)}", steal = 0.3 }}',
-                f"{{ heal = {amount} }}",
-                f'{{ heal = {amount}, gauge = "fury", to = "user" }}',
-                '{ mend = "balm" }',
+                f"{{ fill = {amount} }}",
+                f'{{ fill = {amount}, gauge = "fury", to = "user" }}',
+                '{ heal = "balm" }',
                 f'{{ drain = {amount}, gauge = "fury" }}',
                 f'{{ give = "{buff}" }}',
                 f'{{ give = "{buff}", strength = {amount}, to = "user" }}',
@@ -78,8 +78,8 @@ class Writer:
     def reaction(self) -> str:
         on = self.choose(("dealing", "taking", "breaking", "going_down", "marked"))
         mark = f', mark = "{self.choose(MARKS)}"' if on == "marked" else ""
-        held = self.maybe(f', while = "marked({self.choose(MARKS)})"')
-        to = self.choose(("self", "source", "allies", "foes"))
+        held = self.maybe(f', when = "marked({self.choose(MARKS)})"')
+        to = self.choose(("user", "other", "mates", "allies", "foes", "all"))
         return f'{{ on = "{on}"{mark}{held}, to = "{to}", does = [{self.effects(True)}] }}'
 
     def reacts(self) -> str:
@@ -103,7 +103,7 @@ class Writer:
             + actions
             + "".join(
                 (
-                    f'downs = "{self.choose(("end_of_tick", "at_once"))}"\n',
+                    f'down_at = "{self.choose(("end_of_tick", "at_once"))}"\n',
                     f'invulnerable_from = "{self.choose(("at_once", "next_tick"))}"\n',
                     f"reaction_depth = {self.choose((0, 1, 4))}\n",
                     self.maybe('initiative = "luck"\n'),
@@ -118,7 +118,7 @@ class Writer:
         opens = self.choose(('"full"', "0", '"30%"', '{ between = ["10%", 9] }'))
         return (
             f'[gauges.health]\ntop = "40 + 2 * guard"\ndowns = true\n{self.maybe(refill)}'
-            f'[gauges.ward]\ntop = "5 + might"\nopens = {opens}\n{ward}[gauges.fury]\ntop = "12 + luck"\nopens = {opens}\n{earns}'
+            f'[gauges.ward]\ntop = "5 + might"\nbegins = {opens}\n{ward}[gauges.fury]\ntop = "12 + luck"\nbegins = {opens}\n{earns}'
         )
 
     def kind(self, name: str) -> str:
@@ -138,7 +138,7 @@ class Writer:
         return "".join(parts)
 
     def buff(self, name: str, mark: str) -> str:
-        catches = 'catches_at = 6\nfades = "5 per s"\n' if name == "rot" else ""
+        catches = 'catches_at = 6\nfades = { amount = 5, every = "20 ticks" }\n' if name == "rot" else ""
         return "".join(
             (
                 f'[buffs.{name}]\nkind = "{"debuff" if name == "hex" else self.choose(("buff", "debuff"))}"\n',
@@ -154,10 +154,10 @@ class Writer:
         )
 
     def ability(self, name: str) -> str:
-        on = self.choose(("foe", "foe", "ally", "self", "fallen_ally"))
+        on = self.choose(("foes", "foes", "allies", "user", "fallen_allies"))
         return "".join(
             (
-                f'[abilities.{name}]\non = "{on}"\ndoes = [{self.effects()}]\ncooldown = {self.duration()}\n',
+                f'[abilities.{name}]\ntargets = "{on}"\ndoes = [{self.effects()}]\ncooldown = {self.duration()}\n',
                 self.maybe(f"windup = {self.duration()}\n"),
                 self.maybe(f"recovery = {self.duration()}\n"),
                 self.maybe("cost = { fury = 2 }\n"),
@@ -190,9 +190,9 @@ class Writer:
             (
                 f'{{ use = "{self.choose(ABILITIES)}", when = {self.formula()}, if = {self.formula()} }}',
                 f'{{ use = "{self.choose(ABILITIES)}", when = "{self.choose(("health_fill < 0.6", "fury >= 6", "marked(hexed)", "ward < 4"))}" }}',
-                f'{{ use = "{self.choose(ABILITIES)}", at = "{self.choose(("random", "weakest", "strongest", "nearest", "most_dangerous", "attacker"))}" }}',
+                f'{{ use = "{self.choose(ABILITIES)}", pick = "{self.choose(("random", "weakest", "strongest", "nearest", "most_dangerous", "attacker"))}" }}',
                 f'{{ use = "{self.choose(ABILITIES)}", part = "{self.choose(PARTS)}", to = "away", if = "health_fill < 0.9 and distance < 4" }}',
-                '{ hold = "3 ticks", when = "health_fill < 0.5" }',
+                '{ wait = "3 ticks", when = "health_fill < 0.5" }',
                 '{ flee = true, when = "health < 12" }',
                 '{ fetch = "can", when = "fury < 5" }',
             )
@@ -202,7 +202,7 @@ class Writer:
         plays = ", ".join(self.play() for _ in range(3))
         return "".join(
             (
-                f"[classes.{name}]\ngrowth.might = {{ from = 6, to = 20 }}\ngrowth.guard = 3\ngrowth.luck = {self.choose((0, 8))}\ngrowth.step = 2\n",
+                f"[classes.{name}]\ngrowth.might = {{ from = 6, to = 20 }}\ngrowth.guard = 3\ngrowth.luck = {self.choose((0, 8))}\ngrowth.speed = 2\n",
                 'learns = { 1 = ["hit", "cast", "mend"], 3 = ["trick", "call", "skin"] }\n',
                 self.maybe('body = "b"\n'),
                 self.reacts(),
@@ -211,12 +211,12 @@ class Writer:
                 self.maybe("heedless = true\n"),
                 self.maybe('handling = "raw"\n'),
                 f"{self.maybe(f'playbook = {chr(34)}p_{name}{chr(34)}')}\n",
-                f"[playbooks.p_{name}]\n{self.maybe(chr(107) + 'eeps = ' + chr(34) + '2 m' + chr(34))}\nplays = [{plays}, {self.choose((HIT, WARY_HIT, SPITEFUL_HIT))}]\n",
+                f"[playbooks.p_{name}]\n{self.maybe(f'distance = {chr(34)}2 m{chr(34)}')}\nplays = [{plays}, {self.choose((HIT, WARY_HIT, SPITEFUL_HIT))}]\n",
             )
         )
 
     def unit(self, who: str, x: float, y: float) -> str:
-        at = f", at = [{x}, {y}]" if self.placed else ""
+        at = f', at = ["{x} m", "{y} m"]' if self.placed else ""
         return f'{{ class = "{who}", level = {self.choose((1, 4, 9))}{at} }}'
 
     def encounter(self, mirrored: bool) -> str:
@@ -225,15 +225,15 @@ class Writer:
         left = [self.unit(who, 2 + index, 3 + index) for index, who in enumerate(whos)]
         if mirrored:
             right = [
-                unit.replace(f"at = [{2 + index}, ", f"at = [{12 - 2 - index}, ") for index, unit in enumerate(left)
+                unit.replace(f'at = ["{2 + index} m', f'at = ["{12 - 2 - index} m') for index, unit in enumerate(left)
             ]
         else:
             right = [self.unit(who, 9 - index, 2 + index) for index, who in enumerate(others)]
         edges = self.choose(
             ('east = "pit", west = "pit"', 'east = { ledge = "6 m" }, west = { ledge = "6 m" }', 'north = "exit"', "")
         )
-        arena = f'[arenas.yard]\nsize = ["12 m", "8 m"]\nedges = {{ {edges} }}\nsupplies = [{{ supply = "can", at = [6, 4] }}]\ncheckpoints = [[6, 5]]\n'
-        goal = self.maybe('objective = { at = [6, 4], radius = "2 m", hold = "20 ticks" }\n')
+        arena = f'[arenas.yard]\nsize = ["12 m", "8 m"]\nedges = {{ {edges} }}\nsupplies = [{{ supply = "can", at = ["6 m", "4 m"] }}]\ncheckpoints = [["6 m", "5 m"]]\n'
+        goal = self.maybe('objective = { at = ["6 m", "4 m"], radius = "2 m", hold = "20 ticks" }\n')
         place = ('arena = "yard"\n' + goal) if self.placed else ""
         return (
             (arena if self.placed else "")
@@ -246,17 +246,17 @@ class Writer:
 might = {{ range = [0, 60], round = "down" }}
 guard = {{ range = [0, 40] }}
 luck = {{ range = [-10, 30] }}
-step = {{ range = [0, 9] }}
+speed = {{ range = [0, 9] }}
 [handlings.raw]
-reaction = {self.duration()}
+delay = {self.duration()}
 aim = 0.8
 mistakes = 0.2
 [movement]
-pace = "step"
+pace = "speed"
 weight = "1 + guard / 10"
 [falls]
 safe_speed = "4 m/s"
-damage = "5 * (speed - safe_speed)"
+damage = "5 * (fall_speed - safe_speed)"
 [lives]
 delay = {self.duration()}
 gauges = {{ health = "50%", fury = 3 }}

@@ -20,7 +20,7 @@ from .generate import Writer
 from .test_random import random_book
 
 BOOKS, FIGHTS = 120, 3
-IDLE = '[gauges.idle]\ntop = 7\nopens = 1\nrefill = { amount = 1, every = "3 ticks" }\n'
+IDLE = '[gauges.idle]\ntop = 7\nbegins = 1\nrefill = { amount = 1, every = "3 ticks" }\n'
 
 
 def fought(book: rl.Rulebook, seed: int, number: int, every_tick: bool) -> State | str:
@@ -109,13 +109,13 @@ class EveryTick(unittest.TestCase):
                     f'top = 100\nrefill = {{ amount = 1, every = "{choose((0.3, 1))} s", after_harm = "{choose((0.5, 2))} s" }}',
                 ),
             )
-            text += f'[movement]\npace = "{choose((1, 2.5))}"\nfriction = 4\n[buffs.hex]\nlasts = "1 s"\nstats = {{ might = {{ add = -2 }} }}\n'
+            text += f'[movement]\npace = "{choose((1, 2.5))}"\nfriction = "4 m/s2"\n[buffs.hex]\nlasts = "1 s"\nstats = {{ might = {{ add = -2 }} }}\n'
             text += (
                 '[classes.imp]\ngrowth.might = 7\nlearns = { 1 = ["hit"] }\n[arenas.moor]\nsize = ["400 m", "9 m"]\n'
             )
-            found, right = [], f'{{ class = "imp", level = 1, at = [{choose((3, 9))}, 5] }}'
-            for other in ("", ', { class = "post", level = 1, at = [399, 5] }'):
-                meet = f'[encounters.meet]\narena = "moor"\n[[encounters.meet.sides]]\nname = "left"\nunits = [{{ class = "ox", level = 1, at = [1, 5] }}]\n[[encounters.meet.sides]]\nname = "right"\nunits = [{right}{other}]\n'
+            found, right = [], f'{{ class = "imp", level = 1, at = ["{choose((3, 9))} m", "5 m"] }}'
+            for other in ("", ', { class = "post", level = 1, at = ["399 m", "5 m"] }'):
+                meet = f'[encounters.meet]\narena = "moor"\n[[encounters.meet.sides]]\nname = "left"\nunits = [{{ class = "ox", level = 1, at = ["1 m", "5 m"] }}]\n[[encounters.meet.sides]]\nname = "right"\nunits = [{right}{other}]\n'
                 fight = rl.fight(book_of(text + meet), "meet", seed=seed)
                 end = fight_end(fight)
                 found.append([row for row in told(fight) if row[0] < end])
@@ -132,7 +132,7 @@ class EveryTick(unittest.TestCase):
             ("top = 100", 'top = 100\nrefill = { amount = 1.5, every = "0.7 s", after_harm = "0.6 s" }'),
             ('{ damage = "blow" }', '{ damage = "blow" }, { give = "rot" }'),
         )
-        text += '[handlings.raw]\nreaction = "0.4 s"\naim = 0.7\n[buffs.rot]\nlasts = "1.6 s"\neach = { every = "0.5 s", does = [{ damage = "blow", times = 0.1 }] }\n'
+        text += '[handlings.raw]\ndelay = "0.4 s"\naim = 0.7\n[buffs.rot]\nlasts = "1.6 s"\neach = { every = "0.5 s", does = [{ damage = "blow", times = 0.1 }] }\n'
         text += '[encounters.meet]\n[[encounters.meet.sides]]\nname = "left"\nunits = [{ class = "ox", level = 1 }]\n[[encounters.meet.sides]]\nname = "right"\nunits = [{ class = "post", level = 1 }]\n'
         text = changed(text, ("[clock]", '[clock]\ninitiative = "might"'))
         finer = changed(text, ("ticks_per_second = 10", "ticks_per_second = 20"))

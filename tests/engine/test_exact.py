@@ -26,7 +26,7 @@ def rulebook(
 [clock]
 ticks_per_second = 10
 time_limit = "{limit} ticks"
-downs = "{downs}"
+down_at = "{downs}"
 [stats]
 might = {{ range = [0, 500] }}
 hide = {{ range = [0, 500] }}
@@ -145,7 +145,7 @@ def cases() -> dict[str, tuple[str, dict[str, float]]]:
     )
     case(
         "opens at a share",
-        rulebook(fighter(15), fighter(14), aimed + strike(10), health='top = 100\nopens = "40%"'),
+        rulebook(fighter(15), fighter(14), aimed + strike(10), health='top = 100\nbegins = "40%"'),
         Taker(100, {-1: {60: 1.0}, **blows(10, Blow(14, 0.7))}),
         Taker(100, {-1: {60: 1.0}, **blows(10, Blow(15, 0.7))}),
     )

@@ -144,7 +144,7 @@ class Interruption(unittest.TestCase):
         )
         pen = changed(pen, ("ticks_per_second = 10", "ticks_per_second = 1000"))
         pen += changed(OX_AND_POST, ("[encounters.meet]", '[encounters.meet]\narena = "pen"')).replace(
-            "level = 1", "level = 1, at = [1, 1]"
+            "level = 1", 'level = 1, at = ["1 m", "1 m"]'
         )
         pen = changed(pen, ('power = "might"', 'power = "0 * might"'))
         with self.assertRaises(rl.TimeUp), rl.time_budget(0.2):

@@ -42,8 +42,9 @@ class Stats(unittest.TestCase):
                 live = rl.live(book, "ox", level=4)
                 before = {stat: live[stat] for stat in STATS}
                 live.give(buff)
-                if live.down or not live[f"marked({book.buffs[buff].marks[0]})"]:
-                    continue  # barred, or stripped again by what it set off
+                broken = any(row["verb"] == "break" for row in live.ledger.records())
+                if live.down or broken or not live[f"marked({book.buffs[buff].marks[0]})"]:
+                    continue  # barred, or stripped again by what it set off, or a part broke by that
                 borne = [name for name in BUFFS if live[f"marked({book.buffs[name].marks[0]})"]]
                 if borne == [buff]:
                     sheet = rl.sheet(book, "ox", level=4, buffs=[buff])

@@ -39,7 +39,7 @@ class Pulses(unittest.TestCase):
         )
 
     def test_the_first_refill_is_one_period_away_and_a_full_gauge_is_left_alone(self) -> None:
-        text = changed(TINY, ("top = 100", 'top = 100\nopens = 97\nrefill = { amount = 2, every = "3 s" }'))
+        text = changed(TINY, ("top = 100", 'top = 100\nbegins = 97\nrefill = { amount = 2, every = "3 s" }'))
         found = entries(text + sides("meet", one("post"), one("post")))
         self.assertEqual(
             found,
@@ -134,12 +134,12 @@ class Effects(unittest.TestCase):
 
     def test_a_heal_stops_at_the_top_and_the_rest_is_waste(self) -> None:
         text = (
-            changed(TINY, ("top = 100", 'top = 100\nopens = "95%"'))
+            changed(TINY, ("top = 100", 'top = 100\nbegins = "95%"'))
             + """
 [abilities.soothe]
-on = "ally"
+targets = "allies"
 cooldown = "50 s"
-does = [{ heal = "8 + might" }]
+does = [{ fill = "8 + might" }]
 [classes.nurse]
 growth.might = 2
 learns = { 1 = ["soothe"] }

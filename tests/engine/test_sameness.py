@@ -116,7 +116,7 @@ class Mirror(unittest.TestCase):
 
     def check(self, who: str, level: int, downs: str, fights: int) -> None:
         unit = f'{{ class = "{who}", level = {level} }}'
-        book = demo_with(sides("mirror", unit, unit), ('downs = "end_of_tick"', f'downs = "{downs}"'))
+        book = demo_with(sides("mirror", unit, unit), ('down_at = "end_of_tick"', f'down_at = "{downs}"'))
         trials = rl.trials(book, "mirror", fights=fights, seed=21)
         left, right = trials.rate("left").count, trials.rate("right").count
         self.assertGreater(left + right, fights / 3)

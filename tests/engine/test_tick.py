@@ -103,9 +103,9 @@ growth.might = 30
 learns = { 1 = ["hit"] }
 playbook = "AIM"
 [playbooks.weakest]
-plays = [{ use = "hit", at = "weakest" }]
+plays = [{ use = "hit", pick = "weakest" }]
 [playbooks.strongest]
-plays = [{ use = "hit", at = "strongest" }]
+plays = [{ use = "hit", pick = "strongest" }]
 """
             + sides("meet", one("picker"), one("post", "count = 2"))
         )
@@ -175,7 +175,7 @@ class Downs(unittest.TestCase):
         self.assertEqual([verb for _, verb, *_ in told(fight)], ["use", "use", "harm", "harm", "down", "down"])
 
     def test_at_once_the_first_fells_the_second_and_the_draw_is_even(self) -> None:
-        text = changed(self.STRONG, ('time_limit = "30 s"', 'time_limit = "30 s"\ndowns = "at_once"'))
+        text = changed(self.STRONG, ('time_limit = "30 s"', 'time_limit = "30 s"\ndown_at = "at_once"'))
         trials = rl.trials(book_of(text), "meet", fights=4000, seed=5)
         self.assertEqual(trials.rate("mutual down").count, 0)
         left = trials.rate("left")
@@ -184,7 +184,7 @@ class Downs(unittest.TestCase):
     def test_initiative_decides_before_any_draw(self) -> None:
         text = changed(
             self.STRONG,
-            ('time_limit = "30 s"', 'time_limit = "30 s"\ndowns = "at_once"\ninitiative = "level"'),
+            ('time_limit = "30 s"', 'time_limit = "30 s"\ndown_at = "at_once"\ninitiative = "level"'),
             (
                 'name = "right"\nunits = [{ class = "ox", level = 1',
                 'name = "right"\nunits = [{ class = "ox", level = 2',

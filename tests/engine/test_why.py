@@ -11,7 +11,7 @@ from restless_ledger.engine.codes import AMOUNT_FACTORS, CHANCE_FACTORS, IMMUNE,
 from restless_ledger.engine.setup import FightFault
 from restless_ledger.formula.explain import number
 from restless_ledger.ledger.explain import EntryExplainer
-from restless_ledger.sheets.resolve import ROUNDINGS, round_figure
+from restless_ledger.sheets.resolve import round_figure
 
 from .test_random import random_book
 
@@ -49,7 +49,7 @@ def untruths(seed: int) -> tuple[list[str], int, int]:
         for factor in AMOUNT_FACTORS:
             amount *= factors[factor]
         kind = fight.setup.names.kinds[entry.kind]
-        rounding = ROUNDINGS.index(getattr(fight.setup.book, kind[0])[kind[1]].round)
+        rounding = getattr(fight.setup.book, kind[0])[kind[1]].round.code
         asked = abs(int(entry.asked)) + int(entry.in_front)
         if abs(float(round_figure(amount, rounding)) * 1000 - asked) > 0.5 + 1e-6:
             found.append(f"{seed}:{index}: asked {asked}, factors come to {amount}")

@@ -17,7 +17,7 @@ class Balances(unittest.TestCase):
             for number in range(10):
                 fight = rl.fight(book, encounter, seed=5, number=number)
                 opening = {
-                    (unit.name, gauge): figure.opens
+                    (unit.name, gauge): figure.begins
                     for unit in fight.setup.units
                     for gauge, figure in unit.sheet.gauges.items()
                 }

@@ -14,7 +14,7 @@ BENCH = (
     + """
 [gauges.breath]
 top = "might * 2"
-opens = "50%"
+begins = "50%"
 refill = { amount = 1, every = "1 s" }
 [damage.scrape]
 power = "might"
@@ -59,13 +59,13 @@ class Bench(unittest.TestCase):
         more = """
 [gauges.spite]
 top = 50
-opens = 0
+begins = 0
 earns = { taking = "booked / 2", dealing = 9 }
 [classes.urchin]
 growth.might = 10
 invulnerable = { after_hit = "1 s" }
 lives = 2
-reacts = [{ on = "taking", to = "self", does = [{ heal = 5 }, { heal = 7, gauge = "breath" }] }]
+reacts = [{ on = "taking", to = "user", does = [{ fill = 5 }, { fill = 7, gauge = "breath" }] }]
 [lives]
 delay = "2 s"
 """
@@ -82,7 +82,7 @@ delay = "2 s"
         self.assertFalse(live.down)  # it had another life
 
     def test_a_plain_loss_is_no_hit(self) -> None:
-        more = '[classes.urchin]\ngrowth.might = 10\nreacts = [{ on = "taking", to = "self", does = [{ heal = 5 }] }]\n'
+        more = '[classes.urchin]\ngrowth.might = 10\nreacts = [{ on = "taking", to = "user", does = [{ fill = 5 }] }]\n'
         more += '[gauges.shell]\ntop = 10\nbefore = "health"\n'
         live = rl.live(book_of(BENCH + more), "urchin")
         self.assertEqual(live.hurt(30), 30.0)

@@ -51,7 +51,7 @@ party = [{ class = "ox", plan = "edges" }]
 stages = ["camp", "river", "gate"]
 coin = 11
 attempts = 3
-loses = 0.25
+loses_coin = 0.25
 """
 )
 

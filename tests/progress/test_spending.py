@@ -18,7 +18,7 @@ SHOP = (
     + """
 [stats.calm]
 [upgrades.edge]
-price = { formula = "10 * level ** 1.5" }
+price = "10 * level ** 1.5"
 levels = 6
 stats = { might = { add = 2 } }
 [upgrades.tea]

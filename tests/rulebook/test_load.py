@@ -51,7 +51,7 @@ FAULTS = [
     ),
     ("learned twice", 'learns = { 1 = ["hit"] }', 'learns = { 1 = ["hit", "hit"] }', ["learns it twice"]),
     ("a range upside down", "range = [0, 500]", "range = [500, 0]", ["upside down", "write [0, 500]"]),
-    ("a text for a number", "growth.might = 10", 'growth.might = "10"', ["growth is a number, { from, to, bend }"]),
+    ("a text for a number", "range = [0, 500]", 'range = ["0", 500]', ["a number is wanted here"]),
     ("not a number", "growth.might = 10", "growth.might = nan", ["finite number", "classes.ox.growth.might"]),
     ("infinite", "range = [0, 500]", "range = [0, inf]", ["stats.might.range[1]", "finite number"]),
     ("huge", "growth.might = 10", "growth.might = 1e12", ["at most 1e+09"]),

@@ -9,7 +9,8 @@ import numpy as np
 from scipy.interpolate import PchipInterpolator
 
 import restless_ledger as rl
-from restless_ledger.rulebook.growth import ByFormula, Cadence, Rise, Through
+from restless_ledger.formula import parse
+from restless_ledger.rulebook.growth import Cadence, Rise, Through
 from restless_ledger.sheets.by_level import page_by_level
 from restless_ledger.sheets.growth import growth_at, growth_by_level
 
@@ -39,7 +40,7 @@ class PageCases(unittest.TestCase):
 
     def test_gauges_that_a_class_does_not_hold_and_one_level_only(self) -> None:
         text = TINY.replace("[1, 10]", "[4, 4]").replace("1 = [", "4 = [")
-        text += '[gauges.wind]\ntop = "5 + level"\nopens = "40%"\n[classes.stone]\ngauges = ["health"]\n'
+        text += '[gauges.wind]\ntop = "5 + level"\nbegins = "40%"\n[classes.stone]\ngauges = ["health"]\n'
         self.assert_like_sheets(book_of(text))
 
 
@@ -52,7 +53,7 @@ class CurveCases(unittest.TestCase):
             Rise(**{"from": 3, "to": 90, "bend": 1.4}),
             Cadence(base=2, add=3, every=4),
             Through(points={2: 5, 9: 1, 30: 80}),
-            ByFormula(formula="level ** 1.5 / 3"),
+            parse("level ** 1.5 / 3"),
         ):
             for levels in ((1, 40), (5, 5)):
                 one_by_one = [growth_at(growth, level, levels) for level in range(levels[0], levels[1] + 1)]

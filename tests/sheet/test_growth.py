@@ -54,7 +54,7 @@ class Points(unittest.TestCase):
 class OtherForms(unittest.TestCase):
     def test_a_formula_reads_the_level(self) -> None:
         self.assertEqual(
-            values(grown('{ formula = "3 + level ** 2 / 4" }')),
+            values(grown('"3 + level ** 2 / 4"')),
             [3 + n**2 / 4 for n in range(1, 61)][:41] + [min(500.0, 3 + n**2 / 4) for n in range(42, 61)],
         )
 
@@ -69,11 +69,11 @@ class OtherForms(unittest.TestCase):
 
     def test_an_unusable_figure_names_the_level(self) -> None:
         with self.assertRaisesRegex(rl.InputError, "classes.ox.growth.might: at level 4 this curve has no figure"):
-            values(grown('{ formula = "1 / (4 - level)" }'))
+            values(grown('"1 / (4 - level)"'))
 
     def test_faults(self) -> None:
         for growth, words in (
-            ('{ formula = "2 * might" }', "there is no might on a curve by level"),
+            ('"2 * might"', "there is no might on a curve by level"),
             ("{ points = { 99 = 4 } }", "levels go from 1 to 10"),
             ("{ points = {} }", "at least 1 wanted here"),
             ("{ rise = 4 }", "growth is a number"),
@@ -132,7 +132,7 @@ class Experience(unittest.TestCase):
         self.assertEqual((experience_totals(book, "ox")[-1], experience_totals(book, "post")[-1]), (5 * 59, 9 * 59))
 
     def test_a_step_of_nothing_is_refused(self) -> None:
-        book = grown("10", chapters='[experience]\nto_next = { formula = "40 - 10 * level" }')
+        book = grown("10", chapters='[experience]\nto_next = "40 - 10 * level"')
         with self.assertRaisesRegex(
             rl.InputError, "experience.to_next: from level 4 to the next it takes ox at least 1"
         ):

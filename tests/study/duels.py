@@ -29,8 +29,8 @@ def duel_text(seed: int) -> str:
                 *['{ damage = "blow" }'] * 5,
                 *['{ damage = "sear" }'] * 3,
                 '{ damage = "blow", times = 0.5 }',
-                '{ heal = 6, to = "user" }',
-                '{ heal = "might / 3", to = "user" }',
+                '{ fill = 6, to = "user" }',
+                '{ fill = "might / 3", to = "user" }',
                 '{ drain = 4, gauge = "health" }',
                 '{ give = "hex" }',
                 '{ give = "glow", to = "user" }',
@@ -82,7 +82,7 @@ downs = true
 top = 12
 refill = {{ amount = 1, every = {ticks(4, 9)} }}
 {kind("blow", "might")}{kind("sear", "4 + might / 4")}[handlings.raw]
-reaction = {ticks(0, 2)}
+delay = {ticks(0, 2)}
 aim = 0.7
 [buffs.hex]
 lasts = {ticks(6, 12)}

@@ -34,8 +34,8 @@ def listed(book: rl.Rulebook, origin: str) -> set[tuple[int, ...]]:
         spent = 0
         for name, value in zip(names, values, strict=True):
             low, high = entry.ranges[name]
-            opening = {"lowest": low, "highest": high, "middle": (low + high) // 2}[rules.opens]
-            if rules.opens == "middle" and rules.round == "up":
+            opening = {"lowest": low, "highest": high, "middle": (low + high) // 2}[rules.begins]
+            if rules.begins == "middle" and rules.round == "up":
                 opening = -((low + high) // -2)
             prices = {
                 at: rules.cost
@@ -63,7 +63,7 @@ class Counting(unittest.TestCase):
             (2, 0, 3),
             ("", "outside = ['extra']"),
             ('spend = "all"', 'spend = "up_to"'),
-            ('opens = "lowest"', 'opens = "middle"\nround = "up"', "gives_back = false"),
+            ('begins = "lowest"', 'begins = "middle"\nround = "up"', "gives_back = false"),
             ("cost = 1", "cost = { 1 = 1, 4 = 3 }"),
         )
         for case in cases:
@@ -89,7 +89,7 @@ class Counting(unittest.TestCase):
         for budget in (0, 7, 300, 599):
             for spend, room in (("up_to", count), ("all", count - 1)):
                 row = {f"a{index}": (5, 5 + top) for index in range(count)}
-                text = creation({"one": row, "two": row}, f'spend = "{spend}"\nopens = "lowest"', budget=budget)
+                text = creation({"one": row, "two": row}, f'spend = "{spend}"\nbegins = "lowest"', budget=budget)
                 expected = sum(
                     (-1) ** k * comb(count, k) * comb(budget - k * (top + 1) + room, room)
                     for k in range(count + 1)
@@ -100,7 +100,7 @@ class Counting(unittest.TestCase):
                 self.assertEqual(builds.finding(), "one and two allow exactly the same builds")
 
     def test_what_an_addition_is_worth(self) -> None:
-        text = creation(self.RANGES, 'opens = "lowest"\ncost = { 0 = 1, 2 = 4 }', "stats = { a = { add = 3 } }\n")
+        text = creation(self.RANGES, 'begins = "lowest"\ncost = { 0 = 1, 2 = 4 }', "stats = { a = { add = 3 } }\n")
         self.assertEqual(
             [(worth.attribute, worth.added, worth.points) for worth in rl.builds(book_of(text)).worths()],
             [("a", 3, 1 + 4 + 4)],
@@ -109,7 +109,7 @@ class Counting(unittest.TestCase):
 
 class OneBuild(unittest.TestCase):
     BOOK = book_of(
-        creation(Counting.RANGES, 'opens = "lowest"', "stats = { a = { add = 2 }, might = { times = 1.5 } }\n")
+        creation(Counting.RANGES, 'begins = "lowest"', "stats = { a = { add = 2 }, might = { times = 1.5 } }\n")
     )
 
     def test_a_sheet_tells_origin_and_points(self) -> None:
@@ -129,7 +129,7 @@ class OneBuild(unittest.TestCase):
 
     def test_an_encounter_uses_it(self) -> None:
         text = (
-            creation(Counting.RANGES, 'opens = "lowest"', "stats = { might = { times = 1.5 } }\n")
+            creation(Counting.RANGES, 'begins = "lowest"', "stats = { might = { times = 1.5 } }\n")
             + """
 [[encounters.meet.sides]]
 name = "left"
@@ -143,7 +143,7 @@ units = [{ class = "post", level = 1 }]
         self.assertEqual(harm[0], -15.0)
 
     def test_the_best_for_a_formula(self) -> None:
-        rules = creation(Counting.RANGES, 'opens = "lowest"\ncost = { 1 = 1, 4 = 3 }', "stats = { a = { add = 2 } }\n")
+        rules = creation(Counting.RANGES, 'begins = "lowest"\ncost = { 1 = 1, 4 = 3 }', "stats = { a = { add = 2 } }\n")
         book = book_of(rules)
         for formula in ("a * b + c", "min(a, b + 3)", "5 * c - a", "a * b * c"):
             found = best_build(book, "hill", formula)
@@ -154,7 +154,7 @@ units = [{ class = "post", level = 1 }]
                 (found.value, found.tried_all, judge_build(book, "hill", found.attributes).allowed), (best, True, True)
             )
         row = {f"a{index}": (0, 20) for index in range(9)}
-        many = book_of(creation({"one": row}, 'opens = "lowest"', budget=60))
+        many = book_of(creation({"one": row}, 'begins = "lowest"', budget=60))
         found = best_build(many, "one", "3 * a0 + 2 * a1 + a2 + a3 / 2")
         self.assertEqual((found.value, found.tried_all), (3 * 20 + 2 * 20 + 20, False))
         with self.assertRaisesRegex(rl.InputError, "there is no might on the page of creation"):

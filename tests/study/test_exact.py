@@ -10,6 +10,7 @@ import numpy as np
 
 import restless_ledger as rl
 from restless_ledger.engine import set_up
+from restless_ledger.rulebook.words import Rounding
 from restless_ledger.study.chances import Chances, mixed, rounded_uniform
 from restless_ledger.study.exact import Exact, exact_or_why
 from restless_ledger.study.strokes import strokes
@@ -186,12 +187,12 @@ class ChancesCases(unittest.TestCase):
         from restless_ledger.sheets.resolve import round_figure
 
         for amount, spread in ((18.0, 0.3), (7.25, 0.1), (0.4, 0.5), (12.0, 0.0)):
-            for rounding in range(4):
+            for rounding in Rounding:
                 found = rounded_uniform(amount, spread, rounding)
                 counts: dict[int, float] = {}
                 for at in range(20_000):
                     drawn = amount * (1 + spread * (2 * (at + 0.5) / 20_000 - 1))
-                    value = math.floor(1000 * round_figure(drawn, rounding) + 0.5)
+                    value = math.floor(1000 * round_figure(drawn, rounding.code) + 0.5)
                     counts[value] = counts.get(value, 0.0) + 1 / 20_000
                 for value, share in zip(found.values, found.shares, strict=True):
                     self.assertAlmostEqual(counts.get(int(value), 0.0), share, delta=1.01e-4)

@@ -16,12 +16,12 @@ TEXT = (
 [falls]
 safe_speed = "8 m/s"
 terminal = "40 m/s"
-damage = "5 * (speed - safe_speed)"
+damage = "5 * (fall_speed - safe_speed)"
 [movement]
-friction = 8
+friction = "8 m/s2"
 pace = "might / 4"
 [abilities.dart]
-on = "self"
+targets = "user"
 dash = "6 m/s"
 cooldown = "3 s"
 [abilities.wings]

@@ -129,7 +129,7 @@ learns = {{ 1 = ["{who}_hit"] }}
         for promise, move, low, high in (
             (
                 'upgrade = "keen_hook"\nexpect = { in_all = [1900, 2000] }',
-                "upgrades.keen_hook.price.formula=10..30",
+                "upgrades.keen_hook.price=10..30",
                 price * 0.97,
                 price * 1.03,
             ),
@@ -145,12 +145,7 @@ learns = {{ 1 = ["{who}_hit"] }}
                 16,
                 30,
             ),
-            (
-                'experience = "rigger"\nexpect = { to_level = { 60 = [310000, 320000] } }',
-                "experience.to_next.formula",
-                19,
-                21,
-            ),
+            ('experience = "rigger"\nexpect = { to_level = { 60 = [310000, 320000] } }', "experience.to_next", 19, 21),
             ('builds = "cliffborn"\nexpect = { count = [2000, 4000] }', "creation.budget=4..12", 9, 11),
         ):
             with self.subTest(promise):

@@ -29,7 +29,7 @@ DUEL = (
     + """
 [handlings.clumsy]
 aim = 0.7
-reaction = "0.4 s"
+delay = "0.4 s"
 [handlings.deft]
 """
     + sides("meet", one("ox"), one("post"))

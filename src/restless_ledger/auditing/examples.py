@@ -19,8 +19,8 @@ from ..rulebook.examples import (
     Expected,
     ExpectStep,
     FallStep,
+    FillStep,
     GiveStep,
-    HealStep,
     HurtStep,
     LevelStep,
     Subject,
@@ -31,6 +31,7 @@ from ..rulebook.examples import (
 from ..rulebook.pages import gauge_names
 from ..rulebook.playbooks import Play
 from ..rulebook.problems import dotted
+from ..rulebook.words import Targets
 from ..sheets import CharacterSpec, Sheet, build_sheet
 
 ENTRIES_SHOWN = 8
@@ -178,8 +179,8 @@ class _Stage:
                 bench.poke(unit, HARM, -1 - bench.gauge(unit, step.gauge), step.hurt)
             case HurtStep():
                 bench.poke(unit, HARM, list(self.book.damage).index(step.kind or ""), step.hurt)
-            case HealStep():
-                bench.poke(unit, HEAL, bench.gauge(unit, step.gauge), step.heal)
+            case FillStep():
+                bench.poke(unit, HEAL, bench.gauge(unit, step.gauge), step.fill)
             case GiveStep():
                 bench.poke(unit, BEGIN, bench.setup.names.buffs.index(step.give), 0.0)
             case FallStep():
@@ -226,13 +227,13 @@ class _Stage:
         """Say what on the sheet stands against a use."""
         sheet = self.bench.setup.units[unit].sheet
         if step.use in sheet.abilities and step.use not in sheet.barred:
-            alone = len(self.made) == 1 and self.book.abilities[step.use].on in ("foe", "fallen_ally")
-            return "there is nobody to use it on" if alone else ""
+            others_only = self.book.abilities[step.use].targets in (Targets.FOES, Targets.FALLEN_ALLIES)
+            return "there is nobody to use it on" if len(self.made) == 1 and others_only else ""
         return sheet.barred.get(step.use, "it is not known")
 
     def _target(self, step: UseStep, unit: int) -> int:
-        on = self.book.abilities[step.use].on
-        return unit if on == "self" or len(self.made) == 1 else 1 - unit
+        on = self.book.abilities[step.use].targets
+        return unit if on == Targets.USER or len(self.made) == 1 else 1 - unit
 
     def compare(self, expected: Expected, unit: int) -> None:
         """Compare what is expected of a unit with what is so."""

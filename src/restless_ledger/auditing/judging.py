@@ -12,7 +12,7 @@ import numpy as np
 
 from ..engine import set_up
 from ..rulebook import InputError, Rulebook
-from ..rulebook.expectations import QUANTILES
+from ..rulebook.expectations import NO_WINNER, QUANTILES
 from ..rulebook.promises import DuelsPromise, FightPromise, JourneyPromise
 from ..study.intervals import Rate
 from ..study.sample import Sample, at_level, duel, middle_of
@@ -128,7 +128,7 @@ class Sampled:
         if key == "survival":
             count = sample.standing(claim.path[1])
             return count, np.arange(sample.fights)
-        name = claim.path[1] if key == "wins" else {"mutual_downs": "mutual down", "time_outs": "time-out"}[key]
+        name = claim.path[1] if key == "wins" else NO_WINNER[key]
         so = sample.outcomes == sample.side(name)
         too_many = so.mean() > claim.bounds[1]
         return float(so.sum()), np.flatnonzero(so if too_many else ~so)

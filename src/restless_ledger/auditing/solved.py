@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from ..rulebook import InputError, Rulebook
 from ..rulebook.encounters import Encounter
-from ..rulebook.expectations import QUANTILES
+from ..rulebook.expectations import NO_WINNER, QUANTILES
 from ..rulebook.pages import gauge_names
 from ..rulebook.promises import FightPromise
 from .claims import Claim, Judgement
@@ -86,10 +86,11 @@ def _figure(solution: Exact | None, claim: Claim) -> float | None:
     if key == "wins":
         return solution.chance(claim.path[1])
     if key in ("mutual_downs", "time_outs"):
-        return solution.chance({"mutual_downs": "mutual down", "time_outs": "time-out"}[key])
+        return solution.chance(NO_WINNER[key])
     if key == "survival":
         units = [unit for unit in solution.setup.units if unit.sheet.who == claim.path[1]]
-        return sum(solution.chance(sides[unit.side]) + solution.chance("time-out") for unit in units) / len(units)
+        called_off = solution.chance(NO_WINNER["time_outs"])
+        return called_off + sum(solution.chance(sides[unit.side]) for unit in units) / len(units)
     if key.startswith("seconds"):
         return solution.seconds(QUANTILES[key.partition("_")[2]])
     return None

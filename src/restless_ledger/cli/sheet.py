@@ -88,10 +88,10 @@ def print_sheet(sheet: Sheet) -> None:
         table.add_row(figure.label, number(figure.value), lines)
     page.print(table)
     page.print()
-    gauges = ruled("gauge", ">top", ">opens at", "from", "refill", wide="from")
+    gauges = ruled("gauge", ">top", ">begins at", "from", "refill", wide="from")
     for gauge in sheet.gauges.values():
         gauges.add_row(
-            gauge.label, number(gauge.top), number(gauge.opens), gauge.explanation.text, gauge.refill or "none"
+            gauge.label, number(gauge.top), number(gauge.begins), gauge.explanation.text, gauge.refill or "none"
         )
     page.print(gauges)
     page.print()

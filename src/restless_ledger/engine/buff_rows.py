@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator, Mapping
 
 from ..rulebook import Rulebook
-from ..rulebook.buffs import AGAIN, Buff
+from ..rulebook.buffs import Buff
 from ..rulebook.effects import BuildupEffect, Effect, GiveEffect
 from ..rulebook.stats import StatChange
-from .codes import MARK, NEVER, WAYS
+from .codes import MARK, NEVER
 from .effect_rows import EffectWriter
 from .rows import Pool, row
 from .table_layout import BUFFS, CHANGES
@@ -59,7 +59,7 @@ class BuffWriter:
 
     def _changes(self, stats: Mapping[str, StatChange], marks: Iterable[str]) -> tuple[int, int]:
         rows = [
-            row(CHANGES, way=WAYS.index(change.way), index=self.stats.index(stat), amount=change.amount)
+            row(CHANGES, way=change.way.code, index=self.stats.index(stat), amount=change.amount)
             for stat, change in stats.items()
         ]
         slots = self.effects.lines.slots
@@ -85,10 +85,10 @@ class BuffWriter:
                 last_effect=last_effect,
                 first_change=first_change,
                 last_change=last_change,
-                again=AGAIN.index(buff.again),
+                again=buff.again.code,
                 most=buff.most,
                 catches_at=buff.catches_at or 0.0,
-                fades=buff.fades / (1 if clock.rounds else clock.ticks_per_second),
+                fades=clock.per_unit(buff.fades) * clock.seconds(1) if buff.fades else 0.0,
                 first_bar=first_bar,
                 last_bar=last_bar,
                 first_reaction=first_reaction,

@@ -1,84 +1,121 @@
-"""The engine's numbered words. Each tuple of words is indexed by the constants beneath it."""
+"""The engine's numbered words: what the kernel calls the words of a rulebook, and its own."""
 
 from __future__ import annotations
 
 from ..rulebook.pages import FACTS
-from ..rulebook.reactions import EVENTS, RECEIVERS
+from ..rulebook.words import Again, Deed, Edge, Event, Pick, Receiver, Targets, Way, Word
 from ..sheets.resolve import THOUSAND as THOUSAND
 
-PHASES = ("pulse", "end", "arrive", "choose", "land", "move", "settle")
-PULSE, END_PHASE, ARRIVE, CHOOSE, LAND, MOVE, SETTLE = range(7)
 
-VERBS = (
-    "harm",
-    "heal",
-    "refill",
-    "cost",
-    "cut",
-    "earn",
-    "drain",
-    "revive",
-    "wear",
-    "use",
-    "begin",
-    "refresh",
-    "end",
-    "down",
-    "lost",
-    "break",
-    "barred",
-    "buildup",
-    "interrupt",
-    "stopped",
-    "launch",
-    "push",
-    "over the edge",
-    "landed",
-    "supply",
-    "take",
-    "checkpoint",
-    "return",
-    "fled",
-    "mistake",
-)
-(
-    HARM,
-    HEAL,
-    REFILL,
-    COST,
-    CUT,
-    EARN,
-    DRAIN,
-    REVIVE,
-    WEAR,
-    USE,
-    BEGIN,
-    REFRESH,
-    END,
-    DOWN,
-    LOST,
-    BREAK,
-    BARRED,
-    BUILDUP,
-    INTERRUPT,
-    STOPPED,
-    LAUNCH,
-    PUSH,
-    OVER_EDGE,
-    LANDED,
-    SUPPLY,
-    TAKE,
-    CHECKPOINT,
-    RETURN,
-    FLED,
-    MISTAKE,
-) = range(30)
+class Phase(Word):
+    """A part of a tick."""
+
+    PULSE = "pulse"
+    END_PHASE = "end"
+    ARRIVE = "arrive"
+    CHOOSE = "choose"
+    LAND = "land"
+    MOVE = "move"
+    SETTLE = "settle"
+
+
+class Verb(Word):
+    """What an entry of the ledger does. From `USE` on nothing is booked: those say what happened."""
+
+    HARM = "harm"
+    HEAL = "heal"
+    REFILL = "refill"
+    COST = "cost"
+    CUT = "cut"
+    EARN = "earn"
+    DRAIN = "drain"
+    REVIVE = "revive"
+    WEAR = "wear"
+    USE = "use"
+    BEGIN = "begin"
+    REFRESH = "refresh"
+    END = "end"
+    DOWN = "down"
+    LOST = "lost"
+    BREAK = "break"
+    BARRED = "barred"
+    BUILDUP = "buildup"
+    INTERRUPT = "interrupt"
+    STOPPED = "stopped"
+    LAUNCH = "launch"
+    PUSH = "push"
+    OVER_EDGE = "over the edge"
+    LANDED = "landed"
+    SUPPLY = "supply"
+    TAKE = "take"
+    CHECKPOINT = "checkpoint"
+    RETURN = "return"
+    FLED = "fled"
+    MISTAKE = "mistake"
+
+
+class Note(Word):
+    """What is noted of an entry, as a bit of its notes."""
+
+    MISSED = "missed"
+    CRITICAL = "critical"
+    GUARDED = "guarded"
+    INVULNERABLE = "invulnerable"
+    IMMUNE = "immune"
+    IN_FRONT = "in_front"
+
+    @property
+    def bit(self) -> int:
+        return 1 << self.code
+
+
+PULSE = Phase.PULSE.code
+END_PHASE = Phase.END_PHASE.code
+ARRIVE = Phase.ARRIVE.code
+CHOOSE = Phase.CHOOSE.code
+LAND = Phase.LAND.code
+MOVE = Phase.MOVE.code
+SETTLE = Phase.SETTLE.code
+
+HARM = Verb.HARM.code
+HEAL = Verb.HEAL.code
+REFILL = Verb.REFILL.code
+COST = Verb.COST.code
+CUT = Verb.CUT.code
+EARN = Verb.EARN.code
+DRAIN = Verb.DRAIN.code
+REVIVE = Verb.REVIVE.code
+WEAR = Verb.WEAR.code
+USE = Verb.USE.code
+BEGIN = Verb.BEGIN.code
+REFRESH = Verb.REFRESH.code
+END = Verb.END.code
+DOWN = Verb.DOWN.code
+LOST = Verb.LOST.code
+BREAK = Verb.BREAK.code
+BARRED = Verb.BARRED.code
+BUILDUP = Verb.BUILDUP.code
+INTERRUPT = Verb.INTERRUPT.code
+STOPPED = Verb.STOPPED.code
+LAUNCH = Verb.LAUNCH.code
+PUSH = Verb.PUSH.code
+OVER_EDGE = Verb.OVER_EDGE.code
+LANDED = Verb.LANDED.code
+SUPPLY = Verb.SUPPLY.code
+TAKE = Verb.TAKE.code
+CHECKPOINT = Verb.CHECKPOINT.code
+RETURN = Verb.RETURN.code
+FLED = Verb.FLED.code
+MISTAKE = Verb.MISTAKE.code
 FIRST_EVENT = USE
 """The verbs from here on book nothing: they say what happened."""
 
-MISSED, CRITICAL, GUARDED, INVULNERABLE, IMMUNE, IN_FRONT = 1, 2, 4, 8, 16, 32
-"""Notes of an entry, added together."""
-NOTES = ("missed", "critical", "guarded", "invulnerable", "immune", "in_front")
+MISSED = Note.MISSED.bit
+CRITICAL = Note.CRITICAL.bit
+GUARDED = Note.GUARDED.bit
+INVULNERABLE = Note.INVULNERABLE.bit
+IMMUNE = Note.IMMUNE.bit
+IN_FRONT = Note.IN_FRONT.bit
 
 SCRIPT, TOP, FALL, PIT, RETURNING, FIRST_REFILL = range(6)
 FIXED_CAUSES = ("script", "top", "fall", "pit", "return")
@@ -86,11 +123,10 @@ FIXED_CAUSES = ("script", "top", "fall", "pit", "return")
 its supplies."""
 
 RUNNING, TIME_OUT, MUTUAL = -1, -2, -3
-"""Outcomes of a fight that no side has won; a side that wins is its own outcome, from 0."""
+"""Outcomes of a fight that no side has won. A side that wins is its own outcome from 0, and its way to win times the
+number of sides on top: `outcome.py` reads them."""
 WIPED_OUT, HELD, FLED_ALL = range(3)
-WAYS_TO_WIN = ("wiped out", "held", "fled")
-"""How a side won: everybody else was down, it held the objective, or whoever else was up had fled. An outcome is the
-side and this, times the number of sides."""
+"""How a side won."""
 
 SOUND, NOT_FINITE, TOO_LARGE, OUT_OF_BALANCE, TOO_LONG, TOO_FAST, TOO_MANY_ACTIONS, NO_END, NO_ROOM = range(9)
 """Faults that stop a fight."""
@@ -106,7 +142,7 @@ PURPOSES = 8
 
 (
     DAMAGE_EFFECT,
-    HEAL_EFFECT,
+    FILL_EFFECT,
     GIVE_EFFECT,
     COST_EFFECT,
     DRAIN_EFFECT,
@@ -115,19 +151,45 @@ PURPOSES = 8
     PUSH_EFFECT,
     REVIVE_EFFECT,
 ) = range(9)
-ON = ("foe", "ally", "self", "fallen_ally")
-FOE, ALLY, SELF, FALLEN_ALLY = range(4)
-AIMS = ("random", "weakest", "strongest", "nearest", "most_dangerous", "attacker")
-RANDOM, WEAKEST, STRONGEST, NEAREST, MOST_DANGEROUS, ATTACKER = range(6)
-PLAYS = ("use", "hold", "flee", "fetch")
-PLAY_USE, PLAY_HOLD, PLAY_FLEE, PLAY_FETCH = range(4)
-WAYS = ("set", "add", "scale", "times", "mark")
-SET, ADD, SCALE, TIMES, MARK = range(5)
-AGAIN_REFRESH, AGAIN_EXTEND, AGAIN_STACK, AGAIN_STRONGEST, AGAIN_IGNORE = range(5)
-ON_DEALING, ON_TAKING, ON_BREAKING, ON_GOING_DOWN, ON_MARKED = range(len(EVENTS))
-TO_SELF, TO_SOURCE, TO_ALLIES, TO_FOES = range(len(RECEIVERS))
-WALL, PIT_EDGE, EXIT, LEDGE = range(4)
-EDGES = ("wall", "pit", "exit")
+FOE = Targets.FOES.code
+USER_ONLY = Targets.USER.code
+FALLEN_ALLY = Targets.FALLEN_ALLIES.code
+RANDOM = Pick.RANDOM.code
+WEAKEST = Pick.WEAKEST.code
+STRONGEST = Pick.STRONGEST.code
+NEAREST = Pick.NEAREST.code
+MOST_DANGEROUS = Pick.MOST_DANGEROUS.code
+ATTACKER = Pick.ATTACKER.code
+PLAY_USE = Deed.USE.code
+PLAY_WAIT = Deed.WAIT.code
+PLAY_FLEE = Deed.FLEE.code
+PLAY_FETCH = Deed.FETCH.code
+SET = Way.SET.code
+ADD = Way.ADD.code
+SCALE = Way.SCALE.code
+TIMES = Way.TIMES.code
+MARK = len(Way)
+"""A change that gives a mark, beside those of stats."""
+AGAIN_EXTEND = Again.EXTEND.code
+AGAIN_STACK = Again.STACK.code
+AGAIN_STRONGEST = Again.KEEP_STRONGEST.code
+AGAIN_IGNORE = Again.IGNORE.code
+ON_DEALING = Event.DEALING.code
+ON_TAKING = Event.TAKING.code
+ON_BREAKING = Event.BREAKING.code
+ON_GOING_DOWN = Event.GOING_DOWN.code
+ON_MARKED = Event.MARKED.code
+TO_USER = Receiver.USER.code
+TO_OTHER = Receiver.OTHER.code
+TO_MATES = Receiver.MATES.code
+TO_ALLIES = Receiver.ALLIES.code
+TO_FOES = Receiver.FOES.code
+TO_ALL = Receiver.ALL.code
+WALL = Edge.WALL.code
+PIT_EDGE = Edge.PIT.code
+EXIT = Edge.EXIT.code
+LEDGE = len(Edge)
+"""An edge with a depth, beside those that are words."""
 ON_THE_FLOOR, FALLING, CLIMBING, AWAY = range(4)
 """Where a unit is: in the arena, on its way down, on its way back up, or gone from the fight."""
 

@@ -12,15 +12,15 @@ from ..rulebook.effects import (
     DamageEffect,
     DrainEffect,
     Effect,
+    FillEffect,
     GiveEffect,
     HealEffect,
-    MendEffect,
     PushEffect,
     ReviveEffect,
     StripEffect,
 )
 from ..rulebook.meaning import ReadOn, Refers, fields
-from ..rulebook.reactions import EVENTS, RECEIVERS, Reaction
+from ..rulebook.reactions import Reaction
 from ..rulebook.rules.damage import kinds
 from ..rulebook.rules.effects import stripped
 from .codes import (
@@ -28,8 +28,8 @@ from .codes import (
     COST_EFFECT,
     DAMAGE_EFFECT,
     DRAIN_EFFECT,
+    FILL_EFFECT,
     GIVE_EFFECT,
-    HEAL_EFFECT,
     PUSH_EFFECT,
     REVIVE_EFFECT,
     STRIP_EFFECT,
@@ -40,8 +40,8 @@ from .table_layout import EFFECTS, REACTIONS
 
 WHAT: dict[type, int] = {
     DamageEffect: DAMAGE_EFFECT,
-    MendEffect: DAMAGE_EFFECT,
-    HealEffect: HEAL_EFFECT,
+    HealEffect: DAMAGE_EFFECT,
+    FillEffect: FILL_EFFECT,
     DrainEffect: DRAIN_EFFECT,
     GiveEffect: GIVE_EFFECT,
     BuildupEffect: BUILDUP_EFFECT,
@@ -144,16 +144,16 @@ class EffectWriter:
             here = (*path, index)
             first, last = self.write((*here, "does"), reaction.does)
             mark = self.lines.slots[f"marked({reaction.mark})"] if reaction.mark else -1
-            condition = self.lines.add((*here, "while"), reaction.while_)
+            condition = self.lines.add((*here, "when"), reaction.when)
             within = np.inf if reaction.within is None else reaction.within
             rows.append(
                 row(
                     REACTIONS,
-                    event=EVENTS.index(reaction.on),
+                    event=reaction.on.code,
                     mark=mark,
                     condition=condition,
                     within=within,
-                    to=RECEIVERS.index(reaction.to),
+                    to=reaction.to.code,
                     first_effect=first,
                     last_effect=last,
                     cause=cause,

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from ..rulebook import Rulebook
 from ..rulebook.damage import DamageKind
-from ..sheets.resolve import ROUNDINGS
 from .buff_rows import BuffWriter
 from .linebook import LineBook
 from .rows import Pool, row
@@ -35,7 +34,7 @@ def kind_row(book: Rulebook, lines: LineBook, bars: BuffWriter, here: tuple, kin
         chance=page.get(("critical", "chance"), -1),
         times=page.get(("critical", "times"), -1),
         spread=kind.spread,
-        rounding=ROUNDINGS.index(kind.round),
+        rounding=kind.round.code,
         first_extra=first_extra,
         last_extra=last_extra,
         moving=int(moving or far),

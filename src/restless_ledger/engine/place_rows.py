@@ -5,7 +5,7 @@ from __future__ import annotations
 from ..rulebook import Rulebook
 from ..rulebook.encounters import Encounter
 from ..rulebook.place import Arena, Ledge
-from .codes import EDGES, LEDGE
+from .codes import LEDGE
 from .effect_rows import EffectWriter
 from .linebook import LineBook
 from .rows import row
@@ -32,7 +32,7 @@ def place_row(book: Rulebook, lines: LineBook, encounter: Encounter | None) -> t
     if arena:
         values |= {"width": arena.size[0], "depth": arena.size[1]}
         for side, edge in arena.edges.items():
-            values[side] = LEDGE if isinstance(edge, Ledge) else EDGES.index(edge)
+            values[side] = LEDGE if isinstance(edge, Ledge) else edge.code
             values[f"{side}_drop"] = edge.ledge if isinstance(edge, Ledge) else 0.0
     if encounter and encounter.objective:
         goal = encounter.objective

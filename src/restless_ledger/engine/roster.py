@@ -8,12 +8,13 @@ from dataclasses import dataclass, field
 
 from ..formula import evaluate, parse
 from ..rulebook import InputError, Rulebook
-from ..rulebook.effects import DamageEffect, GiveEffect, HealEffect, MendEffect
+from ..rulebook.effects import DamageEffect, FillEffect, GiveEffect, HealEffect
 from ..rulebook.encounters import Encounter, UnitGroup
 from ..rulebook.handlings import Handling
 from ..rulebook.pages import FACTS
 from ..rulebook.playbooks import Play
 from ..rulebook.problems import nearest
+from ..rulebook.words import Targets
 from ..sheets import CharacterSpec, Sheet, build_sheet, spec_of
 from ..sheets.hits import dealer_lines, effect_times, single
 
@@ -28,7 +29,7 @@ class Unit:
     plays: tuple[tuple[tuple, Play], ...]
     handling: Handling = field(default_factory=Handling)
     lives: int = 1
-    keeps: float = 0.0
+    distance: float = 0.0
     at: tuple[float, float] | None = None
 
 
@@ -92,7 +93,7 @@ def _habits(
         tuple(_plays(book, chosen, sheet)),
         book.handlings[handled] if handled else Handling(),
         lives or who.lives,
-        (book.playbooks[chosen].keeps or 0.0) if chosen else 0.0,
+        (book.playbooks[chosen].distance or 0.0) if chosen else 0.0,
     )
 
 
@@ -140,16 +141,15 @@ def _default_plays(book: Rulebook, sheet: Sheet) -> Iterator[tuple[tuple, Play]]
     """
     for name in sorted(sheet.abilities, key=lambda name: _good_per_second(book, sheet, name), reverse=True):
         ability = book.abilities[name]
-        heals = ability.on in ("ally", "self") and any(
-            isinstance(effect, HealEffect | MendEffect) for effect in ability.does
-        )
+        own = ability.targets in (Targets.ALLIES, Targets.USER)
+        heals = own and any(isinstance(effect, FillEffect | HealEffect) for effect in ability.does)
         hurt = parse(f"{book.downing_gauge}_fill < 1") if heals else None
         given = [effect.give for effect in ability.does if isinstance(effect, GiveEffect) and effect.to == "target"]
-        if ability.on in ("ally", "self") and not heals and given and (marks := book.buffs[given[0]].marks):
+        if own and not heals and given and (marks := book.buffs[given[0]].marks):
             hurt = parse(f"not marked({marks[0]})")
         yield (
             ("abilities", name),
-            Play.model_validate({"use": name, "at": "weakest" if heals else "random", "if": hurt}),
+            Play.model_validate({"use": name, "pick": "weakest" if heals else "random", "if": hurt}),
         )
 
 
@@ -160,12 +160,12 @@ def _good_per_second(book: Rulebook, sheet: Sheet, name: str) -> tuple[float, in
     good, counted = 0.0, False
     for effect in ability.does:
         match effect:
-            case DamageEffect() | MendEffect():
-                kind = book.damage[effect.damage] if isinstance(effect, DamageEffect) else book.healing[effect.mend]
+            case DamageEffect() | HealEffect():
+                kind = book.damage[effect.damage] if isinstance(effect, DamageEffect) else book.healing[effect.heal]
                 good += single(effect_times(effect, page) * dealer_lines(kind, page)["power"])
                 counted = True
-            case HealEffect():
-                good += float(evaluate(effect.heal, page))
+            case FillEffect():
+                good += float(evaluate(effect.fill, page))
                 counted = True
     ticks = max(1, clock.ticks(ability.windup) + clock.ticks(ability.recovery))
     return good / ticks if counted else float("inf"), clock.ticks(ability.cooldown)

@@ -13,9 +13,8 @@ from ..rulebook.quantities import Opening
 from ..rulebook.rules.damage import kinds
 from ..rulebook.rules.gauges import fronts
 from ..sheets.build import stat_base
-from ..sheets.resolve import ROUNDINGS
 from .buff_rows import BuffWriter, buffs_in_use
-from .codes import FIXED_CAUSES, NEVER, ON
+from .codes import FIXED_CAUSES, NEVER
 from .effect_rows import EffectWriter
 from .kind_rows import kind_row
 from .layout import Tables
@@ -122,13 +121,7 @@ class TableWriter:
 
     def _stats(self) -> list[tuple]:
         return [
-            row(
-                STATS,
-                slot=self.lines.slots[name],
-                floor=stat.floor,
-                ceiling=stat.ceiling,
-                rounding=ROUNDINGS.index(stat.round),
-            )
+            row(STATS, slot=self.lines.slots[name], floor=stat.floor, ceiling=stat.ceiling, rounding=stat.round.code)
             for name, stat in self.book.stats.items()
         ]
 
@@ -174,7 +167,7 @@ class TableWriter:
         return row(
             RULES,
             limit=limit,
-            downs_at_once=int(clock.downs == "at_once"),
+            downs_at_once=int(clock.down_at == "at_once"),
             judged=int(self.encounter is not None),
             sides=sides,
             downing=self.gauges.index(book.downing_gauge or ""),
@@ -188,7 +181,7 @@ class TableWriter:
             reaction_depth=clock.reaction_depth,
             **self._reads(kind_rows, extras.items),
             **(deduced := self._deduced(unit_rows)),
-            opens_drawn=int(any(gauge.opens.high for gauge in book.gauges.values())),
+            opens_drawn=int(any(gauge.begins.high for gauge in book.gauges.values())),
             actions=actions,
             placed=int(arena_of(book, self.encounter) is not None),
             seconds=clock.seconds(1),
@@ -209,7 +202,7 @@ class TableWriter:
         spared = any(book.classes[name].invulnerable for name in self.classes) or book.lives.invulnerable.amount > 0
         worn = bool(np.array(unit_rows, dtype=UNITS)["worn"].any())
         watched = {"after_harm" in (gauge.refill or gauge).model_fields_set for gauge in book.gauges.values()}
-        aims = {play.at for unit in self.units for _, play in unit.plays}
+        aims = {play.pick for unit in self.units for _, play in unit.plays}
         broken_off = any(book.abilities[name].interruptible for name in self.abilities)
         done = np.array(self.effects.effects.items, dtype=EFFECTS)
         aimed = bool((done["part"] >= 0).any()) or any(play.part for unit in self.units for _, play in unit.plays)
@@ -251,7 +244,7 @@ class TableWriter:
         for key in ("acting", "dealing", "taking"):
             values[key] = self.lines.add((*here, "earns", key), getattr(gauge.earns, key))
         first_front, last_front = pool.add([self.gauges.index(front) for front in fronts(self.book, name)])
-        opens, most = gauge.opens, gauge.opens.high or Opening(np.nan, np.nan)
+        opens, most = gauge.begins, gauge.begins.high or Opening(np.nan, np.nan)
         returns = self.book.lives.opening(name)
         return row(
             GAUGES,
@@ -277,7 +270,7 @@ class TableWriter:
         area = ability.area
         return row(
             ABILITIES,
-            on=ON.index(ability.on),
+            targets=ability.targets.code,
             windup=ticks(ability.windup),
             recovery=ticks(ability.recovery),
             cooldown=ticks(ability.cooldown),

@@ -7,8 +7,9 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from .codes import BANDS, MUTUAL, SEVERAL, WAYS_TO_WIN
+from .codes import BANDS, SEVERAL
 from .layout import ADDED_UP, State
+from .outcome import LOWEST, outcome_ways
 from .setup import Setup
 
 LONGEST, CLOSEST, ONE_SIDED = "longest", "closest", "most one-sided"
@@ -94,15 +95,15 @@ class Run:
         """Add a chunk's results."""
         results = chunk.results
         outcomes, ticks, firsts = (np.ascontiguousarray(results[name]) for name in ("outcome", "ticks", "first"))
-        ways = len(self.setup.names.sides) * len(WAYS_TO_WIN) - MUTUAL
-        keys, at, times = np.unique(ticks * ways + outcomes - MUTUAL, return_index=True, return_counts=True)
+        ways = outcome_ways(len(self.setup.names.sides))
+        keys, at, times = np.unique(ticks * ways + outcomes - LOWEST, return_index=True, return_counts=True)
         for key, index, count in zip(keys.tolist(), at.tolist(), times.tolist(), strict=True):
-            ended = key % ways + MUTUAL, key // ways
+            ended = key % ways + LOWEST, key // ways
             self.counts[ended] += count
             self.numbers.setdefault(ended, chunk.first + index)
-        counted = np.bincount((firsts - SEVERAL) * ways + outcomes - MUTUAL)
+        counted = np.bincount((firsts - SEVERAL) * ways + outcomes - LOWEST)
         for key in np.flatnonzero(counted).tolist():
-            self.firsts[key // ways + SEVERAL, key % ways + MUTUAL] += int(counted[key])
+            self.firsts[key // ways + SEVERAL, key % ways + LOWEST] += int(counted[key])
         self._add_won(chunk)
         for member, total in chunk.added.items():
             into = self.added.setdefault(member, {})

@@ -8,8 +8,9 @@ import numpy as np
 
 from ..rulebook import Rulebook
 from ..rulebook.playbooks import Play
+from ..rulebook.words import Targets
 from .buff_rows import BuffWriter
-from .codes import AIMS, NEVER, PLAYS
+from .codes import NEVER
 from .effect_rows import EffectWriter
 from .roster import Unit
 from .rows import Pool, row
@@ -66,10 +67,10 @@ class UnitWriter:
             harder=body.harder if body else 0.0,
             broken_buff=self.broken.get(who.body or "", -1),
             spared_ticks=clock.ticks(spared.after_hit) if spared else 0,
-            reaction=clock.ticks(unit.handling.reaction),
+            delay=clock.ticks(unit.handling.delay),
             aim=unit.handling.aim,
             mistakes=unit.handling.mistakes,
-            keeps=unit.keeps,
+            distance=unit.distance,
             heedless=int(who.heedless),
             lives=unit.lives,
             at_x=at[0],
@@ -78,19 +79,18 @@ class UnitWriter:
         )
 
     def _play(self, path: tuple, play: Play, known: dict[str, int], unit: Unit) -> tuple:
-        what = next(word for word in PLAYS if getattr(play, word))
         lines = self.effects.lines
         supply = self.supplies.index(play.fetch) if play.fetch in self.supplies else NEVER
         return row(
             PLAY_ROW,
-            what=PLAYS.index(what),
+            what=play.deed.code,
             known=known.get(play.use or "", -1),
             ability=self.abilities.index(play.use) if play.use else 0,
-            at=AIMS.index(play.at),
+            pick=play.pick.code,
             when=lines.add((*path, "when"), play.when),
             condition=lines.add((*path, "if"), play.if_),
             part=self.effects.part(play.part),
-            hold=self.book.clock.ticks(play.hold) if play.hold else 0,
+            wait=self.book.clock.ticks(play.wait) if play.wait else 0,
             supply=supply,
             away=int(play.to == "away"),
             sole=self._sole_target(play, unit),
@@ -98,10 +98,10 @@ class UnitWriter:
 
     def _sole_target(self, play: Play, unit: Unit) -> int:
         """Return the number of the only unit that a play can ever be aimed at, or -1."""
-        on = self.book.abilities[play.use].on if play.use else "foe"
-        if on == "self":
+        on = self.book.abilities[play.use].targets if play.use else Targets.FOES
+        if on == Targets.USER:
             return next(index for index, other in enumerate(self.units) if other is unit)
-        targets = [index for index, other in enumerate(self.units) if (other.side != unit.side) == (on == "foe")]
+        targets = [index for index, other in enumerate(self.units) if (other.side != unit.side) == (on == Targets.FOES)]
         return targets[0] if len(targets) == 1 else -1
 
     def _reactions(self, unit: Unit) -> tuple[int, int]:

@@ -8,8 +8,9 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from ..engine import Setup, fight_once
-from ..engine.codes import FIRST_EVENT, MISSED, MUTUAL, NOTES, PHASES, TIME_OUT, VERBS, WAYS_TO_WIN
+from ..engine.codes import FIRST_EVENT, MISSED, Note, Phase, Verb
 from ..engine.layout import State
+from ..engine.outcome import Outcome
 from ..results import Result
 from ..rulebook import InputError
 from .explain import EntryExplainer
@@ -42,20 +43,21 @@ class Fight(Result):
     @property
     def winner(self) -> str | None:
         """The side that won, or None."""
-        outcome, sides = int(self.state.clock[0].outcome), self.setup.names.sides
-        return sides[outcome % len(sides)] if outcome >= 0 else None
+        return self._outcome.winner(self.setup.names.sides)
 
     @property
     def won_by(self) -> str | None:
         """How the winner won: the others were `wiped out` or `fled`, or the objective was `held`; None for nobody."""
-        outcome = int(self.state.clock[0].outcome)
-        return WAYS_TO_WIN[outcome // len(self.setup.names.sides)] if outcome >= 0 else None
+        return None if self._outcome.side is None else self._outcome.way.value
 
     @property
     def outcome(self) -> str:
         """How it ended: a side's name, `mutual down`, `time-out`, or `running`."""
-        words = {MUTUAL: "mutual down", TIME_OUT: "time-out"}
-        return self.winner or words.get(int(self.state.clock[0].outcome), "running")
+        return self._outcome.name(self.setup.names.sides)
+
+    @property
+    def _outcome(self) -> Outcome:
+        return Outcome.of(int(self.state.clock[0].outcome), len(self.setup.names.sides))
 
     @property
     def ticks(self) -> int:
@@ -87,8 +89,8 @@ class Fight(Result):
                 "entry": index,
                 "tick": entry["tick"],
                 "seconds": clock.seconds(entry["tick"]),
-                "phase": PHASES[entry["phase"]],
-                "verb": VERBS[entry["verb"]],
+                "phase": Phase.at(entry["phase"]).value,
+                "verb": Verb.at(entry["verb"]).value,
                 "unit": names.units[entry["unit"]],
                 "gauge": names.gauges[entry["gauge"]] if entry["gauge"] >= 0 else None,
                 "asked": points(entry["asked"]),
@@ -99,7 +101,7 @@ class Fight(Result):
                 "source": names.units[entry["source"]],
                 "kind": names.kinds[entry["kind"]][1] if entry["kind"] >= 0 else None,
                 "part": names.parts[entry["part"]] if entry["part"] >= 0 else None,
-                **{note: bool(entry["notes"] & (1 << bit)) for bit, note in enumerate(NOTES)},
+                **{note.value: bool(entry["notes"] & note.bit) for note in Note},
                 "amount": entry["amount"] if entry["verb"] >= FIRST_EVENT else None,
                 "parent": entry["parent"] if entry["parent"] >= 0 else None,
             }

@@ -11,9 +11,10 @@ from typing import Any, TypeVar
 import numpy as np
 
 from ..engine import Setup, Unit, set_up_bench
-from ..engine.codes import BEGIN, FIRST_EVENT, HARM, HEAL, LANDED, VERBS
+from ..engine.codes import BEGIN, FIRST_EVENT, HARM, HEAL, LANDED, Verb
 from ..rulebook import InputError, Rulebook
-from ..rulebook.quantities import parse_duration, parse_length
+from ..rulebook.measures import parse_length
+from ..rulebook.quantities import parse_duration
 from ..sheets import CharacterSpec, build_sheet
 from .bench import Bench
 from .fight import Fight
@@ -170,7 +171,7 @@ class Live:
         return Change(
             index,
             self.setup.book.clock.seconds(int(entry.tick)),
-            VERBS[entry.verb],
+            Verb.at(entry.verb).value,
             gauge,
             points(entry.asked),
             points(entry.booked),

@@ -2,29 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
 from ..engine import Setup
-from ..engine.codes import CRITICAL, GUARDED, IMMUNE, IN_FRONT, INVULNERABLE, MISSED, VERBS
+from ..engine.codes import CRITICAL, GUARDED, IMMUNE, IN_FRONT, INVULNERABLE, MISSED, Verb
 from ..formula.explain import number
 from ..rulebook import Rulebook
 
-PLAIN_EVENTS = {
-    "end": "{cause} on {unit} ends",
-    "lost": "{whose} {cause} finds {unit} down or out of reach",
-    "barred": "{cause} does not take on {unit}",
-    "interrupt": "{unit}’s {cause} is interrupted{other}",
-    "launch": "{whose} {cause} flies at {unit}, {amount} m",
-    "push": "{unit} is pushed{other} at {amount} m/s",
-    "landed": "{unit} lands at {amount} m/s",
-    "supply": "{cause} lies there",
-    "take": "{unit} takes {cause}",
-    "checkpoint": "{unit} reaches checkpoint {amount}",
-    "fled": "{unit} flees",
-    "mistake": "{unit} makes a mistake",
-}
-"""Events that are always told in the same words."""
+Words = dict[str, str]
 
 
 @dataclass(frozen=True)
@@ -61,88 +48,75 @@ class Wording:
     def sentence(self, entry: Any) -> str:
         """Say what an entry is about, without its amount."""
         unit, source, cause = self.unit(entry.unit), self.unit(entry.source), self.cause(entry.cause)
-        by = f" by {_whose(source, unit)} {cause}" if cause != "script" else ""
-        match VERBS[entry.verb]:
-            case "harm":
-                return self._harm(entry, unit, source, cause)
-            case "heal":
-                return f"{unit} is healed{by}"
-            case "refill":
-                return f"{unit}: {self.gauge(entry.gauge)} refills"
-            case "cost":
-                return f"{unit} pays for {cause} in {self.gauge(entry.gauge)}"
-            case "cut":
-                return f"{unit}: {self.gauge(entry.gauge)} is cut to its lower top"
-            case "earn":
-                return f"{unit} earns {self.gauge(entry.gauge)} by {cause}"
-            case "drain":
-                return f"{unit} loses {self.gauge(entry.gauge)}{by}"
-            case "revive":
-                return f"{unit} comes back with {self.gauge(entry.gauge)}" + ("" if cause == "return" else by)
-            case "wear":
-                return f"{unit}’s {self._part(entry)} wears"
-        return self._event(entry, unit, source, cause)
+        words = {
+            "unit": unit,
+            "source": source,
+            "cause": cause,
+            "whose": _possessive(source),
+            "other": f" by {source}" if unit != source else "",
+            "by": f" by {_whose(source, unit)} {cause}" if cause != "script" else "",
+            "amount": number(round(float(entry.amount), 2)),
+            "gauge": self.gauge(entry.gauge) if entry.gauge >= 0 else "",
+            "part": self._part(entry),
+        }
+        say = SENTENCES[Verb.at(entry.verb)]
+        return say.format(**words) if isinstance(say, str) else say(self, entry, words)
 
-    def _event(self, entry: Any, unit: str, source: str, cause: str) -> str:
-        """Say what happened without anything being booked."""
-        verb, other = VERBS[entry.verb], f" by {source}" if unit != source else ""
-        words = {"unit": unit, "source": source, "cause": cause, "other": other, "whose": _possessive(source)}
-        words["amount"] = number(round(float(entry.amount), 2))
-        if verb in PLAIN_EVENTS:
-            return PLAIN_EVENTS[verb].format(**words)
-        return self._turned_event(verb, entry, words)
+    def use(self, _entry: Any, words: Words) -> str:
+        return "{source} uses {cause}".format(**words) + (f" on {words['unit']}" if words["other"] else "")
 
-    def _turned_event(self, verb: str, entry: Any, words: dict[str, str]) -> str:
-        """Say what happened where the words depend on the entry."""
-        unit, cause, amount, other = (words[name] for name in ("unit", "cause", "amount", "other"))
-        match verb:
-            case "use":
-                return f"{words['source']} uses {cause}" + (f" on {unit}" if other else "")
-            case "begin":
-                times = f" × {amount}" if entry.amount != 1.0 else ""
-                return f"{cause}{times} begins on {unit}" + (f", from {words['source']}" if other else "")
-            case "refresh":
-                times = f", now × {amount}," if entry.amount != 1.0 else ""
-                return f"{cause} on {unit}{times} is applied again{other}"
-            case "down":
-                return self._down(entry, unit)
-            case "break":
-                return f"{unit}’s {self._part(entry)} breaks"
-            case "buildup":
-                return f"{cause} builds up on {unit}: {amount} of {number(self._catches_at(entry))}"
-            case "stopped":
-                return f"{unit}’s {cause} stops here: it is {self.book.clock.reaction_depth} deep"
-            case "over the edge":
-                how = f", {amount} m deep{_pushed(other)}" if cause != "pit" else " into a pit"
-                return f"{unit} goes over the edge{how}"
-            case "return":
-                return f"{unit} returns" + (f" at checkpoint {amount}" if entry.amount else ", where it first stood")
-        raise AssertionError(f"there are no words for {verb}")
+    def begin(self, entry: Any, words: Words) -> str:
+        times = f" × {words['amount']}" if entry.amount != 1.0 else ""
+        giver = f", from {words['source']}" if words["other"] else ""
+        return f"{words['cause']}{times} begins on {words['unit']}{giver}"
+
+    def refresh(self, entry: Any, words: Words) -> str:
+        times = f", now × {words['amount']}," if entry.amount != 1.0 else ""
+        return "{cause} on {unit}".format(**words) + f"{times} is applied again{words['other']}"
+
+    def revive(self, _entry: Any, words: Words) -> str:
+        return "{unit} comes back with {gauge}".format(**words) + ("" if words["cause"] == "return" else words["by"])
+
+    def build_up(self, entry: Any, words: Words) -> str:
+        full = self.book.buffs[self.setup.names.causes[entry.cause]].catches_at or 0.0
+        return "{cause} builds up on {unit}: {amount} of ".format(**words) + number(full)
+
+    def stopped(self, _entry: Any, words: Words) -> str:
+        return "{unit}’s {cause} stops here: it is ".format(**words) + f"{self.book.clock.reaction_depth} deep"
+
+    def over_the_edge(self, _entry: Any, words: Words) -> str:
+        if words["cause"] == "pit":
+            return "{unit} goes over the edge into a pit".format(**words)
+        pushed = f", pushed{words['other']}" if words["other"] else ""
+        return "{unit} goes over the edge, {amount} m deep".format(**words) + pushed
+
+    def come_back(self, entry: Any, words: Words) -> str:
+        return "{unit} returns".format(**words) + (
+            f" at checkpoint {words['amount']}" if entry.amount else ", where it first stood"
+        )
 
     def _part(self, entry: Any) -> str:
         return self.setup.names.parts[entry.part] if entry.part >= 0 else ""
 
-    def _catches_at(self, entry: Any) -> float:
-        return self.book.buffs[self.setup.names.causes[entry.cause]].catches_at or 0.0
-
-    def _down(self, entry: Any, unit: str) -> str:
+    def down(self, entry: Any, words: Words) -> str:
         """Say that a unit goes down, which parts go limp, and how many lives it has left."""
         body = self.book.classes[self.setup.units[entry.unit].sheet.who].body
         joints = self.book.bodies[body].joints if body else []
         limp = list(dict.fromkeys(part for joint in joints for part in (joint.start, joint.end)))
         lives = int(entry.amount)
         left = f"; {lives} {'life' if lives == 1 else 'lives'} left" if lives > 0 else ""
-        return f"{unit} goes down" + (f" ({', '.join(limp)} go limp)" if limp else "") + left
+        return f"{words['unit']} goes down" + (f" ({', '.join(limp)} go limp)" if limp else "") + left
 
-    def _harm(self, entry: Any, unit: str, source: str, cause: str) -> str:
+    def harm(self, entry: Any, words: Words) -> str:
+        unit, source, cause = words["unit"], words["source"], words["cause"]
         whose = f"{_possessive(source)} {cause}" if cause != "fall" else f"{unit}’s fall"
-        for note, words in (
+        for note, said in (
             (MISSED, "misses"),
             (INVULNERABLE, "does nothing to the invulnerable"),
             (IMMUNE, "does nothing to the immune"),
         ):
             if entry.notes & note:
-                return f"{whose} {words} {unit}"
+                return f"{whose} {said} {unit}"
         part = f", {self._part(entry)}" if entry.part >= 0 else ""
         critical = ", critical" if entry.notes & CRITICAL else ""
         guarded = ", guarded" if entry.notes & GUARDED else ""
@@ -161,6 +135,38 @@ def _whose(source: str, unit: str) -> str:
     return "its own" if source == unit else _possessive(source)
 
 
-def _pushed(other: str) -> str:
-    """Say who pushed, where somebody did."""
-    return f", pushed{other}" if other else ""
+SENTENCES: dict[Verb, str | Callable[[Wording, Any, Words], str]] = {
+    Verb.HARM: Wording.harm,
+    Verb.HEAL: "{unit} is healed{by}",
+    Verb.REFILL: "{unit}: {gauge} refills",
+    Verb.COST: "{unit} pays for {cause} in {gauge}",
+    Verb.CUT: "{unit}: {gauge} is cut to its lower top",
+    Verb.EARN: "{unit} earns {gauge} by {cause}",
+    Verb.DRAIN: "{unit} loses {gauge}{by}",
+    Verb.REVIVE: Wording.revive,
+    Verb.WEAR: "{unit}’s {part} wears",
+    Verb.USE: Wording.use,
+    Verb.BEGIN: Wording.begin,
+    Verb.REFRESH: Wording.refresh,
+    Verb.END: "{cause} on {unit} ends",
+    Verb.DOWN: Wording.down,
+    Verb.LOST: "{whose} {cause} finds {unit} down or out of reach",
+    Verb.BREAK: "{unit}’s {part} breaks",
+    Verb.BARRED: "{cause} does not take on {unit}",
+    Verb.BUILDUP: Wording.build_up,
+    Verb.INTERRUPT: "{unit}’s {cause} is interrupted{other}",
+    Verb.STOPPED: Wording.stopped,
+    Verb.LAUNCH: "{whose} {cause} flies at {unit}, {amount} m",
+    Verb.PUSH: "{unit} is pushed{other} at {amount} m/s",
+    Verb.OVER_EDGE: Wording.over_the_edge,
+    Verb.LANDED: "{unit} lands at {amount} m/s",
+    Verb.SUPPLY: "{cause} lies there",
+    Verb.TAKE: "{unit} takes {cause}",
+    Verb.CHECKPOINT: "{unit} reaches checkpoint {amount}",
+    Verb.RETURN: Wording.come_back,
+    Verb.FLED: "{unit} flees",
+    Verb.MISTAKE: "{unit} makes a mistake",
+}
+"""What is said of each verb: a template, or the function that words it."""
+if wordless := set(Verb) - set(SENTENCES):
+    raise AssertionError(f"there are no words for {', '.join(sorted(wordless))}")

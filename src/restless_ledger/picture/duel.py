@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from ..rulebook.words import NoWinner
 from ..study.duels import Duel
 from .style import DEBIT, HATCHES, INK, MARKERS, PAPER, new_figure, side_colour
 
@@ -61,7 +62,7 @@ def _draw_won(duel: Duel, panel: Axes) -> None:
     rows = {row["outcome"]: row for row in duel.records()}
     ends: list[tuple[float, str, str]] = []
     last = max((tick for counts in duel.ticks.values() for tick in counts), default=1)
-    lines = [(duel.names[0], side_colour(0)), (duel.names[1], side_colour(1)), ("mutual down", DEBIT)]
+    lines = [(duel.names[0], side_colour(0)), (duel.names[1], side_colour(1)), (NoWinner.MUTUAL_DOWN.value, DEBIT)]
     for index, (name, colour) in enumerate(lines):
         counts = duel.ticks[name]
         if not counts and name not in duel.names:

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from ..rulebook.words import NoWinner
 from ..study import Trials
 from ..study.fought import NO_SIDE
 from .style import DEBIT, FAINT, HATCHES, INK, MARKERS, PAPER, new_figure, side_colour
@@ -40,8 +41,8 @@ def _subtitle(trials: Trials) -> str:
 
 
 def _colour(trials: Trials, name: str) -> str:
-    if name in NO_SIDE.values():
-        return DEBIT if name == "mutual down" else FAINT
+    if name in NO_SIDE:
+        return DEBIT if name == NoWinner.MUTUAL_DOWN else FAINT
     return side_colour(trials.setup.names.sides.index(name))
 
 

@@ -212,4 +212,4 @@ def carry_over(one: Traveller, sheet: Sheet, gauges: tuple[str, ...], row: list[
 def restore(one: Traveller, sheet: Sheet, share: float) -> None:
     """Give a member's gauges back a share of what they lack, up to where each opens."""
     for name, now in one.fill.items():
-        one.fill[name] = now + round(share * max(0, round(sheet.gauges[name].opens * THOUSAND) - now))
+        one.fill[name] = now + round(share * max(0, round(sheet.gauges[name].begins * THOUSAND) - now))

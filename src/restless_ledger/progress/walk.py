@@ -7,6 +7,7 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 
 from ..engine import fight_from
+from ..engine.outcome import Outcome
 from ..rulebook import InputError, Rulebook
 from ..rulebook.journeys import Stage
 from ..sheets import Item
@@ -139,7 +140,7 @@ class Walker:
         opening, state = ready.take(self.party)
         outcome, ticks = fight_from(ready.setup, opening, state, self.seed, visit.number)
         sides = ready.setup.names.sides
-        winner = sides[outcome % len(sides)] if outcome >= 0 else None
+        winner = Outcome.of(outcome, len(sides)).winner(sides)
         visit.passed = winner == stage.side
         visit.seconds += self.book.clock.seconds(ticks)
         visit.told = f"{winner} won" if winner else "nobody won"
@@ -213,6 +214,6 @@ class Walker:
 
     def _lose(self, name: str) -> None:
         """After a defeat: a share of the coin is gone, and everybody stands fresh before the next attempt."""
-        self.books.book(name, COIN, -int(self.journey.loses * self.books.balance[COIN]), "defeat")
+        self.books.book(name, COIN, -int(self.journey.loses_coin * self.books.balance[COIN]), "defeat")
         for one in self.party:
             one.fill.clear()

@@ -9,9 +9,11 @@ from pydantic import Field
 
 from .effects import DamageEffect, Effect
 from .meaning import GaugeName, Span, StatName, UserFormula
-from .quantities import Count, Duration, Entry, Label, LengthField, Name, SpeedField
+from .measures import LengthField, SpeedField
+from .quantities import Count, Duration, Entry, Label, Name
 from .reactions import Reaction
 from .stats import StatChange
+from .words import Targets
 
 NO_TIME = Duration(Decimal(0), "ticks")
 
@@ -42,8 +44,8 @@ class Ability(Entry):
     """The name that people read."""
     school: Name | None = None
     """The school it belongs to. Classes without this school can learn the ability but can't use it."""
-    on: Literal["foe", "ally", "self", "fallen_ally"] = "foe"
-    """Whom it is used on: a foe, an ally (the user counts as one), the user itself, or an ally who is down."""
+    targets: Targets = Targets.FOES
+    """Whom it can be used on: foes, allies (the user counts as one), the user itself, or allies who are down."""
     cost: dict[GaugeName, UserFormula] = Field(default_factory=dict)
     """What a use takes from the user's gauges, by gauge. It can't be used without all of it."""
     windup: Span = NO_TIME

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from .meaning import AbilityName, StatName, SteadyFormula
+from .measures import AngleField
 from .quantities import Entry, Label, Name, Number
 from .stats import StatChange
 
@@ -46,16 +47,16 @@ class Part(Entry):
 
 
 class Joint(Entry):
-    """`{ from = "trunk", to = "crown", low = -40, high = 55, bounce = 0.2 }`: for the game to pose a fall by."""
+    """`{ from = "trunk", to = "crown", low = "-40 deg", high = "55 deg", bounce = 0.2 }`: for a game to pose falls."""
 
     start: Name = Field(alias="from")
     """The part that the joint begins at."""
     end: Name = Field(alias="to")
     """The part that hangs on it."""
-    low: Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False)] = 0.0
-    """The lowest angle, in degrees."""
-    high: Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False)] = 0.0
-    """The highest angle, in degrees."""
+    low: AngleField = 0.0
+    """The lowest angle."""
+    high: AngleField = 0.0
+    """The highest angle."""
     bounce: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 0.0
     """How much of its movement comes back at the end of the range, from 0 to 1."""
 

@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated
 
 from pydantic import Field
 
 from .effects import Effect
-from .meaning import Lasting, MarkName, StatName
-from .quantities import Entry, Label, Name, Number, RateField
+from .meaning import Lasting, Lasts, MarkName, StatName
+from .measures import RateField
+from .quantities import Entry, Label, Name, Number
 from .reactions import Reaction
 from .stats import StatChange
-
-AGAIN = ("refresh", "extend", "stack", "keep_strongest", "ignore")
+from .words import Again
 
 
 class Beat(Entry):
@@ -39,7 +39,7 @@ class Buff(Entry):
     """A word for buffs of its sort, such as debuff. A strip can name it."""
     lasts: Lasting | None = None
     """How long it lasts. Without it, the buff has no end."""
-    again: Literal["refresh", "extend", "stack", "keep_strongest", "ignore"] = "refresh"
+    again: Again = Again.REFRESH
     """What a second application does: move the end, add to the time left, add one more stack, take the stronger of
     the two, or nothing."""
     most: int = Field(1000, ge=1, le=1_000_000)
@@ -56,7 +56,7 @@ class Buff(Entry):
     """Marks whose bearers can't get this buff."""
     catches_at: Annotated[Number, Field(gt=0)] | None = None
     """How full the meter of a buildup has to be until the buff begins."""
-    fades: RateField = 0.0
-    """How much of the meter fades per second, or per round."""
+    fades: Annotated[RateField, Lasts(some=True)] | None = None
+    """How much of the meter fades in how much time."""
     outlasts_down: bool = False
     """Whether it stays when its bearer goes down."""

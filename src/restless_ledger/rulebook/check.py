@@ -5,7 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 
 from .damage import DamageKind
+from .former import FILLED
 from .meaning import AtLevel, Found, Lasts, ReadOn, Refers, fields, walk
+from .measures import Rate
 from .pages import LEVEL_PAGE, Page, character_page, marks, meeting_page, page_with, steady_page
 from .problems import Report, nearest
 from .rulebook import Rulebook
@@ -69,7 +71,8 @@ def check(book: Rulebook, report: Report) -> None:
                 case ReadOn():
                     report.formula(found.path, found.value, pages.page(meaning, found))
                 case Lasts():
-                    clock.check_duration(book, report, found.path, found.value, meaning.some)
+                    lasts = found.value.every if isinstance(found.value, Rate) else found.value
+                    clock.check_duration(book, report, found.path, lasts, meaning.some)
                 case AtLevel():
                     _check_level(book, report, found.path, found.value)
         _check_entry(book, report, found)
@@ -110,7 +113,9 @@ class Known:
     def check(self, report: Report, path: tuple, meaning: Refers, got: str) -> None:
         """Report a name that is not declared."""
         names = self.names(meaning.noun, meaning.chapter)
-        if meaning.noun != "mark":
+        if meaning.noun == "healing kind" and got not in report.known(meaning.chapter, names):
+            report.add(path, f"there is no {meaning.noun} of this name", got, f"{nearest(got, names)}; {FILLED}")
+        elif meaning.noun != "mark":
             report.reference(path, meaning.noun, got, meaning.chapter, names)
         elif got not in names and not report.broken.get("buffs"):
             report.add(path, "no buff gives this mark", got, nearest(got, names))

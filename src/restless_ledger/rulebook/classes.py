@@ -19,7 +19,8 @@ from .meaning import (
     SchoolName,
     StatName,
 )
-from .quantities import Entry, Label, SpeedField, WholeKeys
+from .measures import SpeedField
+from .quantities import Entry, Label, WholeKeys
 from .reactions import Reaction
 
 

@@ -8,6 +8,7 @@ from pydantic import Field
 
 from ..formula import parse
 from .meaning import Lasting, UserFormula
+from .measures import Rate
 from .quantities import Duration, Entry
 
 
@@ -24,7 +25,7 @@ class Clock(Entry):
     """Whether time goes by in rounds, so that a tick is a round."""
     time_limit: Lasting | None = None
     """When a fight is called off. Without it, after 180 s or 100 rounds."""
-    downs: Literal["end_of_tick", "at_once"] = "end_of_tick"
+    down_at: Literal["end_of_tick", "at_once"] = "end_of_tick"
     """When a character at zero goes down: at the end of the tick, or at once."""
     invulnerable_from: Literal["at_once", "next_tick"] = "at_once"
     """Whether invulnerability after a hit begins at once or on the next tick."""
@@ -38,6 +39,10 @@ class Clock(Entry):
     def ticks(self, duration: Duration) -> int:
         """Return a duration in whole ticks (or rounds)."""
         return duration.ticks(1 if self.rounds else self.ticks_per_second)
+
+    def per_unit(self, rate: Rate) -> float:
+        """Return how much a rate is a second, or a round where the clock counts rounds."""
+        return rate.amount / self.seconds(self.ticks(rate.every))
 
     def limit_ticks(self) -> int:
         """Return the tick on which a fight is called off: 180 s, or 100 rounds, where nothing is written."""

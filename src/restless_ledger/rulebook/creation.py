@@ -21,7 +21,7 @@ Price = Annotated[int, Field(ge=0, le=1_000_000)]
 class Creation(Entry):
     """`[creation]`: the attributes that a player sets, and the points there are to spend.
 
-    Every attribute opens somewhere in its range; a point above that costs, a point below gives back. `cost` is a
+    Every attribute begins somewhere in its range; a point above that costs, a point below gives back. `cost` is a
     number, or what one more point costs by the value it is raised from: `{ 1 = 1, 14 = 2 }`. Under
     `spend = "up_to"` points may be left, under `"all"` none may.
     """
@@ -34,8 +34,8 @@ class Creation(Entry):
     """How many points there are."""
     spend: Literal["up_to", "all"] = "up_to"
     """Whether points may be left, or all have to be spent."""
-    opens: Literal["lowest", "middle", "highest"] = "middle"
-    """Where in its range an attribute opens."""
+    begins: Literal["lowest", "middle", "highest"] = "middle"
+    """Where in its range an attribute begins."""
     round: Literal["down", "up"] = "down"
     """How the middle of a range is rounded."""
     cost: Price | Annotated[dict[int, Price], WholeKeys, Field(min_length=1)] = 1
@@ -54,9 +54,9 @@ class Creation(Entry):
 
     def opening(self, low: int, high: int) -> int:
         """Return where an attribute opens in its range; the middle is rounded as declared."""
-        if self.opens == "middle":
+        if self.begins == "middle":
             return (low + high + (self.round == "up")) // 2
-        return low if self.opens == "lowest" else high
+        return low if self.begins == "lowest" else high
 
     def points(self, attribute: str, low: int, high: int) -> dict[int, int]:
         """Return what each value of a range costs an attribute, in points; below where it opens it gives back."""

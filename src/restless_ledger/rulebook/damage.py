@@ -10,7 +10,7 @@ from pydantic import Field
 from ..formula import Program, parse
 from .meaning import ClassName, GaugeName, LandsFormula, MarkName, ReadOn, SettleFormula, UserFormula, walk
 from .quantities import Entry, Label, Name, Number
-from .stats import Rounding
+from .words import Rounding
 
 
 class Critical(Entry):
@@ -64,7 +64,7 @@ class DamageKind(Entry):
     """By what share the amount varies, up and down, evenly."""
     critical: Critical | None = None
     """Critical hits. Without it there are none."""
-    round: Rounding = "none"
+    round: Rounding = Rounding.NONE
     """How the amount is rounded to whole points."""
     resist: UserFormula | None = None
     """The share that the taker holds back, on the taker's page; below zero it is a weakness."""

@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated
 
 from pydantic import Discriminator, Tag
 
 from .meaning import BuffName, DamageName, GaugeName, HealingName, PartName, UserFormula
 from .quantities import Count, Entry, Name, named_one_of
+from .words import Among, Receiver
 
-Receiver = Literal["target", "user"]
+To = Annotated[Receiver, Among(Receiver.TARGET, Receiver.USER)]
 
 
 class DamageEffect(Entry):
@@ -23,7 +24,7 @@ class DamageEffect(Entry):
     """The kind of damage of this hit."""
     times: UserFormula | None = None
     """What the amount is multiplied by, on the user's page."""
-    to: Receiver = "target"
+    to: To = Receiver.TARGET
     """Who receives it."""
     part: PartName | None = None
     """The part that it aims at."""
@@ -31,25 +32,25 @@ class DamageEffect(Entry):
     """The share of what was booked that heals the user, on the user's page."""
 
 
-class HealEffect(Entry):
-    """`{ heal = "10 + wits", gauge = "breath" }`: fills a gauge by a formula on the user's page."""
+class FillEffect(Entry):
+    """`{ fill = "10 + wits", gauge = "breath" }`: fills a gauge by a formula on the user's page."""
 
-    heal: UserFormula
+    fill: UserFormula
     """How much it fills, on the user's page."""
     gauge: GaugeName | None = None
     """The gauge that it fills. Without it, the one that takes its character down."""
-    to: Receiver = "target"
+    to: To = Receiver.TARGET
     """Who receives it."""
 
 
-class MendEffect(Entry):
-    """`{ mend = "balm", times = 0.5 }`: heals by a healing kind, with its power, soak, critical and spread."""
+class HealEffect(Entry):
+    """`{ heal = "balm", times = 0.5 }`: heals by a healing kind, with its power, soak, critical and spread."""
 
-    mend: HealingName
+    heal: HealingName
     """The kind of healing."""
     times: UserFormula | None = None
     """What the amount is multiplied by, on the user's page."""
-    to: Receiver = "target"
+    to: To = Receiver.TARGET
     """Who receives it."""
 
 
@@ -60,7 +61,7 @@ class DrainEffect(Entry):
     """How much it takes away, on the user's page. It is no hit, and nothing is held against it."""
     gauge: GaugeName
     """The gauge that it empties."""
-    to: Receiver = "target"
+    to: To = Receiver.TARGET
     """Who receives it."""
 
 
@@ -71,7 +72,7 @@ class GiveEffect(Entry):
     """The buff."""
     strength: UserFormula | None = None
     """How strong the buff is, on the user's page."""
-    to: Receiver = "target"
+    to: To = Receiver.TARGET
     """Who receives it."""
 
 
@@ -82,7 +83,7 @@ class BuildupEffect(Entry):
     """The buff whose meter is filled."""
     amount: UserFormula
     """How much the meter is filled, on the user's page."""
-    to: Receiver = "target"
+    to: To = Receiver.TARGET
     """Who receives it."""
 
 
@@ -93,7 +94,7 @@ class StripEffect(Entry):
     """What is taken off: a buff by its name, or buffs of a kind or with a mark. The newest goes first."""
     most: Count = 1000
     """How many are taken off at most."""
-    to: Receiver = "target"
+    to: To = Receiver.TARGET
     """Who receives it."""
 
 
@@ -104,7 +105,7 @@ class PushEffect(Entry):
     """The speed away from the user, in metres per second, for a weight of 1."""
     pull: UserFormula | None = None
     """The speed towards the user, in metres per second, for a weight of 1."""
-    to: Receiver = "target"
+    to: To = Receiver.TARGET
     """Who receives it."""
 
 
@@ -113,14 +114,14 @@ class ReviveEffect(Entry):
 
     revive: UserFormula
     """The share of the full gauge with which the target stands up, on the user's page."""
-    to: Receiver = "target"
+    to: To = Receiver.TARGET
     """Who receives it."""
 
 
 Effect = Annotated[
     Annotated[DamageEffect, Tag("DamageEffect")]
+    | Annotated[FillEffect, Tag("FillEffect")]
     | Annotated[HealEffect, Tag("HealEffect")]
-    | Annotated[MendEffect, Tag("MendEffect")]
     | Annotated[DrainEffect, Tag("DrainEffect")]
     | Annotated[GiveEffect, Tag("GiveEffect")]
     | Annotated[BuildupEffect, Tag("BuildupEffect")]
@@ -130,8 +131,8 @@ Effect = Annotated[
     Discriminator(
         named_one_of(
             damage="DamageEffect",
+            fill="FillEffect",
             heal="HealEffect",
-            mend="MendEffect",
             drain="DrainEffect",
             give="GiveEffect",
             buildup="BuildupEffect",
@@ -141,7 +142,7 @@ Effect = Annotated[
             revive="ReviveEffect",
         ),
         custom_error_type="effect",
-        custom_error_message="an effect has exactly one of damage, heal, mend, drain, give, buildup, strip, push, "
+        custom_error_message="an effect has exactly one of damage, heal, fill, drain, give, buildup, strip, push, "
         "pull or revive",
     ),
 ]

@@ -8,14 +8,15 @@ from pydantic import Field
 
 from .characters import Character
 from .meaning import ArenaName, Lasting, Level, UpgradeName
+from .measures import LengthField
 from .place import Point
-from .quantities import Entry, Label, LengthField
+from .quantities import Entry, Label
 
 MOST_UNITS = 400
 
 
 class UnitGroup(Character):
-    """`{ class = "slate_crab", level = 7, count = 3, at = [11, 3] }`.
+    """`{ class = "slate_crab", level = 7, count = 3, at = ["11 m", "3 m"] }`.
 
     Lives are the class's own unless they are written; `bought` are levels of upgrades. `at` is where the first one
     stands; the others of the group stand a metre apart beside it.
@@ -33,10 +34,6 @@ class UnitGroup(Character):
     """Levels of upgrades that they have."""
 
 
-OUTCOMES = ("mutual down", "time-out", "running")
-"""How a fight ends that no side wins."""
-
-
 class Side(Entry):
     """One side: a name and its units."""
 
@@ -47,7 +44,10 @@ class Side(Entry):
 
 
 class Objective(Entry):
-    """`objective = { at = [7, 3], radius = "2 m", hold = "10 s" }`: who is there alone for so long in all wins."""
+    """`objective = { at = ["7 m", "3 m"], radius = "2 m", hold = "10 s" }`: a place that a side wins by holding it.
+
+    The side that has been there alone for so long, all times added up, wins.
+    """
 
     at: Point
     """The middle of the place that is to be held."""

@@ -8,7 +8,8 @@ from pydantic import Discriminator, Field, Tag
 
 from .characters import Character
 from .meaning import AbilityName, BuffName, DamageName, GaugeName, GearName, Lasting, Level, PartName, UpgradeName
-from .quantities import Entry, Label, LengthField, Number, named_one_of
+from .measures import LengthField
+from .quantities import Entry, Label, Number, named_one_of
 
 Expected = dict[Annotated[str, Field(min_length=1)], bool | Number]
 """By a name on the character's page (a stat, a gauge, `health_top`, `marked(alight)`), or `down`: what it should be."""
@@ -44,10 +45,10 @@ class HurtStep(Step):
     """The gauge that loses them, where no kind is named."""
 
 
-class HealStep(Step):
-    """`{ heal = 15, gauge = "glow" }`."""
+class FillStep(Step):
+    """`{ fill = 15, gauge = "glow" }`."""
 
-    heal: Points
+    fill: Points
     """How many points are filled."""
     gauge: GaugeName | None = None
     """The gauge that is filled. Without it, the one that takes its character down."""
@@ -125,7 +126,7 @@ class ExpectStep(Step):
 
 AnyStep = Annotated[
     Annotated[HurtStep, Tag("HurtStep")]
-    | Annotated[HealStep, Tag("HealStep")]
+    | Annotated[FillStep, Tag("FillStep")]
     | Annotated[GiveStep, Tag("GiveStep")]
     | Annotated[AdvanceStep, Tag("AdvanceStep")]
     | Annotated[UseStep, Tag("UseStep")]
@@ -138,7 +139,7 @@ AnyStep = Annotated[
     Discriminator(
         named_one_of(
             hurt="HurtStep",
-            heal="HealStep",
+            fill="FillStep",
             give="GiveStep",
             advance="AdvanceStep",
             use="UseStep",
@@ -150,7 +151,7 @@ AnyStep = Annotated[
             expect="ExpectStep",
         ),
         custom_error_type="step",
-        custom_error_message="a step has exactly one of hurt, heal, give, advance, use, fall, level, buy, wear, teach "
+        custom_error_message="a step has exactly one of hurt, fill, give, advance, use, fall, level, buy, wear, teach "
         "or expect",
     ),
 ]

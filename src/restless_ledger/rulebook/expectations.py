@@ -9,6 +9,7 @@ from pydantic_core import PydanticCustomError
 
 from .meaning import ClassName, Level, RarityName, UpgradeName
 from .quantities import Entry, Label, Name, Number, WholeKeys
+from .words import NoWinner
 
 Range = Annotated[list[Annotated[Number, Field(ge=0)]], Field(min_length=2, max_length=2)]
 ShareRange = Annotated[
@@ -16,6 +17,8 @@ ShareRange = Annotated[
 ]
 QUANTILES = {"10": 0.1, "median": 0.5, "90": 0.9}
 """The quantiles that names of figures end in."""
+NO_WINNER = {"mutual_downs": NoWinner.MUTUAL_DOWN.value, "time_outs": NoWinner.TIME_OUT.value}
+"""The outcomes that two of the figures are about."""
 PerAbility = Annotated[dict[Name, ShareRange], Field(min_length=1)]
 
 

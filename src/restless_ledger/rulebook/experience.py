@@ -7,7 +7,7 @@ from .quantities import Entry
 
 
 class Experience(Entry):
-    """`[experience] to_next = { formula = "45 * level ** 1.7" }`: from each level to the next, in whole points.
+    """`[experience] to_next = "45 * level ** 1.7"`: from each level to the next, in whole points.
 
     A class may have a curve of its own, and a factor.
     """

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from .meaning import BookedFormula, GaugeName, Lasting, SteadyFormula, UserFormula
+from .measures import OrRate
 from .quantities import Entry, Label, Opening, OpeningField
 
 
@@ -50,10 +51,10 @@ class Gauge(Entry):
     """The name that people read."""
     top: SteadyFormula
     """How much it holds, on the owner's page."""
-    opens: OpeningField = Opening(1.0, 0.0)
+    begins: OpeningField = Opening(1.0, 0.0)
     """How full it is when a fight begins."""
-    refill: Refill | None = None
-    """What comes back by itself."""
+    refill: Annotated[Refill, OrRate()] | None = None
+    """What comes back by itself: a rate, or a table with an amount, a time and conditions."""
     earns: Earns = Earns()
     """What deeds bring."""
     before: GaugeName | None = None

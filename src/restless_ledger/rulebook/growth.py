@@ -8,6 +8,7 @@ from pydantic import Discriminator, Field, Tag, model_validator
 from pydantic.json_schema import SkipJsonSchema
 from pydantic_core import PydanticCustomError
 
+from ..formula import Program
 from .meaning import LevelFormula
 from .quantities import Count, Entry, Number, WholeKeys, named_one_of
 
@@ -52,13 +53,6 @@ class Through(Entry):
     """Values by level. The curve goes through them smoothly, and is flat beyond them."""
 
 
-class ByFormula(Entry):
-    """`{ formula = "12 + 0.8 * level" }`: a formula that reads `level`."""
-
-    formula: LevelFormula
-    """The value, as a formula that reads the level."""
-
-
 class Tabled(Entry):
     """`{ table = "guard.csv", column = "rigger" }`: a column of a CSV file that lies beside the rulebook's files.
 
@@ -78,14 +72,14 @@ class Tabled(Entry):
         return self
 
 
-_form_by_key = named_one_of(
-    **{"from": "Rise", "base": "Cadence", "points": "Through", "formula": "ByFormula", "table": "Tabled"}
-)
+_form_by_key = named_one_of(**{"from": "Rise", "base": "Cadence", "points": "Through", "table": "Tabled"})
 
 
 def _form(value: Any) -> str | None:
     if isinstance(value, int | float) and not isinstance(value, bool):
         return "Flat"
+    if isinstance(value, str | Program):
+        return "ByFormula"
     if isinstance(value, Rise):
         return "Rise"
     return _form_by_key(value)
@@ -96,12 +90,12 @@ Growth = Annotated[
     | Annotated[Rise, Tag("Rise")]
     | Annotated[Cadence, Tag("Cadence")]
     | Annotated[Through, Tag("Through")]
-    | Annotated[ByFormula, Tag("ByFormula")]
+    | Annotated[LevelFormula, Tag("ByFormula")]
     | Annotated[Tabled, Tag("Tabled")],
     Discriminator(
         _form,
         custom_error_type="growth",
-        custom_error_message="growth is a number, { from, to, bend }, { base, add, every }, { points }, { formula } or "
-        "{ table, column }",
+        custom_error_message="growth is a number, { from, to, bend }, { base, add, every }, { points }, "
+        "{ table, column } or a formula that reads level",
     ),
 ]

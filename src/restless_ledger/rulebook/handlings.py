@@ -23,7 +23,7 @@ class Handling(Entry):
 
     label: Label | None = None
     """The name that people read."""
-    reaction: Span = NO_TIME
+    delay: Span = NO_TIME
     """The time before each choice."""
     aim: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 1.0
     """What every chance to land is multiplied by."""

@@ -101,5 +101,5 @@ class Journey(Entry):
     """How often a stage is tried before the party stops there."""
     checkpoints: list[Name] = Field(default_factory=list)
     """The stages that the party can go back to."""
-    loses: Share = 0.0
+    loses_coin: Share = 0.0
     """The share of the coin that is lost per defeat."""

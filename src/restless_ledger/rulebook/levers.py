@@ -16,7 +16,7 @@ from .rulebook import Rulebook
 from .source import Source
 
 NUMBER = re.compile(r"(?<![\w.])\d+(?:\.\d+)?(?![\w.]*\w)(?![\d.])")
-WORDS = frozenset({"label", "title", "name", "table", "column", "at", "use", "while", "reason"})
+WORDS = frozenset({"label", "title", "name", "table", "column", "at", "use", "reason"})
 """Keys whose texts hold no numbers that count."""
 PLACED = frozenset(
     {"encounters", "stages", "journeys", "examples", "promises", "audit", "rulebook", "drops", "creation"}

@@ -12,7 +12,7 @@ from pydantic import GetJsonSchemaHandler
 from pydantic_core import CoreSchema
 
 from ..formula import Program
-from .quantities import DurationField, Entry, Formula, Name
+from .quantities import DurationField, Entry, Formula, Name, TextFormula
 
 
 @dataclass(frozen=True)
@@ -87,9 +87,9 @@ JourneyName = Annotated[Name, Refers("journey", "journeys")]
 UserFormula = Annotated[Formula, ReadOn("character")]
 """On the page of the character whose line it is, with the facts that its entry adds."""
 BookedFormula = Annotated[Formula, ReadOn("character", ("booked",))]
-FallFormula = Annotated[Formula, ReadOn("character", ("speed", "safe_speed", "height"))]
+FallFormula = Annotated[Formula, ReadOn("character", ("fall_speed", "safe_speed", "fall_height"))]
 SteadyFormula = Annotated[Formula, ReadOn("steady")]
-LevelFormula = Annotated[Formula, ReadOn("level")]
+LevelFormula = Annotated[TextFormula, ReadOn("level")]
 LandsFormula = Annotated[Formula, ReadOn("lands")]
 SettleFormula = Annotated[Formula, ReadOn("settle")]
 
@@ -144,8 +144,10 @@ def walk(
     elif isinstance(value, list):
         for index, inside in enumerate(value):
             yield from walk(inside, (*path, index), shape.item or NOTHING, owner, facts)
-    elif shape.meanings or isinstance(value, Program):
+    elif isinstance(value, Program):
         yield Found(path, value, shape.meanings, owner, facts)
+    elif meanings := tuple(meaning for meaning in shape.meanings if not isinstance(meaning, ReadOn)):
+        yield Found(path, value, meanings, owner, facts)
 
 
 @cache

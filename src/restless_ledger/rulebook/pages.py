@@ -12,11 +12,13 @@ if TYPE_CHECKING:
     from .damage import DamageKind
     from .rulebook import Rulebook
 
-FACTS = ("booked", "distance", "speed", "height")
+FACTS = ("booked", "distance", "fall_speed", "fall_height")
 """What is true of a character only for a moment: on its page while an event is dealt with, and not otherwise."""
 MEETING_NAMES = ("power", "soak", "level_gap", "aim", "dodge")
-RESERVED = frozenset(keyword.kwlist) | set(FUNCTIONS) | {"marked", "level", *FACTS, "safe_speed", *MEETING_NAMES}
-"""Words with a meaning of their own in formulas; no stat, gauge or line may take one for its name."""
+RESERVED = frozenset(keyword.kwlist) | set(FUNCTIONS) | {"marked", "level", *FACTS, "safe_speed"}
+"""Words with a meaning of their own on a character's page; no stat, gauge or line may take one for its name."""
+RESERVED_LINES = RESERVED | set(MEETING_NAMES)
+"""Words that a line of a damage kind may not take for its name. A stat may: where two meet no stat is read."""
 
 
 @dataclass(frozen=True)

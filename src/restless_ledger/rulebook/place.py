@@ -10,13 +10,13 @@ from pydantic_core import PydanticCustomError
 from ..formula import parse
 from .effects import Effect
 from .meaning import FallFormula, Lasting, SupplyName, UserFormula
-from .quantities import Entry, Label, LengthField, SpeedField
+from .measures import AccelerationField, LengthField, SpeedField
+from .quantities import Entry, Label
+from .words import Edge
 
 SIDES = ("north", "south", "east", "west")
 LONGEST = 10_000.0
-Point = Annotated[
-    list[Annotated[float, Field(ge=0, le=LONGEST, allow_inf_nan=False)]], Field(min_length=2, max_length=2)
-]
+Point = Annotated[list[LengthField], Field(min_length=2, max_length=2)]
 
 
 class Movement(Entry):
@@ -29,25 +29,25 @@ class Movement(Entry):
     """How fast a character walks, in metres per second, on its own page."""
     weight: UserFormula = Field(default_factory=lambda: parse("1"))
     """What the speed of a push is divided by, on the page of who is pushed."""
-    friction: Annotated[float, Field(ge=0.001, le=1000, allow_inf_nan=False)] = 8.0
-    """How many metres per second a slide loses each second."""
+    friction: AccelerationField = 8.0
+    """How fast a slide gets slower."""
 
 
 class Falls(Entry):
     """`[falls]`: from height h one lands at sqrt(2 g h), at most at `terminal`; what is over `safe_speed` may hurt.
 
-    `damage` is read on the faller's page, where `speed`, `safe_speed` and `height` are this fall's. Afterwards the
-    faller climbs back at `climb` to where it fell from.
+    `damage` is read on the faller's page, where `fall_speed`, `fall_height` and `safe_speed` are this fall's.
+    Afterwards the faller climbs back at `climb` to where it fell from.
     """
 
-    gravity: Annotated[float, Field(ge=0.001, le=1000, allow_inf_nan=False)] = 9.81
-    """By how much a fall gets faster, in metres per second each second."""
+    gravity: AccelerationField = 9.81
+    """How fast a fall gets faster."""
     safe_speed: SpeedField = 8.0
     """The speed up to which a landing hurts nobody."""
     terminal: SpeedField = 55.0
     """The highest speed of a fall."""
     damage: FallFormula = Field(default_factory=lambda: parse("0"))
-    """What a landing takes, on the page of who falls; speed, safe_speed and height are those of this fall."""
+    """What a landing takes, on the page of who falls; fall_speed, fall_height and safe_speed are those of this fall."""
     climb: SpeedField = 1.5
     """How fast somebody climbs back up."""
 
@@ -60,14 +60,16 @@ class Ledge(Entry):
 
 
 def _edge(value: Any) -> Any:
-    if value in ("wall", "pit", "exit") or isinstance(value, Ledge):
+    if value in tuple(Edge):
+        return Edge(value)
+    if isinstance(value, Ledge):
         return value
     if isinstance(value, dict) and set(value) == {"ledge"}:
         return Ledge.model_validate(value)
     raise PydanticCustomError("edge", 'an edge is "wall", "pit", "exit" or { ledge = "9 m" }')
 
 
-Edge = Annotated[Literal["wall", "pit", "exit"] | Ledge, BeforeValidator(_edge)]
+AnyEdge = Annotated[Edge | Ledge, BeforeValidator(_edge)]
 
 
 class Supply(Entry):
@@ -88,12 +90,12 @@ class Supply(Entry):
 
 
 class Spot(Entry):
-    """`{ supply = "oil_can", at = [3, 2] }`: where one appears."""
+    """`{ supply = "oil_can", at = ["3 m", "2 m"] }`: where one appears."""
 
     supply: SupplyName
     """What appears there."""
     at: Point
-    """Where, east and north from the south-west corner, in metres."""
+    """Where, east and north from the south-west corner."""
 
 
 class Arena(Entry):
@@ -103,7 +105,7 @@ class Arena(Entry):
     """The name that people read."""
     size: Annotated[list[LengthField], Field(min_length=2, max_length=2)]
     """How far it goes east and north."""
-    edges: dict[Literal["north", "south", "east", "west"], Edge] = Field(default_factory=dict)
+    edges: dict[Literal["north", "south", "east", "west"], AnyEdge] = Field(default_factory=dict)
     """What is at its edges: a wall, a pit, an exit, or a ledge of some depth."""
     supplies: list[Spot] = Field(default_factory=list)
     """Where supplies appear."""

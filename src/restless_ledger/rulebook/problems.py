@@ -143,7 +143,7 @@ class Report:
             if not (self.broken.get("buffs") and error.what.startswith("there is no marked(")):
                 self.add(path, str(error))
 
-    def own_name(self, path: tuple, name: str) -> None:
+    def own_name(self, path: tuple, name: str, reserved: frozenset[str] = RESERVED) -> None:
         """Report a name that formulas could not tell from a word of their own."""
-        if name in RESERVED:
+        if name in reserved:
             self.add(path, f"{name} is a word of the formula language", "", "give it another name")

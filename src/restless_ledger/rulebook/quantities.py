@@ -57,7 +57,7 @@ class Entry(BaseModel):
     """Facts of the moment that the formulas of this entry may read beside the page."""
 
 
-def _plain(parse_value: Any, json_schema: dict) -> tuple:
+def plain(parse_value: Any, json_schema: dict) -> tuple:
     """Return the annotations that make pydantic use one parser, and describe it with one piece of JSON Schema."""
     schema = GetPydanticSchema(lambda _source, _handler: core_schema.no_info_plain_validator_function(parse_value))
     return schema, WithJsonSchema(json_schema)
@@ -75,9 +75,12 @@ def _parse_formula(value: Any) -> Program:
 
 
 Formula = Annotated[
-    Program,
-    *_plain(_parse_formula, {"type": ["string", "number"], "description": "a formula, such as 8 + 1.6 * brawn"}),
+    Program, *plain(_parse_formula, {"type": ["string", "number"], "description": "a formula, such as 8 + 1.6 * brawn"})
 ]
+
+
+TextFormula = Annotated[Program, *plain(_parse_formula, {"type": "string", "description": "a formula"})]
+"""A formula that is told from a number by being text."""
 
 
 @dataclass(frozen=True)
@@ -96,11 +99,9 @@ class Duration:
         return f"{self.amount} {self.unit}"
 
 
-DURATION = re.compile(r"(\d+(?:\.\d+)?)\s*(s|ticks?|rounds?)")
-_LENGTH = re.compile(r"(\d+(?:\.\d+)?)\s*m")
-_SPEED = re.compile(r"(\d+(?:\.\d+)?)\s*m/s")
-_RATE = re.compile(r"(\d+(?:\.\d+)?)\s*per\s+(s|round)")
-_SHARE = re.compile(r"(\d+(?:\.\d+)?)\s*%")
+NUMBER_TEXT = r"(\d+(?:\.\d+)?)"
+DURATION = re.compile(rf"{NUMBER_TEXT}\s*(s|ticks?|rounds?)")
+_SHARE = re.compile(rf"{NUMBER_TEXT}\s*%")
 LONGESTDURATION = Decimal(10_000_000)
 
 
@@ -117,49 +118,8 @@ def parse_duration(value: Any) -> Duration:
     return Duration(amount, found[2] if found[2] == "s" else found[2].rstrip("s") + "s")
 
 
-LARGEST_LENGTH = 1e6
-"""In metres."""
-LARGEST_SPEED = 1e5
-"""In metres per second."""
 Count = Annotated[int, Field(ge=1, le=1_000_000)]
 """How many of a thing, at least one."""
-
-
-def _bounded(text: str, noun: str, most: float, unit: str) -> float:
-    value = float(text)
-    if value > most:
-        raise PydanticCustomError(
-            noun, "a {noun} goes up to {most} {unit}", {"noun": noun, "most": f"{most:,.0f}", "unit": unit}
-        )
-    return value
-
-
-def parse_length(value: Any) -> float:
-    """Read a length such as "1.8 m", in metres. Raises an error that is a `ValueError`."""
-    if isinstance(value, float):
-        return value
-    found = _LENGTH.fullmatch(value.strip()) if isinstance(value, str) else None
-    if not found:
-        raise PydanticCustomError("length", 'a length is written with its unit: "1.8 m"')
-    return _bounded(found[1], "length", LARGEST_LENGTH, "m")
-
-
-def _parse_speed(value: Any) -> float:
-    if isinstance(value, float):
-        return value
-    found = _SPEED.fullmatch(value.strip()) if isinstance(value, str) else None
-    if not found:
-        raise PydanticCustomError("speed", 'a speed is written with its unit: "5 m/s"')
-    return _bounded(found[1], "speed", LARGEST_SPEED, "m/s")
-
-
-def _parse_rate(value: Any) -> float:
-    if isinstance(value, float):
-        return value
-    found = _RATE.fullmatch(value.strip()) if isinstance(value, str) else None
-    if not found:
-        raise PydanticCustomError("rate", 'a rate is written with its unit: "8 per s", or "8 per round"')
-    return _bounded(found[1], "rate", LARGEST_AMOUNT, f"per {found[2]}")
 
 
 @dataclass(frozen=True)
@@ -200,14 +160,13 @@ def _parse_opening(value: Any) -> Opening:
 
 DurationField = Annotated[
     Duration,
-    *_plain(
+    *plain(
         parse_duration,
         {"type": "string", "pattern": rf"^\s*{DURATION.pattern}\s*$", "examples": ["0.7 s", "12 ticks", "3 rounds"]},
     ),
 ]
-LengthField = Annotated[
-    float, *_plain(parse_length, {"type": "string", "pattern": rf"^\s*{_LENGTH.pattern}\s*$", "examples": ["1.8 m"]})
-]
+
+
 _AMOUNTS: list = [
     {"const": "full"},
     {"type": "string", "pattern": rf"^\s*{_SHARE.pattern}\s*$"},
@@ -219,14 +178,7 @@ _RANGE = {
     "required": ["between"],
     "additionalProperties": False,
 }
-OpeningField = Annotated[Opening, *_plain(_parse_opening, {"anyOf": [*_AMOUNTS, _RANGE]})]
-SpeedField = Annotated[
-    float, *_plain(_parse_speed, {"type": "string", "pattern": rf"^\s*{_SPEED.pattern}\s*$", "examples": ["5 m/s"]})
-]
-RateField = Annotated[
-    float, *_plain(_parse_rate, {"type": "string", "pattern": rf"^\s*{_RATE.pattern}\s*$", "examples": ["8 per s"]})
-]
-"""An amount per second, or per round where the clock counts rounds."""
+OpeningField = Annotated[Opening, *plain(_parse_opening, {"anyOf": [*_AMOUNTS, _RANGE]})]
 
 
 def _whole_keys(value: Any) -> Any:

@@ -2,39 +2,38 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Annotated, Literal
+from typing import Annotated
 
 from pydantic import Field
 
 from .effects import Effect
 from .meaning import MarkName, UserFormula
-from .quantities import Entry, LengthField
+from .measures import LengthField
+from .quantities import Entry
+from .words import Among, Event, Receiver
 
-if TYPE_CHECKING:
-    pass
-
-EVENTS = ("dealing", "taking", "breaking", "going_down", "marked")
-RECEIVERS = ("self", "source", "allies", "foes")
+RECEIVERS = (Receiver.USER, Receiver.OTHER, Receiver.MATES, Receiver.ALLIES, Receiver.FOES, Receiver.ALL)
 
 
 class Reaction(Entry):
-    """`{ on = "taking", while = "marked(mantled)", to = "source", does = [...] }`.
+    """`{ on = "taking", when = "marked(mantled)", to = "other", does = [...] }`.
 
-    `while` is read on the reactor's own page, and so are the formulas of what it does; there, `booked` is what the
-    hit that caused it booked. `to` is who receives: the reactor itself, the source of the hit (nothing happens
-    without a source that is up and somebody else), or all allies or foes, `within` a distance where there is a place.
+    `when` is read on the reactor's own page, and so are the formulas of what it does; there, `booked` is what the
+    hit that caused it booked. `to` is who receives it: nothing happens to the `other` where there is no other, or
+    where it is down. `within` limits the distance of groups, where there is a place.
     """
 
     FACTS = ("booked",)
 
-    on: Literal["dealing", "taking", "breaking", "going_down", "marked"]
+    on: Event
     """What it reacts to: a hit dealt, a hit taken, a part that breaks, going down, or coming to bear a mark."""
     mark: MarkName | None = None
     """The mark, where it reacts to one."""
-    while_: UserFormula | None = Field(None, alias="while")
+    when: UserFormula | None = None
     """Whether it reacts, on the reactor's own page."""
-    to: Literal["self", "source", "allies", "foes"] = "source"
-    """Who receives it: the reactor itself, the source of the hit, or all allies or foes."""
+    to: Annotated[Receiver, Among(*RECEIVERS)] = Receiver.OTHER
+    """Who receives it: the user that reacts, the other in the hit, mates (the rest of the side), allies (mates and
+    user), foes, or all."""
     within: LengthField | None = None
     """How far away those who receive it may be."""
     does: Annotated[list[Effect], Field(min_length=1)]

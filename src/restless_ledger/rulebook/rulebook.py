@@ -138,6 +138,17 @@ class Rulebook(Entry):
     _source: Any = PrivateAttr(None)
     _kept: dict[Any, Any] = PrivateAttr(default_factory=dict)
 
+    def __repr__(self) -> str:
+        counts = [
+            f"{len(chapter)} {name}"
+            for name in ("classes", "abilities", "buffs", "gear", "encounters", "journeys", "promises")
+            if (chapter := getattr(self, name))
+        ]
+        first, last = self.rulebook.levels
+        return f"<Rulebook: {self.rulebook.title}, levels {first} to {last}: {', '.join(counts) or 'nothing declared'}>"
+
+    __str__ = __repr__
+
     def kept(self, key: Hashable, work_out: Callable[[], Kept]) -> Kept:
         """Return what was worked out from this book before, or work it out and keep it: a book never changes.
 

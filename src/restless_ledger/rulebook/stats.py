@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Annotated, ClassVar, Literal, Self
+from typing import Annotated, ClassVar, Self
 
 from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from .quantities import Entry, Label, Number
-
-Rounding = Literal["none", "down", "nearest", "up"]
+from .words import Rounding, Way
 
 
 class OneWay(Entry):
@@ -24,8 +23,8 @@ class OneWay(Entry):
         return self
 
     @property
-    def way(self) -> str:
-        return next(iter(self.model_fields_set))
+    def way(self) -> Way:
+        return Way(next(iter(self.model_fields_set)))
 
 
 class StatChange(OneWay):
@@ -52,7 +51,7 @@ class Stat(Entry):
     """The name that people read."""
     range: Annotated[list[Number], Field(min_length=2, max_length=2)] = Field(default_factory=lambda: [0.0, 1e6])
     """The lowest and the highest value."""
-    round: Rounding = "none"
+    round: Rounding = Rounding.NONE
     """How it is rounded, after the limits."""
     base: Number = 0.0
     """The value for a class that says nothing."""

@@ -23,7 +23,7 @@ class Gain(Entry):
 
 
 class Upgrade(Entry):
-    """`[upgrades.keen_hook] price = { formula = "20 * level ** 1.4" }, levels = 12, stats = { brawn = { add = 1 } }`.
+    """`[upgrades.keen_hook] price = "20 * level ** 1.4", levels = 12, stats = { brawn = { add = 1 } }`.
 
     `price` is a curve by the level that is bought, from 1 to `levels`, rounded to whole coins.
     """

@@ -8,6 +8,7 @@ from typing import Any, get_args
 
 from pydantic import BaseModel, TypeAdapter, ValidationError
 
+from .former import key_remedy, value_remedy
 from .problems import Report, nearest
 from .rulebook import Rulebook
 
@@ -82,9 +83,12 @@ def _report_item(item: Any, kind: Any, value: Any, path: tuple, report: Report) 
         elif item["type"] == "missing":
             here.append(part)
     what, got, remedy = _wording(item, at)
+    remedy = value_remedy(str(here[-1]), at, item["type"]) or remedy
     if item["type"] == "extra_forbidden":
+        models = _models_at(fields, item["loc"][:-1])
         what, got = f"there is no key {here[-1]} here", ""
-        remedy = nearest(str(here[-1]), _sibling_keys(fields, item["loc"][:-1]))
+        former = (key_remedy(model.__name__, str(here[-1])) for model in models)
+        remedy = next(filter(None, former), "") or nearest(str(here[-1]), _keys(models))
     report.add(tuple(here), what, got, remedy)
     return tuple(here)
 
@@ -138,12 +142,16 @@ def _shown(value: Any) -> str:
     return text if len(text) <= 60 else text[:57] + "…"
 
 
-def _sibling_keys(kind: Any, loc: tuple) -> list[str]:
-    """Return the keys of the model that an error's path leads to."""
+def _models_at(kind: Any, loc: tuple) -> list[type]:
+    """Return the models that an error's path leads to."""
     models = [kind] if isinstance(kind, type) else []
     for part in loc:
         inner = [argument for model in models for argument in _field_models(model, part)]
         models = inner or models
+    return models
+
+
+def _keys(models: list[type]) -> list[str]:
     return [info.alias or name for model in models for name, info in getattr(model, "model_fields", {}).items()]
 
 

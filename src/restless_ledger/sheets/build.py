@@ -49,7 +49,7 @@ def build_sheet(book: Rulebook, spec: CharacterSpec) -> Sheet:
     page = {"level": float(level), **{name: figure.value for name, figure in stats.items()}, **_marks(book, spec.buffs)}
     gauges = {name: _gauge_figure(book, name, page, owner) for name in held_gauges(book, spec.who)}
     for name in book.gauges:
-        now, top = (gauges[name].opens, gauges[name].top) if name in gauges else (0.0, 0.0)
+        now, top = (gauges[name].begins, gauges[name].top) if name in gauges else (0.0, 0.0)
         page.update(zip(gauge_names(name), (now, top, now / top if top else 0.0), strict=True))
     barred = {**known.barred, **_too_dear(book, known.abilities, gauges, page)}
     return Sheet(
@@ -156,6 +156,6 @@ def _gauge_figure(book: Rulebook, name: str, page: dict[str, float], owner: str)
             f"{place}: gauges.{name}.top: the top of {owner} {what}\n    got: {explain(gauge.top, page)}\n"
             f"    raise it, or give the class a list of gauges = [...] without {name}"
         )
-    opens = gauge.opens.amount(top)
+    opens = gauge.begins.amount(top)
     refill = f"{gauge.refill.amount} every {gauge.refill.every}" if gauge.refill else ""
     return GaugeFigure(name, gauge.label or name, top, opens, refill, explain(gauge.top, page), owner, place)

@@ -12,7 +12,7 @@ from ..rulebook import Rulebook
 from ..rulebook.pages import FACTS, gauge_names, marks
 from .build import held_gauges
 from .growth import growth_by_level
-from .resolve import ROUNDINGS, change_stat, round_figure
+from .resolve import change_stat, round_figure
 
 PageByLevel = dict[str, Array]
 """Every name on a character's page, as an array of shape (levels,)."""
@@ -59,7 +59,7 @@ def _page(book: Rulebook, who: str) -> PageByLevel:
                         case _:
                             times *= np.where(known, change.amount, 1.0)
             held = np.clip(change_stat(base, added, scaled, times), entry.floor, entry.ceiling)  # type: ignore[arg-type]
-            page[stat] = np.asarray(round_figure(held, ROUNDINGS.index(entry.round)), dtype=np.float64)
+            page[stat] = np.asarray(round_figure(held, entry.round.code), dtype=np.float64)
         for gauge, top, opens in _gauges(book, who, page, len(levels)):
             page.update(zip(gauge_names(gauge), (opens, top, np.where(top > 0, opens / top, 0.0)), strict=True))
     return {**page, **{fact: np.zeros(len(levels)) for fact in (*FACTS, "safe_speed")}}
@@ -71,5 +71,5 @@ def _gauges(book: Rulebook, who: str, page: PageByLevel, count: int) -> list[tup
     held, found = held_gauges(book, who), []
     for name, gauge in book.gauges.items():
         top = np.broadcast_to(evaluate(gauge.top, page), (count,)) if name in held else np.zeros(count)
-        found.append((name, top, np.array([gauge.opens.amount(float(value)) for value in top])))
+        found.append((name, top, np.array([gauge.begins.amount(float(value)) for value in top])))
     return found

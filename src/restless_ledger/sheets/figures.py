@@ -46,7 +46,7 @@ class GaugeFigure:
     name: str
     label: str
     top: float
-    opens: float
+    begins: float
     refill: str
     explanation: Explanation
     owner: str
@@ -58,5 +58,5 @@ class GaugeFigure:
 
     def why(self) -> str:
         """Say where the top comes from."""
-        head = f"{self.label} of {self.owner}: top {number(self.top)}, opens at {number(self.opens)}"
+        head = f"{self.label} of {self.owner}: top {number(self.top)}, begins at {number(self.begins)}"
         return f"{head}\n  top      {self.explanation}  {self.place}".rstrip()

@@ -7,9 +7,9 @@ from functools import lru_cache
 
 import numpy as np
 
-from ..formula import evaluate
+from ..formula import Program, evaluate
 from ..formula.explain import number
-from ..rulebook.growth import ByFormula, Cadence, Growth, Rise, Tabled, Through
+from ..rulebook.growth import Cadence, Growth, Rise, Tabled, Through
 
 
 def growth_at(growth: Growth, level: int, levels: Sequence[int]) -> float:
@@ -19,36 +19,26 @@ def growth_at(growth: Growth, level: int, levels: Sequence[int]) -> float:
     monotone piecewise cubic interpolants", SIAM J. Sci. Stat. Comput. 5 (1984). It is SciPy's, which a test holds it
     to; loading SciPy for it would take longer than all else that a sheet needs.
     """
+    return float(growth_by_level(growth, levels, np.array([float(level)]))[0])
+
+
+def growth_by_level(growth: Growth, levels: Sequence[int], at: np.ndarray | None = None) -> np.ndarray:
+    """Return what a growth curve comes to at some levels, of the shape of `at`; at every level there is without it."""
     first, last = levels
+    at = np.arange(first, last + 1, dtype=np.float64) if at is None else at
     match growth:
         case Rise():
-            way = 0.0 if last == first else (level - first) / (last - first)
-            bent = way / (way + (1.0 - way) * 2.0**-growth.bend)
-            return growth.start + (growth.end - growth.start) * bent
-        case Cadence():
-            return growth.base + growth.add * ((level - first) // growth.every)
-        case Through():
-            return _through(tuple(sorted(growth.points.items())), first, last)[level - first]
-        case ByFormula():
-            return float(evaluate(growth.formula, {"level": float(level)}))
-        case Tabled():
-            return growth.values[level]
-    return growth
-
-
-def growth_by_level(growth: Growth, levels: Sequence[int]) -> np.ndarray:
-    """Return what a growth curve comes to at every level there is, of shape (levels,): `growth_at`, all at once."""
-    first, last = levels
-    at = np.arange(first, last + 1, dtype=np.float64)
-    match growth:
-        case Rise() if last > first:
-            way = (at - first) / (last - first)
+            way = (at - first) / max(1, last - first)
             return growth.start + (growth.end - growth.start) * (way / (way + (1.0 - way) * 2.0**-growth.bend))
         case Cadence():
             return growth.base + growth.add * ((at - first) // growth.every)
-        case ByFormula():
-            return np.broadcast_to(evaluate(growth.formula, {"level": at}), at.shape)
-    return np.array([growth_at(growth, level, levels) for level in range(first, last + 1)])
+        case Through():
+            return np.array(_through(tuple(sorted(growth.points.items())), first, last))[at.astype(int) - first]
+        case Program():
+            return np.broadcast_to(evaluate(growth, {"level": at}), at.shape)
+        case Tabled():
+            return np.array([growth.values[int(level)] for level in at])
+    return np.full(at.shape, float(growth))
 
 
 @lru_cache(maxsize=4096)
@@ -99,8 +89,8 @@ def describe_growth(growth: Growth) -> str:
             points = sorted(growth.points.items())
             shown = points if len(points) < 4 else [points[0], points[-1]]
             return "through " + ", ".join(f"{number(value)} at {level}" for level, value in shown)
-        case ByFormula():
-            return f"{growth.formula}"
+        case Program():
+            return growth.text
         case Tabled():
             return f"column {growth.column} of {growth.table}"
     return f"flat {number(growth)}"

@@ -12,7 +12,8 @@ from ..formula import evaluate
 from ..formula.arrays import Array
 from ..rulebook.bodies import Body
 from ..rulebook.damage import DamageKind
-from ..rulebook.effects import DamageEffect, MendEffect
+from ..rulebook.effects import DamageEffect, HealEffect
+from ..rulebook.words import Rounding
 
 Page = Mapping[str, ArrayLike]
 Lines = dict[str, Array]
@@ -37,7 +38,7 @@ class Hit:
     critical_chance: Array
     critical_times: Array
     spread: float
-    round: str
+    round: Rounding
     never_misses: bool
 
     def striking(self, body: Body | None, part: str | None = None) -> Hit:
@@ -118,7 +119,7 @@ def taker_lines(kind: DamageKind, page: Page, who: str) -> Lines:
     return {name: np.broadcast_to(values, np.shape(page["level"])) for name, values in lines.items()}
 
 
-def effect_times(effect: DamageEffect | MendEffect, page: Page) -> Array:
+def effect_times(effect: DamageEffect | HealEffect, page: Page) -> Array:
     """Return how many times as much an effect brings of its kind, on its user's page; never less than nothing."""
     with np.errstate(all="ignore"):
         return np.maximum(0.0, evaluate(effect.times, page)) if effect.times else np.ones(1)

@@ -3,19 +3,20 @@
 from __future__ import annotations
 
 from ..formula.rounding import nearest_whole, whole_above, whole_below
+from ..rulebook.words import Rounding
 
-ROUNDINGS = ("none", "down", "nearest", "up")
+DOWN, NEAREST, UP = Rounding.DOWN.code, Rounding.NEAREST.code, Rounding.UP.code
 THOUSAND = 1000
 """Gauges are counted in thousandths of a point."""
 
 
 def round_figure(value: float, rounding: int) -> float:
-    """Round to a whole number; `rounding` is the index in ROUNDINGS, and nearest takes halves up."""
-    if rounding == 1:
+    """Round to a whole number; `rounding` is the code of a `Rounding`, and nearest takes halves up."""
+    if rounding == DOWN:
         return whole_below(value)
-    if rounding == 2:
+    if rounding == NEAREST:
         return nearest_whole(value)
-    if rounding == 3:
+    if rounding == UP:
         return whole_above(value)
     return value
 

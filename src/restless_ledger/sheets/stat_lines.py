@@ -10,12 +10,11 @@ from ..rulebook import InputError, Rulebook
 from ..rulebook.frozen import FrozenDict
 from ..rulebook.quantities import LARGEST_AMOUNT
 from ..rulebook.stats import Stat, StatChange
+from ..rulebook.words import Way
 from .figures import Line, StatFigure
 from .gear import Standing
 from .growth import describe_growth, growth_at
-from .resolve import ROUNDINGS, change_stat, hold_stat, round_figure
-
-WAYS = ("set", "add", "scale", "times")
+from .resolve import change_stat, hold_stat, round_figure
 
 
 def stat_figure(book: Rulebook, own: Sequence[Line], name: str, changes: Sequence[Standing], owner: str) -> StatFigure:
@@ -132,7 +131,7 @@ def _grown(book: Rulebook, who: str, level: int, stat: str) -> float:
 def _add_change_lines(book: Rulebook, name: str, changes: Sequence[Standing], lines: list[Line]) -> float:
     """Add a line for each change, in the order in which changes count; return the value after them."""
     base, so_far = lines[-1].value, list[StatChange]()
-    for way in WAYS:
+    for way in Way:
         for source in changes:
             if name in source.stats and source.stats[name].way == way:
                 change = source.stats[name]
@@ -148,7 +147,7 @@ def _add_limit_lines(stat: Stat, value: float, lines: list[Line], place: str) ->
     if held != value:
         step, word = ("floor", "lower") if held > value else ("ceiling", "higher")
         lines.append(Line(step, f"no {word} than {number(held)}", held, place))
-    rounded = float(round_figure(held, ROUNDINGS.index(stat.round)))
+    rounded = float(round_figure(held, stat.round.code))
     if rounded != held:
         lines.append(Line("round", f"{stat.round} to a whole number", rounded, place))
     return rounded

@@ -11,7 +11,7 @@ import numpy as np
 
 from ..engine import Setup, set_up
 from ..rulebook import InputError, Rulebook
-from ..rulebook.expectations import QUANTILES
+from ..rulebook.expectations import NO_WINNER, QUANTILES
 from ..rulebook.levers import Lever, levers_of
 from ..rulebook.problems import nearest
 from .sample import Sample, at_level
@@ -102,7 +102,7 @@ class FightFigure:
         if key in ("damage_share", "usage_share"):
             what, who, deed = "harm" if key == "damage_share" else "uses", self.path[1], self.path[2]
             return _ratio(np.array(sample.per_batch(who, what, deed)), np.array(sample.per_batch(who, what)))
-        name = self.path[1] if key == "wins" else {"mutual_downs": "mutual down", "time_outs": "time-out"}[key]
+        name = self.path[1] if key == "wins" else NO_WINNER[key]
         return mean_of((sample.outcomes == sample.side(name)).astype(float))
 
 

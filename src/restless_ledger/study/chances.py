@@ -10,8 +10,9 @@ import numpy as np
 
 from ..formula.arrays import Array
 from ..formula.rounding import nearest_whole, whole_above, whole_below
+from ..rulebook.words import Rounding
 from ..sheets.hits import Hit
-from ..sheets.resolve import ROUNDINGS, THOUSAND
+from ..sheets.resolve import THOUSAND
 
 NEGLIGIBLE = 1e-17
 ENOUGH = 1e-13
@@ -170,17 +171,16 @@ def mixed(pairs: Iterable[Chances]) -> Chances:
 
 def taken_by(hit: Hit) -> Chances:
     """Return the distribution of what a single hit takes where it lands, in thousandths."""
-    rounding = ROUNDINGS.index(hit.round)
-    return mixed(rounded_uniform(amount, hit.spread, rounding).times(share) for share, amount in hit.ways())
+    return mixed(rounded_uniform(amount, hit.spread, hit.round).times(share) for share, amount in hit.ways())
 
 
-def rounded_uniform(amount: float, spread: float, rounding: int) -> Chances:
-    """Return the distribution of `amount` times anything from 1 - spread to 1 + spread, rounded (an index in
-    `ROUNDINGS`), in thousandths: as the engine books it."""
-    whole = ROUNDINGS[rounding] != "none"
+def rounded_uniform(amount: float, spread: float, rounding: Rounding) -> Chances:
+    """Return the distribution of `amount` times anything from 1 - spread to 1 + spread, rounded, in
+    thousandths: as the engine books it."""
+    whole = rounding != Rounding.NONE
     unit = 1.0 if whole else 1.0 / THOUSAND
-    below = (0.5, 0.0, 0.5, 1.0)[rounding]
-    round_off = (nearest_whole, whole_below, nearest_whole, whole_above)[rounding]
+    below = (0.5, 0.0, 0.5, 1.0)[rounding.code]
+    round_off = (nearest_whole, whole_below, nearest_whole, whole_above)[rounding.code]
     low, high = amount * (1 - spread) / unit, amount * (1 + spread) / unit
     first, last = int(round_off(low)), int(round_off(high))
     if first == last:

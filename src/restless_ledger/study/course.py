@@ -89,25 +89,23 @@ def first_losses(trials: Fought) -> Records:
 
 def _won_after(trials: Fought, side: int, own: bool) -> Rate:
     """Return how often a side wins where the first to go down was one of its own, or of another side."""
-    units, sides = trials.setup.units, len(trials.setup.names.sides)
+    units = trials.setup.units
     fights = wins = 0
     for (first, outcome), count in trials.run.firsts.items():
         if first >= 0 and (units[first].side == side) == own:
             fights += count
-            wins += count if outcome >= 0 and outcome % sides == side else 0
+            wins += count if trials.outcome(outcome).side == side else 0
     return wilson(wins, fights)
 
 
 def first_downs(trials: Fought) -> Records:
     """Return one record for each unit: how often it is the first to go down, and how often its side wins then."""
-    rows, sides = [], len(trials.setup.names.sides)
+    rows = []
     for unit, name in enumerate(trials.setup.names.units):
         side = trials.setup.units[unit].side
         after = {outcome: count for (first, outcome), count in trials.run.firsts.items() if first == unit}
         fights = sum(after.values())
-        rate = wilson(
-            sum(count for outcome, count in after.items() if outcome >= 0 and outcome % sides == side), fights
-        )
+        rate = wilson(sum(count for code, count in after.items() if trials.outcome(code).side == side), fights)
         if fights:
             rows.append(
                 {
@@ -126,10 +124,11 @@ def first_downs(trials: Fought) -> Records:
 def margins(trials: Fought) -> Records:
     """Return one record for each side: what share it has left where it wins (median, 10%, 90%; rounded up to whole
     percents), and how many of its wins are close calls, with the 95% interval of their share."""
-    rows, sides = [], len(trials.setup.names.sides)
+    rows = []
     for side, name in enumerate(trials.setup.names.sides):
         bands = sum(
-            (counted for outcome, counted in trials.run.lefts.items() if outcome % sides == side), np.zeros(BANDS, int)
+            (counted for code, counted in trials.run.lefts.items() if trials.outcome(code).side == side),
+            np.zeros(BANDS, int),
         )
         counts = {band: int(count) for band, count in enumerate(bands) if count}
         close = wilson(int(bands[: round(CLOSE * (BANDS - 1)) + 1].sum()), int(bands.sum()))

@@ -13,12 +13,15 @@ import numpy as np
 
 from ..engine import EngineFault, Setup
 from ..engine.codes import NEVER
+from ..rulebook.words import NoWinner
 from .chances import ENOUGH, Chances, TooFine, mixed, quantile_of
 from .timeline import Event, NotExact, Timeline, timeline
 
 MOST_STATES = 1 << 21
 MOST_LOST = 1e-9
 """What may be lost of a chance of 1 on the way, by rounding."""
+
+MUTUAL_DOWN, TIME_OUT = NoWinner.MUTUAL_DOWN.value, NoWinner.TIME_OUT.value
 
 
 @dataclass(frozen=True)
@@ -31,10 +34,6 @@ class Fate:
 
     downs: dict[int, float]
     blows: dict[int, float]
-
-    def up_after(self, tick: int) -> float:
-        """Return the chance to be up after a tick."""
-        return 1.0 - math.fsum(chance for at, chance in self.downs.items() if at <= tick)
 
 
 class Exact:
@@ -56,7 +55,7 @@ class Exact:
         one, other = self.fates
         names, limit = self.setup.names.sides, self.setup.limit
         first, second = self.setup.units[0].side, self.setup.units[1].side
-        found: dict[str, dict[int, float]] = {names[0]: {}, names[1]: {}, "mutual down": {}, "time-out": {}}
+        found: dict[str, dict[int, float]] = {names[0]: {}, names[1]: {}, MUTUAL_DOWN: {}, TIME_OUT: {}}
         up = [1.0, 1.0]
         for tick in sorted({*one.downs, *other.downs}):
             downs = one.downs.get(tick, 0.0), other.downs.get(tick, 0.0)
@@ -64,13 +63,13 @@ class Exact:
             for name, chance in (
                 (names[first], downs[1] * later[0]),
                 (names[second], downs[0] * later[1]),
-                ("mutual down", downs[0] * downs[1]),
+                (MUTUAL_DOWN, downs[0] * downs[1]),
             ):
                 if chance:
                     found[name][tick] = chance
             up = later
         if up[0] * up[1] > ENOUGH:
-            found["time-out"][limit] = up[0] * up[1]
+            found[TIME_OUT][limit] = up[0] * up[1]
         return found
 
     def chance(self, outcome: str) -> float:

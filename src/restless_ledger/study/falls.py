@@ -91,8 +91,8 @@ class Falls(Result):
         page: dict[str, Any] = {
             **sheet.page,
             **dict.fromkeys(FACTS, 0.0),
-            "speed": speed,
-            "height": height,
+            "fall_speed": speed,
+            "fall_height": height,
             "safe_speed": falls.safe_speed,
         }
         asked = np.broadcast_to(np.asarray(evaluate(falls.damage, page), dtype=np.float64), height.shape)

@@ -6,12 +6,13 @@ from functools import cached_property
 from typing import Any
 
 from ..engine import Run
-from ..engine.codes import MUTUAL, TIME_OUT, WAYS_TO_WIN
+from ..engine.outcome import Outcome, WayToWin
 from ..results import Result
+from ..rulebook.words import NoWinner
 from .intervals import Quantile, Rate, quantile, wilson
 
 FIRST_FIGHTS = 400
-NO_SIDE = {MUTUAL: "mutual down", TIME_OUT: "time-out"}
+NO_SIDE = (NoWinner.MUTUAL_DOWN.value, NoWinner.TIME_OUT.value)
 
 
 class Fought(Result):
@@ -35,23 +36,26 @@ class Fought(Result):
     def seed(self) -> int:
         return self.run.seed
 
+    def outcome(self, code: int) -> Outcome:
+        """Return an outcome by the engine's number."""
+        return Outcome.of(code, len(self.setup.names.sides))
+
     def outcome_name(self, outcome: int) -> str:
-        sides = self.setup.names.sides
-        return NO_SIDE.get(outcome) or sides[outcome % len(sides)]
+        return self.outcome(outcome).name(self.setup.names.sides)
 
     def ways(self, side: str) -> dict[str, int]:
         """Return how often a side won in each way: the others `wiped out`, the objective `held`, the others `fled`."""
-        sides = self.setup.names.sides
-        found = dict.fromkeys(WAYS_TO_WIN, 0)
-        for (outcome, _), count in self.run.counts.items():
-            if outcome >= 0 and sides[outcome % len(sides)] == side:
-                found[WAYS_TO_WIN[outcome // len(sides)]] += count
+        found = dict.fromkeys((way.value for way in WayToWin), 0)
+        for (code, _), count in self.run.counts.items():
+            outcome = self.outcome(code)
+            if outcome.winner(self.setup.names.sides) == side:
+                found[outcome.way.value] += count
         return found
 
     @property
     def outcomes(self) -> tuple[str, ...]:
         """Every way a fight can end: each side's name, then `mutual down` and `time-out`."""
-        return (*self.setup.names.sides, *NO_SIDE.values())
+        return (*self.setup.names.sides, *NO_SIDE)
 
     @cached_property
     def ticks(self) -> dict[str, dict[int, int]]:

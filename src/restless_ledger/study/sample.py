@@ -7,7 +7,8 @@ from collections.abc import Sequence
 import numpy as np
 
 from ..engine import Chunk, Setup, fight_more, set_up
-from ..engine.codes import MUTUAL, THOUSAND, TIME_OUT
+from ..engine.codes import THOUSAND
+from ..engine.outcome import outcome_code, winning_sides
 from ..rulebook import Rulebook
 from ..rulebook.encounters import Encounter, Side, UnitGroup
 
@@ -34,9 +35,8 @@ class Sample:
     @property
     def outcomes(self) -> np.ndarray:
         """How each fight ended, of shape (fights,): a winning side, or one of the engine's other outcomes."""
-        sides = len(self.setup.names.sides)
         found = np.concatenate([chunk.outcomes for chunk in self.chunks])
-        return np.where(found >= 0, found % sides, found)
+        return winning_sides(found, len(self.setup.names.sides))
 
     @property
     def ticks(self) -> np.ndarray:
@@ -50,8 +50,7 @@ class Sample:
 
     def side(self, name: str) -> int:
         """Return the number of a side, or of `mutual down` and `time-out`."""
-        other = {"mutual down": MUTUAL, "time-out": TIME_OUT}
-        return other[name] if name in other else self.setup.names.sides.index(name)
+        return outcome_code(name, self.setup.names.sides)
 
     def units_of(self, who: str) -> list[int]:
         return [index for index, unit in enumerate(self.setup.units) if unit.sheet.who == who]

@@ -10,10 +10,11 @@ from pathlib import Path
 
 from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import nearest
+from ..rulebook.words import NoWinner
 
 NEEDED = ("encounter", "winner")
 KNOWN = (*NEEDED, "seconds", "damage", "level")
-NOBODY = ("mutual down", "time-out")
+NOBODY = (NoWinner.MUTUAL_DOWN.value, NoWinner.TIME_OUT.value)
 
 
 @dataclass(frozen=True)

@@ -15,6 +15,7 @@ from ..rulebook import Rulebook
 from ..rulebook.effects import DamageEffect
 from ..rulebook.pages import FACTS
 from ..rulebook.rules.gauges import fronts
+from ..rulebook.words import Targets
 from ..sheets import Sheet
 from ..sheets.hits import Page, dealer_lines, effect_times, meet, single, taker_lines
 from ..sheets.resolve import THOUSAND
@@ -100,14 +101,14 @@ def _told(book: Rulebook, name: str, dealer: Sheet, taker: Sheet, finest: int) -
     if left_out(book, taker):
         return
     effects = downing_effects(book, name)
-    if ability.on != "foe" or not effects or downing not in taker.gauges:
+    if ability.targets != Targets.FOES or not effects or downing not in taker.gauges:
         return
     hits = [_hit(book, effect, dealer, taker) for effect in effects]
     rest = Chances.certain(0)
     for lands, amount in hits[:0:-1]:  # what follows a missed hit does not reach its target
         rest = _maybe(lands, amount + rest)
     health = sum(
-        int(nearest_whole(THOUSAND * taker.gauges[name].opens)) for name in (downing or "", *_fronts(book, taker))
+        int(nearest_whole(THOUSAND * taker.gauges[name].begins)) for name in (downing or "", *_fronts(book, taker))
     )
     whole = hits[0][1] + rest
     lands, exact = hits[0][0], _in_steps(whole, health)
@@ -126,7 +127,7 @@ def left_out(book: Rulebook, taker: Sheet) -> str:
         return f"{name} loses a segment at each hit"
     if body and any(part.own for part in body.parts.values()):
         return f"parts of {name} can break"
-    if any(book.gauges[front].opens.high for front in _fronts(book, taker)):
+    if any(book.gauges[front].begins.high for front in _fronts(book, taker)):
         return f"what stands in front of {name} opens anywhere in a range"
     return ""
 

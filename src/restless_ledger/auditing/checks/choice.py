@@ -26,7 +26,7 @@ from ..finding import Fault
 from ..phrases import listed
 from ..registry import check
 
-ALIKE = ("on", "projectile", "lunge", "dash", "shared", "interruptible", "cooldown_from", "school")
+ALIKE = ("targets", "projectile", "lunge", "dash", "shared", "interruptible", "cooldown_from", "school")
 """What two abilities must have in common to be compared."""
 
 

@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 
 from ...formula import Program, evaluate
-from ...rulebook.effects import HealEffect, MendEffect
+from ...rulebook.effects import FillEffect, HealEffect
 from ...sheets.build import held_gauges
 from ...sheets.stat_lines import changed_by
 from ..case import Case
@@ -117,8 +117,8 @@ def _pages_made(case: Case, who: str, names: Iterable[str]) -> Iterator[dict[str
 
 @check
 def unfilled_gauge(case: Case) -> Iterator[Fault]:
-    filled = {effect.gauge for _, effect in case.effects if isinstance(effect, HealEffect)}
-    filled |= {case.book.healing[effect.mend].gauge for _, effect in case.effects if isinstance(effect, MendEffect)}
+    filled = {effect.gauge for _, effect in case.effects if isinstance(effect, FillEffect)}
+    filled |= {case.book.healing[effect.heal].gauge for _, effect in case.effects if isinstance(effect, HealEffect)}
     for name, gauge in case.book.gauges.items():
         spenders = [ability for ability in case.reached if name in case.book.abilities[ability].cost]
         if spenders and not (gauge.refill or gauge.earns.model_fields_set or name in filled):
@@ -132,7 +132,7 @@ def dear_opening(case: Case) -> Iterator[Fault]:
             continue
         for ability, who in case.learners.items():
             cost = case.book.abilities[ability].cost.get(name)
-            if cost is None or gauge.opens.high is not None:
+            if cost is None or gauge.begins.high is not None:
                 continue
             users = [user for user in who if user in case.holders(name)]
             short = [user for user in users if _opens_short(case, user, who[user], name, cost)]

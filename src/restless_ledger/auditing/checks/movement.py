@@ -12,6 +12,7 @@ from ...formula import evaluate
 from ...rulebook.characters import Character
 from ...rulebook.effects import BuildupEffect, Effect, GiveEffect, PushEffect
 from ...rulebook.encounters import Encounter, UnitGroup
+from ...rulebook.words import Targets
 from ...sheets.by_level import learned
 from ..case import Case
 from ..finding import Fault
@@ -32,7 +33,8 @@ def hurtful_jump(case: Case) -> Iterator[Fault]:
             speed = min(math.sqrt(2 * falls.gravity * reach), falls.terminal)
             if speed <= falls.safe_speed:
                 continue
-            page: dict[str, Any] = {**case.page(who), "speed": speed, "height": reach, "safe_speed": falls.safe_speed}
+            fall = {"fall_speed": speed, "fall_height": reach, "safe_speed": falls.safe_speed}
+            page: dict[str, Any] = {**case.page(who), **fall}
             harm = np.broadcast_to(evaluate(falls.damage, page), case.levels.shape)
             known = case.known(case.learners.get(jump.unlock or "", {}).get(who, 0))
             hurt = case.levels[known & (harm >= LEAST_POINTS)]
@@ -141,10 +143,10 @@ def kept_out_of_reach(case: Case) -> Iterator[Fault]:
         reaches = [
             math.inf if ability.reach is None or ability.lunge else ability.reach for ability in uses if ability.harms
         ]
-        if playbook.keeps and reaches and max(reaches) < playbook.keeps:
+        if playbook.distance and reaches and max(reaches) < playbook.distance:
             yield Fault(
-                ("playbooks", name, "keeps"),
-                f"{name} keeps foes {playbook.keeps:g} m away, and the longest "
+                ("playbooks", name, "distance"),
+                f"{name} keeps foes {playbook.distance:g} m away, and the longest "
                 f"reach of its "
                 f"plays is {max(reaches):g} m: it strikes only who comes nearer than it wants",
             )
@@ -175,7 +177,7 @@ def uncatchable(case: Case) -> Iterator[Fault]:
 def _keeps(case: Case, group: Character) -> float:
     """Return how near a unit lets foes come."""
     playbook = group.playbook or case.book.classes[group.who].playbook
-    return (case.book.playbooks[playbook].keeps or 0.0) if playbook else 0.0
+    return (case.book.playbooks[playbook].distance or 0.0) if playbook else 0.0
 
 
 def _catches(case: Case, group: UnitGroup, keeps: float, pace: float) -> bool:
@@ -255,7 +257,7 @@ def boundless_reach(case: Case) -> Iterator[Fault]:
     bounded = [name for name in placed if case.book.abilities[name].reach is not None]
     for name in case.book.abilities:
         ability = case.book.abilities[name]
-        if name in placed and bounded and ability.reach is None and ability.on != "self" and ability.does:
+        if name in placed and bounded and ability.reach is None and ability.targets != Targets.USER and ability.does:
             yield Fault(
                 ("abilities", name),
                 f"{name} has no reach, so it reaches everybody in the widest place; {sorted(bounded)[0]} has one",

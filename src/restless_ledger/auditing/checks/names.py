@@ -9,9 +9,9 @@ from ...rulebook.effects import (
     BuildupEffect,
     DamageEffect,
     DrainEffect,
+    FillEffect,
     GiveEffect,
     HealEffect,
-    MendEffect,
     PushEffect,
     StripEffect,
 )
@@ -133,7 +133,7 @@ def unused_ability(case: Case) -> Iterator[Fault]:
 @check
 def undealt_kind(case: Case) -> Iterator[Fault]:
     dealt = {effect.damage for _, effect in case.effects if isinstance(effect, DamageEffect)}
-    mended = {effect.mend for _, effect in case.effects if isinstance(effect, MendEffect)}
+    mended = {effect.heal for _, effect in case.effects if isinstance(effect, HealEffect)}
     for chapter, used, verb in (("damage", dealt, "deals"), ("healing", mended, "mends by")):
         for name in getattr(case.book, chapter):
             if name not in used:
@@ -201,7 +201,7 @@ def empty_handed_class(case: Case) -> Iterator[Fault]:
 
 
 def _helps(case: Case, who: str) -> bool:
-    kinds = (HealEffect, MendEffect, GiveEffect, BuildupEffect, DrainEffect, PushEffect)
+    kinds = (HealEffect, FillEffect, GiveEffect, BuildupEffect, DrainEffect, PushEffect)
     return any(
         isinstance(effect, kinds)
         for name, at in case.learners.items()

@@ -10,12 +10,16 @@ import numpy as np
 
 from ...rulebook.effects import BuildupEffect, DamageEffect, DrainEffect, GiveEffect
 from ...rulebook.reactions import Reaction
+from ...rulebook.words import Receiver, Targets
 from ...sheets.build import held_gauges
 from ...sheets.hits import effect_times, single
 from ..case import Case
 from ..finding import Fault
 from ..phrases import figure, listed
 from ..registry import check
+
+OWN_SIDE = (Receiver.USER, Receiver.MATES, Receiver.ALLIES, Receiver.ALL)
+OTHER_SIDE = (Receiver.OTHER, Receiver.FOES, Receiver.ALL)
 
 
 @dataclass(frozen=True)
@@ -60,7 +64,8 @@ def _node(case: Case, path: tuple, reaction: Reaction) -> Node:
         if isinstance(effect, GiveEffect | BuildupEffect)
     ]
     marks = frozenset(mark for buff in gives for mark in case.book.buffs[buff].marks)
-    return Node(path, reaction, bearers, bearers if reaction.to in ("self", "allies") else foes, marks)
+    struck = (bearers if reaction.to in OWN_SIDE else set()) | (foes if reaction.to in OTHER_SIDE else set())
+    return Node(path, reaction, bearers, frozenset(struck), marks)
 
 
 def _bearers(case: Case, path: tuple) -> set[str]:
@@ -84,9 +89,9 @@ def _receivers(case: Case, path: tuple) -> set[str]:
     ability = case.book.abilities[path[1]]
     users = set(case.learners[path[1]]) or (everybody if path[1] in case.reached else set())
     effect = ability.does[path[3]]
-    if ability.on == "self" or effect.to == "user":
+    if ability.targets == Targets.USER or effect.to == Receiver.USER:
         return users
-    return {on for by, on in case.meetings if by in users} if ability.on == "foe" else everybody
+    return {on for by, on in case.meetings if by in users} if ability.targets == Targets.FOES else everybody
 
 
 def _leads(one: Node, other: Node) -> bool:
@@ -205,7 +210,7 @@ def cut_chain(case: Case) -> Iterator[Fault]:
 @check
 def unhurt_source(case: Case) -> Iterator[Fault]:
     for node in _graph(case).nodes:
-        if node.reaction.to != "source":
+        if node.reaction.to != Receiver.OTHER:
             continue
         if node.reaction.on == "marked" and _self_given(case, node.reaction.mark or ""):
             yield Fault(
@@ -236,7 +241,7 @@ def _self_given(case: Case, mark: str) -> bool:
         if path[0] != "abilities" or "does" not in path[:3]:
             return False
         ability = case.book.abilities[path[1]]
-        return ability.on == "self" or ability.does[path[3]].to == "user"
+        return ability.targets == Targets.USER or ability.does[path[3]].to == Receiver.USER
 
     return bool(givers) and all(map(on_itself, givers))
 
@@ -246,13 +251,13 @@ def shared_mark(case: Case) -> Iterator[Fault]:
     for node in _graph(case).nodes:
         tested = [
             name[7:-1]
-            for name in (node.reaction.while_.names if node.reaction.while_ else ())
+            for name in (node.reaction.when.names if node.reaction.when else ())
             if name.startswith("marked(")
         ] + ([node.reaction.mark] if node.reaction.mark else [])
         for mark in tested:
             givers = [name for name, buff in case.book.buffs.items() if mark in buff.marks]
             if len(givers) > 1:
-                key = "mark" if node.reaction.mark == mark else "while"
+                key = "mark" if node.reaction.mark == mark else "when"
                 yield Fault(
                     (*node.path, key),
                     f"this asks for the mark {mark}, which {listed(givers)} both give"

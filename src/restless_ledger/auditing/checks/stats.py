@@ -106,7 +106,7 @@ def empty_levels(case: Case) -> Iterator[Fault]:
 def opens_above_top(case: Case) -> Iterator[Fault]:
     for name, gauge in case.book.gauges.items():
         returns = case.book.lives.gauges.get(name, Opening(1.0, 0.0))
-        for path, opening in ((("gauges", name, "opens"), gauge.opens), (("lives", "gauges", name), returns)):
+        for path, opening in ((("gauges", name, "begins"), gauge.begins), (("lives", "gauges", name), returns)):
             points = max(opening.points, opening.high.points if opening.high else 0.0)
             for who in case.book.classes:
                 top = case.page(who)[f"{name}_top"]

@@ -239,21 +239,19 @@ def never_catches(case: Case) -> Iterator[Fault]:
         ]
         direct = any(isinstance(effect, GiveEffect) and effect.give == name for _, effect in case.effects)
         plain = all(path[0] == "abilities" and "does" in path for path, _ in sources)
-        if buff.catches_at is None or not buff.fades or not sources or direct or not plain:
+        if buff.catches_at is None or buff.fades is None or not sources or direct or not plain:
             continue
         most = [(_most(case, path[1], effect), case.soonest(path[1]), path) for path, effect in sources]
         if all(
             case.most_together(path[1]) * amount < buff.catches_at
-            and case.most_together(path[1]) * amount <= buff.fades * every
+            and case.most_together(path[1]) * amount <= case.book.clock.per_unit(buff.fades) * every
             for amount, every, path in most
         ):
             amount, every, path = max(most, key=lambda each: each[0])
             yield Fault(
                 (*path, "amount"),
-                f"{path[1]} builds up {figure(amount)} of the {figure(buff.catches_at)} "
-                f"at which "
-                f"{name} catches, and {figure(buff.fades * every)} fade before it can be used "
-                f"again",
+                f"{path[1]} builds up {figure(amount)} of the {figure(buff.catches_at)} at which {name} catches, "
+                f"and {figure(case.book.clock.per_unit(buff.fades) * every)} fade before it can be used again",
             )
 
 

@@ -21,7 +21,7 @@ def reach_targets(
     cause = tables.rules[0].first_ability_cause + ability
     state.picked[0] = target
     count = 1
-    while count < row.most and row.on != FALLEN_ALLY:
+    while count < row.most and row.targets != FALLEN_ALLY:
         other = next_in_area(tables, state, ability, user, target, count)
         if other < 0:
             break

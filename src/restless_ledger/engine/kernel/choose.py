@@ -12,7 +12,7 @@ from ..codes import (
     NEVER,
     PLAY_FETCH,
     PLAY_FLEE,
-    PLAY_HOLD,
+    PLAY_WAIT,
     SCRIPT,
     SLIP,
     TOO_MANY_ACTIONS,
@@ -101,7 +101,7 @@ def choose(tables: Tables, state: State, unit: int) -> None:
         me.want = -1
     if slipped:
         me.waiting = 0
-        me.choose_at = tick + max(1, row.reaction)
+        me.choose_at = tick + max(1, row.delay)
 
 
 @kernel
@@ -140,7 +140,7 @@ def still_wants(tables: Tables, state: State, unit: int, index: int) -> int:
 def go_for(tables: Tables, state: State, unit: int, index: int) -> int:
     """Return whom to go for, to be in reach: the same as before while that will do, so that nobody dithers."""
     want = state.units[unit].want
-    if want >= 0 and tables.plays[index].at != NEAREST and may_target(tables, state, unit, want, index, np.inf):
+    if want >= 0 and tables.plays[index].pick != NEAREST and may_target(tables, state, unit, want, index, np.inf):
         return want
     return choose_target(tables, state, unit, index, np.inf)
 
@@ -152,10 +152,10 @@ def do_something_else(tables: Tables, state: State, unit: int, index: int) -> bo
     play = tables.plays[index]
     if play.when >= 0 and read_line(tables, state, unit, play.when) == 0.0:
         return False
-    if play.what == PLAY_HOLD:
+    if play.what == PLAY_WAIT:
         me.waiting = 0
         me.want = -1
-        me.choose_at = state.clock[0].tick + play.hold
+        me.choose_at = state.clock[0].tick + play.wait
         return True
     if play.what == PLAY_FLEE:
         if tables.rules[0].placed == 0:

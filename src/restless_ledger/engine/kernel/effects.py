@@ -10,8 +10,8 @@ from ..codes import (
     BUILDUP_EFFECT,
     DAMAGE_EFFECT,
     DRAIN_EFFECT,
+    FILL_EFFECT,
     GIVE_EFFECT,
-    HEAL_EFFECT,
     MOST_EFFECTS,
     NO_END,
     PUSH_EFFECT,
@@ -117,7 +117,7 @@ def has_an_end(tables: Tables, state: State, unit: int) -> bool:
 def carry_out_other(tables: Tables, state: State, at: int, index: int, receiver: int) -> None:
     """Carry out an effect that is neither a hit nor a buff."""
     what = tables.effects[index].what
-    if what == HEAL_EFFECT:
+    if what == FILL_EFFECT:
         heal(tables, state, at, index, receiver)
     elif what == DRAIN_EFFECT:
         drain(tables, state, at, index, receiver)

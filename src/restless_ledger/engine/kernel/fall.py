@@ -34,7 +34,7 @@ def arrive(tables: Tables, state: State, unit: int) -> None:
         me.pusher = -1
         me.push_entry = -1
         if tables.units[unit].last_play > tables.units[unit].first_play:
-            me.choose_at = tick + tables.units[unit].reaction
+            me.choose_at = tick + tables.units[unit].delay
 
 
 @kernel_apart

@@ -16,4 +16,4 @@ def interrupt(tables: Tables, state: State, taker: int, dealer: int, booked: int
         write_event(state, taker, INTERRUPT, tables.rules[0].first_ability_cause + me.ability, dealer, parent)
         me.land_at = NEVER
         me.free_at = state.clock[0].tick + 1
-        me.choose_at = state.clock[0].tick + max(1, tables.units[taker].reaction)
+        me.choose_at = state.clock[0].tick + max(1, tables.units[taker].delay)

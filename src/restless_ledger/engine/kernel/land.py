@@ -44,6 +44,6 @@ def can_still_reach(tables: Tables, state: State, unit: int, target: int) -> boo
     """Say whether a target is still there, and within reach."""
     row = tables.abilities[state.units[unit].ability]
     you = state.units[target]
-    if (you.up == 0) != (row.on == FALLEN_ALLY) or you.where != ON_THE_FLOOR:
+    if (you.up == 0) != (row.targets == FALLEN_ALLY) or you.where != ON_THE_FLOOR:
         return False
     return distance_between(tables, state, unit, target) <= row.reach + NEARLY

@@ -60,7 +60,7 @@ def walk(tables: Tables, state: State, unit: int) -> None:
         else:
             me.fetch = -1
         return
-    keeps = tables.units[unit].keeps
+    keeps = tables.units[unit].distance
     if keeps > 0.0:
         foe = nearest_foe(tables, state, unit)
         distance = distance_between(tables, state, unit, foe) if foe >= 0 else keeps

@@ -52,7 +52,7 @@ def open_timers(tables: Tables, state: State, unit: int) -> None:
     me.left = row.lives
     me.land_at = NEVER
     me.arrive_at = NEVER
-    me.choose_at = row.reaction
+    me.choose_at = row.delay
     if row.first_play == row.last_play:
         me.choose_at = NEVER
     me.use_entry = -1

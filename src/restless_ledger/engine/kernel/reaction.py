@@ -6,7 +6,18 @@ read, and only then is it known whom it reaches.
 
 from __future__ import annotations
 
-from ..codes import BOOKED_FACT, ON_GOING_DOWN, STOPPED, THOUSAND, TO_ALLIES, TO_FOES, TO_SELF, TO_SOURCE
+from ..codes import (
+    BOOKED_FACT,
+    ON_GOING_DOWN,
+    STOPPED,
+    THOUSAND,
+    TO_ALL,
+    TO_ALLIES,
+    TO_FOES,
+    TO_MATES,
+    TO_OTHER,
+    TO_USER,
+)
 from ..compiled import kernel, kernel_seldom
 from ..layout import State, Tables
 from .distance import distance_between
@@ -92,18 +103,19 @@ def react(tables: Tables, state: State, at: int) -> None:
     state.clock[0].frames = at
     if row.event != ON_GOING_DOWN and (not state.units[unit].up or not is_so(tables, state, index, unit, booked)):
         return
-    if row.to == TO_SOURCE and (source < 0 or source == unit or not state.units[source].up):
+    if row.to == TO_OTHER and (source < 0 or source == unit or not state.units[source].up):
         return
     if depth >= tables.rules[0].reaction_depth:
         write_event(state, unit, STOPPED, cause, unit, parent)
         return
-    if row.to == TO_SELF or row.to == TO_SOURCE:
-        target = unit if row.to == TO_SELF else source
+    if row.to == TO_USER or row.to == TO_OTHER:
+        target = unit if row.to == TO_USER else source
         add_reaction(tables, state, index, unit, target, cause, parent, booked, scale, depth)
         return
     for other in range(state.units.shape[0] - 1, -1, -1):
         ally = tables.units[other].side == tables.units[unit].side
-        wanted = (row.to == TO_ALLIES and ally and other != unit) or (row.to == TO_FOES and not ally)
+        wanted = row.to == TO_ALL or (row.to == TO_FOES and not ally)
+        wanted = wanted or (ally and (row.to == TO_ALLIES or (row.to == TO_MATES and other != unit)))
         if wanted and state.units[other].up and distance_between(tables, state, unit, other) <= row.within:
             add_reaction(tables, state, index, unit, other, cause, parent, booked, scale, depth)
 

@@ -24,7 +24,7 @@ def stand_up(tables: Tables, state: State, unit: int, least: int) -> None:
     me.arrive_at = NEVER
     me.land_at = NEVER
     me.free_at = tick
-    me.choose_at = tick + max(least, tables.units[unit].reaction)
+    me.choose_at = tick + max(least, tables.units[unit].delay)
     if tables.units[unit].first_play == tables.units[unit].last_play:
         me.choose_at = NEVER
     if tables.units[unit].worn:

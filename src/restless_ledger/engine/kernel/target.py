@@ -11,8 +11,8 @@ from ..codes import (
     NEAREST,
     ON_THE_FLOOR,
     RANDOM,
-    SELF,
     TARGET,
+    USER_ONLY,
     WEAKEST,
 )
 from ..compiled import kernel
@@ -25,7 +25,7 @@ from .lines import read_line
 @kernel
 def choose_target(tables: Tables, state: State, unit: int, index: int, within: float) -> int:
     """Return the target of a play within a distance, or -1. Those that are equally good fall by a draw."""
-    at = tables.plays[index].at
+    at = tables.plays[index].pick
     sole = tables.plays[index].sole
     if sole >= 0:
         return sole if may_target(tables, state, unit, sole, index, within) else -1
@@ -60,11 +60,11 @@ def may_target(tables: Tables, state: State, unit: int, candidate: int, index: i
     """Say whether a unit may be the target of a play: there, on the right side, near, and as the play's `if` asks."""
     you = state.units[candidate]
     play = tables.plays[index]
-    on = tables.abilities[play.ability].on
+    on = tables.abilities[play.ability].targets
     if (you.up == 0) != (on == FALLEN_ALLY) or you.where != ON_THE_FLOOR:
         return False
     ally = tables.units[unit].side == tables.units[candidate].side
-    if on == SELF:
+    if on == USER_ONLY:
         if candidate != unit:
             return False
     elif on == FOE:

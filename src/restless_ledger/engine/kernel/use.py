@@ -59,7 +59,7 @@ def use(tables: Tables, state: State, unit: int, index: int, target: int) -> Non
     me.waiting = 0
     state.draws[unit, TARGET] += 1  # a look draws nothing; only a use takes its draw
     cool_down(tables, state, unit, play.known)
-    me.choose_at = max(tick + 1, me.free_at + tables.units[unit].reaction, next_ready(tables, state, unit))
+    me.choose_at = max(tick + 1, me.free_at + tables.units[unit].delay, next_ready(tables, state, unit))
     if tables.rules[0].actions >= 0:
         act_again(tables, state, unit)
     if tables.rules[0].earns:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ..damage import DamageKind
+from ..pages import RESERVED_LINES
 from ..problems import Report
 from ..rulebook import Rulebook
 
@@ -23,7 +24,7 @@ def check(book: Rulebook, report: Report) -> None:
             report.add(here, "a damage kind has this name too", here[1], "rename one of them")
         for line in (*kind.dealer_lines, *kind.taker_lines):
             side = "dealer_lines" if line in kind.dealer_lines else "taker_lines"
-            report.own_name((*here, side, line), line)
+            report.own_name((*here, side, line), line, RESERVED_LINES)
         for line in set(kind.dealer_lines) & set(kind.taker_lines):
             report.add(
                 (*here, "taker_lines", line), "the dealer has a line of this name too", line, "rename one of them"

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from ..encounters import MOST_UNITS, OUTCOMES, Encounter, UnitGroup
+from ..encounters import MOST_UNITS, Encounter, UnitGroup
 from ..problems import Report
 from ..rulebook import Rulebook
+from ..words import NoWinner
 from .place import check_point
 
 
@@ -14,7 +15,7 @@ def check(book: Rulebook, report: Report) -> None:
         seen: set[str] = set()
         for index, side in enumerate(encounter.sides):
             here = ("encounters", name, "sides", index)
-            if side.name in OUTCOMES:
+            if side.name in tuple(NoWinner):
                 report.add(
                     (*here, "name"),
                     "a fight that no side wins ends so; no side can have that name",

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from ..problems import Report
 from ..rulebook import Rulebook
+from ..words import Deed
 
 
 def check(book: Rulebook, report: Report) -> None:
@@ -11,11 +12,11 @@ def check(book: Rulebook, report: Report) -> None:
     for name, playbook in book.playbooks.items():
         for index, play in enumerate(playbook.plays):
             here = ("playbooks", name, "plays", index)
-            what = [key for key in ("use", "hold", "flee", "fetch") if getattr(play, key)]
+            what = [word for word in Deed if getattr(play, word)]
             if len(what) != 1:
                 report.add(
                     here,
-                    "a play does exactly one of use, hold, flee and fetch",
+                    "a play does exactly one of use, wait, flee and fetch",
                     ", ".join(what) or "none",
                     "write one of them",
                 )
