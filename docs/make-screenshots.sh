@@ -14,8 +14,8 @@ command=$(cd "$1" && pwd)/restless-ledger
 "$command" levers demo stair_duel damage.crush classes.rigger.growth classes.warden.growth abilities.hook_swing abilities.stave_blow \
   --plot "$here/figure-levers.png" >/dev/null
 "$command" duel demo rigger warden --level 8 --plot "$here/figure-duel.png" >/dev/null
-"$command" tune demo --aim stair_duel:riggers=0.5..0.54 --aim stair_duel:seconds=7.6..8.2 --move gauges.health.top#2=8..12 \
-  --move "abilities.stave_blow.does[0].times=0.9..1.2" --plot "$here/figure-tune.png" >/dev/null
+"$command" tune demo --target stair_duel:riggers=0.5..0.54 --target stair_duel:seconds=7.6..8.2 --vary gauges.health.top#2=8..12 \
+  --vary "abilities.stave_blow.does[0].times=0.9..1.2" --plot "$here/figure-tune.png" >/dev/null
 changed=$(mktemp -d)
 trap 'rm -rf "$changed"' EXIT
 cp -r "$("$(dirname "$command")/python" -c 'from restless_ledger.api import DEMO; print(DEMO)')" "$changed/rules"

@@ -11,7 +11,7 @@ from multiprocessing import get_context
 from typing import Any
 
 import restless_ledger as rl
-from restless_ledger.study.exact import Exact
+from restless_ledger.duels.exact import Exact
 
 from .auditing import findings, mutation
 from .engine.test_every_tick import skipping_shows

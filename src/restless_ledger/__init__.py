@@ -6,6 +6,7 @@ import importlib
 from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
+    from .analysis import Builds, Curves, Falls, OddsTable
     from .api import (
         audit,
         builds,
@@ -33,14 +34,15 @@ if TYPE_CHECKING:
     )
     from .auditing import Audit, Finding, Judgement
     from .auditing.comparison import PromisedComparison
+    from .duels.duel import Duel
     from .engine import EngineFault, FightFault, TimeUp, time_budget
     from .ledger import Change, Fight, Live
+    from .monte_carlo import Trials
     from .progress import Drops, Journeys, Spent, Upgrades
     from .results import Result
     from .rulebook import InputError, Rulebook, RulebookError, json_schema
     from .sheets import CharacterSpec, Item, Sheet
-    from .study import Builds, Curves, Falls, OddsTable, Rate, Trials
-    from .study.duels import Duel
+    from .statistics import Rate
     from .study.levers import Levers
     from .study.matchups import Matchups
     from .study.observed import Observed
@@ -114,10 +116,12 @@ _ROOMS = (
     "sheets",
     "engine",
     "ledger",
-    "study",
+    "analysis",
+    "statistics",
+    "monte_carlo",
     "progress",
     "auditing",
-    "study.duels",
+    "duels",
     "study.levers",
     "study.matchups",
     "study.observed",
@@ -131,7 +135,7 @@ def __getattr__(name: str) -> Any:
     if name in __all__:
         for room in _ROOMS:
             module = importlib.import_module(f"{__name__}.{room}")
-            if name in getattr(module, "__all__", ()) or getattr(module, name, None) is not None:
+            if hasattr(module, name):
                 return getattr(module, name)
     raise AttributeError(f"module {__name__!r} has no attribute {name!r}")
 

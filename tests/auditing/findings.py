@@ -11,7 +11,7 @@ from restless_ledger.auditing.find import find
 
 from ..support import book_of, one, sides
 
-Case = tuple[str, Callable[[rl.Rulebook], bool]]
+AuditContext = tuple[str, Callable[[rl.Rulebook], bool]]
 """A rulebook's text, and whether what a finding says is so in its fights."""
 LIMIT = 600
 
@@ -79,7 +79,7 @@ def timing(choose: random.Random) -> str:
     return lines + choose.choice(("", "", f'cooldown_times = "{choose.choice((0.5, 1.3, 2))}"\n'))
 
 
-def permanent_buff(choose: random.Random) -> Case:
+def permanent_buff(choose: random.Random) -> AuditContext:
     again = choose.choice(("refresh", "stack", "extend", "ignore"))
     text = f"""
 [buffs.calm]
@@ -93,7 +93,7 @@ targets = "user"
     return written(text, '["rest"]'), lambda book: not happened(book, "end", "calm")
 
 
-def moot_cooldown(choose: random.Random) -> Case:
+def moot_cooldown(choose: random.Random) -> AuditContext:
     plain = f'windup = "{choose.randint(1, 5)} ticks"\nrecovery = "{choose.randint(1, 5)} ticks"\ncooldown = "{choose.randint(1, 9)} ticks"\n'
     more = choose.choice(("", "charges = 2\n", "interruptible = true\n"))
     body = choose.choice((plain, plain, timing(choose) + more)) + 'does = [{ damage = "blow" }]\n'
@@ -108,7 +108,7 @@ def moot_cooldown(choose: random.Random) -> Case:
     )
 
 
-def beatless_buff(choose: random.Random) -> Case:
+def beatless_buff(choose: random.Random) -> AuditContext:
     again = choose.choice(("refresh", "stack", "extend", "ignore", "keep_strongest"))
     text = f"""
 [buffs.ache]
@@ -121,7 +121,7 @@ each = {{ every = "{choose.randint(2, 12)} ticks", does = [{{ damage = "blow" }}
     return written(text), lambda book: not happened(book, "harm", "ache")
 
 
-def never_catches(choose: random.Random) -> Case:
+def never_catches(choose: random.Random) -> AuditContext:
     text = f"""
 [buffs.dizzy]
 lasts = "3 ticks"
@@ -135,7 +135,7 @@ does = [{{ buildup = "dizzy", amount = {choose.randint(5, 60)} }}]
     return written(text, oxen=choose.choice((1, 1, 2, 4))), lambda book: not happened(book, "begin", "dizzy")
 
 
-def unkillable(choose: random.Random) -> Case:
+def unkillable(choose: random.Random) -> AuditContext:
     more = choose.choice(("", '{ drain = 3, gauge = "health" }', '{ give = "ache" }'))
     text = f"""
 [buffs.ache]
@@ -150,13 +150,13 @@ each = {{ every = "2 ticks", does = [{choose.choice(('{ damage = "blow" }', '{ d
     ), lambda book: rl.fight(book, "meet").balances()[1]["closing"] == rl.fight(book, "meet").balances()[1]["opening"]
 
 
-def hopeless_aim(choose: random.Random) -> Case:
+def hopeless_aim(choose: random.Random) -> AuditContext:
     blow = f"aim = {choose.choice((0.2, 0.5))}\ndodge = {choose.choice((0.1, 0.2, 0.5, 0.6))}"
     text = f'[abilities.hit]\n{timing(choose)}does = [{{ damage = "blow" }}]\n'
     return written(text, blow=blow), lambda book: not happened(book, "harm", "hit", missed=False)
 
 
-def share_beyond_one(choose: random.Random) -> Case:
+def share_beyond_one(choose: random.Random) -> AuditContext:
     text = f'[abilities.hit]\n{timing(choose)}does = [{{ damage = "blow" }}]\n'
     blow = f'resist = "hide / {choose.choice((4, 5, 8))}"\nsoak = "0"'
     case = written(text, blow=blow, elk=f"growth.hide = {choose.choice((3, 5, 7))}").replace('soak = "hide"\n', "", 1)
@@ -168,13 +168,13 @@ def share_beyond_one(choose: random.Random) -> Case:
     )
 
 
-def wasted_hits(choose: random.Random) -> Case:
+def wasted_hits(choose: random.Random) -> AuditContext:
     text = f'[abilities.hit]\n{timing(choose)}does = [{{ damage = "blow" }}]\n'
     elk = f'invulnerable = {{ after_hit = "{choose.randint(2, 12)} ticks" }}'
     return written(text, elk=elk), lambda book: bool(happened(book, "harm", "hit", invulnerable=True))
 
 
-def swallowed_hit(choose: random.Random) -> Case:
+def swallowed_hit(choose: random.Random) -> AuditContext:
     start = choose.choice(("at_once", "next_tick"))
     other = choose.choice(('{ damage = "blow" }', '{ damage = "sting" }'))
     stops = choose.choice(("", ', stops = ["blow"]', ', stops = ["sting"]'))
@@ -189,7 +189,7 @@ def swallowed_hit(choose: random.Random) -> Case:
     return text, swallowed
 
 
-def outrun_refill(choose: random.Random) -> Case:
+def outrun_refill(choose: random.Random) -> AuditContext:
     hits = "".join(f'[abilities.{name}]\n{timing(choose)}does = [{{ damage = "blow" }}]\n' for name in ("hit", "kick"))
     every, after = choose.randint(1, 6), choose.choice(("", f', after_harm = "{choose.randint(1, 9)} ticks"'))
     health = f'refill = {{ amount = {choose.choice((4, 7, 10))}, every = "{every} ticks"{after} }}'
@@ -198,7 +198,7 @@ def outrun_refill(choose: random.Random) -> Case:
     return text, lambda book: rl.fight(book, "meet").outcome == "time-out"
 
 
-def dear_ability(choose: random.Random) -> Case:
+def dear_ability(choose: random.Random) -> AuditContext:
     text = f"""
 [gauges.wind]
 top = "{choose.randint(3, 9)}"
@@ -216,7 +216,7 @@ AT_LEAST = (moot_cooldown, beatless_buff, never_catches, unkillable, swallowed_h
 """Findings that are told only where they are so, and not everywhere."""
 
 
-def judged(plant: Callable[[random.Random], Case], seeds: range) -> tuple[int, list[int], list[int]]:
+def judged(plant: Callable[[random.Random], AuditContext], seeds: range) -> tuple[int, list[int], list[int]]:
     """Return how often a finding is told, the seeds of which it is told wrongly, and those of which it is left out."""
     told, wrong, left_out = 0, [], []
     for seed in seeds:

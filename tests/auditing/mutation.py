@@ -20,11 +20,11 @@ import numpy as np
 
 import restless_ledger as rl
 from restless_ledger.api import DEMO
-from restless_ledger.auditing.claims import BROKEN
-from restless_ledger.auditing.exact import exact
 from restless_ledger.auditing.examples import run_example
 from restless_ledger.auditing.find import find
-from restless_ledger.auditing.judging import Sampled
+from restless_ledger.auditing.promises.claims import BROKEN
+from restless_ledger.auditing.promises.sampled import Sampled
+from restless_ledger.auditing.promises.worked_out import exact
 from restless_ledger.sheets.by_level import page_by_level
 
 GUARDS = ("examples.toml", "promises.toml", "audit.toml")

@@ -17,7 +17,7 @@ import restless_ledger as rl
 from restless_ledger.api import FAULTY
 from restless_ledger.auditing import Audit
 from restless_ledger.auditing.entries import catalogue
-from restless_ledger.auditing.junit import junit_of_problems
+from restless_ledger.auditing.formats.junit import junit_of_problems
 from restless_ledger.cli.audit import text_of
 
 from ..support import ROOT, TINY, book_of, command

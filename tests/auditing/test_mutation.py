@@ -5,10 +5,10 @@ from __future__ import annotations
 import unittest
 
 import restless_ledger as rl
-from restless_ledger.auditing.claims import BROKEN
-from restless_ledger.auditing.exact import exact
 from restless_ledger.auditing.examples import run_example
 from restless_ledger.auditing.find import find
+from restless_ledger.auditing.promises.claims import BROKEN
+from restless_ledger.auditing.promises.worked_out import exact
 
 from .mutation import WAYS, broken, mutations
 

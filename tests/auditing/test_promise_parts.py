@@ -8,10 +8,10 @@ import numpy as np
 
 import restless_ledger as rl
 from restless_ledger.auditing.examples import run_example
-from restless_ledger.auditing.judging import Sampled
-from restless_ledger.auditing.promises import judge
+from restless_ledger.auditing.promises.judge import judge
+from restless_ledger.auditing.promises.sampled import Sampled
 from restless_ledger.engine import set_up
-from restless_ledger.study.sample import Sample, duel
+from restless_ledger.monte_carlo.sample import Sample, duel
 
 from ..support import book_of, demo_with, problems_of
 from .test_promises import TOSS, promise

@@ -5,10 +5,10 @@ from __future__ import annotations
 import unittest
 
 import restless_ledger as rl
-from restless_ledger.auditing.claims import Judgement
-from restless_ledger.auditing.judging import Sampled, dominated
-from restless_ledger.auditing.promises import judge
-from restless_ledger.study import Rate
+from restless_ledger.auditing.promises.claims import Judgement
+from restless_ledger.auditing.promises.judge import judge
+from restless_ledger.auditing.promises.sampled import Sampled, dominated
+from restless_ledger.statistics import Rate
 
 from ..support import TINY, book_of, one, sides
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import unittest
 
 import restless_ledger as rl
-from restless_ledger.auditing.promises import judge
+from restless_ledger.auditing.promises.judge import judge
 
 from ..support import TINY, book_of, one, sides
 from .test_promises import CHANCE, COIN, TOSS, promise

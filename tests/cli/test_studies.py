@@ -79,9 +79,9 @@ class Studies(CommandCase):
         said = self.ok(
             "tune",
             "pair.toml",
-            "--aim",
+            "--target",
             "meet:left=0.40..0.48",
-            "--move",
+            "--vary",
             "classes.ox.growth.might=5..20",
             "--fights",
             "1000",
@@ -93,16 +93,16 @@ class Studies(CommandCase):
         self.assertIn("Set classes.ox.growth.might to", said)
         rows = self.rows("t.csv")
         self.assertEqual(
-            [(row["is"], row["name"]) for row in rows], [("lever", "classes.ox.growth.might"), ("aim", "meet:left")]
+            [(row["is"], row["name"]) for row in rows], [("lever", "classes.ox.growth.might"), ("target", "meet:left")]
         )
         self.assertLess(float(rows[0]["after"]), float(rows[0]["before"]))
         self.drawn("t.svg")
         said = self.ok(
             "tune",
             "pair.toml",
-            "--aim",
+            "--target",
             "meet:seconds=1..2",
-            "--move",
+            "--vary",
             "classes.ox.growth.might=9..11",
             "--fights",
             "200",

@@ -82,7 +82,7 @@ def shifted(share: np.ndarray, points: int) -> np.ndarray:
 def outcome(left: Taker, right: Taker, limit: int, at_once: bool = False) -> dict[str, float]:
     """Return the chances that left wins, right wins, both go down, nobody does; and the mean length in ticks.
 
-    `at_once`: who goes first on a tick is an even draw, and the one that is felled no longer strikes.
+    `at_once`: who goes first on a tick is an even draw, and the one that is kills_by_unit no longer strikes.
     """
     lefts, rights = left.downs(limit), right.downs(limit)
     chances = {"left": 0.0, "right": 0.0, "mutual down": 0.0, "time-out": 0.0, "ticks": 0.0}

@@ -7,7 +7,9 @@ import unittest
 from pathlib import Path
 from unittest import mock
 
-from restless_ledger.engine import cache_folder
+import restless_ledger as rl
+from restless_ledger.engine.compiler import cache_folder
+from tests.support import OX_AND_POST, TINY, book_of
 
 
 class Kept(unittest.TestCase):
@@ -64,6 +66,15 @@ class Kept(unittest.TestCase):
         for number in range(8):
             self.use(f"n{number}")
         self.assertLessEqual(len(list((self.base / "cache").iterdir())), cache_folder.KEPT + 1)
+
+    def test_every_room_of_the_rules_is_looked_at(self) -> None:
+        for folder in cache_folder.SOURCES:
+            self.assertTrue(any(folder.rglob("*.py")), folder)
+
+    def test_what_has_fought_is_kept_and_is_known_to_be(self) -> None:
+        rl.fight(book_of(TINY + OX_AND_POST), "meet")
+        self.assertTrue(cache_folder.is_kept("enter"))
+        self.assertFalse(cache_folder.is_kept("ente"))
 
     def test_without_a_home_it_lies_among_temporary_files(self) -> None:
         with mock.patch.dict("os.environ", {"HOME": "/nonexistent", "XDG_CACHE_HOME": "", "NUMBA_CACHE_DIR": ""}):

@@ -12,7 +12,7 @@ import numpy as np
 
 import restless_ledger as rl
 from restless_ledger.engine import fight_once, set_up
-from restless_ledger.engine.layout import State
+from restless_ledger.engine.layout.layout import State
 from restless_ledger.engine.setup import FightFault
 
 from ..support import TINY, book_of, changed

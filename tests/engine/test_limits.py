@@ -10,9 +10,9 @@ import numpy as np
 import restless_ledger as rl
 from restless_ledger.engine import set_up
 from restless_ledger.engine.chunks import collect_finished
+from restless_ledger.engine.layout.state_layout import RESULT
 from restless_ledger.engine.machine import draw
 from restless_ledger.engine.run import fight_many
-from restless_ledger.engine.state_layout import RESULT
 from restless_ledger.engine.totals import Chunk, Run
 
 from ..support import OX_AND_POST, TINY, book_of, changed, one, sides
@@ -186,7 +186,7 @@ class Draws(unittest.TestCase):
         state = setup.new_state()
         drawn = [
             [
-                [draw(setup.tables, state, 7, fight, unit, purpose, count) for count in range(100)]
+                [draw(setup.tables, state, 7, fight, unit=unit, purpose=purpose, count=count) for count in range(100)]
                 for unit in (0, 1)
                 for purpose in (0, 3)
             ]

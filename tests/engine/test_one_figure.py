@@ -7,10 +7,10 @@ import random
 import unittest
 
 import restless_ledger as rl
+from restless_ledger.analysis.expected_damage import ExpectedDamage
+from restless_ledger.analysis.time_to_kill import times_to_kill
 from restless_ledger.sheets.by_level import page_by_level
 from restless_ledger.sheets.resolve import THOUSAND
-from restless_ledger.study.blows import Blows
-from restless_ledger.study.strokes import strokes
 
 from ..support import book_of, one, sides
 from .generate import BUFFS, CLASSES, STATS, Writer
@@ -102,24 +102,24 @@ growth = {{ might = 4, guard = {guard}, luck = 8 }}
                 times=choose(("", ", times = 0.5", ', times = "might / 10"')) + part,
             )
             book = book_of(text + sides("meet", one("ox"), one("elf")).replace("level = 1", "level = 4"))
-            found = strokes(book, rl.sheet(book, "ox", level=4), rl.sheet(book, "elf", level=4))
+            found = times_to_kill(book, rl.sheet(book, "ox", level=4), rl.sheet(book, "elf", level=4))
             fights = 4000
             tally = rl.trials(book, "meet", fights=fights, seed=seed).run.tally
             hits, harm = int(sum(tally["hits"].ravel())), float(sum(tally["harm"].ravel())) / THOUSAND
             if not found:
                 continue
-            (stroke,) = found
-            blow, rounded = Blows(book).blow("ox", "elf", "hit"), book.damage["blow"].round != "none"
-            self.assertAlmostEqual(stroke.lands, float(blow.lands[3]), 12, msg=(seed, text))
+            (kill,) = found
+            blow, rounded = ExpectedDamage(book).hit("ox", "elf", "hit"), book.damage["blow"].round != "none"
+            self.assertAlmostEqual(kill.lands, float(blow.lands[3]), 12, msg=(seed, text))
             self.assertLessEqual(
-                abs(stroke.amount.mean / THOUSAND - float(blow.amount[3])), 1.0 if rounded else 0.02, (seed, text)
+                abs(kill.amount.mean / THOUSAND - float(blow.amount[3])), 1.0 if rounded else 0.02, (seed, text)
             )
             self.assertLessEqual(
-                abs(hits / fights - stroke.lands),
-                5 * math.sqrt(stroke.lands * (1 - stroke.lands) / fights) + 1e-9,
+                abs(hits / fights - kill.lands),
+                5 * math.sqrt(kill.lands * (1 - kill.lands) / fights) + 1e-9,
                 (seed, text),
             )
-            values, shares = stroke.use.values / THOUSAND, stroke.use.shares
+            values, shares = kill.use.values / THOUSAND, kill.use.probabilities
             mean = float(values @ shares)
             spread = math.sqrt(max(0.0, float(values**2 @ shares) - mean**2))
             self.assertLessEqual(abs(harm / fights - mean), 5 * spread / math.sqrt(fights) + 0.03, (seed, text))

@@ -9,7 +9,7 @@ import unittest
 from collections import Counter
 
 import restless_ledger as rl
-from restless_ledger.engine.layout import PlainTables
+from restless_ledger.engine.layout.layout import PlainTables
 
 from ..support import ROOT, demo_with, sides
 

@@ -9,7 +9,7 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from restless_ledger.engine.layout import Tables, allocate
+from restless_ledger.engine.layout.layout import Tables, allocate
 from restless_ledger.formula import FormulaError, evaluate, explain, link, parse
 
 NAMES = ("brawn", "guard", "wits")

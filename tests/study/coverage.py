@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from restless_ledger.engine import fight_many, set_up
-from restless_ledger.study import Trials
+from restless_ledger.monte_carlo import Trials
 
 from ..support import TINY, book_of, one, sides
 

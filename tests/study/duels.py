@@ -7,8 +7,8 @@ import random
 from scipy.stats import binom
 
 import restless_ledger as rl
+from restless_ledger.duels.exact import Exact, exact_or_why
 from restless_ledger.engine import set_up
-from restless_ledger.study.exact import Exact, exact_or_why
 
 from ..support import book_of
 

@@ -8,7 +8,7 @@ from statistics import NormalDist
 
 import numpy as np
 
-from restless_ledger.study.sequential import always_interval, looks, verdict_on
+from restless_ledger.statistics.sequential import always_interval, looks, verdict_on
 
 CASES = (
     (0.500, (0.40, 0.60)),

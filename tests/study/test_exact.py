@@ -9,12 +9,13 @@ from itertools import product
 import numpy as np
 
 import restless_ledger as rl
+from restless_ledger.analysis.hit_distribution import rounded_uniform
+from restless_ledger.analysis.time_to_kill import times_to_kill
+from restless_ledger.duels.exact import Exact, exact_or_why
 from restless_ledger.engine import set_up
+from restless_ledger.monte_carlo.trials import Trials
 from restless_ledger.rulebook.words import Rounding
-from restless_ledger.study.chances import Chances, mixed, rounded_uniform
-from restless_ledger.study.exact import Exact, exact_or_why
-from restless_ledger.study.strokes import strokes
-from restless_ledger.study.trials import Trials
+from restless_ledger.statistics.distribution import Distribution, mixed
 
 from ..engine.test_exact import BEAST, PLAIN, cases, fighter, rulebook, strike
 from ..support import TINY, book_of, one, sides
@@ -129,8 +130,8 @@ class StrokeCases(unittest.TestCase):
         """Parts of 40, 20 and 10 points, landing six times in ten, against 100 points: a plain count over all courses."""
         text = rulebook(fighter(20, 0, 10, BEAST), fighter(1, 0, 10, BEAST), PLAIN + 'aim = "0.6"\n' + strike(10, 3))
         book = book_of(text)
-        (stroke,) = strokes(book, rl.sheet(book, "left"), rl.sheet(book, "right"))
-        for chances, lands in ((stroke.hits_to_kill, 1.0), (stroke.uses_to_kill, 0.6)):
+        (kill,) = times_to_kill(book, rl.sheet(book, "left"), rl.sheet(book, "right"))
+        for chances, lands in ((kill.hits_to_kill, 1.0), (kill.uses_to_kill, 0.6)):
             left = {100: 1.0}
             for count in range(1, 12):
                 after: dict[int, float] = {}
@@ -139,10 +140,10 @@ class StrokeCases(unittest.TestCase):
                         after[max(0, health - taken)] = after.get(max(0, health - taken), 0.0) + chance * share
                 self.assertAlmostEqual(chances.get(count, 0.0), after.pop(0, 0.0), places=12)
                 left = after
-        median = next(count for count, reached in _reached(stroke.uses_to_kill) if reached >= 0.5)
-        self.assertAlmostEqual(stroke.seconds_to_kill(0.5), 0.3 + (median - 1) * 1.0)
+        median = next(count for count, reached in _reached(kill.uses_to_kill) if reached >= 0.5)
+        self.assertAlmostEqual(kill.seconds_to_kill(0.5), 0.3 + (median - 1) * 1.0)
 
-    def test_a_duel_of_one_ability_goes_as_its_strokes(self) -> None:
+    def test_a_duel_of_one_ability_goes_as_its_times_to_kill(self) -> None:
         """Where one only stands there, it goes down after as many uses as its foe's one ability takes."""
         text = rulebook(
             fighter(20, 0, 10, BEAST),
@@ -150,36 +151,36 @@ class StrokeCases(unittest.TestCase):
             PLAIN + 'aim = "0.6"\nspread = 0.3\ncritical = { chance = 0.1, times = 2 }\n' + strike(10),
         )
         book = book_of(text)
-        (stroke,) = strokes(book, rl.sheet(book, "left"), rl.sheet(book, "right"))
+        (kill,) = times_to_kill(book, rl.sheet(book, "left"), rl.sheet(book, "right"))
         solution = Exact(set_up(book, "duel"))
-        for uses, chance in stroke.uses_to_kill.items():
+        for uses, chance in kill.uses_to_kill.items():
             self.assertAlmostEqual(solution.ticks["left"].get(10 * (uses - 1), 0.0), chance, delta=1e-9)
 
     def test_coarser_steps_change_next_to_nothing(self) -> None:
         book = rl.demo()
         rigger, warden = rl.sheet(book, "rigger", level=8), rl.sheet(book, "warden", level=8)
-        coarse, fine = strokes(book, rigger, warden)[0], strokes(book, rigger, warden, finest=1)[0]
+        coarse, fine = times_to_kill(book, rigger, warden)[0], times_to_kill(book, rigger, warden, finest=1)[0]
         for name in ("hits_to_kill", "uses_to_kill"):
             for count, chance in getattr(fine, name).items():
                 self.assertAlmostEqual(getattr(coarse, name).get(count, 0.0), chance, delta=1e-6)
 
     def test_what_never_kills(self) -> None:
         book = book_of(rulebook(fighter(0), fighter(1), PLAIN + strike(10)))
-        (stroke,) = strokes(book, rl.sheet(book, "left"), rl.sheet(book, "right"))
-        self.assertEqual((stroke.hits_to_kill, stroke.seconds_to_kill(0.5)), ({}, math.inf))
-        self.assertIsNone(stroke.record()["hits"])
+        (kill,) = times_to_kill(book, rl.sheet(book, "left"), rl.sheet(book, "right"))
+        self.assertEqual((kill.hits_to_kill, kill.seconds_to_kill(0.5)), ({}, math.inf))
+        self.assertIsNone(kill.record()["hits"])
 
 
 class ChancesCases(unittest.TestCase):
     def test_sums_by_fourier_transform_are_the_plain_ones(self) -> None:
         draw = np.random.default_rng(3)
         one, other = (
-            Chances(low, shares / shares.sum(), 7)
+            Distribution(low, shares / shares.sum(), 7)
             for low, shares in ((-40, draw.random(3000)), (900, draw.random(2500)))
         )
-        found, plain = one + other, np.convolve(one.shares, other.shares)
+        found, plain = one + other, np.convolve(one.probabilities, other.probabilities)
         self.assertEqual((found.low, found.step), (860, 7))
-        np.testing.assert_allclose(found.shares, plain, atol=1e-15)
+        np.testing.assert_allclose(found.probabilities, plain, atol=1e-15)
         self.assertAlmostEqual(found.mean, one.mean + other.mean, places=6)
 
     def test_uniform_amounts_are_rounded_as_the_engine_rounds_them(self) -> None:
@@ -194,14 +195,20 @@ class ChancesCases(unittest.TestCase):
                     drawn = amount * (1 + spread * (2 * (at + 0.5) / 20_000 - 1))
                     value = math.floor(1000 * round_figure(drawn, rounding.code) + 0.5)
                     counts[value] = counts.get(value, 0.0) + 1 / 20_000
-                for value, share in zip(found.values, found.shares, strict=True):
+                for value, share in zip(found.values, found.probabilities, strict=True):
                     self.assertAlmostEqual(counts.get(int(value), 0.0), share, delta=1.01e-4)
 
     def test_mixtures_and_what_is_held(self) -> None:
-        three = mixed([Chances.certain(0).times(0.5), Chances.certain(30).times(0.3), Chances.certain(-45).times(0.2)])
+        three = mixed(
+            [
+                Distribution.certain(0).weighted(0.5),
+                Distribution.certain(30).weighted(0.3),
+                Distribution.certain(-45).weighted(0.2),
+            ]
+        )
         self.assertEqual(three.step, 15)
-        held = three.held(-20, 10)
-        self.assertEqual(dict(zip(held.values.tolist(), held.shares.tolist(), strict=True)).get(10.0), 0.3)
+        held = three.clamped(-20, 10)
+        self.assertEqual(dict(zip(held.values.tolist(), held.probabilities.tolist(), strict=True)).get(10.0), 0.3)
         self.assertAlmostEqual(held.mean, 0.3 * 10 - 0.2 * 20)
         self.assertEqual(three.quantile(0.5), 0)
 
@@ -210,7 +217,7 @@ class DuelCases(unittest.TestCase):
     def test_gear_counts_and_what_cannot_be(self) -> None:
         book = rl.demo()
         bare, armed = (rl.duel(book, who, "kelp_wight", level=8, fights=500) for who in ("warden", "warden+boat_hook"))
-        self.assertGreater(armed.strokes[0][0].amount.mean, bare.strokes[0][0].amount.mean)
+        self.assertGreater(armed.times_to_kill[0][0].amount.mean, bare.times_to_kill[0][0].amount.mean)
         for who, words in (("warde", "did you mean warden"), ("warden,warden", "one against one")):
             with self.assertRaisesRegex(rl.InputError, words):
                 rl.duel(book, who, "warden")

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import unittest
 
+from restless_ledger.duels.exact import Exact, exact_or_why
 from restless_ledger.engine import set_up
-from restless_ledger.study.exact import Exact, exact_or_why
 
 from ..support import TINY, book_of, changed, one, sides
 from .duels import contradictions, solution_of

@@ -8,7 +8,7 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from restless_ledger.study import quantile, wilson
+from restless_ledger.statistics import quantile, wilson
 
 
 def binomial(n: int, p: float) -> list[float]:

@@ -8,8 +8,8 @@ import unittest
 import numpy as np
 
 import restless_ledger as rl
-from restless_ledger.study.mixes import dominated_rows, solve
-from restless_ledger.study.ratings import rate
+from restless_ledger.statistics.mixes import dominated_rows, solve
+from restless_ledger.statistics.ratings import rate
 
 from ..support import TINY, book_of, command
 

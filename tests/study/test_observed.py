@@ -11,7 +11,7 @@ import numpy as np
 
 import restless_ledger as rl
 from restless_ledger.study.observed import Observed
-from restless_ledger.study.seen import Seen
+from restless_ledger.study.observed_fights import Seen
 
 from ..support import book_of, command
 from .truths import DUEL, played

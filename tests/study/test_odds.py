@@ -9,7 +9,7 @@ from fractions import Fraction
 
 import restless_ledger as rl
 from restless_ledger.rulebook.dice import Dice
-from restless_ledger.study import distribution
+from restless_ledger.sheets.dice import distribution
 
 from ..support import TINY, book_of, problems_of
 

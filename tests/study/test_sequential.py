@@ -7,7 +7,7 @@ import unittest
 
 import numpy as np
 
-from restless_ledger.study.sequential import (
+from restless_ledger.statistics.sequential import (
     always_interval,
     fights_needed,
     looks,

@@ -55,12 +55,12 @@ class KnownCases(unittest.TestCase):
     def test_what_is_met_already_is_left_as_it_is(self) -> None:
         tuning = rl.tune(book_of(PAIR), ["meet:left=0.3..0.6"], ["classes.ox.growth.might"])
         self.assertEqual({lever.value - value for lever, value in tuning.proposal.values.items()}, {0.0})
-        self.assertEqual(tuning.finding(), "Every aim is met as it is")
+        self.assertEqual(tuning.finding(), "Every target is met as it is")
 
     def test_an_aim_out_of_reach_is_named_with_what_stands_in_the_way(self) -> None:
         tuning = rl.tune(book_of(WEAK), ["meet:seconds=1..2"], ["classes.ox.growth.might=5..11"], fights=500)
         self.assertFalse(tuning.proposal.ok)
-        self.assertIn("classes.ox.growth.might is at its upper limit, 11", tuning.proposal.stands)
+        self.assertIn("classes.ox.growth.might is at its upper limit, 11", tuning.proposal.obstacles)
         self.assertIn("meet:seconds comes to", tuning.finding())
         useless = rl.tune(
             book_of(WEAK + '[buffs.calm]\nlasts = "3 s"\n'), ["meet:left=0.9..0.95"], ["buffs.calm.lasts"], fights=500
@@ -218,9 +218,9 @@ class WriteCases(unittest.TestCase):
             told = command(
                 "tune",
                 folder,
-                "--aim",
+                "--target",
                 "meet:left=0.41..0.46",
-                "--move",
+                "--vary",
                 "classes.ox.growth.might",
                 "--fights",
                 "2000",
@@ -235,9 +235,9 @@ class WriteCases(unittest.TestCase):
             again = command(
                 "tune",
                 folder,
-                "--aim",
+                "--target",
                 "meet:left=0.9..0.95",
-                "--move",
+                "--vary",
                 "damage.blow.aim#2=0.05..0.11",
                 "--fights",
                 "200",
@@ -248,7 +248,7 @@ class WriteCases(unittest.TestCase):
 
     def test_the_shipped_rulebook_is_not_written(self) -> None:
         told = command(
-            "tune", "demo", "--aim", "stair_duel:riggers=0.4..0.6", "--move", "damage.crush.spread", "--write"
+            "tune", "demo", "--target", "stair_duel:riggers=0.4..0.6", "--vary", "damage.crush.spread", "--write"
         )
         self.assertEqual((told.returncode, "copy it first" in told.stderr), (2, True))
 

@@ -9,12 +9,12 @@ import numpy as np
 
 import restless_ledger as rl
 from restless_ledger.engine import set_up
+from restless_ledger.monte_carlo.sample import Sample, at_level
+from restless_ledger.statistics.intervals import paired_difference
 from restless_ledger.study.compare import paired_interval
-from restless_ledger.study.intervals import paired_difference
 from restless_ledger.study.levers import Z_95
 from restless_ledger.study.observed import Observed
-from restless_ledger.study.sample import Sample, at_level
-from restless_ledger.study.seen import Seen
+from restless_ledger.study.observed_fights import Seen
 from restless_ledger.study.tune import MET, NOT_MET
 
 from ..support import TINY, book_of, changed, one, sides

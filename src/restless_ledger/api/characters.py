@@ -11,10 +11,10 @@ from ..sheets import CharacterSpec, Item, Sheet, build_sheet
 if TYPE_CHECKING:
     import numpy as np
 
+    from ..analysis import Builds, Curves, Falls, OddsTable
     from ..engine.run import Progress
     from ..ledger import Live
     from ..progress import Drops, Journeys, Spent, Upgrades
-    from ..study import Builds, Curves, Falls, OddsTable
 
 
 def sheet(
@@ -53,7 +53,7 @@ def builds(book: Rulebook) -> Builds:
 
     Raises `InputError` where the rulebook has no origins or no attributes.
     """
-    from ..study import Builds
+    from ..analysis import Builds
 
     return Builds(book)
 
@@ -73,7 +73,7 @@ def odds(book: Rulebook, *, checks: Sequence[str] = (), levels: Sequence[int] | 
 
     Raises `InputError` on an unknown check, a level there isn't, and a formula without a finite value.
     """
-    from ..study import OddsTable
+    from ..analysis import OddsTable
 
     return OddsTable(book, checks, levels)
 
@@ -83,7 +83,7 @@ def curves(book: Rulebook, *, who: Sequence[str] = (), figures: Sequence[str] = 
 
     `figures` names stats and gauges; all are shown unless some are named. Raises `InputError` on an unknown name.
     """
-    from ..study import Curves
+    from ..analysis import Curves
 
     return Curves(book, who, figures)
 
@@ -91,7 +91,7 @@ def curves(book: Rulebook, *, who: Sequence[str] = (), figures: Sequence[str] = 
 def falls(book: Rulebook, *, levels: Sequence[int] | None = None) -> Falls:
     """Work out from what height each class is hurt and killed, at the first, the middle and the last level unless
     others are given. Raises `InputError` on a level there isn't."""
-    from ..study import Falls
+    from ..analysis import Falls
 
     return Falls(book, levels)
 

@@ -8,10 +8,10 @@ from typing import TYPE_CHECKING
 from ..rulebook import Rulebook
 
 if TYPE_CHECKING:
+    from ..duels.duel import Duel
     from ..engine.run import Progress
     from ..ledger import Fight
-    from ..study import Trials
-    from ..study.duels import Duel
+    from ..monte_carlo import Trials
     from ..study.matchups import Matchups
 
 
@@ -46,7 +46,7 @@ def trials(
     `progress` is called with (done, asked). At Ctrl-C the trials hold the fights done so far. Raises as `fight`.
     """
     from ..engine import set_up
-    from ..study import Trials
+    from ..monte_carlo import Trials
 
     if precision is not None:
         return Trials.play_until(set_up(book, encounter), precision, fights, seed, threads, progress)
@@ -69,7 +69,7 @@ def duel(
     It is solved exactly where luck changes nothing but amounts, and fought so many times where it changes more; the
     result says which. Raises `InputError` on an unknown name or level.
     """
-    from ..study.duels import Duel
+    from ..duels.duel import Duel
 
     return Duel(book, one, other, level, fights, seed, progress)
 

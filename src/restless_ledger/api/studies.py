@@ -77,32 +77,32 @@ def observed(
     column or row that can't be used.
     """
     from ..study.observed import Observed
-    from ..study.seen import read_seen
+    from ..study.observed_fights import read_seen
 
     return Observed(book, read_seen(book, fights_seen), fights, seed, progress)
 
 
 def tune(
     book: Rulebook,
-    aims: Sequence[str],
-    moves: Sequence[str],
+    targets: Sequence[str],
+    vary: Sequence[str],
     *,
     fights: int = 4000,
     seed: int = 1,
     progress: Progress | None = None,
 ) -> Tuning:
-    """Find the smallest change of some numbers that meets some aims, verified with luck that the search has not seen.
+    """Find the smallest change of some numbers that meets some targets, verified with luck that the search has not
+    seen.
 
-    An aim is `ENCOUNTER:SIDE=low..high` (share of wins), `ENCOUNTER:seconds=low..high` (mean length) or another figure
-    of fights, at one level with `ENCOUNTER@LEVEL`; or the name of a promise, and with it all that this promises. A move
-    is `PATH`, `PATH=low..high` or `PATH=low..high/step`. Raises `InputError` on what is none of these. At Ctrl-C what
-    was best by then is verified.
-    """
-    from ..auditing.aims import aims_of_promise
-    from ..study.aims import Aim, aim_of, move_of
+    A target is `ENCOUNTER:SIDE=low..high` (share of wins), `ENCOUNTER:seconds=low..high` (mean length) or another
+    figure of fights, at one level with `ENCOUNTER@LEVEL`; or the name of a promise, and with it all that this promises.
+    A number to vary is `PATH`, `PATH=low..high` or `PATH=low..high/step`. Raises `InputError` on what is none of these.
+    At Ctrl-C what was best by then is verified."""
+    from ..auditing.promises.targets import targets_of_promise
+    from ..study.targets import Target, target_of, variable_of
     from ..study.tune import Tuning
 
-    found: list[Aim] = []
-    for aim in aims:
-        found += [aim_of(book, aim)] if ":" in aim else aims_of_promise(book, aim)
-    return Tuning(book, found, [move_of(book, move) for move in moves], fights, seed, progress)
+    found: list[Target] = []
+    for target in targets:
+        found += [target_of(book, target)] if ":" in target else targets_of_promise(book, target)
+    return Tuning(book, found, [variable_of(book, each) for each in vary], fights, seed, progress)

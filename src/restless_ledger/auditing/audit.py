@@ -8,11 +8,11 @@ from typing import TYPE_CHECKING, Any
 
 from ..results import Result
 from ..rulebook import Rulebook
-from .claims import BROKEN, KEPT, UNDECIDED, Judgement
-from .exact import exact
 from .find import find
 from .finding import SEVERITIES, Finding
-from .promises import Progress, judge, worst_first
+from .promises.claims import BROKEN, KEPT, UNDECIDED, Judgement
+from .promises.judge import Progress, judge, worst_first
+from .promises.worked_out import exact
 
 if TYPE_CHECKING:
     from .examples import ExampleResult
@@ -106,13 +106,13 @@ class Audit(Result):
 
     def sarif(self, root: str | Path | None = None) -> dict[str, Any]:
         """Return everything as a SARIF 2.1.0 log; `root` is where the rulebook's files lie."""
-        from .sarif import sarif_of
+        from .formats.sarif import sarif_of
 
         return sarif_of(self, root)
 
     def junit(self, root: str | Path | None = None) -> str:
         """Return everything as JUnit XML; `root` is where the rulebook's files lie."""
-        from .junit import junit_of
+        from .formats.junit import junit_of
 
         return junit_of(self, root)
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import Any, Protocol
 
 from ..rulebook import Rulebook
-from .claims import Judgement
 from .finding import Finding
+from .promises.claims import Judgement
 
 
 class Audited(Protocol):

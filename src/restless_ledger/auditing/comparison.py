@@ -7,8 +7,8 @@ from typing import Any
 
 from ..rulebook import Rulebook
 from ..study.compare import Comparison, Progress
-from .claims import VERDICTS, Judgement
-from .promises import judge
+from .promises.claims import VERDICTS, Judgement
+from .promises.judge import judge
 
 
 class PromisedComparison(Comparison):

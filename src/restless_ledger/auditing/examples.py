@@ -176,15 +176,15 @@ class _Stage:
         bench, made = self.bench, self.made[unit]
         match step:
             case HurtStep(kind=None):
-                bench.poke(unit, HARM, -1 - bench.gauge(unit, step.gauge), step.hurt)
+                bench.poke(unit, HARM, index=-1 - bench.gauge(unit, step.gauge), amount=step.hurt)
             case HurtStep():
-                bench.poke(unit, HARM, list(self.book.damage).index(step.kind or ""), step.hurt)
+                bench.poke(unit, HARM, index=list(self.book.damage).index(step.kind or ""), amount=step.hurt)
             case FillStep():
-                bench.poke(unit, HEAL, bench.gauge(unit, step.gauge), step.fill)
+                bench.poke(unit, HEAL, index=bench.gauge(unit, step.gauge), amount=step.fill)
             case GiveStep():
-                bench.poke(unit, BEGIN, bench.setup.names.buffs.index(step.give), 0.0)
+                bench.poke(unit, BEGIN, index=bench.setup.names.buffs.index(step.give))
             case FallStep():
-                bench.poke(unit, LANDED, 0, step.fall)
+                bench.poke(unit, LANDED, amount=step.fall)
             case AdvanceStep():
                 bench.advance(self.book.clock.ticks(step.advance))
             case UseStep():

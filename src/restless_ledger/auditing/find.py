@@ -7,7 +7,7 @@ from collections.abc import Collection, Iterable
 from ..rulebook import InputError, Rulebook
 from ..rulebook.audits import CheckSetting
 from ..rulebook.problems import dotted, nearest
-from .case import Case
+from .audit_context import AuditContext
 from .entries import CheckEntry, catalogue
 from .finding import Fault, Finding
 from .registry import checks
@@ -20,7 +20,7 @@ def find(book: Rulebook, codes: Iterable[str] | None = None) -> list[Finding]:
     """
     functions = checks()
     _check_codes(book, functions)
-    case, found = Case(book), []
+    case, found = AuditContext(book), []
     for code in functions if codes is None else codes:
         if code not in functions:
             raise InputError(f"audit: there is no check {code}\n    {nearest(code, functions)}")

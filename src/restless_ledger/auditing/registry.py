@@ -5,11 +5,11 @@ from __future__ import annotations
 import importlib
 from collections.abc import Callable, Iterator
 
-from .case import Case
+from .audit_context import AuditContext
 from .entries import GROUPS
 from .finding import Fault
 
-Check = Callable[[Case], Iterator[Fault]]
+Check = Callable[[AuditContext], Iterator[Fault]]
 _CHECKS: dict[str, Check] = {}
 
 

@@ -13,7 +13,7 @@ import click
 
 from .. import api as library
 from ..auditing import Audit, CheckEntry, Finding, Judgement, catalogue
-from ..auditing.words import said_figures, said_kept, said_miss
+from ..auditing.formats.words import said_figures, said_kept, said_miss
 from ..rulebook import InputError, Rulebook, RulebookError
 from ..rulebook.problems import Problem, nearest
 from . import options
@@ -90,8 +90,8 @@ def written(audit: Audit, form: str, rulebook: str) -> str:
 
 def written_problems(problems: list[Problem], form: str, rulebook: str) -> str:
     """Return what is wrong with a rulebook that can't be read, in one of the formats for other tools."""
-    from ..auditing.junit import junit_of_problems
-    from ..auditing.sarif import sarif_of_problems
+    from ..auditing.formats.junit import junit_of_problems
+    from ..auditing.formats.sarif import sarif_of_problems
 
     if form == "junit":
         return junit_of_problems(problems, _root(rulebook))

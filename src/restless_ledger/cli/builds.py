@@ -7,12 +7,12 @@ from pathlib import Path
 import click
 
 from .. import api as library
+from ..analysis.best_build import best_build
+from ..analysis.builds import Builds
 from ..formula.explain import number
 from ..rulebook import InputError, Rulebook
 from ..sheets.creation import judge_build
 from ..sheets.dice import at_least, distribution, mean
-from ..study.best_build import best_build
-from ..study.builds import Builds
 from . import options
 from .options import open_book
 from .tables import BOLD, END, console, ruled, told

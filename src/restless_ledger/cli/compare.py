@@ -11,7 +11,7 @@ import click
 
 from .. import api as library
 from ..auditing.comparison import PromisedComparison
-from ..auditing.words import said_bounds, said_estimate
+from ..auditing.formats.words import said_bounds, said_estimate
 from ..formula.explain import number
 from ..study.compare import FigureChange, OutcomeChange
 from . import options

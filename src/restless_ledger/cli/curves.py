@@ -8,8 +8,8 @@ import click
 import numpy as np
 
 from .. import api as library
+from ..analysis.curves import Curves, told_crossings
 from ..formula.explain import number
-from ..study.curves import Curves, told_crossings
 from . import options
 from .options import open_book
 from .tables import BOLD, END, console, ruled, spread, told

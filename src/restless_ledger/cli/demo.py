@@ -7,8 +7,8 @@ from pathlib import Path
 import click
 
 from .. import api as library
+from ..monte_carlo import Trials
 from ..rulebook import InputError, Rulebook
-from ..study import Trials
 from .audit import print_audit
 from .falls import print_falls
 from .fight import print_fight

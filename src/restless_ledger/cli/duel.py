@@ -7,11 +7,11 @@ from pathlib import Path
 import click
 
 from .. import api as library
-from ..study.duels import Duel
+from ..duels.duel import Duel
 from . import options
 from .options import open_book
 from .progress import with_progress
-from .sheet import print_strokes
+from .sheet import print_times_to_kill
 from .tables import BOLD, END, console, ruled, told
 
 
@@ -53,7 +53,7 @@ def print_duel(duel: Duel) -> None:
     page.print(f"{BOLD}{one} against {other}{END}, level {duel.level}: {duel.how()}")
     page.print()
     page.print("Each ability by itself, used whenever it is ready until nothing is left:")
-    print_strokes(duel.stroke_records(), duel.book.clock.unit)
+    print_times_to_kill(duel.time_to_kill_records(), duel.book.clock.unit)
     for reason in duel.left_out:
         page.print(f"Hits to kill are not told where {reason}.")
     page.print()

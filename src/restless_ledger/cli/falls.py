@@ -8,7 +8,7 @@ from pathlib import Path
 import click
 
 from .. import api as library
-from ..study.falls import Falls, Jump
+from ..analysis.falls import Falls, Jump
 from . import options
 from .options import open_book
 from .tables import BOLD, END, RED, console, ruled, told

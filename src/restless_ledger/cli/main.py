@@ -107,7 +107,7 @@ def run() -> None:
     for name in ("stdout", "stderr"):
         if getattr(sys, name) is None:  # closed by whoever started us
             setattr(sys, name, open(os.devnull, "w"))  # noqa: SIM115
-    interrupted = note_interrupts()
+    interrupted = record_interrupts()
     budgets: list[Budget] = []
     code = carried_out(budgets)
     if code in (0, 1) and (interrupted or any(budget.spent for budget in budgets)):
@@ -121,7 +121,7 @@ def run() -> None:
     sys.exit(code)
 
 
-def note_interrupts() -> list[int]:
+def record_interrupts() -> list[int]:
     """Note each Ctrl-C from now on in the list that is returned; it is raised as before."""
     found: list[int] = []
 

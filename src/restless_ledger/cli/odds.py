@@ -7,7 +7,7 @@ from pathlib import Path
 import click
 
 from .. import api as library
-from ..study.odds import Odds, OddsTable
+from ..analysis.odds import Odds, OddsTable
 from . import options
 from .options import open_book
 from .tables import BOLD, END, console, ruled, spread, told

@@ -8,9 +8,9 @@ from typing import Any
 import click
 
 from .. import api as library
+from ..analysis.time_to_kill import left_out, times_to_kill
 from ..formula.explain import number
 from ..sheets import Sheet
-from ..study.strokes import left_out, strokes
 from . import options
 from .options import open_book
 from .tables import BOLD, END, console, ruled, told
@@ -95,9 +95,9 @@ def print_sheet(sheet: Sheet) -> None:
         )
     page.print(gauges)
     page.print()
-    if against_its_like := strokes(sheet.book, sheet, sheet):
+    if against_its_like := times_to_kill(sheet.book, sheet, sheet):
         page.print("What it does to its like, each ability by itself until nothing is left:")
-        print_strokes([stroke.record() for stroke in against_its_like], sheet.book.clock.unit)
+        print_times_to_kill([kill.record() for kill in against_its_like], sheet.book.clock.unit)
         page.print()
     elif reason := left_out(sheet.book, sheet):
         page.print(f"Hits to kill its like are not told: {reason}.")
@@ -111,7 +111,7 @@ def print_sheet(sheet: Sheet) -> None:
         page.print(f"Can't use {name}: {reason}")
 
 
-def print_strokes(records: list[dict[str, Any]], unit: str) -> None:
+def print_times_to_kill(records: list[dict[str, Any]], unit: str) -> None:
     """Print a row for each ability: its chance to land, what a hit takes on average, hits and time to kill (the median,
     and what lies between 10% and 90%)."""
     by = ("by",) if any("by" in row for row in records) else ()

@@ -7,11 +7,11 @@ from pathlib import Path
 import click
 
 from .. import api as library
+from ..duels.exact import exact_or_why
+from ..monte_carlo import Trials
+from ..monte_carlo.progression import CLOSE
+from ..monte_carlo.trials import TABLES
 from ..rulebook import Rulebook
-from ..study import Trials
-from ..study.course import CLOSE
-from ..study.exact import exact_or_why
-from ..study.trials import TABLES
 from . import options
 from .options import open_book
 from .progress import check_threads, with_progress

@@ -1,4 +1,4 @@
-"""`restless-ledger tune`: the smallest change of some numbers that meets some aims."""
+"""`restless-ledger tune`: the smallest change of some numbers that meets some targets."""
 
 from __future__ import annotations
 
@@ -19,16 +19,16 @@ from .tables import BOLD, END, RED, console, ruled, told
 @click.command("tune")
 @options.rulebook
 @click.option(
-    "--aim",
-    "aims",
+    "--target",
+    "targets",
     multiple=True,
     required=True,
-    metavar="AIM",
+    metavar="TARGET",
     help="ENCOUNTER:SIDE=low..high, ENCOUNTER:seconds=low..high, or any promise; more than one may be given.",
 )
 @click.option(
-    "--move",
-    "moves",
+    "--vary",
+    "variables",
     multiple=True,
     required=True,
     metavar="LEVER",
@@ -41,20 +41,22 @@ from .tables import BOLD, END, RED, console, ruled, told
 @options.out
 def command(
     rulebook: str,
-    aims: tuple[str, ...],
-    moves: tuple[str, ...],
+    targets: tuple[str, ...],
+    variables: tuple[str, ...],
     fights: int,
     write: bool,
     seed: int,
     plot: Path | None,
     out: Path | None,
 ) -> int:
-    """Find the smallest change of LEVERs that meets every AIM. Exit 1 where there is none."""
+    """Find the smallest change of LEVERs that meets every TARGET. Exit 1 where there is none."""
     if write and rulebook in ("demo", "faulty"):
         raise InputError(f"--write: {rulebook} is the shipped rulebook\n    copy it first")
     book = open_book(rulebook)
     tuning = with_progress(
-        "attempts", None, lambda progress: library.tune(book, aims, moves, fights=fights, seed=seed, progress=progress)
+        "attempts",
+        None,
+        lambda progress: library.tune(book, targets, variables, fights=fights, seed=seed, progress=progress),
     )
     print_tuning(tuning)
     if write and tuning.proposal.ok:
@@ -65,13 +67,13 @@ def command(
         tuning.plot(plot)
     if out:
         tuning.write(out)
-    for line in [*told("Figure", [plot]), *told("Levers and aims", [out])]:
+    for line in [*told("Figure", [plot]), *told("Levers and targets", [out])]:
         console().print(line)
     return int(not tuning.proposal.ok)
 
 
 def print_tuning(tuning: Tuning) -> None:
-    """Print the numbers before and after, and what each aim came and comes to."""
+    """Print the numbers before and after, and what each target came and comes to."""
     page, proposal = console(), tuning.proposal
     how = f"{tuning.fights:,} fights a step, verified by {tuning.verified_by:,} with other luck, seed {tuning.seed}"
     page.print(f"{BOLD}Tuning{END}: {how}")
@@ -87,18 +89,18 @@ def print_tuning(tuning: Tuning) -> None:
         )
     page.print(levers)
     page.print()
-    aims = ruled("aim", ">wanted", ">before", ">after", "", wide="aim")
-    for aim in tuning.aims:
-        met = proposal.verdicts[aim.name]
+    targets = ruled("target", ">wanted", ">before", ">after", "", wide="target")
+    for target in tuning.targets:
+        met = proposal.verdicts[target.name]
         met = met if met == MET else f"{RED}{met}{END}"
-        aims.add_row(
-            aim.name,
-            f"{aim.low:g} to {aim.high:g}",
-            f"{proposal.before[aim.name]:.4g}",
-            _figure(proposal.after[aim.name], proposal.errors[aim.name]),
+        targets.add_row(
+            target.name,
+            f"{target.low:g} to {target.high:g}",
+            f"{proposal.before[target.name]:.4g}",
+            _figure(proposal.after[target.name], proposal.errors[target.name]),
             met,
         )
-    page.print(aims)
+    page.print(targets)
     page.print(f"A verdict is wrong at most {ERROR:.0%} of the time.")
     page.print(f"{tuning.finding()}.")
 

@@ -7,30 +7,22 @@ from collections.abc import Callable
 import numpy as np
 
 from .codes import ASK_DRAW, ASK_EVALUATE, ASK_FIGHTS, ASK_OPEN, ASK_POKE, ASK_RECONCILE, ASK_UNTIL, RUNNING, SOUND
-from .compiled import announce_compile
-from .layout import PlainState, PlainTables, State, Tables
-from .state_layout import RESULT
+from .compiler.compiled import announce_compile
+from .layout.layout import PlainState, PlainTables, State, Tables
+from .layout.state_layout import RESULT
 from .time_budget import check_time
 
 UNIT_TICKS = 2_000_000
 NO_RESULTS = np.recarray(0, RESULT)
 
 
-def _ask(
-    tables: Tables,
-    opening: State,
-    state: State,
-    ask: int,
-    first: int = 0,
-    second: int = 0,
-    third: int = 0,
-    amount: float = 0.0,
-    results: np.ndarray = NO_RESULTS,
-) -> float:
-    from .kernel.enter import enter
+def _ask(tables: Tables, opening: State, state: State, ask: int, results: np.ndarray = NO_RESULTS) -> float:
+    """Ask the kernel for something; what it needs to know stands in the state's request."""
+    from .kernel.entry_point import enter
 
+    state.request[0].ask = ask
     with np.errstate(all="ignore"):
-        return enter(tables, opening, state, ask, first, second, third, amount, results)
+        return enter(tables, opening, state, results)
 
 
 def open_units(tables: Tables, state: State) -> None:
@@ -57,11 +49,12 @@ def run_fights(
     Fills it; returns how many ended soundly: fewer only at a fault, told in the clock. The kernel comes back after so
     many ticks, so that Ctrl-C is heard in the midst of a fight; raises `Stopped` where `stopping` says so.
     """
-    run, count = state.run[0], len(results)
+    run, wanted, count = state.run[0], state.request[0], len(results)
+    wanted.seed, wanted.fight, wanted.count = seed, first, count
     run.index = run.under_way = 0
     plain = not run.recording and PlainTables.fit(tables)
     if plain:
-        from .kernel.enter import enter_plain
+        from .kernel.entry_point import enter_plain
 
         announce_compile("enter_plain")
         blocks = tables.seen_as(PlainTables), opening.seen_as(PlainState), state.seen_as(PlainState)
@@ -69,9 +62,9 @@ def run_fights(
         run.budget = _budget(tables, state)
         if plain:
             with np.errstate(all="ignore"):
-                done = int(enter_plain(*blocks, seed, first, count, results))
+                done = int(enter_plain(*blocks, results))
         else:
-            done = int(_ask(tables, opening, state, ASK_FIGHTS, seed, first, count, 0.0, results))
+            done = int(_ask(tables, opening, state, ASK_FIGHTS, results))
         if done == count or state.clock[0].fault != SOUND:
             return done
         if stopping is not None and stopping():
@@ -84,7 +77,8 @@ def play_until(tables: Tables, state: State, until: int) -> None:
     clock, at = state.clock[0], -1
     while at < until and clock.outcome == RUNNING and clock.fault == SOUND:
         at = min(until, int(clock.tick) + _budget(tables, state))
-        _ask(tables, state, state, ASK_UNTIL, at)
+        state.request[0].until = at
+        _ask(tables, state, state, ASK_UNTIL)
         check_time()
 
 
@@ -94,9 +88,13 @@ def _budget(tables: Tables, state: State) -> int:
     return max(1, (UNIT_TICKS if tables.rules[0].placed else 10 * UNIT_TICKS) // len(state.units))
 
 
-def poke(tables: Tables, state: State, unit: int, verb: int, index: int, amount: float) -> int:
+def poke(
+    tables: Tables, state: State, unit: int, verb: int, *, index: int = 0, amount: float = 0.0, target: int = -1
+) -> int:
     """Carry out one change that a script makes; return what stands against it, a code."""
-    return int(_ask(tables, state, state, ASK_POKE, unit, verb, index, amount))
+    wanted = state.request[0]
+    wanted.unit, wanted.verb, wanted.index, wanted.amount, wanted.target = unit, verb, index, amount, target
+    return int(_ask(tables, state, state, ASK_POKE))
 
 
 def reconcile(tables: Tables, state: State) -> None:
@@ -106,9 +104,12 @@ def reconcile(tables: Tables, state: State) -> None:
 
 def evaluate(tables: Tables, state: State, line: int, row: int) -> float:
     """Return what a line comes to on a row of the pages."""
-    return _ask(tables, state, state, ASK_EVALUATE, line, row)
+    state.request[0].line, state.request[0].row = line, row
+    return _ask(tables, state, state, ASK_EVALUATE)
 
 
-def draw(tables: Tables, state: State, seed: int, fight: int, unit: int, purpose: int, count: int) -> float:
+def draw(tables: Tables, state: State, seed: int, fight: int, *, unit: int, purpose: int, count: int) -> float:
     """Return the draw at an address, from 0 up to but not including 1."""
-    return _ask(tables, state, state, ASK_DRAW, seed, fight, (unit << 8) + purpose, float(count))
+    wanted = state.request[0]
+    wanted.seed, wanted.fight, wanted.unit, wanted.purpose, wanted.count = seed, fight, unit, purpose, count
+    return _ask(tables, state, state, ASK_DRAW)

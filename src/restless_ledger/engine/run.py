@@ -13,10 +13,11 @@ import numpy as np
 from ..rulebook import InputError
 from .chunks import in_order
 from .codes import FACTORS, SLICES, THOUSAND
-from .layout import State
+from .layout.layout import State
+from .layout.state_layout import ENTRY, PATH, RESULT
 from .machine import run_fights
+from .recording import recorded
 from .setup import Setup
-from .state_layout import ENTRY, PATH, RESULT
 from .totals import Chunk, Run, clear
 
 LARGEST_SEED = (1 << 63) - 1
@@ -24,7 +25,6 @@ MOST_FIGHTS = 1 << 40
 MOST_THREADS = 64
 MOST_CHUNK = 1 << 24
 CHUNK_SECONDS = 0.1
-FIRST_ENTRIES = 4096
 MOST_BYTES = 2 << 30
 """What one recorded fight may take of memory."""
 PILOT = 64
@@ -62,16 +62,14 @@ def fight_once(setup: Setup, seed: int, number: int, opening: State | None = Non
     state at its end. With `every_tick` no tick is skipped, which changes nothing but the time it takes."""
     check_seed(seed)
     whole("number", number, 0, MOST_FIGHTS - 1, "fights are numbered from 0")
-    room, most = FIRST_ENTRIES, most_entries(setup)
-    while True:
+
+    def play(room: int) -> State:
         state = setup.new_state(room)
         state.run[0].every = int(every_tick)
         fight_from(setup, setup.opening if opening is None else opening, state, seed, number)
-        clock = state.clock[0]
-        steps = int(clock.steps) if setup.tables.rules[0].placed else 0
-        if room >= most or (clock.entries <= room and clock.pages <= 2 * room and steps <= 16 * room):
-            return state
-        room = min(most, max(int(clock.entries), (int(clock.pages) + 1) // 2, (steps + 15) // 16))
+        return state
+
+    return recorded(play, most=most_entries(setup))
 
 
 def most_entries(setup: Setup) -> int:

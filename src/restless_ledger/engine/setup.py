@@ -36,12 +36,12 @@ from .codes import (
     TOO_LONG,
     TOO_MANY_ACTIONS,
 )
-from .layout import State, Tables, allocate
-from .linebook import Line
+from .layout.layout import State, Tables, allocate
+from .layout.table_layout import BASES
 from .machine import open_units
 from .roster import Player, Unit, find_encounter, roster, with_players
-from .table_layout import BASES
-from .tables import Names, TableWriter
+from .tables.compiled_formulas import Line
+from .tables.writer import Names, TableWriter
 
 LEAST_FRAMES, FRAMES_A_UNIT = 1024, 8
 """Room for the lists of effects that are under way at once, one caused by another."""

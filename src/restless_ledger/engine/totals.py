@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from .codes import BANDS, SEVERAL
-from .layout import ADDED_UP, State
+from .layout.layout import ADDED_UP, State
 from .outcome import LOWEST, outcome_ways
 from .setup import Setup
 
@@ -43,12 +43,12 @@ class Chunk:
 
     @property
     def tally(self) -> np.ndarray:
-        """TALLY[unit, cause]."""
+        """ACTION_TOTALS[unit, cause]."""
         return self.added["tally"]
 
     @property
     def ends(self) -> np.ndarray:
-        """ENDS[unit]."""
+        """UP_TOTALS[unit]."""
         return self.added["ends"]
 
 
@@ -83,12 +83,12 @@ class Run:
 
     @property
     def tally(self) -> dict[str, np.ndarray]:
-        """TALLY[unit, cause], by field."""
+        """ACTION_TOTALS[unit, cause], by field."""
         return self.added.get("tally", {})
 
     @property
     def ends(self) -> dict[str, np.ndarray]:
-        """ENDS[unit], by field."""
+        """UP_TOTALS[unit], by field."""
         return self.added.get("ends", {})
 
     def add(self, chunk: Chunk) -> None:

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
+from typing import Any
 
 from ..engine import Setup, codes
 from ..engine.codes import USE
-from ..engine.layout import State, copy_state
+from ..engine.layout.layout import State, copy_state
 from ..engine.machine import evaluate, play_until, poke
+from ..engine.recording import recorded
 from ..formula.explain import number
 from ..rulebook import InputError
 from ..rulebook.problems import nearest
@@ -23,7 +25,7 @@ class Bench:
         self.setup = setup
         self.state: State = setup.new_state(LEAST_ROOM)
         self.state.memory[:] = setup.opening.memory
-        self.state.run[0].even = int(even)
+        self.state.run[0].fixed_luck = int(even)
 
     def carry_out(self, action: Callable[[State], object]) -> range:
         """Carry an action out on a copy with room enough and keep it if it is sound; return the entries it wrote.
@@ -31,30 +33,28 @@ class Bench:
         Raises `FightFault` where it is not; then nothing has changed.
         """
         before = int(self.state.clock[0].entries)
-        room = max(LEAST_ROOM, 2 * before)
-        while True:
-            state = copy_state(self.state, room)
-            action(state)
-            if state.clock[0].entries <= room and state.clock[0].pages <= 2 * room:
-                break
-            room *= 4
+
+        def play(room: int) -> State:
+            copy = copy_state(self.state, room)
+            action(copy)
+            return copy
+
+        state = recorded(play, max(LEAST_ROOM, 2 * before))
         self.setup.raise_fault(state)
         self.state = state
         return range(before, int(state.clock[0].entries))
 
-    def poke(self, unit: int, verb: int, index: int, amount: float) -> range:
+    def poke(self, unit: int, verb: int, *, index: int = 0, amount: float = 0.0) -> range:
         """Let a script change something (see `engine/kernel/script.py`); return the entries it wrote."""
-        return self._poke(unit, verb, index, amount)[1]
+        return self._poke(unit, verb, index=index, amount=amount)[1]
 
     def use(self, unit: int, play: int, target: int) -> str:
         """Begin a play; return what stands against it, with the figures, or nothing."""
-        return self._against(unit, play, self._poke(unit, USE, play, float(target))[0])
+        return self._against(unit, play, self._poke(unit, USE, index=play, target=target)[0])
 
-    def _poke(self, unit: int, verb: int, index: int, amount: float) -> tuple[int, range]:
+    def _poke(self, unit: int, verb: int, **what: Any) -> tuple[int, range]:
         refusals = []
-        entries = self.carry_out(
-            lambda state: refusals.append(poke(self.setup.tables, state, unit, verb, index, float(amount)))
-        )
+        entries = self.carry_out(lambda state: refusals.append(poke(self.setup.tables, state, unit, verb, **what)))
         return refusals[-1], entries
 
     def _against(self, unit: int, play: int, refusal: int) -> str:

@@ -7,8 +7,8 @@ from typing import Any
 
 from ..engine import Setup
 from ..engine.codes import AMOUNT_FACTORS, CHANCE_FACTORS, CRITICAL, FACTORS, FIRST_EVENT, IMMUNE, INVULNERABLE, MISSED
-from ..engine.layout import State
-from ..engine.linebook import meeting_slots
+from ..engine.layout.layout import State
+from ..engine.tables.compiled_formulas import meeting_slots
 from ..formula import Explanation, explain
 from ..formula.explain import number
 from ..rulebook import InputError

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any
 
 from ..engine import Setup, fight_once
 from ..engine.codes import FIRST_EVENT, MISSED, Note, Phase, Verb
-from ..engine.layout import State
+from ..engine.layout.layout import State
 from ..engine.outcome import Outcome
 from ..results import Result
 from ..rulebook import InputError

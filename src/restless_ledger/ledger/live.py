@@ -93,25 +93,25 @@ class Live:
         if kind is not None:
             number = self._bench.find("damage kind", kind, tuple(self.setup.book.damage))
             on = int(self.setup.tables.kinds[number].gauge)
-            return 0.0 - self._booked(self._bench.poke(0, HARM, number, amount), HARM, "script", on)
+            return 0.0 - self._booked(self._bench.poke(0, HARM, index=number, amount=amount), HARM, "script", on)
         on = self._bench.gauge(0, gauge)
-        return 0.0 - self._booked(self._bench.poke(0, HARM, -1 - on, amount), HARM, "script", on)
+        return 0.0 - self._booked(self._bench.poke(0, HARM, index=-1 - on, amount=amount), HARM, "script", on)
 
     def heal(self, amount: float, gauge: str | None = None) -> float:
         """Heal by a positive amount; return what was booked, in points. Nothing heals the downed."""
         self._check_amount("heal", amount)
         on = self._bench.gauge(0, gauge)
-        return self._booked(self._bench.poke(0, HEAL, on, amount), HEAL, "script", on)
+        return self._booked(self._bench.poke(0, HEAL, index=on, amount=amount), HEAL, "script", on)
 
     def fall(self, height: str) -> float:
         """Let the character fall from a height such as "9 m"; return the harm booked, in points."""
         metres = _parsed("fall", parse_length, height)
         downing = self._bench.gauge(0, None)
-        return 0.0 - self._booked(self._bench.poke(0, LANDED, 0, metres), HARM, "fall", downing)
+        return 0.0 - self._booked(self._bench.poke(0, LANDED, amount=metres), HARM, "fall", downing)
 
     def give(self, buff: str) -> None:
         """Put a buff on the character."""
-        self._tell(self._bench.poke(0, BEGIN, self._bench.find("buff", buff, self.setup.names.buffs), 0.0))
+        self._tell(self._bench.poke(0, BEGIN, index=self._bench.find("buff", buff, self.setup.names.buffs)))
 
     def advance(self, duration: str) -> float:
         """Let time pass, such as "5 s" or "3 rounds"; return the time it is now."""

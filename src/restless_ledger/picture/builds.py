@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from ..study.builds import Builds
+from ..analysis.builds import Builds
 from .style import INK, PAPER, RULE, new_figure, side_colour
 
 if TYPE_CHECKING:

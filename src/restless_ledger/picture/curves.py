@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from ..study.curves import Curves
+from ..analysis.curves import Curves
 from .by_level import draw_lines, finish_panels, lay_out
 from .style import INK, new_figure
 

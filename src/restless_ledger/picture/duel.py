@@ -6,8 +6,8 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from ..duels.duel import Duel
 from ..rulebook.words import NoWinner
-from ..study.duels import Duel
 from .style import DEBIT, HATCHES, INK, MARKERS, PAPER, new_figure, side_colour
 
 if TYPE_CHECKING:
@@ -32,10 +32,10 @@ def _draw_hits(duel: Duel, panel: Axes) -> None:
     from matplotlib.ticker import MaxNLocator
 
     width = 0.4
-    for side, strokes in enumerate(duel.strokes):
-        if not strokes or not strokes[0].hits_to_kill:
+    for side, times_to_kill in enumerate(duel.times_to_kill):
+        if not times_to_kill or not times_to_kill[0].hits_to_kill:
             continue
-        quickest, chances = strokes[0], strokes[0].hits_to_kill
+        quickest, chances = times_to_kill[0], times_to_kill[0].hits_to_kill
         usual = {hits: chance for hits, chance in chances.items() if chance > 1 - MOST_SHOWN}
         label = f"{duel.names[side]}: {quickest.label}"
         panel.bar(

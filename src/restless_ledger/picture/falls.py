@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING, Any
 
-from ..study.falls import FallRecord, Falls
+from ..analysis.falls import FallRecord, Falls
 from .style import DEBIT, INK, PAPER, new_figure
 
 if TYPE_CHECKING:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING
 
-from ..study.intervals import wilson
+from ..statistics.intervals import wilson
 from ..study.observed import Observed
 from .style import DEBIT, INK, RULE, new_figure, side_colour
 

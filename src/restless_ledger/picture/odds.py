@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from ..study.odds import OddsTable
+from ..analysis.odds import OddsTable
 from .by_level import draw_lines, finish_panels, lay_out
 from .style import new_figure
 

@@ -7,9 +7,9 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from ..monte_carlo import Trials
+from ..monte_carlo.fought import NO_SIDE
 from ..rulebook.words import NoWinner
-from ..study import Trials
-from ..study.fought import NO_SIDE
 from .style import DEBIT, FAINT, HATCHES, INK, MARKERS, PAPER, new_figure, side_colour
 
 if TYPE_CHECKING:

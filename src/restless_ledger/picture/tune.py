@@ -15,16 +15,16 @@ MOST_ROWS = 14
 
 
 def draw_tune(tuning: Tuning) -> Figure:
-    """Draw each lever within its limits and each aim with its bounds, before and after."""
+    """Draw each lever within its limits and each target with its bounds, before and after."""
     rows = tuning.records()
     levers = [row for row in rows if row["is"] == "lever"][:MOST_ROWS]
-    aims = [row for row in rows if row["is"] == "aim"][:MOST_ROWS]
+    targets = [row for row in rows if row["is"] == "target"][:MOST_ROWS]
     how = f"{tuning.fights:,} fights a step, verified by {4 * tuning.fights:,} with other luck, seed {tuning.seed}"
     subtitle = f"{tuning.book.rulebook.title} · {how}"
-    heights = [1.2 + len(levers), 1.2 + len(aims)]
+    heights = [1.2 + len(levers), 1.2 + len(targets)]
     figure, (top, low) = new_figure(heights, tuning.finding(), subtitle)
     _draw_rows(top, levers, "levers within their limits: circle as it is, arrow to what is proposed")
-    _draw_rows(low, aims, "aims and the bounds that are wanted: circle as it is, arrow to what it comes to")
+    _draw_rows(low, targets, "targets and the bounds that are wanted: circle as it is, arrow to what it comes to")
     return figure
 
 

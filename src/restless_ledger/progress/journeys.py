@@ -16,8 +16,8 @@ from ..ledger import Fight
 from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import nearest
-from ..study import Rate, quantile, wilson
-from .party import Stock
+from ..statistics import Rate, quantile, wilson
+from .party import SheetCache
 from .walk import Run, Walker
 
 CHUNK = 16
@@ -27,7 +27,7 @@ MOST_RUNS = 1 << 23
 class Story:
     """One run of a journey, to be read: its visits, the entries of its books, and the ledger of each of its fights."""
 
-    def __init__(self, stock: Stock, seed: int, number: int) -> None:
+    def __init__(self, stock: SheetCache, seed: int, number: int) -> None:
         self.stock, self.seed, self.number = stock, seed, number
         self.run = Walker(stock, seed, number, record=True).walk()
 
@@ -71,7 +71,7 @@ class Journeys(Result):
             raise InputError(f"runs: from 1 to {MOST_RUNS}\n    got: {runs}")
         self.book, self.name, self.asked, self.seed = book, journey, runs, check_seed(seed)
         self.journey = book.journeys[journey]
-        self.stock = Stock(book, self.journey)
+        self.stock = SheetCache(book, self.journey)
         self.stock.travellers()  # says at once who can't be built
         self.runs: list[Run] = []
         self.walk_on(runs, threads, progress)

@@ -8,7 +8,7 @@ from __future__ import annotations
 import numpy as np
 
 from ..engine.run import check_seed
-from ..engine.scatter import GOLDEN, TO_UNIT, mix
+from ..engine.splitmix64 import GOLDEN, TO_UNIT, mix
 
 PURPOSES = 64
 """How many draws of one number can be told apart."""

@@ -11,7 +11,7 @@ import numpy as np
 
 from ..engine import Player, Setup, open_with, set_up
 from ..engine.codes import THOUSAND
-from ..engine.layout import State
+from ..engine.layout.layout import State
 from ..rulebook import InputError, Rulebook
 from ..rulebook.journeys import Journey, Member
 from ..sheets import CharacterSpec, Item, Sheet, build_sheet, spec_of
@@ -62,7 +62,7 @@ class Traveller:
         return self.name, self.level, worn, self.taught, tuple(sorted(self.bought.items()))
 
 
-class Stock:
+class SheetCache:
     """Sheets and encounters that are made ready once and used by every run that comes to the same ones."""
 
     def __init__(self, book: Rulebook, journey: Journey) -> None:
@@ -71,7 +71,7 @@ class Stock:
         self.lock = Lock()
         self.sheets: dict[tuple, Sheet] = {}
         self.shapes: dict[tuple, tuple[Setup, list[tuple[State, State]]]] = {}
-        self.ready: dict[tuple, Ready] = {}
+        self.ready: dict[tuple, PreparedEncounter] = {}
         self.names: list[str] = []
         for member in journey.party:
             name = label = member.name or book.classes[member.who].label or member.who
@@ -81,8 +81,8 @@ class Stock:
                 name = f"{label} {number}"
             self.names.append(name)
 
-    def __reduce__(self) -> tuple[type[Stock], tuple[Rulebook, Journey]]:
-        return Stock, (self.book, self.journey)  # what is made ready is made ready again
+    def __reduce__(self) -> tuple[type[SheetCache], tuple[Rulebook, Journey]]:
+        return SheetCache, (self.book, self.journey)  # what is made ready is made ready again
 
     def travellers(self) -> list[Traveller]:
         """Return the party as it sets out. Raises `InputError` where a member can't be built."""
@@ -114,7 +114,7 @@ class Stock:
             found = self.sheets[key] = build_sheet(self.book, made)
         return found
 
-    def encounter(self, encounter: str, side: str, party: list[Traveller]) -> Ready:
+    def encounter(self, encounter: str, side: str, party: list[Traveller]) -> PreparedEncounter:
         """Return an encounter made ready for the party as it is now."""
         key = (encounter, side, tuple(one.key for one in party))
         with self.lock:
@@ -124,7 +124,7 @@ class Stock:
                 setup, states = self._made_ready(encounter, side, party)
                 at = setup.names.sides.index(side)
                 places = [index for index, unit in enumerate(setup.units) if unit.side == at]
-                self.ready[key] = Ready(setup, places, setup.opening.memory.copy(), states)
+                self.ready[key] = PreparedEncounter(setup, places, setup.opening.memory.copy(), states)
                 setup.__dict__.pop("opening")  # its memory is all that is needed
             return self.ready[key]
 
@@ -147,7 +147,7 @@ class Stock:
 
 
 @dataclass(frozen=True)
-class Ready:
+class PreparedEncounter:
     """An encounter made ready for a party as it is: where its members are among the units, and how it opens.
 
     `states` are pairs of an opening and a state that no thread is using, of all encounters that differ only in stats.

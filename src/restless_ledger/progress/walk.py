@@ -6,6 +6,7 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
+from ..analysis.odds import odds_of
 from ..engine import fight_from
 from ..engine.outcome import Outcome
 from ..rulebook import InputError, Rulebook
@@ -13,10 +14,9 @@ from ..rulebook.journeys import Stage
 from ..sheets import Item
 from ..sheets.experience import experience_totals, level_at
 from ..sheets.gear import check_wearing, take_items
-from ..study.odds import odds_of
 from .drops import MOST_DROPS, Drops
 from .luck import draw
-from .party import COIN, Books, JourneyEntry, Ready, Stock, Traveller, carry_over, restore
+from .party import COIN, Books, JourneyEntry, PreparedEncounter, SheetCache, Traveller, carry_over, restore
 from .spending import spend
 
 VISITS = 1 << 16
@@ -35,7 +35,7 @@ class Visit:
     seconds: float
     grinding: bool
     told: str
-    ready: Ready | None = field(default=None, repr=False)
+    ready: PreparedEncounter | None = field(default=None, repr=False)
     party: list[Traveller] = field(default_factory=list, repr=False)
 
 
@@ -63,7 +63,7 @@ class Run:
 class Walker:
     """Walks one party through a journey. Each run is a pure function of the journey, the seed and its number."""
 
-    def __init__(self, stock: Stock, seed: int, number: int, record: bool = False) -> None:
+    def __init__(self, stock: SheetCache, seed: int, number: int, record: bool = False) -> None:
         self.stock, self.seed, self.number, self.record = stock, seed, number, record
         self.book: Rulebook = stock.book
         self.journey = stock.journey
@@ -121,7 +121,7 @@ class Walker:
         return min(one.level for one in self.party)
 
     def _visit(self, name: str, stage: Stage, grinding: bool) -> bool:
-        """Attempt a stage once; say whether it was passed."""
+        """Evaluation a stage once; say whether it was passed."""
         number = self.number * VISITS + len(self.visits)
         visit = Visit(name, number, self.lowest, True, stage.minutes * 60.0, grinding, "goes on")
         if stage.encounter and stage.side:

@@ -14,11 +14,11 @@ import numpy as np
 from ..engine import set_up
 from ..engine.run import check_seed
 from ..formula.arrays import Array
+from ..monte_carlo.sample import Sample
 from ..results import Result
 from ..rulebook import InputError, Rulebook
+from ..statistics.intervals import paired_difference
 from .changes import Change, FigureChange, changes_of, figures_of
-from .intervals import paired_difference
-from .sample import Sample
 
 NEARLY = 1e-9
 SAME = 0.02

@@ -13,11 +13,11 @@ from ..engine import set_up
 from ..engine.roster import find_encounter
 from ..engine.run import check_seed
 from ..formula.arrays import Array
+from ..monte_carlo.sample import Sample
 from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.levers import Lever, levers_of, with_values
 from ..rulebook.problems import nearest
-from .sample import Sample
 
 Z_95 = 1.959963984540054
 Progress = Callable[[int, int], None]

@@ -12,15 +12,15 @@ import numpy as np
 
 from ..engine.codes import MUTUAL, TIME_OUT
 from ..engine.run import check_seed
-from ..engine.scatter import GOLDEN, mix
+from ..engine.splitmix64 import GOLDEN, mix
 from ..formula.arrays import Array
+from ..monte_carlo.contestants import Contestant, contestant, levels_asked, meeting, usual_contestants
+from ..monte_carlo.sample import Sample
 from ..results import Result
 from ..rulebook import InputError, Rulebook
-from .contestants import Contestant, contestant, levels_asked, meeting, usual_contestants
-from .intervals import Rate, wilson
-from .mixes import Mix, dominated_rows, mix_shares, solve
-from .ratings import rate
-from .sample import Sample
+from ..statistics.intervals import Rate, wilson
+from ..statistics.mixes import Mix, dominated_rows, mix_shares, solve
+from ..statistics.ratings import rate
 
 FIRST_FIGHTS = 200
 MOST_FIGHTS = 40_000

@@ -13,11 +13,11 @@ import numpy as np
 
 from ..engine import set_up
 from ..engine.run import check_seed
+from ..monte_carlo.sample import Sample, at_level
 from ..results import Result
 from ..rulebook import InputError, Rulebook
-from .alike import chance_alike, grid_of, rounded
-from .sample import Sample, at_level
-from .seen import NOBODY, Seen
+from ..statistics.alike import chance_alike, grid_of, rounded
+from .observed_fights import NOBODY, Seen
 
 ERROR = 0.05
 AS_WRITTEN = "as written"

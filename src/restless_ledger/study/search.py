@@ -1,4 +1,4 @@
-"""The search of a tuning: Gauss-Newton steps on shared luck, and a random search where figures move in jumps."""
+"""The search of a tuning: Gauss-Newton steps on shared luck, and a random search where figures variable in jumps."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from ..engine.run import Progress, check_seed
 from ..formula.arrays import Array
 from ..rulebook import InputError, Rulebook
 from ..rulebook.levers import with_values
-from .aims import Aim, Attempt, Move
+from .targets import Evaluation, Target, Variable
 
 ROUNDS = 12
 STEP = 0.03
@@ -29,30 +29,32 @@ class Search:
     def __init__(
         self,
         book: Rulebook,
-        aims: Sequence[Aim],
-        moves: Sequence[Move],
+        targets: Sequence[Target],
+        variables: Sequence[Variable],
         fights: int = 4000,
         seed: int = 1,
         progress: Progress | None = None,
     ) -> None:
-        if not aims or not moves:
-            raise InputError("tune: name at least one aim and one lever to move")
-        self.book, self.aims, self.moves = book, list(aims), list(moves)
+        if not targets or not variables:
+            raise InputError("tune: name at least one target and one number to vary")
+        self.book, self.targets, self.variables = book, list(targets), list(variables)
         self.fights, self.seed = fights, check_seed(seed)
         self.tried = 0
         self.complete = True
         self._kept: dict[tuple, tuple[Array, Array]] = {}
         self._progress = progress
-        self._first = np.array([move.lever.value for move in self.moves])
-        self._scale = np.array([move.scale for move in self.moves])
+        self._first = np.array([variable.lever.value for variable in self.variables])
+        self._scale = np.array([variable.scale for variable in self.variables])
 
     def _figures(self, values: Array, seed: int, fights: int, smooth: bool = True) -> tuple[Array, Array]:
-        """Return what each aim's figure comes to with some values, and its standard error."""
+        """Return what each target's figure comes to with some values, and its standard error."""
         key = (*values.tolist(), seed, fights, smooth)
         if key not in self._kept:
-            book = with_values(self.book, {move.lever: value for move, value in zip(self.moves, values, strict=True)})
-            attempt = Attempt(book, seed, fights)
-            found = [aim.figure(attempt, smooth) for aim in self.aims]
+            book = with_values(
+                self.book, {variable.lever: value for variable, value in zip(self.variables, values, strict=True)}
+            )
+            evaluation = Evaluation(book, seed, fights)
+            found = [target.figure(evaluation, smooth) for target in self.targets]
             self._kept[key] = np.array([figure for figure, _ in found]), np.array([error for _, error in found])
             self.tried += 1
             if self._progress:
@@ -67,11 +69,13 @@ class Search:
             return None
 
     def _slopes(self, values: Array, fights: int) -> Array:
-        """Return how each figure changes with each lever, for a change by its own scale, of shape (aims, levers)."""
-        slopes = np.zeros((len(self.aims), len(self.moves)))
-        for column, move in enumerate(self.moves):
+        """Return how each figure changes with each lever, for a change by its own scale, of shape (targets, levers)."""
+        slopes = np.zeros((len(self.targets), len(self.variables)))
+        for column, variable in enumerate(self.variables):
             for wider in WIDER:
-                slopes[:, column] = self._slope(values, column, max(move.scale * STEP * wider, move.step), fights)
+                slopes[:, column] = self._slope(
+                    values, column, max(variable.scale * STEP * wider, variable.step), fights
+                )
                 if slopes[:, column].any():
                     break
         return slopes
@@ -81,13 +85,13 @@ class Search:
         ends: list[tuple[float, Array]] = []
         for sign in (-1, 1):
             moved = values.copy()
-            moved[column] = self.moves[column].held(values[column] + sign * span)
+            moved[column] = self.variables[column].clamped(values[column] + sign * span)
             try:
                 ends.append((moved[column], self._figures(moved, self.seed, fights)[0]))
             except InputError:
                 ends.append((values[column], self._figures(values, self.seed, fights)[0]))
         gap = (ends[1][0] - ends[0][0]) / self._scale[column]
-        return (ends[1][1] - ends[0][1]) / gap if gap else np.zeros(len(self.aims))
+        return (ends[1][1] - ends[0][1]) / gap if gap else np.zeros(len(self.targets))
 
     def _search(self) -> Array:
         """Return the best values by Gauss-Newton steps, and by random ones around them where those do not do."""
@@ -129,7 +133,7 @@ class Search:
         """Seek at random around the best so far, ever nearer to it."""
         luck = np.random.default_rng(self.seed)
         for width in np.geomspace(0.5, 0.02, STRAYS):
-            moved = self._held(best[1] + width * luck.standard_normal(len(self.moves)) * self._scale)
+            moved = self._held(best[1] + width * luck.standard_normal(len(self.variables)) * self._scale)
             figures = self._tried(moved)
             if figures is not None and self._miss(figures) < best[0]:
                 best = (self._miss(figures), moved)
@@ -138,7 +142,9 @@ class Search:
         return best[1]
 
     def _held(self, values: Array) -> Array:
-        return np.array([move.held(float(value)) for move, value in zip(self.moves, values, strict=True)])
+        return np.array(
+            [variable.clamped(float(value)) for variable, value in zip(self.variables, values, strict=True)]
+        )
 
     def _refined(self, values: Array) -> Array:
         """Take one more step by four times as many fights with luck of their own, where they find a figure outside."""
@@ -154,20 +160,23 @@ class Search:
         return moved if self._miss(after) <= self._miss(figures) else values
 
     def _miss(self, figures: Array) -> float:
-        """Return how far the worst aim is missed, in widths of its bounds."""
-        widths = [max(aim.high - aim.low, 0.02 * max(abs(aim.low), abs(aim.high)), 1e-9) for aim in self.aims]
+        """Return how far the worst target is missed, in widths of its bounds."""
+        widths = [
+            max(target.high - target.low, 0.02 * max(abs(target.low), abs(target.high)), 1e-9)
+            for target in self.targets
+        ]
         return float((np.abs(self._missing(figures)) / widths).max())
 
     def _missing(self, figures: Array) -> Array:
         """Return how far each figure is outside its bounds, drawn in by 0.15 of their width at each end, so that fresh
         luck finds it within."""
         found = []
-        for aim, figure in zip(self.aims, figures, strict=True):
-            margin = 0.15 * (aim.high - aim.low)
-            found.append(max(aim.low + margin - figure, 0.0) - max(figure - aim.high + margin, 0.0))
+        for target, figure in zip(self.targets, figures, strict=True):
+            margin = 0.15 * (target.high - target.low)
+            found.append(max(target.low + margin - figure, 0.0) - max(figure - target.high + margin, 0.0))
         return np.array(found)
 
     def _wanted(self, figures: Array) -> Array:
         """Return by how much each figure is to change to be well within its bounds, where it is not within them."""
-        wanted = np.array([aim.wanted(figure) for aim, figure in zip(self.aims, figures, strict=True)])
+        wanted = np.array([target.wanted(figure) for target, figure in zip(self.targets, figures, strict=True)])
         return np.where(self._missing(figures) != 0, wanted - figures, 0.0)

@@ -7,6 +7,7 @@ from itertools import permutations
 
 import numpy as np
 
+from ...analysis.odds import chance_of, wanted_by_level
 from ...formula import Program, evaluate
 from ...rulebook import InputError
 from ...rulebook.abilities import Ability
@@ -20,8 +21,7 @@ from ...rulebook.upgrades import Upgrade
 from ...sheets.build import held_gauges
 from ...sheets.gear import mean_roll
 from ...sheets.upgrades import prices
-from ...study.odds import chance_of, wanted_by_level
-from ..case import Case
+from ..audit_context import AuditContext
 from ..finding import Fault
 from ..phrases import listed
 from ..registry import check
@@ -31,7 +31,7 @@ ALIKE = ("targets", "projectile", "lunge", "dash", "shared", "interruptible", "c
 
 
 @check
-def cosmetic_origin(case: Case) -> Iterator[Fault]:
+def cosmetic_origin(case: AuditContext) -> Iterator[Fault]:
     seen: dict[str, str] = {}
     for name, origin in case.book.origins.items():
         key = f"{_final_ranges(origin)} {_other_changes(origin)} {origin.classes}"
@@ -41,7 +41,7 @@ def cosmetic_origin(case: Case) -> Iterator[Fault]:
 
 
 @check
-def subset_origin(case: Case) -> Iterator[Fault]:
+def subset_origin(case: AuditContext) -> Iterator[Fault]:
     for (one, mine), (other, theirs) in permutations(case.book.origins.items(), 2):
         inner, outer = _final_ranges(mine), _final_ranges(theirs)
         within = all(
@@ -86,7 +86,7 @@ def _no_better(mine: Mapping[str, StatChange], theirs: Mapping[str, StatChange])
 
 
 @check
-def twin_class(case: Case) -> Iterator[Fault]:
+def twin_class(case: AuditContext) -> Iterator[Fault]:
     seen: dict[str, str] = {}
     for who, character in case.book.classes.items():
         key = repr(character.model_copy(update={"label": None}))
@@ -96,7 +96,7 @@ def twin_class(case: Case) -> Iterator[Fault]:
 
 
 @check
-def dominated_class(case: Case) -> Iterator[Fault]:
+def dominated_class(case: AuditContext) -> Iterator[Fault]:
     party = {member.who for journey in case.book.journeys.values() for member in journey.party}
     chosen = [who for who in case.book.classes if who in party or not case.book.journeys]
     for one, other in permutations(chosen, 2):
@@ -116,7 +116,7 @@ def dominated_class(case: Case) -> Iterator[Fault]:
 
 
 @check
-def dominated_ability(case: Case) -> Iterator[Fault]:
+def dominated_ability(case: AuditContext) -> Iterator[Fault]:
     for one, other in permutations(case.book.abilities, 2):
         mine, theirs = case.learners[one], case.learners[other]
         if mine and all(who in theirs and theirs[who] <= level for who, level in mine.items()):
@@ -130,11 +130,11 @@ def dominated_ability(case: Case) -> Iterator[Fault]:
                 )
 
 
-def _alike(case: Case, one: str, other: str) -> bool:
+def _alike(case: AuditContext, one: str, other: str) -> bool:
     return _no_better_ability(case, case.book.abilities[other], case.book.abilities[one], list(case.learners[one]))
 
 
-def _no_better_ability(case: Case, one: Ability, other: Ability, users: list[str]) -> bool:
+def _no_better_ability(case: AuditContext, one: Ability, other: Ability, users: list[str]) -> bool:
     """Say whether one ability is no better than another in anything, for all who know both."""
     ticks = case.book.clock.ticks
     if one.passive or other.passive or not one.does:
@@ -163,7 +163,7 @@ def _no_better_ability(case: Case, one: Ability, other: Ability, users: list[str
     )
 
 
-def _no_better_effect(case: Case, one: Effect, other: Effect, users: list[str]) -> bool:
+def _no_better_effect(case: AuditContext, one: Effect, other: Effect, users: list[str]) -> bool:
     if type(one) is not type(other):
         return False
     for key, _, shape in fields(type(one)):
@@ -179,7 +179,7 @@ def _no_better_effect(case: Case, one: Effect, other: Effect, users: list[str]) 
     return True
 
 
-def _at_most(case: Case, one: Program | float, other: Program | float, users: list[str]) -> bool:
+def _at_most(case: AuditContext, one: Program | float, other: Program | float, users: list[str]) -> bool:
     """Say whether one formula never comes to more than another, on the pages of all who use them."""
     for who in users:
         mine, theirs = (evaluate(each, case.page(who)) if isinstance(each, Program) else each for each in (one, other))
@@ -189,7 +189,7 @@ def _at_most(case: Case, one: Program | float, other: Program | float, users: li
 
 
 @check
-def dominated_gear(case: Case) -> Iterator[Fault]:
+def dominated_gear(case: AuditContext) -> Iterator[Fault]:
     for (one, mine), (other, theirs) in permutations(case.book.gear.items(), 2):
         wearers = theirs.classes is None or (mine.classes is not None and set(mine.classes) <= set(theirs.classes))
         sooner = (theirs.level or 0) <= (mine.level or 0) and theirs.requires in (None, mine.requires)
@@ -211,13 +211,13 @@ def _mean_changes(gear: Gear) -> dict[str, StatChange]:
     return {**gear.stats, **rolled}
 
 
-def _wanted(case: Case, name: str) -> list[np.ndarray]:
+def _wanted(case: AuditContext, name: str) -> list[np.ndarray]:
     """Return, for each class that a check is for, what a roll must come to at each level."""
     return [wanted_by_level(case.book, name, who) for who in case.book.classes if case.book.checks[name].is_for(who)]
 
 
 @check
-def impossible_check(case: Case) -> Iterator[Fault]:
+def impossible_check(case: AuditContext) -> Iterator[Fault]:
     for name, entry in case.book.checks.items():
         wanted = _wanted(case, name)
         least = min((float(np.nanmin(row)) for row in wanted), default=np.nan)
@@ -231,7 +231,7 @@ def impossible_check(case: Case) -> Iterator[Fault]:
 
 
 @check
-def certain_check(case: Case) -> Iterator[Fault]:
+def certain_check(case: AuditContext) -> Iterator[Fault]:
     for name, entry in case.book.checks.items():
         wanted = _wanted(case, name)
         most = max((float(np.nanmax(row)) for row in wanted), default=np.nan)
@@ -247,7 +247,7 @@ def _said(entry: Check) -> str:
 
 
 @check
-def worthless_upgrade(case: Case) -> Iterator[Fault]:
+def worthless_upgrade(case: AuditContext) -> Iterator[Fault]:
     for name, upgrade in case.book.upgrades.items():
         gains = {stat: upgrade.bought(stat, upgrade.levels) for stat in upgrade.stats}
         if not any(gains.values()):
@@ -261,11 +261,11 @@ def worthless_upgrade(case: Case) -> Iterator[Fault]:
             yield Fault(("upgrades", one), f"{other} brings at least as much as {one} at every level, for no more coin")
 
 
-def _capped(case: Case, stat: str) -> bool:
+def _capped(case: AuditContext, stat: str) -> bool:
     return all((case.page(who)[stat] >= case.book.stats[stat].ceiling).all() for who in case.book.classes)
 
 
-def _dearer(case: Case, one: str, mine: Upgrade, other: str, theirs: Upgrade) -> bool:
+def _dearer(case: AuditContext, one: str, mine: Upgrade, other: str, theirs: Upgrade) -> bool:
     """Say whether an upgrade costs no less than another and brings no more, level by level."""
     for_all = theirs.classes is None or (mine.classes is not None and set(mine.classes) <= set(theirs.classes))
     if not for_all or not set(mine.stats) <= set(theirs.stats) or mine.levels > theirs.levels:

@@ -12,14 +12,14 @@ from ...formula import Program, evaluate
 from ...rulebook.effects import FillEffect, HealEffect
 from ...sheets.build import held_gauges
 from ...sheets.stat_lines import changed_by
-from ..case import Case
+from ..audit_context import AuditContext
 from ..finding import Fault
 from ..phrases import and_others, figure, listed
 from ..registry import check
 
 
 @check
-def dear_ability(case: Case) -> Iterator[Fault]:
+def dear_ability(case: AuditContext) -> Iterator[Fault]:
     for who, character in case.book.classes.items():
         for level, names in character.learns.items():
             for index, name in enumerate(names):
@@ -28,7 +28,7 @@ def dear_ability(case: Case) -> Iterator[Fault]:
 
 
 def _too_dear(
-    case: Case, who: str, level: int, index: int, name: str, gauge: str, asked: np.ndarray
+    case: AuditContext, who: str, level: int, index: int, name: str, gauge: str, asked: np.ndarray
 ) -> Iterator[Fault]:
     """Yield a fault where a full gauge does not hold what an ability asks at the level it is learned."""
     path = ("classes", who, "learns", str(level), index)
@@ -49,7 +49,7 @@ def _too_dear(
 
 
 @check
-def closed_school(case: Case) -> Iterator[Fault]:
+def closed_school(case: AuditContext) -> Iterator[Fault]:
     for who, character in case.book.classes.items():
         for level, names in character.learns.items():
             for index, name in enumerate(names):
@@ -61,7 +61,7 @@ def closed_school(case: Case) -> Iterator[Fault]:
                     )
 
 
-def _opened(case: Case, who: str, school: str) -> bool:
+def _opened(case: AuditContext, who: str, school: str) -> bool:
     """Say whether some gear that a class may wear opens a school to it."""
     return any(
         school in gear.opens and (gear.classes is None or who in gear.classes) for gear in case.book.gear.values()
@@ -69,7 +69,7 @@ def _opened(case: Case, who: str, school: str) -> bool:
 
 
 @check
-def unwearable_gear(case: Case) -> Iterator[Fault]:
+def unwearable_gear(case: AuditContext) -> Iterator[Fault]:
     for name, gear in case.book.gear.items():
         classes = [who for who in case.book.classes if gear.classes is None or who in gear.classes]
         if not any(_may_wear(case, who, gear.level, gear.requires).any() for who in classes):
@@ -79,14 +79,14 @@ def unwearable_gear(case: Case) -> Iterator[Fault]:
             yield Fault(("gear", name), f"nobody may ever wear {name}: it is {for_whom}{level}{asked}")
 
 
-def _may_wear(case: Case, who: str, level: int | None, requires: Program | None) -> np.ndarray:
+def _may_wear(case: AuditContext, who: str, level: int | None, requires: Program | None) -> np.ndarray:
     allowed = case.known(level if level is not None else int(case.levels[0]))
     if requires is None:
         return allowed
     return allowed & np.any([evaluate(requires, page) != 0 for page in _pages_made(case, who, requires.names)], axis=0)
 
 
-def _pages_made(case: Case, who: str, names: Iterable[str]) -> Iterator[dict[str, Any]]:
+def _pages_made(case: AuditContext, who: str, names: Iterable[str]) -> Iterator[dict[str, Any]]:
     """Yield the page of a class as it is made: bare, and of each origin with the least and the most of the attributes
     that are asked for, without upgrades and with all of them."""
     bare = dict(case.page(who))
@@ -116,7 +116,7 @@ def _pages_made(case: Case, who: str, names: Iterable[str]) -> Iterator[dict[str
 
 
 @check
-def unfilled_gauge(case: Case) -> Iterator[Fault]:
+def unfilled_gauge(case: AuditContext) -> Iterator[Fault]:
     filled = {effect.gauge for _, effect in case.effects if isinstance(effect, FillEffect)}
     filled |= {case.book.healing[effect.heal].gauge for _, effect in case.effects if isinstance(effect, HealEffect)}
     for name, gauge in case.book.gauges.items():
@@ -126,7 +126,7 @@ def unfilled_gauge(case: Case) -> Iterator[Fault]:
 
 
 @check
-def dear_opening(case: Case) -> Iterator[Fault]:
+def dear_opening(case: AuditContext) -> Iterator[Fault]:
     for name, gauge in case.book.gauges.items():
         if gauge.refill or gauge.earns.model_fields_set:
             continue
@@ -149,7 +149,7 @@ def dear_opening(case: Case) -> Iterator[Fault]:
                 )
 
 
-def _opens_short(case: Case, who: str, level: int, gauge: str, cost: Program) -> bool:
+def _opens_short(case: AuditContext, who: str, level: int, gauge: str, cost: Program) -> bool:
     """Say whether a gauge opens with less than a cost, and could hold it."""
     page, at = case.page(who), level - int(case.levels[0])
     asked = case.by_level(cost, who)[at]
@@ -157,7 +157,7 @@ def _opens_short(case: Case, who: str, level: int, gauge: str, cost: Program) ->
 
 
 @check
-def idle_gauge(case: Case) -> Iterator[Fault]:
+def idle_gauge(case: AuditContext) -> Iterator[Fault]:
     for name, gauge in case.book.gauges.items():
         if gauge.refill and (holders := case.holders(name)):
             most = max(float(np.max(evaluate(gauge.refill.amount, case.page(who)))) for who in holders)

@@ -9,7 +9,7 @@ import numpy as np
 from ...formula import Program, evaluate
 from ...rulebook.effects import DamageEffect
 from ...sheets.hits import struck_parts
-from ..case import Case
+from ..audit_context import AuditContext
 from ..finding import Fault
 from ..phrases import figure, listed, said_levels
 from ..registry import check
@@ -21,14 +21,14 @@ WORTH = 1.25
 
 
 @check
-def formula_not_finite(case: Case) -> Iterator[Fault]:
+def formula_not_finite(case: AuditContext) -> Iterator[Fault]:
     for path, program in case.formulas:
         pages = _pages_of(case, path, program)
         if pages is not None and (told := undefined(program, pages)):
             yield Fault(path, f"this has no finite value within the declared ranges: {told}")
 
 
-def _pages_of(case: Case, path: tuple, program: Program) -> Pages | None:
+def _pages_of(case: AuditContext, path: tuple, program: Program) -> Pages | None:
     """Return sampled pages that hold every name of a formula; none for a constant."""
     if path[0] in ("damage", "healing") and path[-1] in ("lands", "settle"):
         return case.met(path[0], path[1])
@@ -39,7 +39,7 @@ def _pages_of(case: Case, path: tuple, program: Program) -> Pages | None:
 
 
 @check
-def negative_settle(case: Case) -> Iterator[Fault]:
+def negative_settle(case: AuditContext) -> Iterator[Fault]:
     for name, kind, pages, values in _settled(case):
         if values.min() < -LEAST_POINTS:
             at = int(values.argmin())
@@ -50,14 +50,14 @@ def negative_settle(case: Case) -> Iterator[Fault]:
 
 
 @check
-def zero_settle(case: Case) -> Iterator[Fault]:
+def zero_settle(case: AuditContext) -> Iterator[Fault]:
     for name, kind, pages, values in _settled(case):
         if -LEAST_POINTS <= values.min() < LEAST_POINTS:
             at = int(values.argmin())
             yield Fault(("damage", name, "settle"), f"{name} can settle at zero: {witness(kind.settle, pages, at)}")
 
 
-def _settled(case: Case) -> Iterator[tuple]:
+def _settled(case: AuditContext) -> Iterator[tuple]:
     """Yield each damage kind with sampled meetings and what settles in them, where that is finite."""
     for name, kind in case.book.damage.items():
         pages = case.met("damage", name)
@@ -68,7 +68,7 @@ def _settled(case: Case) -> Iterator[tuple]:
 
 
 @check
-def unkillable(case: Case) -> Iterator[Fault]:
+def unkillable(case: AuditContext) -> Iterator[Fault]:
     for on in case.book.classes:
         harmless: dict[tuple[int, ...], list[str]] = {}
         for by in case.foes(on):
@@ -87,7 +87,7 @@ def unkillable(case: Case) -> Iterator[Fault]:
 
 
 @check
-def drifting_hits(case: Case) -> Iterator[Fault]:
+def drifting_hits(case: AuditContext) -> Iterator[Fault]:
     most = case.book.audit.drift
     for by, on in case.meetings:
         amount, _ = case.best_blow(by, on)
@@ -106,7 +106,7 @@ def drifting_hits(case: Case) -> Iterator[Fault]:
 
 
 @check
-def weightless_piece(case: Case) -> Iterator[Fault]:
+def weightless_piece(case: AuditContext) -> Iterator[Fault]:
     for name, table in case.book.drops.items():
         for index, piece in enumerate(table.pieces):
             if piece.weight == 0:
@@ -120,7 +120,7 @@ def weightless_piece(case: Case) -> Iterator[Fault]:
 
 
 @check
-def free_aim(case: Case) -> Iterator[Fault]:
+def free_aim(case: AuditContext) -> Iterator[Fault]:
     for name, body in _choosable(case):
         mean = sum(part.share * part.times for part in body.parts.values())
         for part_name, part in body.parts.items():
@@ -135,7 +135,7 @@ def free_aim(case: Case) -> Iterator[Fault]:
 
 
 @check
-def poor_aim(case: Case) -> Iterator[Fault]:
+def poor_aim(case: AuditContext) -> Iterator[Fault]:
     aimed = {effect.part for _, effect in case.effects if isinstance(effect, DamageEffect)}
     aimed |= {play.part for playbook in case.book.playbooks.values() for play in playbook.plays}
     sure = any(kind.never_misses for kind in case.book.damage.values())
@@ -152,13 +152,13 @@ def poor_aim(case: Case) -> Iterator[Fault]:
                 )
 
 
-def _choosable(case: Case) -> list[tuple]:
+def _choosable(case: AuditContext) -> list[tuple]:
     """Return the bodies of which a part can be chosen: those of several parts that don't go in a fixed order."""
     return [(name, body) for name, body in case.book.bodies.items() if not body.segmented and len(body.parts) > 1]
 
 
 @check
-def untouched_part(case: Case) -> Iterator[Fault]:
+def untouched_part(case: AuditContext) -> Iterator[Fault]:
     aimed = {effect.part for _, effect in case.effects if isinstance(effect, DamageEffect)}
     aimed |= {play.part for playbook in case.book.playbooks.values() for play in playbook.plays}
     for name, body in case.book.bodies.items():
@@ -171,7 +171,7 @@ def untouched_part(case: Case) -> Iterator[Fault]:
 
 
 @check
-def chance_beyond_one(case: Case) -> Iterator[Fault]:
+def chance_beyond_one(case: AuditContext) -> Iterator[Fault]:
     for name, kind in case.book.damage.items():
         if kind.critical:
             for who in case.dealers(name):
@@ -188,14 +188,14 @@ def chance_beyond_one(case: Case) -> Iterator[Fault]:
 
 
 @check
-def hopeless_aim(case: Case) -> Iterator[Fault]:
+def hopeless_aim(case: AuditContext) -> Iterator[Fault]:
     for name, kind in case.book.damage.items():
         if kind.never_misses:
             continue
         for on in case.book.classes:
             never: dict[tuple[int, ...], list[str]] = {}
             for by in case.foes(on):
-                lands = case.blows.hit(name, by, on).lands if by in case.dealers(name) else np.ones(1)
+                lands = case.expected.hit(name, by, on).lands if by in case.dealers(name) else np.ones(1)
                 if levels := tuple(case.levels[lands <= 0].tolist() if len(lands) > 1 else ()):
                     never.setdefault(levels, []).append(by)
             for levels, foes in never.items():
@@ -208,7 +208,7 @@ def hopeless_aim(case: Case) -> Iterator[Fault]:
 
 
 @check
-def share_beyond_one(case: Case) -> Iterator[Fault]:
+def share_beyond_one(case: AuditContext) -> Iterator[Fault]:
     for name, kind in case.book.damage.items():
         if kind.resist is None:
             continue
@@ -232,7 +232,7 @@ def share_beyond_one(case: Case) -> Iterator[Fault]:
 
 
 @check
-def moot_part_times(case: Case) -> Iterator[Fault]:
+def moot_part_times(case: AuditContext) -> Iterator[Fault]:
     for name, body in case.book.bodies.items():
         wearers = [who for who, character in case.book.classes.items() if character.body == name]
         if wearers and not body.segmented and not any(share * times for share, times in struck_parts(body)[1]):

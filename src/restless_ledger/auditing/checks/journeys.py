@@ -4,18 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from ...analysis.odds import chance_of, wanted_by_level
 from ...rulebook import InputError
 from ...rulebook.journeys import Journey
 from ...sheets.experience import level_at
-from ...study.odds import chance_of, wanted_by_level
-from ..case import Case
+from ..audit_context import AuditContext
 from ..finding import Fault
 from ..phrases import listed
 from ..registry import check
 
 
 @check
-def respawn_nowhere(case: Case) -> Iterator[Fault]:
+def respawn_nowhere(case: AuditContext) -> Iterator[Fault]:
     for name, encounter in case.book.encounters.items():
         if encounter.arena is None or case.book.arenas[encounter.arena].checkpoints:
             continue
@@ -32,7 +32,7 @@ def respawn_nowhere(case: Case) -> Iterator[Fault]:
 
 
 @check
-def unpassable_stage(case: Case) -> Iterator[Fault]:
+def unpassable_stage(case: AuditContext) -> Iterator[Fault]:
     for path, stage, journey in _stages(case):
         if stage.check:
             entry = case.book.checks[stage.check]
@@ -42,21 +42,21 @@ def unpassable_stage(case: Case) -> Iterator[Fault]:
                 yield Fault(path, f"{who} of the party can ever pass {stage.check}: the journey ends here")
 
 
-def _stages(case: Case) -> Iterator[tuple]:
+def _stages(case: AuditContext) -> Iterator[tuple]:
     """Yield each stage of each journey with its path in it."""
     for name, journey in case.book.journeys.items():
         for index, stage in enumerate(journey.stages):
             yield ("journeys", name, "stages", index), case.book.stages[stage], journey
 
 
-def _passes(case: Case, name: str, who: str) -> bool:
+def _passes(case: AuditContext, name: str, who: str) -> bool:
     """Say whether a class, bare, has any chance of passing a check at some level."""
     wanted = wanted_by_level(case.book, name, who)
     return chance_of(case.book.checks[name], float(wanted.min())) > 0
 
 
 @check
-def vain_grind(case: Case) -> Iterator[Fault]:
+def vain_grind(case: AuditContext) -> Iterator[Fault]:
     for name, stage in case.book.stages.items():
         if stage.grind and not stage.experience:
             yield Fault(
@@ -68,7 +68,7 @@ def vain_grind(case: Case) -> Iterator[Fault]:
 
 
 @check
-def unreached_level(case: Case) -> Iterator[Fault]:
+def unreached_level(case: AuditContext) -> Iterator[Fault]:
     for name, journey in case.book.journeys.items():
         most = 0
         for index, stage_name in enumerate(journey.stages):
@@ -95,7 +95,7 @@ def unreached_level(case: Case) -> Iterator[Fault]:
                 )
 
 
-def _lowest(case: Case, journey: Journey, experience: int) -> int | None:
+def _lowest(case: AuditContext, journey: Journey, experience: int) -> int | None:
     """Return the level of the lowest of a party with so much experience, or None where that can't be said."""
     first, levels = int(case.levels[0]), []
     for member in journey.party:
@@ -113,14 +113,14 @@ def _lowest(case: Case, journey: Journey, experience: int) -> int | None:
 
 
 @check
-def idle_shop(case: Case) -> Iterator[Fault]:
+def idle_shop(case: AuditContext) -> Iterator[Fault]:
     for path, stage, journey in _stages(case):
         if stage.shop and not any(member.plan for member in journey.party):
             yield Fault(path, "there is a shop here, and nobody of the party has a plan to buy anything")
 
 
 @check
-def idle_coin(case: Case) -> Iterator[Fault]:
+def idle_coin(case: AuditContext) -> Iterator[Fault]:
     for name, journey in case.book.journeys.items():
         stages = [case.book.stages[stage] for stage in journey.stages]
         coin = journey.coin + sum(stage.coin for stage in stages)
@@ -129,7 +129,7 @@ def idle_coin(case: Case) -> Iterator[Fault]:
 
 
 @check
-def idle_checkpoint(case: Case) -> Iterator[Fault]:
+def idle_checkpoint(case: AuditContext) -> Iterator[Fault]:
     for name, journey in case.book.journeys.items():
         if journey.checkpoints and journey.defeat != "checkpoint":
             yield Fault(
@@ -138,7 +138,7 @@ def idle_checkpoint(case: Case) -> Iterator[Fault]:
 
 
 @check
-def useless_reward(case: Case) -> Iterator[Fault]:
+def useless_reward(case: AuditContext) -> Iterator[Fault]:
     for path, stage, journey in _stages(case):
         party = {member.who for member in journey.party}
         for piece in stage.gives:
@@ -148,7 +148,7 @@ def useless_reward(case: Case) -> Iterator[Fault]:
 
 
 @check
-def taught_nobody(case: Case) -> Iterator[Fault]:
+def taught_nobody(case: AuditContext) -> Iterator[Fault]:
     for path, stage, journey in _stages(case):
         party = {member.who for member in journey.party}
         for who, names in stage.teaches.items():

@@ -14,7 +14,7 @@ from ...rulebook.effects import BuildupEffect, Effect, GiveEffect, PushEffect
 from ...rulebook.encounters import Encounter, UnitGroup
 from ...rulebook.words import Targets
 from ...sheets.by_level import learned
-from ..case import Case
+from ..audit_context import AuditContext
 from ..finding import Fault
 from ..phrases import figure, listed, said_levels
 from ..registry import check
@@ -24,7 +24,7 @@ LEAST_POINTS = 0.0005
 
 
 @check
-def hurtful_jump(case: Case) -> Iterator[Fault]:
+def hurtful_jump(case: AuditContext) -> Iterator[Fault]:
     falls = case.book.falls
     for who, character in case.book.classes.items():
         reach = 0.0
@@ -49,29 +49,29 @@ def hurtful_jump(case: Case) -> Iterator[Fault]:
                 )
 
 
-def _placed(case: Case) -> Iterator[tuple[str, Encounter]]:
+def _placed(case: AuditContext) -> Iterator[tuple[str, Encounter]]:
     """Yield the encounters that take place somewhere."""
     yield from ((name, entry) for name, entry in case.book.encounters.items() if entry.arena)
 
 
-def _at(case: Case, group: UnitGroup) -> int:
+def _at(case: AuditContext, group: UnitGroup) -> int:
     return group.level - int(case.levels[0])
 
 
-def _line(case: Case, program: object, group: UnitGroup) -> float:
+def _line(case: AuditContext, program: object, group: UnitGroup) -> float:
     """Return what a formula comes to on the page of a unit."""
     values = evaluate(program, case.page(group.who))  # type: ignore[arg-type]
     return float(np.broadcast_to(values, case.levels.shape)[_at(case, group)])
 
 
-def _abilities(case: Case, group: UnitGroup) -> list[str]:
+def _abilities(case: AuditContext, group: UnitGroup) -> list[str]:
     granted = [name for piece in group.gear for name in case.book.gear[piece].grants]
     own = [name for name, level in learned(case.book, group.who) if level <= group.level]
     return [*own, *group.taught, *granted]
 
 
 @check
-def idle_ledge(case: Case) -> Iterator[Fault]:
+def idle_ledge(case: AuditContext) -> Iterator[Fault]:
     for name, arena in case.book.arenas.items():
         drops = [side for side, edge in arena.edges.items() if edge == "pit" or not isinstance(edge, str)]
         fights = [entry for _, entry in _placed(case) if entry.arena == name]
@@ -90,7 +90,7 @@ def idle_ledge(case: Case) -> Iterator[Fault]:
             )
 
 
-def _farthest_slide(case: Case, encounter: Encounter) -> float:
+def _farthest_slide(case: AuditContext, encounter: Encounter) -> float:
     """Return how far anybody in an encounter can be made to slide, or slides by itself, in metres."""
     friction, found = case.book.movement.friction, 0.0
     elsewhere = [path for path, effect in case.effects if isinstance(effect, PushEffect) and path[0] != "abilities"]
@@ -115,7 +115,7 @@ def _farthest_slide(case: Case, encounter: Encounter) -> float:
 
 
 @check
-def reach_beyond_arena(case: Case) -> Iterator[Fault]:
+def reach_beyond_arena(case: AuditContext) -> Iterator[Fault]:
     for name, ability in case.book.abilities.items():
         fights = [
             entry
@@ -137,7 +137,7 @@ def reach_beyond_arena(case: Case) -> Iterator[Fault]:
 
 
 @check
-def kept_out_of_reach(case: Case) -> Iterator[Fault]:
+def kept_out_of_reach(case: AuditContext) -> Iterator[Fault]:
     for name, playbook in case.book.playbooks.items():
         uses = [case.book.abilities[play.use] for play in playbook.plays if play.use]
         reaches = [
@@ -153,7 +153,7 @@ def kept_out_of_reach(case: Case) -> Iterator[Fault]:
 
 
 @check
-def uncatchable(case: Case) -> Iterator[Fault]:
+def uncatchable(case: AuditContext) -> Iterator[Fault]:
     for name, encounter in _placed(case):
         for side in encounter.sides:
             for other in encounter.sides:
@@ -174,13 +174,13 @@ def uncatchable(case: Case) -> Iterator[Fault]:
                         )
 
 
-def _keeps(case: Case, group: Character) -> float:
+def _keeps(case: AuditContext, group: Character) -> float:
     """Return how near a unit lets foes come."""
     playbook = group.playbook or case.book.classes[group.who].playbook
     return (case.book.playbooks[playbook].distance or 0.0) if playbook else 0.0
 
 
-def _catches(case: Case, group: UnitGroup, keeps: float, pace: float) -> bool:
+def _catches(case: AuditContext, group: UnitGroup, keeps: float, pace: float) -> bool:
     """Say whether a unit walks faster than a foe, or reaches as far as that keeps away."""
     abilities = [case.book.abilities[name] for name in _abilities(case, group)]
     far = any(
@@ -195,7 +195,7 @@ def _catches(case: Case, group: UnitGroup, keeps: float, pace: float) -> bool:
     )
 
 
-def _slows(case: Case, effect: Effect | None) -> bool:
+def _slows(case: AuditContext, effect: Effect | None) -> bool:
     """Say whether an effect pulls, or brings a buff that changes what a pace is read from."""
     if isinstance(effect, PushEffect):
         return True
@@ -207,7 +207,7 @@ def _slows(case: Case, effect: Effect | None) -> bool:
 
 
 @check
-def rooted(case: Case) -> Iterator[Fault]:
+def rooted(case: AuditContext) -> Iterator[Fault]:
     for name, encounter in _placed(case):
         for index, side in enumerate(encounter.sides):
             for number, group in enumerate(side.units):
@@ -221,7 +221,7 @@ def rooted(case: Case) -> Iterator[Fault]:
 
 
 @check
-def crowded_spot(case: Case) -> Iterator[Fault]:
+def crowded_spot(case: AuditContext) -> Iterator[Fault]:
     for name, arena in case.book.arenas.items():
         seen: dict[tuple, int] = {}
         for index, spot in enumerate(arena.supplies):
@@ -234,7 +234,7 @@ def crowded_spot(case: Case) -> Iterator[Fault]:
 
 
 @check
-def grounded_member(case: Case) -> Iterator[Fault]:
+def grounded_member(case: AuditContext) -> Iterator[Fault]:
     told = set()
     for name, journey in case.book.journeys.items():
         classes = list(dict.fromkeys(member.who for member in journey.party))
@@ -246,7 +246,7 @@ def grounded_member(case: Case) -> Iterator[Fault]:
 
 
 @check
-def boundless_reach(case: Case) -> Iterator[Fault]:
+def boundless_reach(case: AuditContext) -> Iterator[Fault]:
     placed = {
         name
         for _, entry in _placed(case)

@@ -17,7 +17,7 @@ from ...rulebook.effects import (
 )
 from ...rulebook.pages import gauge_names, marks
 from ...rulebook.rules.effects import stripped
-from ..case import Case
+from ..audit_context import AuditContext
 from ..finding import Fault
 from ..phrases import listed
 from ..registry import check
@@ -42,7 +42,7 @@ SHORTEST_NAME = 5
 
 
 @check
-def near_names(case: Case) -> Iterator[Fault]:
+def near_names(case: AuditContext) -> Iterator[Fault]:
     for chapter in NAMED_CHAPTERS:
         for one, other in combinations(getattr(case.book, chapter), 2):
             if min(len(one), len(other)) >= SHORTEST_NAME and _one_letter_apart(one, other):
@@ -59,14 +59,14 @@ def _one_letter_apart(one: str, other: str) -> bool:
 
 
 @check
-def unread_stat(case: Case) -> Iterator[Fault]:
+def unread_stat(case: AuditContext) -> Iterator[Fault]:
     for name in case.book.stats:
         if name not in case.readers:
             yield Fault(("stats", name), f"no formula reads {name}")
 
 
 @check
-def unread_gauge(case: Case) -> Iterator[Fault]:
+def unread_gauge(case: AuditContext) -> Iterator[Fault]:
     spent: set[str | None] = {gauge for ability in case.book.abilities.values() for gauge in ability.cost}
     spent |= {effect.gauge for _, effect in case.effects if isinstance(effect, DrainEffect)}
     spent |= {kind.gauge for kind in case.book.damage.values()}
@@ -77,7 +77,7 @@ def unread_gauge(case: Case) -> Iterator[Fault]:
 
 
 @check
-def unborne_mark(case: Case) -> Iterator[Fault]:
+def unborne_mark(case: AuditContext) -> Iterator[Fault]:
     borne = {mark for name, buff in case.book.buffs.items() if name in case.given for mark in buff.marks}
     for mark in marks(case.book):
         asked = case.mark_readers[mark]
@@ -91,7 +91,7 @@ def unborne_mark(case: Case) -> Iterator[Fault]:
 
 
 @check
-def untested_mark(case: Case) -> Iterator[Fault]:
+def untested_mark(case: AuditContext) -> Iterator[Fault]:
     for mark in marks(case.book):
         if not case.mark_readers[mark]:
             giver = next(name for name, buff in case.book.buffs.items() if mark in buff.marks)
@@ -99,14 +99,14 @@ def untested_mark(case: Case) -> Iterator[Fault]:
 
 
 @check
-def unapplied_buff(case: Case) -> Iterator[Fault]:
+def unapplied_buff(case: AuditContext) -> Iterator[Fault]:
     for name in case.book.buffs:
         if name not in case.given:
             yield Fault(("buffs", name), f"no ability, buff, reaction or supply gives {name}")
 
 
 @check
-def unlearned_ability(case: Case) -> Iterator[Fault]:
+def unlearned_ability(case: AuditContext) -> Iterator[Fault]:
     named = {name for who in case.book.classes.values() for names in who.learns.values() for name in names}
     for name in case.book.abilities:
         if name not in case.reached and name not in named:
@@ -114,7 +114,7 @@ def unlearned_ability(case: Case) -> Iterator[Fault]:
 
 
 @check
-def unused_ability(case: Case) -> Iterator[Fault]:
+def unused_ability(case: AuditContext) -> Iterator[Fault]:
     for who, character in case.book.classes.items():
         own = [one.playbook for _, one in case.characters if one.who == who and one.playbook]
         playbooks = [case.book.playbooks[name] for name in {*own, character.playbook} if name]
@@ -131,7 +131,7 @@ def unused_ability(case: Case) -> Iterator[Fault]:
 
 
 @check
-def undealt_kind(case: Case) -> Iterator[Fault]:
+def undealt_kind(case: AuditContext) -> Iterator[Fault]:
     dealt = {effect.damage for _, effect in case.effects if isinstance(effect, DamageEffect)}
     mended = {effect.heal for _, effect in case.effects if isinstance(effect, HealEffect)}
     for chapter, used, verb in (("damage", dealt, "deals"), ("healing", mended, "mends by")):
@@ -141,7 +141,7 @@ def undealt_kind(case: Case) -> Iterator[Fault]:
 
 
 @check
-def unused_entry(case: Case) -> Iterator[Fault]:
+def unused_entry(case: AuditContext) -> Iterator[Fault]:
     book = case.book
     named = [character for _, character in case.characters] + list(book.classes.values())
     journeys = book.journeys.values()
@@ -165,7 +165,7 @@ def unused_entry(case: Case) -> Iterator[Fault]:
 
 
 @check
-def unmet_class(case: Case) -> Iterator[Fault]:
+def unmet_class(case: AuditContext) -> Iterator[Fault]:
     met = {character.who for _, character in case.characters}
     if case.book.encounters:
         for who in case.book.classes:
@@ -174,7 +174,7 @@ def unmet_class(case: Case) -> Iterator[Fault]:
 
 
 @check
-def unfound_gear(case: Case) -> Iterator[Fault]:
+def unfound_gear(case: AuditContext) -> Iterator[Fault]:
     found = {piece.gear for table in case.book.drops.values() for piece in table.pieces if piece.weight}
     found |= {name for stage in case.book.stages.values() for name in stage.gives}
     found |= {name for _, character in case.characters for name in character.gear}
@@ -184,7 +184,7 @@ def unfound_gear(case: Case) -> Iterator[Fault]:
 
 
 @check
-def vain_strip(case: Case) -> Iterator[Fault]:
+def vain_strip(case: AuditContext) -> Iterator[Fault]:
     for path, effect in case.effects:
         given = isinstance(effect, StripEffect) and any(
             name in case.given for name in stripped(case.book, effect.strip)
@@ -194,13 +194,13 @@ def vain_strip(case: Case) -> Iterator[Fault]:
 
 
 @check
-def empty_handed_class(case: Case) -> Iterator[Fault]:
+def empty_handed_class(case: AuditContext) -> Iterator[Fault]:
     for who, character in case.book.classes.items():
         if character.learns and not case.harmful(who) and not _helps(case, who):
             yield Fault(("classes", who, "learns"), f"nothing that {who} learns harms, heals or changes anybody")
 
 
-def _helps(case: Case, who: str) -> bool:
+def _helps(case: AuditContext, who: str) -> bool:
     kinds = (HealEffect, FillEffect, GiveEffect, BuildupEffect, DrainEffect, PushEffect)
     return any(
         isinstance(effect, kinds)

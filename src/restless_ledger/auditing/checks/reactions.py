@@ -13,7 +13,7 @@ from ...rulebook.reactions import Reaction
 from ...rulebook.words import Receiver, Targets
 from ...sheets.build import held_gauges
 from ...sheets.hits import effect_times, single
-from ..case import Case
+from ..audit_context import AuditContext
 from ..finding import Fault
 from ..phrases import figure, listed
 from ..registry import check
@@ -49,13 +49,13 @@ class Graph:
 
 
 @lru_cache(maxsize=4)
-def _graph(case: Case) -> Graph:
+def _graph(case: AuditContext) -> Graph:
     nodes = tuple(_node(case, path, reaction) for path, reaction in case.nodes if isinstance(reaction, Reaction))
     after = tuple(tuple(index for index, other in enumerate(nodes) if _leads(node, other)) for node in nodes)
     return Graph(nodes, after)
 
 
-def _node(case: Case, path: tuple, reaction: Reaction) -> Node:
+def _node(case: AuditContext, path: tuple, reaction: Reaction) -> Node:
     bearers = frozenset(_bearers(case, path))
     foes = frozenset(on for by, on in case.meetings if by in bearers)
     gives = [
@@ -68,7 +68,7 @@ def _node(case: Case, path: tuple, reaction: Reaction) -> Node:
     return Node(path, reaction, bearers, frozenset(struck), marks)
 
 
-def _bearers(case: Case, path: tuple) -> set[str]:
+def _bearers(case: AuditContext, path: tuple) -> set[str]:
     """Return the classes that can bear a reaction: of a class itself, of who learns a passive, of who gets a buff."""
     chapter, name = path[:2]
     if chapter == "classes":
@@ -81,7 +81,7 @@ def _bearers(case: Case, path: tuple) -> set[str]:
     return found
 
 
-def _receivers(case: Case, path: tuple) -> set[str]:
+def _receivers(case: AuditContext, path: tuple) -> set[str]:
     """Return the classes that an effect which gives a buff can give it to."""
     everybody = set(case.book.classes)
     if path[0] != "abilities" or "does" not in path[:3]:
@@ -104,7 +104,7 @@ def _leads(one: Node, other: Node) -> bool:
     return bool(one.bearers & other.bearers) if on == "dealing" else on == "taking" and bool(one.struck & other.bearers)
 
 
-def _rings(case: Case) -> list[list[Node]]:
+def _rings(case: AuditContext) -> list[list[Node]]:
     """Return every shortest ring of reactions, each once."""
     graph = _graph(case)
     found, seen = [], set[frozenset[int]]()
@@ -131,7 +131,7 @@ def _way_back(after: Sequence[Sequence[int]], start: int) -> list[int]:
     return []
 
 
-def _run(case: Case, ring: list[Node]) -> list[float]:
+def _run(case: AuditContext, ring: list[Node]) -> list[float]:
     """Return what the reactions of a ring book one after the other, on average, until the depth ends it."""
     pair = next(((by, on) for by, on in case.meetings if by in ring[0].bearers), None)
     depth, amounts = case.book.clock.reaction_depth, []
@@ -147,14 +147,14 @@ def _run(case: Case, ring: list[Node]) -> list[float]:
         page = {**{name: values[middle] for name, values in case.page(by).items()}, "booked": booked}
         harm = 0.0
         for effect in node.harms:
-            hit = case.blows.hit(effect.damage, by, on, effect.part)
+            hit = case.expected.hit(effect.damage, by, on, effect.part)
             harm += float(hit.mean[middle]) * single(effect_times(effect, page))
         booked = harm
         amounts.append(booked)
     return amounts
 
 
-def _told(case: Case, ring: list[Node]) -> tuple[str, bool]:
+def _told(case: AuditContext, ring: list[Node]) -> tuple[str, bool]:
     """Return what a ring does in words, and whether it grows."""
     amounts = _run(case, ring)
     through = " → ".join([*map(str, ring), str(ring[0])])
@@ -171,7 +171,7 @@ def _told(case: Case, ring: list[Node]) -> tuple[str, bool]:
 
 
 @check
-def reaction_loop(case: Case) -> Iterator[Fault]:
+def reaction_loop(case: AuditContext) -> Iterator[Fault]:
     for ring in _rings(case):
         told, grows = _told(case, ring)
         if not grows:
@@ -179,7 +179,7 @@ def reaction_loop(case: Case) -> Iterator[Fault]:
 
 
 @check
-def growing_loop(case: Case) -> Iterator[Fault]:
+def growing_loop(case: AuditContext) -> Iterator[Fault]:
     for ring in _rings(case):
         told, grows = _told(case, ring)
         if grows:
@@ -187,7 +187,7 @@ def growing_loop(case: Case) -> Iterator[Fault]:
 
 
 @check
-def cut_chain(case: Case) -> Iterator[Fault]:
+def cut_chain(case: AuditContext) -> Iterator[Fault]:
     graph, depth = _graph(case), case.book.clock.reaction_depth
     round_and_round = {node.path for ring in _rings(case) for node in ring}
     straight = [node.path not in round_and_round for node in graph.nodes]  # a ring has no end, and is told by itself
@@ -208,7 +208,7 @@ def cut_chain(case: Case) -> Iterator[Fault]:
 
 
 @check
-def unhurt_source(case: Case) -> Iterator[Fault]:
+def unhurt_source(case: AuditContext) -> Iterator[Fault]:
     for node in _graph(case).nodes:
         if node.reaction.to != Receiver.OTHER:
             continue
@@ -233,7 +233,7 @@ def unhurt_source(case: Case) -> Iterator[Fault]:
                 )
 
 
-def _self_given(case: Case, mark: str) -> bool:
+def _self_given(case: AuditContext, mark: str) -> bool:
     """Say whether a mark comes only from what its bearer does to itself."""
     givers = [path for name, buff in case.book.buffs.items() if mark in buff.marks for path in case.given.get(name, ())]
 
@@ -247,7 +247,7 @@ def _self_given(case: Case, mark: str) -> bool:
 
 
 @check
-def shared_mark(case: Case) -> Iterator[Fault]:
+def shared_mark(case: AuditContext) -> Iterator[Fault]:
     for node in _graph(case).nodes:
         tested = [
             name[7:-1]

@@ -8,7 +8,7 @@ import numpy as np
 
 from ...rulebook.quantities import Opening
 from ...sheets.build import held_gauges
-from ..case import Case
+from ..audit_context import AuditContext
 from ..finding import Fault
 from ..phrases import and_others, falls, figure, said_levels
 from ..registry import check
@@ -19,7 +19,7 @@ FEW_LEVELS = 8
 
 
 @check
-def base_outside_range(case: Case) -> Iterator[Fault]:
+def base_outside_range(case: AuditContext) -> Iterator[Fault]:
     for name, stat in case.book.stats.items():
         bare = any(name not in who.growth for who in case.book.classes.values())
         if bare and not stat.floor <= stat.base <= stat.ceiling:
@@ -32,7 +32,7 @@ def base_outside_range(case: Case) -> Iterator[Fault]:
 
 
 @check
-def floored_growth(case: Case) -> Iterator[Fault]:
+def floored_growth(case: AuditContext) -> Iterator[Fault]:
     for who, stat, values in case.curves:
         floor = case.book.stats[stat].floor
         below = case.levels[values < floor - 1e-9]
@@ -45,7 +45,7 @@ def floored_growth(case: Case) -> Iterator[Fault]:
 
 
 @check
-def capped_growth(case: Case) -> Iterator[Fault]:
+def capped_growth(case: AuditContext) -> Iterator[Fault]:
     for who, stat, values in case.curves:
         ceiling = case.book.stats[stat].ceiling
         above = case.levels[values > ceiling + 1e-9]
@@ -58,7 +58,7 @@ def capped_growth(case: Case) -> Iterator[Fault]:
 
 
 @check
-def falling_growth(case: Case) -> Iterator[Fault]:
+def falling_growth(case: AuditContext) -> Iterator[Fault]:
     for who, stat, values in case.curves:
         if places := falls(values):
             at = places[0]
@@ -70,7 +70,7 @@ def falling_growth(case: Case) -> Iterator[Fault]:
 
 
 @check
-def saturated_growth(case: Case) -> Iterator[Fault]:
+def saturated_growth(case: AuditContext) -> Iterator[Fault]:
     for who, stat, values in case.curves:
         gains = np.flatnonzero(np.diff(values) > 1e-9)
         still = len(gains) and gains[-1] + 1 < STILL_SHARE * (len(values) - 1) and values[-1] == values.max()
@@ -84,7 +84,7 @@ def saturated_growth(case: Case) -> Iterator[Fault]:
 
 
 @check
-def empty_levels(case: Case) -> Iterator[Fault]:
+def empty_levels(case: AuditContext) -> Iterator[Fault]:
     if any("level" in program.names for path, program in case.formulas if path[0] in ("damage", "healing")):
         return  # every level counts in every blow
     for who, character in case.book.classes.items():
@@ -103,7 +103,7 @@ def empty_levels(case: Case) -> Iterator[Fault]:
 
 
 @check
-def opens_above_top(case: Case) -> Iterator[Fault]:
+def opens_above_top(case: AuditContext) -> Iterator[Fault]:
     for name, gauge in case.book.gauges.items():
         returns = case.book.lives.gauges.get(name, Opening(1.0, 0.0))
         for path, opening in ((("gauges", name, "begins"), gauge.begins), (("lives", "gauges", name), returns)):
@@ -121,7 +121,7 @@ def opens_above_top(case: Case) -> Iterator[Fault]:
 
 
 @check
-def falling_top(case: Case) -> Iterator[Fault]:
+def falling_top(case: AuditContext) -> Iterator[Fault]:
     for name in case.book.gauges:
         tops = {who: case.page(who)[f"{name}_top"] for who in case.book.classes}
         falling = [who for who, top in tops.items() if np.isfinite(top).all() and falls(top)]
@@ -136,7 +136,7 @@ def falling_top(case: Case) -> Iterator[Fault]:
 
 
 @check
-def topless_gauge(case: Case) -> Iterator[Fault]:
+def topless_gauge(case: AuditContext) -> Iterator[Fault]:
     for name in case.book.gauges:
         tops = {who: case.page(who)[f"{name}_top"] for who in case.holders(name)}
         lacking = [who for who, top in tops.items() if not (top > 0).all()]

@@ -9,14 +9,14 @@ import numpy as np
 from ...formula import evaluate
 from ...rulebook.buffs import Buff
 from ...rulebook.effects import BuildupEffect, DamageEffect, GiveEffect
-from ..case import Case
+from ..audit_context import AuditContext
 from ..finding import Fault
 from ..phrases import figure, listed, said_levels
 from ..registry import check
 
 
 @check
-def moot_cooldown(case: Case) -> Iterator[Fault]:
+def moot_cooldown(case: AuditContext) -> Iterator[Fault]:
     clock = case.book.clock
     for name, ability in case.book.abilities.items():
         cooldown, busy = clock.ticks(ability.cooldown), clock.ticks(ability.windup) + clock.ticks(ability.recovery)
@@ -35,7 +35,7 @@ def moot_cooldown(case: Case) -> Iterator[Fault]:
 
 
 @check
-def permanent_buff(case: Case) -> Iterator[Fault]:
+def permanent_buff(case: AuditContext) -> Iterator[Fault]:
     clock = case.book.clock
     for path, effect in case.effects:
         if path[0] != "abilities" or not isinstance(effect, GiveEffect) or "does" not in path:
@@ -53,7 +53,7 @@ def permanent_buff(case: Case) -> Iterator[Fault]:
             )
 
 
-def _outrun_by_cost(case: Case, ability: str, every: float) -> bool:
+def _outrun_by_cost(case: AuditContext, ability: str, every: float) -> bool:
     """Say whether an ability costs more than what refills by itself between two uses, for everybody who learns it."""
     clock = case.book.clock
     for gauge, cost in case.book.abilities[ability].cost.items():
@@ -73,7 +73,7 @@ def _outrun_by_cost(case: Case, ability: str, every: float) -> bool:
 
 
 @check
-def endless_stack(case: Case) -> Iterator[Fault]:
+def endless_stack(case: AuditContext) -> Iterator[Fault]:
     for name, buff in case.book.buffs.items():
         if buff.again in ("stack", "extend") and "most" not in buff.model_fields_set and name in case.given:
             what = "stacks" if buff.again == "stack" else "is extended"
@@ -83,7 +83,7 @@ def endless_stack(case: Case) -> Iterator[Fault]:
                 )
 
 
-def _outlasts_cadence(case: Case, name: str, buff: Buff) -> bool:
+def _outlasts_cadence(case: AuditContext, name: str, buff: Buff) -> bool:
     """Say whether something gives a buff again before it ends."""
     lasts = np.inf if buff.lasts is None else case.book.clock.seconds(case.book.clock.ticks(buff.lasts))
     return any(
@@ -92,7 +92,7 @@ def _outlasts_cadence(case: Case, name: str, buff: Buff) -> bool:
 
 
 @check
-def outrun_refill(case: Case) -> Iterator[Fault]:
+def outrun_refill(case: AuditContext) -> Iterator[Fault]:
     clock, downing = case.book.clock, case.book.downing_gauge or ""
     refill = case.book.gauges[downing].refill if downing else None
     if refill is None:
@@ -102,7 +102,7 @@ def outrun_refill(case: Case) -> Iterator[Fault]:
     for who in case.book.classes:
         amount, strongest, least = case.by_level(refill.amount, who), np.zeros(len(case.levels)), np.inf
         for foe in case.foes(who):
-            strongest = np.fmax(strongest, case.all_blows(foe, who))
+            strongest = np.fmax(strongest, case.all_damage(foe, who))
             hits = sum(1 / case.soonest(name, foe) for name, _ in case.harmful(foe))
             # each hit keeps off what would have come in the time that follows it, and one refill more at the most
             least = min(least, 1 / every - hits * (after / every + 1) if after else 1 / every)
@@ -125,7 +125,7 @@ def _unit(unit: str) -> str:
 
 
 @check
-def wasted_hits(case: Case) -> Iterator[Fault]:
+def wasted_hits(case: AuditContext) -> Iterator[Fault]:
     clock = case.book.clock
     for who, character in case.book.classes.items():
         spared = character.invulnerable
@@ -150,7 +150,7 @@ def wasted_hits(case: Case) -> Iterator[Fault]:
 
 
 @check
-def same_tick_hits(case: Case) -> Iterator[Fault]:
+def same_tick_hits(case: AuditContext) -> Iterator[Fault]:
     spared = [who for who, character in case.book.classes.items() if character.invulnerable]
     if case.book.clock.invulnerable_from == "next_tick" and spared:
         yield Fault(
@@ -172,7 +172,7 @@ def same_tick_hits(case: Case) -> Iterator[Fault]:
                 )
 
 
-def _double_hits(case: Case) -> Iterator[tuple[str, list[tuple[int, str]]]]:
+def _double_hits(case: AuditContext) -> Iterator[tuple[str, list[tuple[int, str]]]]:
     """Yield each ability that hits its target more than once, with the place and the kind of each hit."""
     for name, ability in case.book.abilities.items():
         hits = [
@@ -185,7 +185,7 @@ def _double_hits(case: Case) -> Iterator[tuple[str, list[tuple[int, str]]]]:
 
 
 @check
-def swallowed_hit(case: Case) -> Iterator[Fault]:
+def swallowed_hit(case: AuditContext) -> Iterator[Fault]:
     if case.book.clock.invulnerable_from == "next_tick":
         return
     for name, hits in _double_hits(case):
@@ -200,13 +200,13 @@ def swallowed_hit(case: Case) -> Iterator[Fault]:
                 )
 
 
-def _spares(case: Case, who: str, kind: str) -> bool:
+def _spares(case: AuditContext, who: str, kind: str) -> bool:
     spared = case.book.classes[who].invulnerable
     return bool(spared and case.book.clock.ticks(spared.after_hit) and (spared.stops is None or kind in spared.stops))
 
 
 @check
-def off_tick(case: Case) -> Iterator[Fault]:
+def off_tick(case: AuditContext) -> Iterator[Fault]:
     clock = case.book.clock
     for path, duration in case.durations:
         if duration.unit == "s" and duration.amount * clock.ticks_per_second % 1:
@@ -217,7 +217,7 @@ def off_tick(case: Case) -> Iterator[Fault]:
 
 
 @check
-def beatless_buff(case: Case) -> Iterator[Fault]:
+def beatless_buff(case: AuditContext) -> Iterator[Fault]:
     clock = case.book.clock
     for name, buff in case.book.buffs.items():
         short = buff.each and buff.lasts and clock.ticks(buff.each.every) > clock.ticks(buff.lasts)
@@ -230,7 +230,7 @@ def beatless_buff(case: Case) -> Iterator[Fault]:
 
 
 @check
-def never_catches(case: Case) -> Iterator[Fault]:
+def never_catches(case: AuditContext) -> Iterator[Fault]:
     for name, buff in case.book.buffs.items():
         sources = [
             (path, effect)
@@ -255,13 +255,13 @@ def never_catches(case: Case) -> Iterator[Fault]:
             )
 
 
-def _most(case: Case, ability: str, effect: BuildupEffect) -> float:
+def _most(case: AuditContext, ability: str, effect: BuildupEffect) -> float:
     users = case.learners[ability] or case.book.classes
     return max((float(np.max(evaluate(effect.amount, case.page(who)))) for who in users), default=0.0)
 
 
 @check
-def short_time_limit(case: Case) -> Iterator[Fault]:
+def short_time_limit(case: AuditContext) -> Iterator[Fault]:
     clock = case.book.clock
     for name, encounter in case.book.encounters.items():
         limit = clock.ticks(encounter.time_limit) if encounter.time_limit else clock.limit_ticks()
@@ -277,7 +277,7 @@ def short_time_limit(case: Case) -> Iterator[Fault]:
 
 
 @check
-def outlived_fight(case: Case) -> Iterator[Fault]:
+def outlived_fight(case: AuditContext) -> Iterator[Fault]:
     clock = case.book.clock
     limits = [entry.time_limit for entry in case.book.encounters.values() if entry.time_limit]
     longest = max([clock.limit_ticks(), *map(clock.ticks, limits)])

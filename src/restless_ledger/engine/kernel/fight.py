@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..block import copy_words
 from ..codes import (
     ARRIVE,
     CHOOSE,
@@ -19,25 +18,26 @@ from ..codes import (
     SETTLE,
     SOUND,
 )
-from ..compiled import kernel, kernel_apart, kernel_seldom
-from ..layout import State, Tables
-from .buff import end_due_buffs
-from .choose import choose
-from .down import go_down_at_once
-from .draw import fight_key
-from .fall import arrive
-from .land import land
-from .move import move
-from .objective import hold_objective, reach_checkpoint
-from .opening import draw_openings
-from .order import list_turn, next_tick
-from .pulse import pulse
-from .reconcile import reconcile
-from .respawn import return_due
-from .settle import settle
-from .shot import arrive_shots, note_next_shot
-from .supply import lay_out, take
-from .watch import count_course, count_end, side_left
+from ..compiler.compiled import kernel, kernel_apart, kernel_seldom
+from ..layout.layout import State, Tables
+from ..layout.memory import copy_words
+from .books.counters import count_course, count_end, side_left
+from .books.reconcile import reconcile
+from .buffs.buff import end_due_buffs
+from .formulas.draw import fight_key
+from .hits.down import go_down_at_once
+from .phases.choose import choose
+from .phases.fall import arrive
+from .phases.initiative import list_turn, next_tick
+from .phases.land import land
+from .phases.move import move
+from .phases.objective import hold_objective, reach_checkpoint
+from .phases.opening import draw_openings
+from .phases.projectile import arrive_shots, schedule_next_shot
+from .phases.pulse import pulse
+from .phases.respawn import return_due
+from .phases.settle import settle
+from .phases.supply import lay_out, take
 
 
 @kernel
@@ -106,7 +106,7 @@ def play_arrive(tables: Tables, state: State) -> None:
         for unit in range(state.units.shape[0]):
             if not state.units[unit].up:
                 arrive_shots(tables, state, unit)
-        note_next_shot(state)
+        schedule_next_shot(state)
     for at in range(clock.listed):
         unit = state.units[state.turn[at]]
         if unit.up and unit.arrive_at <= clock.tick:
@@ -191,21 +191,19 @@ def play_until(tables: Tables, state: State, until: int) -> None:
 
 
 @kernel_apart
-def run_fights(
-    tables: Tables, opening: State, state: State, seed: int, first: int, count: int, results: np.ndarray
-) -> int:
-    """Fight fights `first` to `first + count - 1`; fill `results` (RESULT, of shape (count,)).
+def run_fights(tables: Tables, opening: State, state: State, results: np.ndarray) -> int:
+    """Fight the `count` fights from `fight` on that are asked for; fill `results` (RESULT, of shape (count,)).
 
     `opening` is an opened state, which is copied. Modifies the state; returns how many fights ended soundly: fewer than
     `count` at a fault, told in the clock, or where the budget of ticks is spent. Then `run.index` says which fight
     comes next, and `run.under_way` whether it has begun; called again, it goes on from there.
     """
-    run = state.run[0]
-    while run.index < count:
+    run, wanted = state.run[0], state.request[0]
+    while run.index < wanted.count:
         index = run.index
         if run.under_way == 0:
             copy_words(state.memory, opening.memory)
-            state.clock[0].key = fight_key(seed, first + index)
+            state.clock[0].key = fight_key(wanted.seed, wanted.fight + index)
             if tables.rules[0].opens_drawn:
                 draw_openings(tables, state)
         begun = state.clock[0].tick
@@ -217,7 +215,7 @@ def run_fights(
         reconcile(tables, state)
         if state.clock[0].fault != SOUND:
             return index
-        note_end(tables, state, results, index)
+        record_end(tables, state, results, index)
         run.index = index + 1
         if run.budget <= 0:
             break
@@ -225,7 +223,7 @@ def run_fights(
 
 
 @kernel
-def note_end(tables: Tables, state: State, results: np.ndarray, index: int) -> None:
+def record_end(tables: Tables, state: State, results: np.ndarray, index: int) -> None:
     """Note how a fight ended; count who is up. Modifies the result and what is added up."""
     clock = state.clock[0]
     won = clock.outcome >= 0

@@ -18,45 +18,55 @@ from ..codes import (
     SETTLE,
     USE,
 )
-from ..compiled import kernel_apart
-from ..layout import State, Tables
-from .booking import book_change, thousandths
-from .buff import give_buff
-from .effects import carry_out
-from .fall import end_fall
-from .frame import push_frame
-from .push import sliding
-from .settle import settle
-from .use import can_pay, is_ready, use
+from ..compiler.compiled import kernel_apart
+from ..layout.layout import State, Tables
+from .books.booking import book_change, thousandths
+from .books.effect_stack import push_frame
+from .buffs.buff import give_buff
+from .hits.effects import carry_out
+from .phases.fall import end_fall
+from .phases.settle import settle
+from .phases.use import can_pay, is_ready, use
+from .places.push import sliding
 
 
 @kernel_apart
-def poke(tables: Tables, state: State, unit: int, verb: int, index: int, amount: float) -> int:
+def poke(tables: Tables, state: State, unit: int, verb: int) -> int:
     """Carry out one change on a unit that is up, then settle. Modifies the state. Says what stands against it.
 
-    HARM: a hit of damage kind `index` whose power is `amount`, held against the unit's own soak: the same hit as in a
-    fight, but that it lands, strikes no part, is not critical and has no spread. Below 0, `index` names no kind: a
-    plain loss, straight to gauge -1 - index. HEAL: gauge `index`. LANDED: it has fallen from a height of `amount`
-    metres. USE: begin play `index` on unit `amount`; it lands when its wind-up is over. Any other verb gives buff
-    `index`.
-    """
+    The request says with what. HARM: a hit of damage kind `index` whose power is `amount`, held against the unit's own
+    soak: the same hit as in a fight, but that it lands, strikes no part, is not critical and has no spread. Below 0,
+    `index` names no kind: a plain loss, straight to gauge -1 - index. HEAL: gauge `index`. LANDED: it has fallen from a
+    height of `amount` metres. USE: begin play `index` on unit `target`; it lands when its wind-up is over. Any other
+    verb gives buff `index`."""
+    index, amount = state.request[0].index, state.request[0].amount
     if not state.units[unit].up:
         return IS_DOWN
     if verb == USE:
-        return poke_use(tables, state, unit, index, int(amount))
+        return poke_use(tables, state, unit, index, target=state.request[0].target)
     if verb == HARM and index >= 0:
-        poke_hit(tables, state, unit, index, amount)
+        poke_hit(tables, state, unit, index, power=amount)
     elif verb == HARM:
         asked = thousandths(tables, state, unit, amount)
-        book_change(tables, state, unit, -1 - index, -asked, HARM, SCRIPT, unit, -1)
+        book_change(tables, state, unit, -1 - index, asked=-asked, verb=HARM, cause=SCRIPT, source=unit, parent=-1)
     elif verb == HEAL:
-        book_change(tables, state, unit, index, thousandths(tables, state, unit, amount), HEAL, SCRIPT, unit, -1)
+        book_change(
+            tables,
+            state,
+            unit,
+            index,
+            asked=thousandths(tables, state, unit, amount),
+            verb=HEAL,
+            cause=SCRIPT,
+            source=unit,
+            parent=-1,
+        )
     elif verb == LANDED:
         state.units[unit].drop = amount
         end_fall(tables, state, unit)
         state.units[unit].drop = 0.0
     else:
-        give_buff(tables, state, unit, unit, index, 1.0, -1)
+        give_buff(tables, state, unit, unit, buff=index, strength=1.0, parent=-1)
         carry_out(tables, state, 0)
     state.clock[0].phase = SETTLE
     settle(tables, state)
@@ -78,7 +88,7 @@ def poke_use(tables: Tables, state: State, unit: int, index: int, target: int) -
     if tables.abilities[play.ability].dash > 0.0 and sliding(state, unit) > 0.0:
         return IS_SLIDING
     state.clock[0].phase = CHOOSE
-    use(tables, state, unit, index, target)
+    use(tables, state, unit, index, target=target)
     return NOTHING_AGAINST
 
 
@@ -86,6 +96,8 @@ def poke_use(tables: Tables, state: State, unit: int, index: int, target: int) -
 def poke_hit(tables: Tables, state: State, unit: int, kind: int, power: float) -> None:
     """Hit a unit with a given power: the hit of a fight, from nobody."""
     index = tables.rules[0].first_script_effect + kind
-    at = push_frame(tables, state, index, index + 1, unit, unit, SCRIPT, -1, 1, 1.0)
+    at = push_frame(
+        tables, state, index, index + 1, user=unit, target=unit, cause=SCRIPT, parent=-1, aimed=1, scale=1.0
+    )
     state.frames[at].given = power
     carry_out(tables, state, 0)

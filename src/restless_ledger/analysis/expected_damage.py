@@ -1,0 +1,128 @@
+"""ExpectedDamage: what an ability does to somebody on average, worked out on the formulas at every level at once."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from ..formula import evaluate
+from ..formula.arrays import Array
+from ..formula.rounding import whole_above
+from ..rulebook import Rulebook
+from ..rulebook.effects import DamageEffect
+from ..sheets.by_level import page_by_level
+from ..sheets.hits import Hit, Lines, Page, dealer_lines, effect_times, meet, taker_lines
+
+
+@dataclass(frozen=True)
+class ExpectedHit:
+    """One use of an ability on somebody at full health, at each level, of shape (levels,).
+
+    `amount` is what its hits take when they land, on average over parts, criticals and spread, resistance and class
+    table included; `lands` the chance of its first hit.
+    """
+
+    amount: Array
+    lands: Array
+    seconds: Array
+    """How long until the same ability can be used again, in seconds (or rounds)."""
+
+    @property
+    def per_second(self) -> Array:
+        return self.lands * self.amount / self.seconds
+
+
+class ExpectedDamage:
+    """The average blows of one rulebook. What two of them have in common is worked out once."""
+
+    def __init__(self, book: Rulebook) -> None:
+        self.book = book
+        self._dealing: dict[tuple[str, str], Lines] = {}
+        self._taking: dict[str, Lines] = {}
+        self._met: dict[tuple[str, str], Hit] = {}
+        self._rows = {who: row for row, who in enumerate(book.classes)}
+        self._effects: dict[tuple[str, str], list[tuple[DamageEffect, Array]]] = {}
+        self._seconds: dict[tuple[str, str], Array] = {}
+
+    def of_ability(self, by: str, on: str, ability: str) -> ExpectedHit:
+        """Return what a class's ability does to a class of the same level, on the gauge that takes it down."""
+        count = len(page_by_level(self.book, by)["level"])
+        amount, lands = np.zeros(count), None
+        for effect, times in self._effects_of(by, ability):
+            hit = self.hit(effect.damage, by, on, effect.part)
+            amount = amount + hit.mean * times
+            lands = hit.lands if lands is None else lands
+        return ExpectedHit(amount, np.zeros(count) if lands is None else lands, self.seconds(by, ability))
+
+    def seconds(self, by: str, ability: str) -> Array:
+        """Return how long it is at least from one use by a class to the next, at each level (see `seconds_between`)."""
+        if (by, ability) not in self._seconds:
+            page = page_by_level(self.book, by)
+            every = seconds_between(self.book, ability, page)
+            self._seconds[by, ability] = np.broadcast_to(every, np.shape(page["level"]))
+        return self._seconds[by, ability]
+
+    def _effects_of(self, by: str, ability: str) -> list[tuple[DamageEffect, Array]]:
+        """Return the effects of an ability that harm the gauge that downs, and how many times as much each brings."""
+        if (by, ability) not in self._effects:
+            effects = downing_effects(self.book, ability)
+            page = page_by_level(self.book, by)
+            self._effects[by, ability] = [(effect, effect_times(effect, page)) for effect in effects]
+        return self._effects[by, ability]
+
+    def hits_to_kill(self, by: str, on: str, ability: str) -> Array:
+        """Return how many average hits that land take a class from full to zero, at each level: infinite where they
+        take nothing."""
+        top = page_by_level(self.book, on)[f"{self.book.downing_gauge}_top"]
+        amount = self.of_ability(by, on, ability).amount
+        with np.errstate(all="ignore"):
+            return np.where(amount > 0, np.ceil(top / np.maximum(amount, 1e-300) - 1e-9), np.inf)
+
+    def hit(self, kind: str, by: str, on: str, part: str | None = None) -> Hit:
+        """Return one hit of a kind between two classes of the same level, at each level, of shape (levels,)."""
+        if (kind, by) not in self._met:
+            self._met[kind, by] = meet(self.book.damage[kind], self._dealer(kind, by), self._takers(kind))
+        met, row = self._met[kind, by], self._rows[on]
+        shape = self._takers(kind)["held"].shape
+        lands, settled = (np.broadcast_to(values, shape)[row] for values in (met.lands, met.settled))
+        body = self.book.classes[on].body
+        alone = replace(met, lands=lands, settled=settled)
+        return alone.striking(self.book.bodies[body], part) if body else alone
+
+    def _dealer(self, kind: str, who: str) -> Lines:
+        if (kind, who) not in self._dealing:
+            self._dealing[kind, who] = dealer_lines(self.book.damage[kind], page_by_level(self.book, who))
+        return self._dealing[kind, who]
+
+    def _takers(self, kind: str) -> Lines:
+        """Return the lines of a kind on the page of every class, and what resistance, guard stance and class table
+        leave of a hit: each of shape (classes, levels)."""
+        if kind not in self._taking:
+            entry = self.book.damage[kind]
+            rows = [taker_lines(entry, page_by_level(self.book, who), who) for who in self.book.classes]
+            self._taking[kind] = {name: np.stack([row[name] for row in rows]) for name in rows[0]}
+        return self._taking[kind]
+
+
+def downing_effects(book: Rulebook, ability: str) -> list[DamageEffect]:
+    """Return the effects of an ability that harm its target's gauge that downs."""
+    return [
+        effect
+        for effect in book.abilities[ability].does
+        if isinstance(effect, DamageEffect)
+        and effect.to == "target"
+        and book.damage[effect.damage].gauge in (None, book.downing_gauge)
+    ]
+
+
+def seconds_between(book: Rulebook, ability: str, page: Page) -> Array:
+    """Return how long it is at least from one use to the next on its user's page, in seconds (or rounds); never
+    nothing. Charges change when they come, and not how many there are in the long run."""
+    entry, clock = book.abilities[ability], book.clock
+    busy, cooldown = clock.ticks(entry.windup) + clock.ticks(entry.recovery), np.float64(clock.ticks(entry.cooldown))
+    if entry.cooldown_times:
+        with np.errstate(all="ignore"):
+            cooldown = whole_above(cooldown * np.maximum(0.0, evaluate(entry.cooldown_times, page)))
+    cooldown = cooldown + (busy if entry.cooldown_from == "finish" else 0)
+    return np.maximum(np.maximum(busy, cooldown), 1) * clock.seconds(1)

@@ -1,0 +1,286 @@
+"""The case: what the checks share about one rulebook, each thing worked out once, when it is first asked for."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from functools import cached_property
+from typing import Any
+
+import numpy as np
+
+from ..analysis.expected_damage import ExpectedDamage, ExpectedHit
+from ..formula import Program, evaluate
+from ..formula.arrays import Array
+from ..rulebook import Rulebook
+from ..rulebook.buffs import Buff
+from ..rulebook.characters import Character
+from ..rulebook.check import walk_book
+from ..rulebook.damage import DamageKind
+from ..rulebook.effects import BuildupEffect, DamageEffect, DrainEffect, Effect, GiveEffect, PushEffect, StripEffect
+from ..rulebook.meaning import Found
+from ..rulebook.pages import marks
+from ..rulebook.quantities import Duration, Entry
+from ..rulebook.reactions import Reaction
+from ..rulebook.rulebook import GUARDS
+from ..sheets.build import held_gauges
+from ..sheets.by_level import PageByLevel, learned, page_by_level
+from ..sheets.growth import growth_by_level
+from .sampling import Pages, meeting, sample_pages
+
+
+class AuditContext:
+    """One rulebook under audit."""
+
+    def __init__(self, book: Rulebook) -> None:
+        self.book = book
+        first, last = book.rulebook.levels
+        self.levels = np.arange(first, last + 1)
+        self.expected = ExpectedDamage(book)
+        self._met: dict[tuple[str, str], Pages] = {}
+        self._best: dict[tuple[str, str], tuple[Array, Array]] = {}
+
+    @cached_property
+    def nodes(self) -> list[tuple[tuple, Any]]:
+        """Every entry and value that the game's chapters hold, with its path."""
+        return [(found.path, found.value) for found in self.found if isinstance(found.value, Entry | Program)]
+
+    @cached_property
+    def found(self) -> list[Found]:
+        """Every entry, formula and value with a meaning that the game's chapters hold."""
+        return list(walk_book(self.book, GUARDS))
+
+    @cached_property
+    def durations(self) -> list[tuple[tuple, Duration]]:
+        """Every duration that is written, with its path."""
+        return [(found.path, found.value) for found in self.found if isinstance(found.value, Duration)]
+
+    @cached_property
+    def formulas(self) -> list[tuple[tuple, Program]]:
+        """Every formula with its path."""
+        return [(path, value) for path, value in self.nodes if isinstance(value, Program)]
+
+    @cached_property
+    def effects(self) -> list[tuple[tuple, Effect]]:
+        """Every effect of abilities, buffs, reactions and supplies, with its path."""
+        return [(path, value) for path, value in self.nodes if type(value).__name__.endswith("Effect")]
+
+    @cached_property
+    def readers(self) -> dict[str, list[tuple]]:
+        """By name, the paths of the formulas that read it."""
+        found: dict[str, list[tuple]] = defaultdict(list)
+        for path, program in self.formulas:
+            for name in program.names:
+                found[name].append(path)
+        return found
+
+    @cached_property
+    def mark_readers(self) -> dict[str, list[tuple]]:
+        """By mark, the paths of all that asks for it: formulas, barred_by, reactions, strips."""
+        found = {mark: list(self.readers.get(f"marked({mark})", ())) for mark in marks(self.book)}
+        for path, node in self.nodes:
+            if isinstance(node, Buff | DamageKind):
+                for mark in node.barred_by:
+                    found[mark].append((*path, "barred_by"))
+            elif isinstance(node, Reaction) and node.mark is not None:
+                found[node.mark].append((*path, "mark"))
+            elif isinstance(node, StripEffect) and node.strip in found:
+                found[node.strip].append((*path, "strip"))
+        return found
+
+    @cached_property
+    def characters(self) -> list[tuple[tuple, Character]]:
+        """Every character that encounters and journeys name."""
+        return [(path, value) for path, value in self.nodes if isinstance(value, Character)]
+
+    @cached_property
+    def learners(self) -> dict[str, dict[str, int]]:
+        """By ability, the classes that learn it and may use it, and at which level."""
+        found: dict[str, dict[str, int]] = {name: {} for name in self.book.abilities}
+        for who in self.book.classes:
+            for name, level in learned(self.book, who):
+                found[name].setdefault(who, level)
+        return found
+
+    @cached_property
+    def reached(self) -> set[str]:
+        """Every ability that somebody comes to know: by learning, from an event, from gear, from an upgrade of it."""
+        taught = {name for _, character in self.characters for name in character.taught}
+        taught |= {name for stage in self.book.stages.values() for names in stage.teaches.values() for name in names}
+        granted = {name for gear in self.book.gear.values() for name in gear.grants}
+        granted |= {
+            name for each in self.book.gear_sets.values() for bonus in each.worn.values() for name in bonus.grants
+        }
+        opened = {school for gear in self.book.gear.values() for school in gear.opens}
+        opened_up = {
+            name
+            for who in self.book.classes.values()
+            for names in who.learns.values()
+            for name in names
+            if self.book.abilities[name].school in opened
+        }
+        return {name for name, who in self.learners.items() if who} | taught | granted | opened_up
+
+    @cached_property
+    def given(self) -> dict[str, list[tuple]]:
+        """By buff, the paths of the effects that put it on somebody."""
+        found: dict[str, list[tuple]] = defaultdict(list)
+        for path, effect in self.effects:
+            if isinstance(effect, GiveEffect | BuildupEffect):
+                found[effect.give if isinstance(effect, GiveEffect) else effect.buildup].append(path)
+        return found
+
+    @cached_property
+    def meetings(self) -> list[tuple[str, str]]:
+        """Every pair of classes of which the first can come to fight the second; all pairs without any encounter."""
+        found: dict[tuple[str, str], None] = {}
+        for name, encounter in self.book.encounters.items():
+            classes = {side.name: {group.who for group in side.units} for side in encounter.sides}
+            for journey in self.book.journeys.values():
+                for stage_name in journey.stages:
+                    stage = self.book.stages[stage_name]
+                    if stage.encounter == name and stage.side in classes:
+                        classes[stage.side or ""] |= {member.who for member in journey.party}
+            for one, mine in classes.items():
+                for other, theirs in classes.items():
+                    if one != other:
+                        found.update(dict.fromkeys((a, b) for a in sorted(mine) for b in sorted(theirs)))
+        if not found:
+            return [(one, other) for one in self.book.classes for other in self.book.classes if one != other]
+        return list(found)
+
+    def foes(self, who: str) -> list[str]:
+        """Return the classes that can come to fight one."""
+        return self._foes.get(who, [])
+
+    @cached_property
+    def _foes(self) -> dict[str, list[str]]:
+        found: dict[str, list[str]] = defaultdict(list)
+        for by, on in self.meetings:
+            found[on].append(by)
+        return found
+
+    @cached_property
+    def curves(self) -> list[tuple[str, str, Array]]:
+        """Every class's growth of each stat by level, before any limit, where all of it is finite."""
+        levels = self.book.rulebook.levels
+        found = [
+            (who, stat, growth_by_level(growth, levels))
+            for who, character in self.book.classes.items()
+            for stat, growth in character.growth.items()
+        ]
+        return [curve for curve in found if np.isfinite(curve[2]).all()]
+
+    def holders(self, gauge: str) -> list[str]:
+        """Return the classes that hold a gauge."""
+        return [who for who in self.book.classes if gauge in held_gauges(self.book, who)]
+
+    def page(self, who: str) -> PageByLevel:
+        return page_by_level(self.book, who)
+
+    def by_level(self, program: Program, who: str) -> Array:
+        """Return what a formula comes to on a class's own page, of shape (levels,)."""
+        return np.broadcast_to(evaluate(program, self.page(who)), self.levels.shape)
+
+    def dealers(self, kind: str) -> list[str]:
+        """Return the classes that learn an ability which deals a damage kind."""
+        return self._dealers[kind]
+
+    @cached_property
+    def _dealers(self) -> dict[str, list[str]]:
+        found: dict[str, dict[str, None]] = {kind: {} for kind in self.book.damage}
+        for ability, who in self.learners.items():
+            for effect in self.book.abilities[ability].does:
+                if isinstance(effect, DamageEffect):
+                    found[effect.damage].update(dict.fromkeys(who))
+        return {kind: list(names) for kind, names in found.items()}
+
+    @cached_property
+    def sampled(self) -> Pages:
+        """Pages spread over the declared ranges."""
+        return sample_pages(self.book)
+
+    def met(self, chapter: str, kind: str) -> Pages:
+        """Return what meets on the line of a kind, for dealers and takers spread over the declared ranges."""
+        if (chapter, kind) not in self._met:
+            self._met[chapter, kind] = meeting(getattr(self.book, chapter)[kind], self.sampled, self._takers)
+        return self._met[chapter, kind]
+
+    @cached_property
+    def _takers(self) -> Pages:
+        return sample_pages(self.book, turn=1)
+
+    def harmful(self, who: str) -> list[tuple[str, int]]:
+        """Return the abilities of a class that harm, with the level at which each is learned."""
+        return [(name, level) for name, level in learned(self.book, who) if self.book.abilities[name].harms]
+
+    def known(self, level: int) -> np.ndarray:
+        """Return at which levels something is known that is learned at one, of shape (levels,)."""
+        return self.levels >= level
+
+    def best_blow(self, by: str, on: str) -> tuple[Array, Array]:
+        """Return, at each level, the most that one use and one second bring a class against another; both are NaN while
+        it knows nothing that harms."""
+        if (by, on) not in self._best:
+            self._best[by, on] = self._best_blow(by, on)
+        return self._best[by, on]
+
+    def _best_blow(self, by: str, on: str) -> tuple[Array, Array]:
+        amount, rate = np.full(len(self.levels), np.nan), np.full(len(self.levels), np.nan)
+        for ability, level in self.harmful(by):
+            found: ExpectedHit = self.expected.of_ability(by, on, ability)
+            known = self.known(level)
+            amount = np.where(known, np.fmax(amount, found.amount), amount)
+            rate = np.where(known, np.fmax(rate, found.per_second), rate)
+        return amount, rate
+
+    def all_damage(self, by: str, on: str) -> Array:
+        """Return, at each level, what all that a class knows brings a second against another, used side by side: no
+        less than what one of it can bring, on average."""
+        rate = np.zeros(len(self.levels))
+        for ability, level in self.harmful(by):
+            rate = rate + np.where(self.known(level), self.expected.of_ability(by, on, ability).per_second, 0.0)
+        return rate
+
+    def soonest(self, ability: str, who: str | None = None) -> float:
+        """Return how long it is at least from one use of an ability to the next, for a class or for all who learn it,
+        in seconds (or rounds)."""
+        users = [who] if who else list(self.learners[ability]) or list(self.book.classes)
+        return min((float(self.expected.seconds(user, ability).min()) for user in users), default=np.inf)
+
+    def most_together(self, ability: str) -> int:
+        """Return by how many uses an ability can come at once: charges, and those on one side of an encounter who may
+        know it."""
+        users = self.learners[ability] or self.book.classes
+        sides = [
+            sum(group.count for group in side.units if group.who in users)
+            for encounter in self.book.encounters.values()
+            for side in encounter.sides
+        ]
+        parties = [sum(member.who in users for member in journey.party) for journey in self.book.journeys.values()]
+        return self.book.abilities[ability].charges * max(1, *sides, *parties, 1)
+
+    def harms_otherwise(self, who: str) -> bool:
+        """Say whether a class can bring harm that is no blow of its own: by drains, beats, reactions or a push over an
+        edge."""
+        own = [name for name, users in self.learners.items() if who in users]
+        effects = [effect for name in own for effect in self.book.abilities[name].does]
+        given = [
+            self.book.buffs[effect.give if isinstance(effect, GiveEffect) else effect.buildup]
+            for effect in effects
+            if isinstance(effect, GiveEffect | BuildupEffect)
+        ]
+        reactions = [
+            *self.book.classes[who].reacts,
+            *(each for name in own for each in self.book.abilities[name].reacts),
+        ]
+        reactions += [each for buff in given for each in buff.reacts]
+        later = [effect for each in reactions for effect in each.does]
+        later += [effect for buff in given if buff.each for effect in buff.each.does]
+        edges = any(
+            edge == "pit" or not isinstance(edge, str)
+            for arena in self.book.arenas.values()
+            for edge in arena.edges.values()
+        )
+        pushes = edges and any(isinstance(effect, PushEffect) for effect in (*effects, *later))
+        drains = any(isinstance(effect, DrainEffect) and effect.gauge == self.book.downing_gauge for effect in effects)
+        return pushes or drains or any(isinstance(effect, DamageEffect | DrainEffect) for effect in later)

@@ -1,0 +1,1 @@
+"""Formats in which an audit is written for other tools."""

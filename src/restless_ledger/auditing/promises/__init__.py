@@ -1,0 +1,1 @@
+"""Promises: the claims of a rulebook, each judged by working it out, solving it or fighting."""

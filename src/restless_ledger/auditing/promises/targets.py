@@ -1,0 +1,155 @@
+"""Promises as targets: what a promise expects, as something to be tuned for."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+from itertools import combinations, permutations
+
+import numpy as np
+
+from ...monte_carlo.sample import duel
+from ...rulebook import InputError, Rulebook
+from ...rulebook.expectations import QUANTILES
+from ...rulebook.problems import nearest
+from ...rulebook.promises import DuelsPromise, FightPromise, JourneyPromise
+from ...study.targets import Estimate, Evaluation, FightFigure, Target, mean_of, quantile_estimate
+from .claims import Claim
+from .sampled import of_runs
+from .variants import variants
+from .worked_out import claims
+
+LEAST_RUNS, FIGHTS_A_RUN = 40, 50
+
+
+@dataclass(frozen=True)
+class JourneyFigure:
+    """A figure of a journey, walked once for every fifty fights that an evaluation has."""
+
+    journey: str
+    claim: Claim
+
+    def __call__(self, evaluation: Evaluation, smooth: bool) -> Estimate:
+        from ...progress import Journeys
+
+        count = max(LEAST_RUNS, evaluation.fights // FIGHTS_A_RUN)
+        runs = evaluation.keep(
+            ("journey", self.journey), lambda: Journeys(evaluation.book, self.journey, count, evaluation.seed).runs
+        )
+        key = self.claim.path[0]
+        if key == "finish":
+            return mean_of(np.array([float(run.finished) for run in runs]))
+        if key == "bought":
+            bought = self.claim.path[1]
+            return mean_of(np.array([float(sum(each.get(bought, 0) for each in run.bought)) for run in runs]))
+        _, values = of_runs(runs, self.claim)
+        if not len(values):
+            raise InputError(f"{self.claim.what}: no run comes so far\n    give it more fights, or an easier journey")
+        return quantile_estimate(np.sort(values), QUANTILES.get(key.partition("_")[2], 0.5), smooth)
+
+
+@dataclass(frozen=True)
+class DuelFigure:
+    """The share of duels that one class wins of another, of those that somebody wins."""
+
+    one: str
+    other: str
+    level: int
+
+    def __call__(self, evaluation: Evaluation, smooth: bool) -> Estimate:
+        key = ("duel", self.one, self.other, self.level)
+        outcomes = evaluation.fought(key, lambda: duel(evaluation.book, self.one, self.other, self.level)).outcomes
+        won = outcomes[outcomes >= 0] == 0
+        return mean_of(won.astype(float)) if len(won) > 1 else (0.5, math.inf)
+
+
+@dataclass(frozen=True)
+class DominanceFigure:
+    """How far the worst of some classes is dominated: the most by which another does better in every duel, the two of
+    them included; below zero where nobody is."""
+
+    classes: tuple[str, ...]
+    level: int
+
+    def __call__(self, evaluation: Evaluation, smooth: bool) -> Estimate:
+        rates: dict[tuple[str, str], Estimate] = {}
+        for one, other in combinations(self.classes, 2):
+            share, error = DuelFigure(one, other, self.level)(evaluation, smooth)
+            rates[one, other], rates[other, one] = (share, error), (1 - share, error)
+        worst = (-1.0, 0.0)
+        for one, other in permutations(self.classes, 2):
+            foes = [foe for foe in self.classes if foe not in (one, other)]
+            better = [(rates[other, one][0] - 0.5, rates[other, one][1])]
+            for (ahead, ahead_error), (behind, behind_error) in ((rates[other, foe], rates[one, foe]) for foe in foes):
+                better.append((ahead - behind, math.hypot(ahead_error, behind_error)))
+            worst = max(worst, min(better))
+        return worst
+
+
+@dataclass(frozen=True)
+class ExactFigure:
+    """The least or the most of what a promise that is worked out comes to, wherever it is promised."""
+
+    name: str
+    path: tuple
+    most: bool
+
+    def __call__(self, evaluation: Evaluation, smooth: bool) -> Estimate:
+        found = evaluation.keep(
+            ("exact", self.name), lambda: list(claims(evaluation.book, evaluation.book.promises[self.name]))
+        )
+        values = [value for path, _, figures, _ in found if path == self.path for value, _ in figures]
+        return (max if self.most else min)(values), 0.0
+
+
+def targets_of_promise(book: Rulebook, name: str) -> list[Target]:
+    """Return what a promise expects as targets: each figure at each of its levels and handlings.
+
+    Raises `InputError` where there is no such promise, or nothing of it can be aimed at.
+    """
+    if name not in book.promises:
+        raise InputError(f"target: there is no promise {name}\n    {nearest(name, book.promises)}")
+    found = list(_targets(book, name))
+    if not found:
+        raise InputError(
+            f"target: the promise {name} expects nothing between two bounds\n    only that can be a target"
+        )
+    return found
+
+
+def _targets(book: Rulebook, name: str) -> Iterator[Target]:
+    promise = book.promises[name]
+    for variant in variants(book) if isinstance(promise, FightPromise | JourneyPromise | DuelsPromise) else ():
+        if variant.name != name:
+            continue
+        for claim in variant.claims:
+            said = f"{name}: {claim.what}"
+            if isinstance(promise, FightPromise):
+                figure = FightFigure(promise.encounter, claim.path, variant.level, variant.handling)
+                yield Target(said, *claim.bounds, figure)
+            elif isinstance(promise, JourneyPromise):
+                yield Target(said, *claim.bounds, JourneyFigure(promise.journey, claim))
+            elif isinstance(promise, DuelsPromise):
+                low, high = claim.bounds
+                level = variant.level or book.rulebook.levels[0]
+                if claim.path[0] != "wins":
+                    yield Target(said, -1.0, 0.0, DominanceFigure(tuple(promise.duels), level))
+                    continue
+                if max(low, 1 - high) > min(high, 1 - low):
+                    raise InputError(f"target: {name}: two who meet can't both win {low:g} to {high:g} of their duels")
+                for one, other in combinations(promise.duels, 2):
+                    yield Target(
+                        f"{name}: {one} against {other}{variant.where}",
+                        max(low, 1 - high),
+                        min(high, 1 - low),
+                        DuelFigure(one, other, level),
+                    )
+    if not isinstance(promise, FightPromise | JourneyPromise | DuelsPromise):
+        for path, (low, high), figures, _ in claims(book, promise):
+            said = f"{name}: {' '.join(path).replace('_', ' ')}"
+            if len(figures) == 1:
+                yield Target(said, low, high, ExactFigure(name, path, True))
+            else:
+                yield Target(f"{said}, least", low, high, ExactFigure(name, path, False))
+                yield Target(f"{said}, most", low, high, ExactFigure(name, path, True))

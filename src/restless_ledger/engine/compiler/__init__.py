@@ -1,0 +1,1 @@
+"""Compiler: how the kernel becomes one compiled program."""

@@ -1,0 +1,89 @@
+"""Book a change of a gauge. No other function changes an amount."""
+
+from __future__ import annotations
+
+from ...codes import EARN, HARM, LARGEST, LONGEST, THOUSAND, TOO_LARGE, TOO_LONG
+from ...compiler.compiled import kernel, kernel_apart
+from ...layout.layout import State, Tables
+from ..formulas.lines import report_fault
+from ..formulas.stat import nearest_whole, whole_above
+from .entries import last_entry, write_entry
+
+
+@kernel
+def thousandths(tables: Tables, state: State, unit: int, amount: float) -> int:
+    """Return points as thousandths, rounded to the nearest. Beyond a thousand million points is a fault."""
+    if not abs(amount) <= LARGEST:
+        report_fault(tables, state, TOO_LARGE, -1, unit=unit)
+        return 0
+    return int(nearest_whole(amount * THOUSAND))
+
+
+@kernel_apart
+def whole_ticks(tables: Tables, state: State, unit: int, line: int, ticks: float) -> int:
+    """Return a time as whole ticks: the first at or after it. Beyond all bounds is a fault."""
+    if not 0.0 <= ticks <= LONGEST:
+        report_fault(tables, state, TOO_LONG, line, unit=unit)
+        return int(LONGEST)
+    return int(whole_above(ticks))
+
+
+@kernel
+def show_gauge(tables: Tables, state: State, unit: int, gauge: int) -> None:
+    """Write a gauge on its character's page: amount, top and share."""
+    row = state.gauges[unit, gauge]
+    slot = tables.gauges[gauge].slot
+    state.pages[unit, slot] = row.now / THOUSAND
+    state.pages[unit, slot + 1] = row.top / THOUSAND
+    state.pages[unit, slot + 2] = row.now / row.top if row.top > 0 else 0.0
+
+
+@kernel
+def record_total(state: State, verb: int, asked: int, booked: int, cause: int, source: int) -> None:
+    """Add a change to the totals of its cause and source. What is earned is nobody's deed."""
+    if verb == EARN:
+        return
+    tally = state.tally[source, cause]
+    tally.waste += abs(asked - booked)
+    if verb == HARM:
+        tally.harm -= booked
+        state.clock[0].harm -= booked
+    elif asked > 0:
+        tally.heal += booked
+    else:
+        tally.spent -= booked
+
+
+@kernel
+def record_hurt(state: State, unit: int, source: int, cause: int, entry: int) -> None:
+    """Record the last source of lethal harm, which is named if the unit goes down."""
+    me = state.units[unit]
+    me.hurt_by = source
+    me.hurt_with = cause
+    me.harm_entry = entry
+
+
+@kernel
+def book_change(
+    tables: Tables, state: State, unit: int, gauge: int, asked: int, verb: int, cause: int, source: int, parent: int
+) -> int:
+    """Book as much of a change as the gauge can take, from zero to its top; return what was booked.
+
+    Modifies the gauge, its page and the tally, and writes an entry. What could not be booked is waste.
+    """
+    row = state.gauges[unit, gauge]
+    after = max(0, min(row.now + asked, max(row.top, row.now)))
+    booked = after - row.now
+    row.now = after
+    row.booked += booked
+    state.clock[0].stirred = state.clock[0].tick
+    record_total(state, verb, asked, booked, cause=cause, source=source)
+    if tables.rules[0].gauges_read or state.run[0].recording:
+        show_gauge(tables, state, unit, gauge)
+    if after == 0 and gauge == tables.rules[0].downing:
+        state.clock[0].fallen = 1
+    if state.run[0].recording:
+        write_entry(state, unit, gauge, asked, booked=booked, verb=verb, cause=cause, source=source, parent=parent)
+    if booked < 0 and gauge == tables.rules[0].downing:
+        record_hurt(state, unit, source, cause, entry=last_entry(state))
+    return booked

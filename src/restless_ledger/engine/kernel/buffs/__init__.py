@@ -1,0 +1,1 @@
+"""Buffs, buildups, reactions, and stats under them."""

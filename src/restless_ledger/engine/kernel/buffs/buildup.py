@@ -1,0 +1,36 @@
+"""Buildup: a meter on a unit that a buff needs filled before it catches."""
+
+from __future__ import annotations
+
+from ...codes import BARRED, BUILDUP
+from ...compiler.compiled import kernel_seldom
+from ...layout.layout import State, Tables
+from ..books.entries import record_amount, write_event
+from ..formulas.lines import read_line
+from .buff import give_buff, is_barred
+
+
+@kernel_seldom
+def build_up(tables: Tables, state: State, at: int, index: int, unit: int) -> None:
+    """Add to a buff's meter on a unit; when it is full the buff catches and the meter is empty again.
+
+    The meter fades evenly with time, so it is brought up to date here instead of on every tick. While the buff is
+    on, nothing builds up.
+    """
+    frame = state.frames[at]
+    effect = tables.effects[index]
+    buff = effect.index
+    table = tables.buffs[buff]
+    row = state.buffs[unit, buff]
+    tick = state.clock[0].tick
+    cause = tables.rules[0].first_buff_cause + buff
+    if row.on or is_barred(tables, state, unit, table.first_bar, last=table.last_bar):
+        write_event(state, unit, BARRED, cause, source=frame.user, parent=frame.parent)
+        return
+    faded = max(0.0, row.meter - table.fades * (tick - row.meter_at))
+    row.meter = faded + frame.scale * max(0.0, read_line(tables, state, frame.user, effect.line))
+    row.meter_at = tick
+    entry = write_event(state, unit, BUILDUP, cause, source=frame.user, parent=frame.parent)
+    record_amount(state, entry, row.meter)
+    if row.meter >= table.catches_at:
+        give_buff(tables, state, frame.user, unit, buff=buff, strength=1.0, parent=entry)

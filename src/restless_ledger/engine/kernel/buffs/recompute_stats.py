@@ -1,0 +1,141 @@
+"""Settle a character's stats anew when a buff begins or ends."""
+
+from __future__ import annotations
+
+from ...codes import ADD, CUT, MARK, SCALE, SET, TIMES, TOP
+from ...compiler.compiled import kernel, kernel_apart
+from ...layout.layout import State, Tables
+from ..books.booking import book_change, show_gauge, thousandths
+from ..formulas.lines import forget_lines, read_line
+from ..formulas.stat import change_stat, hold_stat, round_figure, slot_bit
+
+
+@kernel_apart
+def restat(tables: Tables, state: State, unit: int, buff: int, parent: int) -> None:
+    """Work out anew what a buff that has begun or ended changes: stats, marks, and the gauges' tops.
+
+    Modifies the unit's page, its versions and what is kept of its lines.
+    """
+    changed = 0
+    for index in range(tables.buffs[buff].first_change, tables.buffs[buff].last_change):
+        change = tables.changes[index]
+        if change.way == MARK:
+            changed |= write_slot(state, unit, change.index, bears_mark(tables, state, unit, change.index))
+        else:
+            slot = tables.stats[change.index].slot
+            changed |= write_slot(state, unit, slot, settle_stat(tables, state, unit, change.index))
+    if changed == 0:
+        return
+    renew(tables, state, unit, changed)
+    if state.units[unit].up:
+        for gauge in range(tables.gauges.shape[0]):
+            if tables.lines[tables.gauges[gauge].top].reads & changed:
+                fit_top(tables, state, unit, gauge, parent=parent)
+
+
+@kernel_apart
+def restat_all(tables: Tables, state: State, unit: int) -> None:
+    """Work out anew all that buffs change, after several have begun or ended together. A downed unit's gauges stay."""
+    for buff in range(tables.buffs.shape[0]):
+        for index in range(tables.buffs[buff].first_change, tables.buffs[buff].last_change):
+            if tables.changes[index].way == MARK:
+                slot = tables.changes[index].index
+                write_slot(state, unit, slot, bears_mark(tables, state, unit, slot))
+    settle_all(tables, state, unit)
+    if state.units[unit].up:
+        for gauge in range(tables.gauges.shape[0]):
+            fit_top(tables, state, unit, gauge, parent=-1)
+
+
+@kernel
+def buff_scale(state: State, unit: int, buff: int) -> float:
+    """Return how many times a buff counts: its stacks times its strength."""
+    row = state.buffs[unit, buff]
+    return row.count * row.strength
+
+
+@kernel_apart
+def settle_all(tables: Tables, state: State, unit: int) -> None:
+    """Work out every stat of a unit anew."""
+    state.clock[0].stirred = state.clock[0].tick
+    for stat in range(tables.stats.shape[0]):
+        state.pages[unit, tables.stats[stat].slot] = settle_stat(tables, state, unit, stat)
+    renew(tables, state, unit, -1)
+
+
+@kernel
+def renew(tables: Tables, state: State, unit: int, changed: int) -> None:
+    """Forget a unit's lines that read anything of what has changed, and give it new versions where meetings read it."""
+    state.run[0].versions += 1
+    if tables.rules[0].dealing_reads & changed:
+        state.units[unit].dealing_version = state.run[0].versions
+    if tables.rules[0].taking_reads & changed:
+        state.units[unit].taking_version = state.run[0].versions
+    forget_lines(tables, state, unit, changed)
+
+
+@kernel
+def write_slot(state: State, unit: int, slot: int, value: float) -> int:
+    """Write a value on a page; return the bit that stands for its slot if it has changed, else 0."""
+    if state.pages[unit, slot] == value:
+        return 0
+    state.clock[0].stirred = state.clock[0].tick
+    state.pages[unit, slot] = value
+    return slot_bit(slot)
+
+
+@kernel
+def bears_mark(tables: Tables, state: State, unit: int, slot: int) -> float:
+    """Return 1 where some buff on a unit gives the mark of a slot, else 0."""
+    for buff in range(tables.buffs.shape[0]):
+        if state.buffs[unit, buff].on:
+            for index in range(tables.buffs[buff].first_change, tables.buffs[buff].last_change):
+                if tables.changes[index].way == MARK and tables.changes[index].index == slot:
+                    return 1.0
+    return 0.0
+
+
+@kernel
+def settle_stat(tables: Tables, state: State, unit: int, stat: int) -> float:
+    """Return one stat: set, then all that is added, then the summed percentages, then the factors, then limits.
+
+    Of several buffs that set it the one that began last counts.
+    """
+    own = tables.bases[unit, stat]
+    base, added, scaled, times, latest = own.start, own.added, own.scaled, own.times, -1
+    for buff in range(tables.buffs.shape[0]):
+        if not state.buffs[unit, buff].on:
+            continue
+        for index in range(tables.buffs[buff].first_change, tables.buffs[buff].last_change):
+            change = tables.changes[index]
+            if change.index != stat or change.way == MARK:
+                continue
+            if change.way == ADD:
+                added += change.amount * buff_scale(state, unit, buff)
+            elif change.way == SCALE:
+                scaled += change.amount * buff_scale(state, unit, buff)
+            elif change.way == TIMES:
+                scale = buff_scale(state, unit, buff)
+                times *= change.amount if scale == 1.0 else change.amount**scale
+            elif change.way == SET and state.buffs[unit, buff].began > latest:
+                latest = state.buffs[unit, buff].began
+                base = change.amount
+    row = tables.stats[stat]
+    return round_figure(hold_stat(change_stat(base, added, scaled, times), row.floor, row.ceiling), row.rounding)
+
+
+@kernel_apart
+def fit_top(tables: Tables, state: State, unit: int, gauge: int, parent: int) -> None:
+    """Work out a gauge's top anew; what is over a top that has fallen back is cut, and booked so, unless it keeps."""
+    row = state.gauges[unit, gauge]
+    if not row.held:
+        return
+    top = thousandths(tables, state, unit, max(0.0, read_line(tables, state, unit, tables.gauges[gauge].top)))
+    if row.now > top and tables.gauges[gauge].keeps == 0:
+        book_change(tables, state, unit, gauge, asked=top - row.now, verb=CUT, cause=TOP, source=unit, parent=parent)
+    changed = row.top != top
+    row.top = top
+    show_gauge(tables, state, unit, gauge)
+    if changed:  # formulas that read the top must not go on with the old one
+        renew(tables, state, unit, slot_bit(tables.gauges[gauge].slot + 1))
+        state.clock[0].stirred = state.clock[0].tick

@@ -1,0 +1,1 @@
+"""Formulas as the kernel evaluates them, and draws."""

@@ -1,0 +1,60 @@
+"""Draws. Each is a pure function of its address: seed, fight, unit, purpose and count.
+
+A fight is one stream of SplitMix64 (Steele, Lea and Flood, "Fast splittable pseudorandom number generators",
+OOPSLA 2014); unit, purpose and count together are the place in that stream.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ... import splitmix64 as scatter
+from ...codes import INITIATIVE, LANDS
+from ...compiler.compiled import kernel, kernel_of
+from ...layout.layout import State
+from ...splitmix64 import GOLDEN, TO_UNIT
+
+UNIT_SHIFT, COUNT_SHIFT = 4, 20  # room for 15 purposes and 65,536 units
+
+
+mix = kernel_of(scatter.mix)
+
+
+@kernel
+def fight_key(seed, fight):  # type: ignore[no-untyped-def]
+    """Return the key of all draws of one fight."""
+    return mix(mix(np.uint64(seed) + GOLDEN) + (np.uint64(fight) + np.uint64(1)) * GOLDEN)
+
+
+@kernel
+def draw_at(state: State, unit: int, purpose: int, count: int) -> float:
+    """Return the draw at an address, from 0 up to but not including 1; the middle of that where luck is set aside."""
+    if state.run[0].fixed_luck:
+        return 0.5
+    place = np.uint64((count << COUNT_SHIFT) + (unit << UNIT_SHIFT) + purpose + 1)
+    return np.float64(np.int64(mix(state.clock[0].key + place * GOLDEN) >> np.uint64(11))) * TO_UNIT
+
+
+@kernel
+def draw(state: State, unit: int, purpose: int) -> float:
+    """Return a unit's next draw for a purpose. Modifies its count."""
+    count = state.draws[unit, purpose]
+    state.draws[unit, purpose] = count + 1
+    return draw_at(state, unit, purpose, count)
+
+
+@kernel
+def next_hit(state: State, unit: int) -> int:
+    """Return the number of a unit's next hit: the count of all its draws, whichever of them the hit comes to need.
+
+    So two rulebooks of which one makes a hit miss still share the luck of every later hit. Modifies the count.
+    """
+    count = state.draws[unit, LANDS]
+    state.draws[unit, LANDS] = count + 1
+    return count
+
+
+@kernel
+def draw_tie(state: State, unit: int) -> float:
+    """Return the draw that settles a tie of initiative on this tick; the same all through the tick."""
+    return draw_at(state, unit, INITIATIVE, state.clock[0].tick)

@@ -1,0 +1,1 @@
+"""A hit, step by step, and what follows from it."""

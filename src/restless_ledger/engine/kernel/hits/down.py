@@ -1,0 +1,60 @@
+"""Going down: what is broken off, what ends, and whether a life is left."""
+
+from __future__ import annotations
+
+from ...codes import AWAY, DOWN, FALLING, NEVER, ON_GOING_DOWN, ON_THE_FLOOR
+from ...compiler.compiled import kernel, kernel_seldom
+from ...layout.layout import State, Tables
+from ..books.counters import count_down
+from ..books.entries import record_amount, write_event
+from ..buffs.buff import end_all_buffs
+from ..buffs.reaction import trigger
+
+
+@kernel
+def go_down_at_once(tables: Tables, state: State, unit: int) -> None:
+    """Where downs take effect at once, take a unit down that has come to zero, or lost a vital part."""
+    if tables.rules[0].downs_at_once and is_finished(tables, state, unit):
+        go_down(tables, state, unit)
+
+
+@kernel
+def is_finished(tables: Tables, state: State, unit: int) -> bool:
+    """Say whether a unit that is up has to go down."""
+    me = state.units[unit]
+    finished = me.doomed != 0 or state.gauges[unit, tables.rules[0].downing].now == 0
+    return me.up != 0 and finished and state.run[0].force_hits == 0
+
+
+@kernel_seldom
+def go_down(tables: Tables, state: State, unit: int) -> None:
+    """Take a unit down: what it winds up is broken off, its buffs end, nothing is due to it but a return."""
+    me = state.units[unit]
+    entry = write_event(state, unit, DOWN, me.hurt_with, source=me.hurt_by, parent=me.harm_entry)
+    count_down(tables, state, unit)
+    trigger(tables, state, ON_GOING_DOWN, unit, source=me.attacker, booked=0, parent=entry, mark=-1)
+    state.clock[0].stirred = state.clock[0].tick
+    me.up = 0
+    me.doomed = 0
+    me.waiting = 0
+    me.refill_at = NEVER
+    me.beat_at = NEVER
+    me.choose_at = NEVER
+    me.land_at = NEVER
+    me.arrive_at = NEVER
+    me.moves = 0
+    me.push_x = 0.0
+    me.push_y = 0.0
+    me.drop = 0.0
+    me.want = -1
+    me.flees = 0
+    me.where = AWAY if me.where == FALLING else ON_THE_FLOOR
+    end_all_buffs(tables, state, unit, entry)
+    me.end_at = NEVER
+    me.left -= 1
+    record_amount(state, entry, me.left)
+    if me.left > 0:
+        me.where = AWAY
+        me.arrive_at = state.clock[0].tick + max(1, tables.place[0].delay)
+        state.clock[0].returning += 1
+    state.clock[0].downs += 1

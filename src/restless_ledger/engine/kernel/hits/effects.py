@@ -1,0 +1,130 @@
+"""Carry out lists of effects: of an ability that lands, a beat, a reaction, a supply.
+
+A list under way is a frame. Frames lie on a stack: what a hit causes goes on top, and so is over before the list
+that caused it goes on.
+"""
+
+from __future__ import annotations
+
+from ...codes import (
+    BUILDUP_EFFECT,
+    DAMAGE_EFFECT,
+    DRAIN_EFFECT,
+    FILL_EFFECT,
+    GIVE_EFFECT,
+    MOST_EFFECTS,
+    NO_END,
+    PUSH_EFFECT,
+    REVIVE_EFFECT,
+    SOUND,
+    STRIP_EFFECT,
+)
+from ...compiler.compiled import kernel, kernel_seldom
+from ...layout.layout import State, Tables
+from ..buffs.buff import give_buff, strip_buffs
+from ..buffs.buildup import build_up
+from ..buffs.reaction import react, show_booked
+from ..formulas.lines import read_line, report_fault
+from ..places.push import push
+from .down import go_down_at_once
+from .heal import drain, heal, revive
+from .strike import strike
+
+
+@kernel
+def carry_out_list(tables: Tables, state: State, at: int) -> None:
+    """Carry out the one list on the stack, and after each of its effects whatever that effect has caused."""
+    clock = state.clock[0]
+    first, last = state.frames[at].at, state.frames[at].last
+    for index in range(first, last):
+        carry_out_one(tables, state, at, index)
+        if tables.rules[0].reacts and clock.frames > at + 1:
+            carry_out(tables, state, at + 1)
+    clock.frames = at
+
+
+@kernel_seldom
+def carry_out(tables: Tables, state: State, lowest: int) -> None:
+    """Carry out the lists on the stack, the topmost first, down to and with the lowest that is given."""
+    clock = state.clock[0]
+    while clock.frames > lowest and clock.fault == SOUND:
+        at = clock.frames - 1
+        frame = state.frames[at]
+        clock.depth = frame.depth
+        if tables.rules[0].reacts != 0 and frame.reaction >= 0:
+            react(tables, state, at)
+            continue
+        last = frame.last
+        while frame.at < last and clock.frames == at + 1:
+            index = frame.at
+            frame.at = index + 1
+            if frame.depth > 0:
+                show_booked(tables, state, at)
+            carry_out_one(tables, state, at, index)
+        if clock.frames == at + 1:
+            clock.frames = at
+    clock.frames = min(clock.frames, lowest)
+    clock.depth = 0
+
+
+@kernel
+def carry_out_one(tables: Tables, state: State, at: int, index: int) -> None:
+    """Carry out one effect. What follows a missed hit does not reach that target.
+
+    Who has gone down does nothing more: of its own list, or of a reaction of its own, nothing else is carried out.
+    """
+    frame = state.frames[at]
+    effect = tables.effects[index]
+    receiver = frame.user if effect.to_user else frame.target
+    if may_go_down_meanwhile(tables) and frame.stops and not state.units[frame.user].up:
+        return
+    if tables.rules[0].reacts and not has_an_end(tables, state, frame.user):
+        return
+    if not state.units[receiver].up:
+        if effect.what == REVIVE_EFFECT:
+            revive(tables, state, at, index, target=receiver)
+    elif frame.missed and not effect.to_user:
+        return
+    elif effect.what == DAMAGE_EFFECT:
+        if not strike(tables, state, at, index, taker=receiver):
+            frame.missed = 1
+    elif effect.what == GIVE_EFFECT:
+        strength = read_line(tables, state, frame.user, effect.line) if effect.line >= 0 else 1.0
+        give_buff(tables, state, frame.user, receiver, buff=effect.index, strength=strength, parent=frame.parent)
+        go_down_at_once(tables, state, receiver)
+    else:
+        carry_out_other(tables, state, at, index, receiver=receiver)
+
+
+@kernel
+def may_go_down_meanwhile(tables: Tables) -> bool:
+    """Say whether anybody can go down while a list of effects of its own is under way."""
+    return tables.rules[0].downs_at_once != 0 or tables.rules[0].reacts != 0
+
+
+@kernel
+def has_an_end(tables: Tables, state: State, unit: int) -> bool:
+    """Count an effect of this tick; beyond all bounds is a fault: reactions that bring each other about, many times."""
+    run = state.run[0]
+    run.work += 1
+    if run.work > MOST_EFFECTS:
+        report_fault(tables, state, NO_END, -1, unit=unit)
+        return False
+    return True
+
+
+@kernel_seldom
+def carry_out_other(tables: Tables, state: State, at: int, index: int, receiver: int) -> None:
+    """Carry out an effect that is neither a hit nor a buff."""
+    what = tables.effects[index].what
+    if what == FILL_EFFECT:
+        heal(tables, state, at, index, target=receiver)
+    elif what == DRAIN_EFFECT:
+        drain(tables, state, at, index, target=receiver)
+    elif what == BUILDUP_EFFECT:
+        build_up(tables, state, at, index, unit=receiver)
+    elif what == STRIP_EFFECT:
+        strip_buffs(tables, state, at, index, unit=receiver)
+    elif what == PUSH_EFFECT:
+        push(tables, state, at, index, unit=receiver)
+    go_down_at_once(tables, state, receiver)  # drained to nothing, or a top that fell to it

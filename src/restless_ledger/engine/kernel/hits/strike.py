@@ -1,0 +1,151 @@
+"""Strike: whether a hit reaches its taker and lands, on which part."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ...codes import (
+    AIMED_PART_FACTOR,
+    DISTANCE_SLOT,
+    GAP_SLOT,
+    HANDLING_FACTOR,
+    HARM,
+    HEAL,
+    IMMUNE,
+    INVULNERABLE,
+    LANDS,
+    MEETING_ROW,
+    MISSED,
+    POWER_SLOT,
+    SEGMENTS_FACTOR,
+)
+from ...compiler.compiled import kernel, kernel_seldom
+from ...layout.layout import State, Tables
+from ..books.booking import book_change
+from ..books.effect_stack import is_scripted
+from ..books.entries import keep_page
+from ..books.record_hit import record_hit
+from ..buffs.buff import is_barred
+from ..formulas.draw import draw_at, next_hit
+from .body_part import aimed_part_times, choose_part, segments_times
+from .hit_amount import hit
+from .invulnerability import is_spared
+from .meeting import evaluate_meeting, fill_taker, meet
+
+
+@kernel
+def strike(tables: Tables, state: State, at: int, index: int, taker: int) -> bool:
+    """Carry out one hit of an effect; say whether it landed. Modifies gauges, parts, the tally and the entries.
+
+    In order: immune, invulnerable, lands, part, power and soak settle, part, resistance and class table, critical,
+    spread, fall-off, guard stance, rounding, gauges in front, the gauge, the part's own gauge, reactions,
+    invulnerability. A beat of a buff is not aimed: it always lands, strikes no part and is never critical.
+    """
+    frame = state.frames[at]
+    dealer = frame.user
+    kind = tables.effects[index].index
+    row = tables.kinds[kind]
+    recording = state.run[0].recording
+    if recording:
+        open_note(state, dealer, taker, frame.shot)
+    notes = 0
+    if tables.rules[0].kept_off:
+        notes = kept_off(tables, state, taker, kind, aimed=frame.aimed)
+    if notes == 0 and is_scripted(tables, state, at):
+        meet_script(tables, state, taker, kind, power=frame.given)
+        hit(tables, state, at, index, taker=taker, number=-1, part=-1)
+        return True
+    if notes == 0:
+        meet(tables, state, dealer, taker, kind=kind, shot=frame.shot)
+        number = next_hit(state, dealer)
+        part = -1
+        if frame.aimed:
+            lands = state.meetings[dealer, kind].lands
+            if row.heals == 0:
+                name = tables.effects[index].part if tables.effects[index].part >= 0 else frame.part
+                part = choose_part(tables, state, dealer, taker, number=number, name=name)
+                if row.never_misses == 0 and tables.rules[0].kept_off:
+                    lands *= chance_times(tables, state, dealer, taker, part=part, name=name)
+            if lands < 1.0:
+                drawn = draw_at(state, dealer, LANDS, number)
+                if recording:
+                    state.hit[0].drawn = drawn
+                    state.hit[0].chance = lands
+                if drawn >= lands and (lands <= 0.0 or state.run[0].force_hits == 0):
+                    notes = MISSED
+        if notes == 0:
+            hit(tables, state, at, index, taker=taker, number=number, part=part)
+            return True
+    state.tally[dealer, frame.cause].misses += 1
+    if recording:
+        book_change(
+            tables,
+            state,
+            taker,
+            row.gauge,
+            asked=0,
+            verb=HEAL if row.heals else HARM,
+            cause=frame.cause,
+            source=dealer,
+            parent=frame.parent,
+        )
+        state.hit[0].notes = notes
+        record_hit(state, dealer, kind)
+    return False
+
+
+@kernel_seldom
+def meet_script(tables: Tables, state: State, taker: int, kind: int, power: float) -> None:
+    """Let a power that a script gives settle with the taker's own soak. Modifies the taker's meeting with itself."""
+    meeting = state.meetings[taker, kind]
+    at = state.units.shape[0] + MEETING_ROW
+    fill_taker(tables, state, taker, taker, kind=kind, shot=-1)
+    state.pages[at, POWER_SLOT] = power
+    state.pages[at, GAP_SLOT] = 0.0
+    state.pages[at, DISTANCE_SLOT] = 0.0
+    meeting.taker = -1
+    meeting.power = power
+    meeting.lands = 1.0
+    meeting.chance = 0.0
+    meeting.settled = max(0.0, evaluate_meeting(tables, state, tables.kinds[kind].settle, taker))
+
+
+@kernel_seldom
+def chance_times(tables: Tables, state: State, dealer: int, taker: int, part: int, name: int) -> float:
+    """Return what a chance to land is multiplied by: handling, a part that is aimed at, segments that are gone."""
+    handling = tables.units[dealer].aim
+    aimed = aimed_part_times(tables, part, name)
+    segments = segments_times(tables, state, taker)
+    state.hit_factors[HANDLING_FACTOR] = handling
+    state.hit_factors[AIMED_PART_FACTOR] = aimed
+    state.hit_factors[SEGMENTS_FACTOR] = segments
+    return handling * aimed * segments
+
+
+@kernel
+def kept_off(tables: Tables, state: State, taker: int, kind: int, aimed: int) -> int:
+    """Return the note of what keeps a hit from reaching its taker at all: immunity by mark, or invulnerability."""
+    row = tables.kinds[kind]
+    if row.last_bar > row.first_bar and is_barred(tables, state, taker, row.first_bar, last=row.last_bar):
+        return IMMUNE
+    if aimed and row.heals == 0 and is_spared(tables, state, taker, kind):
+        return INVULNERABLE
+    return 0
+
+
+@kernel_seldom
+def open_note(state: State, dealer: int, taker: int, shot: int) -> None:
+    """Begin the note of a hit that nothing has changed yet; keep both pages as they are before it.
+
+    What a projectile (`shot`, or -1) brings was read on its dealer's page as it was launched.
+    """
+    note = state.hit[0]
+    note.notes = 0
+    note.drawn = np.nan
+    note.chance = np.nan
+    note.part = -1
+    note.in_front = 0
+    for factor in range(state.hit_factors.shape[0]):
+        state.hit_factors[factor] = 1.0
+    note.dealer_page = state.shots[shot].page if shot >= 0 else keep_page(state, dealer)
+    note.taker_page = keep_page(state, taker)

@@ -1,0 +1,179 @@
+"""Phase 4, choose: a unit that is free carries out the first play that it can."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ...codes import (
+    DISTANCE_FACT,
+    MISTAKE,
+    MOST_ACTIONS,
+    NEAREST,
+    NEVER,
+    PLAY_FETCH,
+    PLAY_FLEE,
+    PLAY_USE,
+    PLAY_WAIT,
+    SCRIPT,
+    SLIP,
+    TOO_MANY_ACTIONS,
+)
+from ...compiler.compiled import kernel, kernel_seldom
+from ...layout.layout import State, Tables
+from ..books.entries import write_event
+from ..formulas.draw import draw
+from ..formulas.lines import read_line, report_fault
+from ..places.distance import distance_between, nearest_foe
+from ..places.push import sliding
+from ..places.targeting import choose_target, may_target
+from .move import leave
+from .supply import nearest_spot
+from .use import can_pay, is_ready, use
+
+
+@kernel
+def may_carry_out(tables: Tables, state: State, unit: int, index: int) -> bool:
+    """Say whether a play that is ready can be paid for, is not barred by a slide, and is wanted at all."""
+    play = tables.plays[index]
+    ability = tables.abilities[play.ability]
+    if ability.first_cost < ability.first_effect and not can_pay(tables, state, unit, play.ability):
+        return False
+    if ability.dash > 0.0 and sliding(state, unit) > 0.0:
+        return False
+    return play.when < 0 or read_line(tables, state, unit, play.when) != 0.0
+
+
+@kernel
+def choose(tables: Tables, state: State, unit: int) -> None:
+    """Carry out the first play that can be. A unit that could do none of what is ready waits and looks again.
+
+    What is ready but out of reach makes the unit go there; who has wanted somebody goes on while some play, ready or
+    not, still may want them. A mistake passes over the play that it should carry out. A look that leads to nothing
+    changes nothing: it may be taken on any tick, or on all.
+    """
+    me = state.units[unit]
+    row = tables.units[unit]
+    tick = state.clock[0].tick
+    soonest = NEVER
+    blocked, slipped, want, reach = 0, 0, -1, 0.0
+    wanted = 0
+    me.fetch = -1
+    if tables.rules[0].actions >= 0 and not has_actions(tables, state, unit):
+        me.waiting = 1
+        return
+    if tables.rules[0].placed:
+        show_nearest(tables, state, unit)
+    for index in range(row.first_play, row.last_play):
+        play = tables.plays[index]
+        if play.what != PLAY_USE:
+            if do_something_else(tables, state, unit, index):
+                if me.fetch >= 0:
+                    me.choose_at = soonest  # what comes before it may get ready on the way
+                return
+            blocked = 1
+            continue
+        ready_at = is_ready(tables, state, play.known)
+        if ready_at > tick:
+            soonest = min(soonest, ready_at)
+            if tables.rules[0].placed and want < 0 and wanted == 0:
+                wanted = still_wants(tables, state, unit, index)
+            continue
+        blocked = 1
+        ability = tables.abilities[play.ability]
+        if not may_carry_out(tables, state, unit, index):
+            continue
+        target = choose_target(tables, state, unit, index, within=ability.reach)
+        if target < 0:
+            if tables.rules[0].placed and want < 0:
+                want = go_for(tables, state, unit, index)
+                reach = ability.reach
+        elif row.mistakes > 0.0 and slipped == 0 and draw(state, unit, SLIP) < row.mistakes:
+            slipped = 1
+            write_event(state, unit, MISTAKE, SCRIPT, source=unit, parent=-1)
+        else:
+            use(tables, state, unit, index, target=target)
+            return
+    me.waiting = blocked
+    me.choose_at = soonest
+    if want >= 0:
+        me.want = want
+        me.reach = reach
+    elif wanted == 0:
+        me.want = -1
+    if slipped:
+        me.waiting = 0
+        me.choose_at = tick + max(1, row.delay)
+
+
+@kernel
+def show_nearest(tables: Tables, state: State, unit: int) -> None:
+    """Write the distance of the nearest foe on a unit's own page, for its plays' `when`."""
+    foe = nearest_foe(tables, state, unit)
+    distance = distance_between(tables, state, unit, foe) if foe >= 0 else 0.0
+    state.pages[unit, tables.rules[0].facts + DISTANCE_FACT] = distance
+
+
+@kernel_seldom
+def has_actions(tables: Tables, state: State, unit: int) -> bool:
+    """In rounds, say whether a unit may do anything more in this one. Modifies what is counted of it."""
+    me = state.units[unit]
+    tick = state.clock[0].tick
+    if me.acted_on != tick:
+        me.acted_on = tick
+        me.acted = 0
+    actions = read_line(tables, state, unit, tables.rules[0].actions)
+    if actions > MOST_ACTIONS:
+        report_fault(tables, state, TOO_MANY_ACTIONS, tables.rules[0].actions, unit=unit)
+    return me.acted < actions
+
+
+@kernel_seldom
+def still_wants(tables: Tables, state: State, unit: int, index: int) -> int:
+    """Say whether a play that is not ready yet may still be meant for the one whom a unit goes for."""
+    want = state.units[unit].want
+    play = tables.plays[index]
+    if want < 0 or (play.when >= 0 and read_line(tables, state, unit, play.when) == 0.0):
+        return 0
+    return int(may_target(tables, state, unit, want, index=index, within=np.inf))
+
+
+@kernel_seldom
+def go_for(tables: Tables, state: State, unit: int, index: int) -> int:
+    """Return whom to go for, to be in reach: the same as before while that will do, so that nobody dithers."""
+    want = state.units[unit].want
+    if (
+        want >= 0
+        and tables.plays[index].pick != NEAREST
+        and may_target(tables, state, unit, want, index=index, within=np.inf)
+    ):
+        return want
+    return choose_target(tables, state, unit, index, within=np.inf)
+
+
+@kernel_seldom
+def do_something_else(tables: Tables, state: State, unit: int, index: int) -> bool:
+    """Carry out a play that uses no ability: hold back, flee, or fetch a supply. Says whether it was carried out."""
+    me = state.units[unit]
+    play = tables.plays[index]
+    if play.when >= 0 and read_line(tables, state, unit, play.when) == 0.0:
+        return False
+    if play.what == PLAY_WAIT:
+        me.waiting = 0
+        me.want = -1
+        me.choose_at = state.clock[0].tick + play.wait
+        return True
+    if play.what == PLAY_FLEE:
+        if tables.rules[0].placed == 0:
+            leave(state, unit)
+            return True
+        me.flees = 1
+        me.waiting = 0
+        me.choose_at = NEVER
+        return True
+    if play.what == PLAY_FETCH and tables.rules[0].placed:
+        me.fetch = nearest_spot(tables, state, unit, play.supply)
+        if me.fetch >= 0:
+            me.waiting = 1
+            me.choose_at = NEVER
+            return True
+    return False

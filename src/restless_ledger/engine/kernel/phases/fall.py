@@ -1,0 +1,63 @@
+"""Phase 3, arrive: a fall ends, and so does the climb back."""
+
+from __future__ import annotations
+
+import math
+
+from ...codes import CLIMBING, FALL, FALLING, HEIGHT_FACT, LANDED, NEVER, ON_THE_FLOOR, SAFE_FACT, SPEED_FACT
+from ...compiler.compiled import kernel_apart
+from ...layout.layout import State, Tables
+from ..books.booking import thousandths, whole_ticks
+from ..books.entries import explain_entry, keep_page, record_amount, write_event
+from ..formulas.lines import read_line
+from ..hits.consequences import record_harm
+from ..hits.down import go_down_at_once
+from ..hits.shields import book_harm
+
+
+@kernel_apart
+def arrive(tables: Tables, state: State, unit: int) -> None:
+    """End a unit's fall, or its climb back to where it fell from."""
+    me = state.units[unit]
+    tick = state.clock[0].tick
+    me.arrive_at = NEVER
+    state.clock[0].stirred = tick
+    if me.where == FALLING:
+        end_fall(tables, state, unit)
+        if me.up:
+            climb = me.drop / tables.place[0].climb / tables.rules[0].seconds
+            me.where = CLIMBING
+            me.arrive_at = tick + max(1, whole_ticks(tables, state, unit, -1, ticks=climb))
+    else:
+        me.where = ON_THE_FLOOR
+        me.drop = 0.0
+        me.pusher = -1
+        me.push_entry = -1
+        if tables.units[unit].last_play > tables.units[unit].first_play:
+            me.choose_at = tick + tables.units[unit].delay
+
+
+@kernel_apart
+def end_fall(tables: Tables, state: State, unit: int) -> None:
+    """Land at sqrt(2 g h), at most at the terminal speed; what is beyond the safe speed may hurt."""
+    me = state.units[unit]
+    place = tables.place[0]
+    speed = min(math.sqrt(2.0 * place.gravity * me.drop), place.terminal)
+    source = me.pusher if me.pusher >= 0 else unit
+    entry = write_event(state, unit, LANDED, FALL, source=source, parent=me.fall_entry)
+    record_amount(state, entry, speed)
+    if speed <= place.safe_speed:
+        return
+    facts = tables.rules[0].facts
+    state.pages[unit, facts + SPEED_FACT] = speed
+    state.pages[unit, facts + HEIGHT_FACT] = me.drop
+    state.pages[unit, facts + SAFE_FACT] = place.safe_speed
+    asked = thousandths(tables, state, unit, max(0.0, read_line(tables, state, unit, place.damage)))
+    if asked > 0:
+        page = keep_page(state, unit) if state.run[0].recording else -1
+        booked = book_harm(
+            tables, state, unit, tables.rules[0].downing, asked=asked, cause=FALL, source=source, parent=entry
+        )
+        explain_entry(state, place.damage, page)
+        record_harm(state, unit, source, booked)
+        go_down_at_once(tables, state, unit)

@@ -1,0 +1,120 @@
+"""Who is due on which tick, and in what order."""
+
+from __future__ import annotations
+
+from ...codes import NEVER
+from ...compiler.compiled import kernel, kernel_seldom
+from ...layout.layout import State, Tables
+from ..formulas.draw import draw_tie
+from ..formulas.lines import read_line
+from ..places.push import sliding
+
+
+@kernel
+def next_tick(tables: Tables, state: State) -> int:
+    """Return the next tick on which anything is due. Notes what is due to each unit.
+
+    That is the very next one while anyone moves, and where somebody waits and something has changed: who waits looks
+    again. So no result can show which ticks were skipped; with `run.every` none is.
+    """
+    clock = state.clock[0]
+    soonest = NEVER
+    waiting = 0
+    for u in range(state.units.shape[0]):
+        unit = state.units[u]
+        if unit.up:
+            unit.due = min(unit.refill_at, unit.beat_at, unit.end_at, unit.choose_at, unit.land_at)
+            soonest = min(soonest, unit.due)
+            waiting |= unit.waiting
+    if (waiting != 0 and clock.stirred >= clock.tick) or state.run[0].every != 0:
+        return clock.tick + clock.played
+    if tables.rules[0].placed or clock.returning > 0:
+        soonest = min(soonest, next_of_place(tables, state))
+    return max(soonest, clock.tick + clock.played)
+
+
+@kernel_seldom
+def next_of_place(tables: Tables, state: State) -> int:
+    """Return the next tick on which anything of the place is due: steps, arrivals, returns, supplies, the objective."""
+    clock = state.clock[0]
+    if tables.rules[0].placed and clock.stirred >= clock.tick:
+        return clock.tick + clock.played
+    soonest = min(clock.shot_at, clock.supply_at)
+    for u in range(state.units.shape[0]):
+        unit = state.units[u]
+        if unit.up or unit.left > 0:
+            soonest = min(soonest, unit.arrive_at)
+        if unit.up and (unit.moves or sliding(state, u) > 0.0):
+            return clock.tick + clock.played
+        if unit.up and unit.free_at > clock.tick:
+            soonest = min(soonest, unit.free_at)
+    if clock.holder >= 0 and tables.place[0].goal_ticks > 0:
+        soonest = min(soonest, clock.held_since + tables.place[0].goal_ticks - state.holding[clock.holder])
+    return soonest
+
+
+@kernel
+def list_turn(tables: Tables, state: State) -> None:
+    """List the units that are due on this tick: highest initiative first, ties by a draw made anew each tick.
+
+    Modifies `state.turn`, how many it lists, and which phases have anything to do. What a unit does to itself alone
+    (a refill, a buff that ends) comes to the same in any order, so the order is worked out only where two units or
+    more do something else, or one's beat may meet another's refill. Where there is a place, everybody may move, and
+    so everybody is listed; and who returns on this tick is there from phase 2 on.
+    """
+    clock = state.clock[0]
+    placed = tables.rules[0].placed != 0
+    tick = clock.tick
+    listed = 0
+    acting = 0
+    pulsing = 0
+    beating = 0
+    ending = 0
+    for u in range(state.units.shape[0]):
+        unit = state.units[u]
+        if not unit.up or (unit.due > tick and not unit.waiting and not placed):
+            continue
+        state.turn[listed] = u
+        listed += 1
+        beats = unit.beat_at <= tick
+        beating |= beats
+        pulsing += beats or unit.refill_at <= tick
+        ending |= unit.end_at <= tick
+        acting += beats or unit.waiting or unit.choose_at <= tick or unit.land_at <= tick or placed
+    if clock.returning > 0:
+        for u in range(state.units.shape[0]):
+            if not state.units[u].up and state.units[u].left > 0 and state.units[u].arrive_at <= tick:
+                state.turn[listed] = u
+                listed += 1
+                acting += 1
+    clock.listed = listed
+    clock.pulsing = pulsing
+    clock.ending = ending
+    clock.acting = acting
+    if acting > 1 or (beating and pulsing > 1 and tables.rules[0].beats_meet):
+        sort_turn(tables, state, listed)
+
+
+@kernel
+def sort_turn(tables: Tables, state: State, listed: int) -> None:
+    """Sort those listed by initiative and draw."""
+    for at in range(listed):
+        u = state.turn[at]
+        if tables.rules[0].initiative >= 0:
+            state.units[u].initiative = read_line(tables, state, u, tables.rules[0].initiative)
+        state.units[u].tie = draw_tie(state, u)
+        place = at
+        while place > 0 and goes_before(state, u, state.turn[place - 1]):
+            state.turn[place] = state.turn[place - 1]
+            place -= 1
+        state.turn[place] = u
+
+
+@kernel
+def goes_before(state: State, first: int, second: int) -> bool:
+    """Say whether one unit acts before another on this tick."""
+    a = state.units[first]
+    b = state.units[second]
+    if a.initiative != b.initiative:
+        return a.initiative > b.initiative
+    return a.tie > b.tie

@@ -1,0 +1,62 @@
+"""Phase 5, land: an ability whose wind-up is over takes effect."""
+
+from __future__ import annotations
+
+from ...codes import FALLEN_ALLY, LOST, NEVER, ON_THE_FLOOR
+from ...compiler.compiled import kernel
+from ...layout.layout import State, Tables
+from ..books.effect_stack import push_frame
+from ..books.entries import write_event
+from ..hits.effects import carry_out, carry_out_list, may_go_down_meanwhile
+from ..places.area import reach_targets
+from ..places.distance import NEARLY, distance_between
+from ..places.push import leap
+from .projectile import launch
+
+
+@kernel
+def land(tables: Tables, state: State, unit: int) -> None:
+    """Land what a unit has wound up. A target that is down or out of reach by now is lost, and so is the use."""
+    me = state.units[unit]
+    row = tables.abilities[me.ability]
+    me.land_at = NEVER
+    if row.dash > 0.0 or row.lunge > 0.0:
+        leap(tables, state, unit, me.ability, target=me.target)
+    if not can_still_reach(tables, state, unit, me.target):
+        cause = tables.rules[0].first_ability_cause + me.ability
+        write_event(state, me.target, LOST, cause, source=unit, parent=me.use_entry)
+    elif row.most == 1 and row.speed <= 0.0:
+        cause = tables.rules[0].first_ability_cause + me.ability
+        at = push_frame(
+            tables,
+            state,
+            row.first_effect,
+            row.last_effect,
+            user=unit,
+            target=me.target,
+            cause=cause,
+            parent=me.use_entry,
+            aimed=1,
+            scale=1.0,
+        )
+        state.frames[at].part = me.aimed_part
+        if may_go_down_meanwhile(tables):
+            state.frames[at].stops = 1
+        carry_out_list(tables, state, at)
+    elif row.speed > 0.0 and tables.rules[0].placed:
+        launch(tables, state, unit, me.target)
+    else:
+        reach_targets(
+            tables, state, me.ability, unit, target=me.target, part=me.aimed_part, parent=me.use_entry, shot=-1
+        )
+        carry_out(tables, state, 0)
+
+
+@kernel
+def can_still_reach(tables: Tables, state: State, unit: int, target: int) -> bool:
+    """Say whether a target is still there, and within reach."""
+    row = tables.abilities[state.units[unit].ability]
+    you = state.units[target]
+    if (you.up == 0) != (row.targets == FALLEN_ALLY) or you.where != ON_THE_FLOOR:
+        return False
+    return distance_between(tables, state, unit, target) <= row.reach + NEARLY

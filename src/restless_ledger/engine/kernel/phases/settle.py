@@ -1,0 +1,84 @@
+"""Phase 7, settle: gauges at zero take their characters down; then the end of the fight is judged."""
+
+from __future__ import annotations
+
+from ...codes import FLED_ALL, HELD, MUTUAL, RUNNING, SOUND, TIME_OUT, WIPED_OUT
+from ...compiler.compiled import kernel, kernel_seldom
+from ...layout.layout import State, Tables
+from ..formulas.draw import draw_tie
+from ..formulas.lines import read_line
+from ..hits.down import go_down, is_finished
+from ..hits.effects import carry_out
+
+
+@kernel
+def settle(tables: Tables, state: State) -> None:
+    """Take down who stands at zero, then judge the fight."""
+    clock = state.clock[0]
+    if clock.fallen or clock.frames > 0:
+        take_down(tables, state)
+    if tables.rules[0].judged and clock.downs > 0:
+        clock.downs = 0
+        clock.outcome = judge(tables, state)
+    if clock.outcome == RUNNING and tables.place[0].goal_ticks > 0:
+        judge_objective(tables, state)
+    if clock.outcome == RUNNING and tables.rules[0].judged and clock.tick >= tables.rules[0].limit:
+        clock.outcome = TIME_OUT
+
+
+@kernel_seldom
+def take_down(tables: Tables, state: State) -> None:
+    """Take down everybody at zero, in the order of the turn; let follow what reacts to it, and look again.
+
+    Each look takes somebody down, so it ends: only a revival brings somebody back, and its effects are counted.
+    """
+    clock = state.clock[0]
+    while (clock.fallen or clock.frames > 0) and clock.fault == SOUND:
+        clock.fallen = 0
+        while True:
+            unit = first_finished(tables, state)
+            if unit < 0:
+                break
+            go_down(tables, state, unit)
+        carry_out(tables, state, 0)
+
+
+@kernel_seldom
+def first_finished(tables: Tables, state: State) -> int:
+    """Return who goes down next: of all that have to, the one of the highest initiative; ties by the tick's draw."""
+    first, initiative, tie = -1, 0.0, 0.0
+    for unit in range(state.units.shape[0]):
+        if is_finished(tables, state, unit):
+            mine = 0.0
+            if tables.rules[0].initiative >= 0:
+                mine = read_line(tables, state, unit, tables.rules[0].initiative)
+            drawn = draw_tie(state, unit)
+            if first < 0 or mine > initiative or (mine == initiative and drawn > tie):
+                first, initiative, tie = unit, mine, drawn
+    return first
+
+
+@kernel_seldom
+def judge(tables: Tables, state: State) -> int:
+    """Return the outcome: the one side that has somebody up or yet to return, nobody's side, or still running."""
+    standing = -1
+    for unit in range(state.units.shape[0]):
+        side = tables.units[unit].side
+        if state.units[unit].up or state.units[unit].left > 0:
+            if standing >= 0 and side != standing:
+                return RUNNING
+            standing = side
+    if standing < 0:
+        return MUTUAL
+    fled = False
+    for unit in range(state.units.shape[0]):
+        fled = fled or (state.units[unit].fled != 0 and tables.units[unit].side != standing)
+    return standing + tables.rules[0].sides * (FLED_ALL if fled else WIPED_OUT)
+
+
+@kernel
+def judge_objective(tables: Tables, state: State) -> None:
+    """End the fight for the side that has held the objective for long enough."""
+    for side in range(tables.rules[0].sides):
+        if state.holding[side] >= tables.place[0].goal_ticks:
+            state.clock[0].outcome = side + tables.rules[0].sides * HELD

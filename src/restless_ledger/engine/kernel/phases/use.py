@@ -1,0 +1,129 @@
+"""Use an ability: pay for it, start its cooldown, begin its wind-up."""
+
+from __future__ import annotations
+
+from ...codes import COST, NEVER, PLAY_USE, TARGET, USE
+from ...compiler.compiled import kernel, kernel_seldom
+from ...layout.layout import State, Tables
+from ..books.booking import book_change, thousandths, whole_ticks
+from ..books.entries import explain_entry, keep_page, write_event
+from ..formulas.lines import read_line
+from ..hits.down import go_down_at_once
+from ..hits.gauge_gain import ACTING, earn
+
+
+@kernel
+def is_ready(tables: Tables, state: State, known: int) -> int:
+    """Return the tick from which a known ability can be used; never, where its uses are spent."""
+    row = state.known[known]
+    return NEVER if row.uses == 0 else row.ready_at
+
+
+@kernel_seldom
+def can_pay(tables: Tables, state: State, unit: int, ability: int) -> bool:
+    """Say whether a unit's gauges hold the costs of an ability."""
+    row = tables.abilities[ability]
+    for index in range(row.first_cost, row.first_effect):
+        cost = tables.effects[index]
+        asked = thousandths(tables, state, unit, max(0.0, read_line(tables, state, unit, cost.line)))
+        if state.gauges[unit, cost.index].now < asked:
+            return False
+    return True
+
+
+@kernel
+def use(tables: Tables, state: State, unit: int, index: int, target: int) -> None:
+    """Pay for an ability and begin it. Modifies gauges, cooldowns and the unit's timers."""
+    play = tables.plays[index]
+    row = tables.abilities[play.ability]
+    me = state.units[unit]
+    tick = state.clock[0].tick
+    cause = tables.rules[0].first_ability_cause + play.ability
+    state.tally[unit, cause].uses += 1
+    me.use_entry = write_event(state, target, USE, cause, source=unit, parent=-1)
+    for at in range(row.first_cost, row.first_effect):
+        cost = tables.effects[at]
+        page = keep_page(state, unit) if state.run[0].recording else -1
+        asked = thousandths(tables, state, unit, max(0.0, read_line(tables, state, unit, cost.line)))
+        book_change(
+            tables, state, unit, cost.index, asked=-asked, verb=COST, cause=cause, source=unit, parent=me.use_entry
+        )
+        explain_entry(state, cost.line, page)
+    me.ability = play.ability
+    me.target = target
+    me.aimed_part = play.part
+    if tables.rules[0].placed:
+        me.away = play.away
+        me.want = target
+        me.reach = row.reach
+    me.land_at = tick + row.windup
+    me.free_at = me.land_at + row.recovery
+    me.waiting = 0
+    state.draws[unit, TARGET] += 1  # a look draws nothing; only a use takes its draw
+    cool_down(tables, state, unit, play.known)
+    me.choose_at = max(tick + 1, me.free_at + tables.units[unit].delay, next_ready(tables, state, unit))
+    if tables.rules[0].actions >= 0:
+        act_again(tables, state, unit)
+    if tables.rules[0].earns:
+        earn(tables, state, unit, ACTING, booked=0, cause=cause, parent=me.use_entry)
+    go_down_at_once(tables, state, unit)  # a cost may take the last of it
+
+
+@kernel
+def cool_down(tables: Tables, state: State, unit: int, known: int) -> None:
+    """Start the cooldown of an ability just used, and of those that share it; take a charge and a use."""
+    me = state.units[unit]
+    row = tables.abilities[me.ability]
+    mine = state.known[known]
+    tick = state.clock[0].tick
+    ticks = row.cooldown
+    if row.cooldown_times >= 0:
+        times = max(0.0, read_line(tables, state, unit, row.cooldown_times))
+        ticks = whole_ticks(tables, state, unit, row.cooldown_times, ticks=times * row.cooldown)
+    start = me.free_at if row.from_finish else tick
+    if mine.uses > 0:
+        mine.uses -= 1
+    if row.charges == 1:
+        mine.ready_at = start + ticks
+    else:
+        take_charge(state, known, row.charges, start, ticks=ticks)
+    if row.shared >= 0:
+        for other in range(tables.units[unit].first_known, tables.units[unit].last_known):
+            if other != known and tables.abilities[tables.known[other].ability].shared == row.shared:
+                state.known[other].ready_at = max(state.known[other].ready_at, start + ticks)
+
+
+@kernel_seldom
+def take_charge(state: State, known: int, most: int, start: int, ticks: int) -> None:
+    """Take one of several charges; one comes back each cooldown, the first so long after the first was taken."""
+    mine = state.known[known]
+    tick = state.clock[0].tick
+    while mine.charges < most and mine.charge_at <= tick:
+        mine.charges += 1
+        mine.charge_at += max(1, ticks)
+    if mine.charges == most:
+        mine.charge_at = start + ticks
+    mine.charges -= 1
+    mine.ready_at = tick if mine.charges > 0 else mine.charge_at
+
+
+@kernel
+def next_ready(tables: Tables, state: State, unit: int) -> int:
+    """Return the first tick on which any play of a unit is ready."""
+    soonest = NEVER
+    for index in range(tables.units[unit].first_play, tables.units[unit].last_play):
+        if tables.plays[index].what != PLAY_USE:
+            return state.clock[0].tick
+        soonest = min(soonest, is_ready(tables, state, tables.plays[index].known))
+    return soonest
+
+
+@kernel_seldom
+def act_again(tables: Tables, state: State, unit: int) -> None:
+    """In rounds, let a unit act again in the same round while it has actions left."""
+    me = state.units[unit]
+    tick = state.clock[0].tick
+    me.acted += 1
+    ready = next_ready(tables, state, unit)
+    if me.acted < read_line(tables, state, unit, tables.rules[0].actions) and me.free_at <= tick and ready <= tick:
+        me.choose_at = tick

@@ -1,0 +1,1 @@
+"""Distances, edges, pushes, areas, and who can be aimed at."""

@@ -1,0 +1,77 @@
+"""Pushes, pulls, dashes and lunges: what sets a unit moving apart from its own walking."""
+
+from __future__ import annotations
+
+from ...codes import FASTEST, ON_THE_FLOOR, PUSH, TOO_FAST
+from ...compiler.compiled import kernel, kernel_seldom
+from ...layout.layout import State, Tables
+from ..books.entries import record_amount, write_event, write_step
+from ..formulas.lines import read_line, report_fault
+from .distance import distance_between, length, nearest_foe
+
+CLOSEST = 0.5
+"""Metres that a lunge leaves between the two."""
+
+
+@kernel_seldom
+def push(tables: Tables, state: State, at: int, index: int, unit: int) -> None:
+    """Push a unit away from the user of an effect, or pull it nearer; its weight divides the speed."""
+    frame = state.frames[at]
+    if tables.rules[0].placed == 0 or unit == frame.user or state.units[unit].where != ON_THE_FLOOR:
+        return
+    weight = max(0.01, read_line(tables, state, unit, tables.place[0].weight))
+    speed = tables.effects[index].times * read_line(tables, state, frame.user, tables.effects[index].line) / weight
+    if not abs(speed) <= FASTEST:
+        report_fault(tables, state, TOO_FAST, tables.effects[index].line, unit=frame.user)
+        return
+    set_moving(tables, state, frame.user, unit, speed=speed)
+    me = state.units[unit]
+    me.pusher = frame.user
+    me.push_entry = write_event(state, unit, PUSH, frame.cause, source=frame.user, parent=frame.parent)
+    record_amount(state, me.push_entry, speed)
+
+
+@kernel
+def set_moving(tables: Tables, state: State, start: int, unit: int, speed: float) -> None:
+    """Add a speed, in metres per second, to a unit's sliding: away from where another stands, below 0 towards it."""
+    me = state.units[unit]
+    other = state.units[start]
+    distance = distance_between(tables, state, start, unit)
+    if distance > 0.0:
+        me.push_x += speed * (me.x - other.x) / distance
+        me.push_y += speed * (me.y - other.y) / distance
+    else:  # one on top of the other: away is where the middle of the arena is not behind
+        me.push_x += speed if me.x <= tables.place[0].width / 2 else -speed
+
+
+@kernel_seldom
+def leap(tables: Tables, state: State, unit: int, ability: int, target: int) -> None:
+    """Carry out the dash and the lunge of an ability that lands: relative to its target, or to the nearest foe."""
+    if tables.rules[0].placed == 0:
+        return
+    row = tables.abilities[ability]
+    goal = nearest_foe(tables, state, unit) if target == unit else target
+    if goal < 0:
+        return
+    if row.dash > 0.0:  # in place of what it still slides by
+        state.units[unit].push_x = 0.0
+        state.units[unit].push_y = 0.0
+        set_moving(tables, state, goal, unit, speed=row.dash if state.units[unit].away else -row.dash)
+    if row.lunge > 0.0:
+        me = state.units[unit]
+        you = state.units[goal]
+        distance = distance_between(tables, state, unit, goal)
+        step = min(row.lunge, distance - CLOSEST)
+        if step > 0.0:
+            me.x += step * (you.x - me.x) / distance
+            me.y += step * (you.y - me.y) / distance
+            state.clock[0].stirred = state.clock[0].tick
+            if state.run[0].recording:
+                write_step(state, unit)
+
+
+@kernel
+def sliding(state: State, unit: int) -> float:
+    """Return the speed, in metres per second, that pushes and dashes have left a unit with."""
+    me = state.units[unit]
+    return length(me.push_x, me.push_y)

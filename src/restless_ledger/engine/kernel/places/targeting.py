@@ -1,0 +1,96 @@
+"""Whom a play is aimed at."""
+
+from __future__ import annotations
+
+from ...codes import (
+    ATTACKER,
+    DISTANCE_FACT,
+    FALLEN_ALLY,
+    FOE,
+    MOST_DANGEROUS,
+    NEAREST,
+    ON_THE_FLOOR,
+    RANDOM,
+    TARGET,
+    USER_ONLY,
+    WEAKEST,
+)
+from ...compiler.compiled import kernel
+from ...layout.layout import State, Tables
+from ..formulas.draw import draw_at
+from ..formulas.lines import read_line
+from .distance import NEARLY, distance_between
+
+
+@kernel
+def choose_target(tables: Tables, state: State, unit: int, index: int, within: float) -> int:
+    """Return the target of a play within a distance, or -1. Those that are equally good fall by a draw."""
+    at = tables.plays[index].pick
+    sole = tables.plays[index].sole
+    if sole >= 0:
+        return sole if may_target(tables, state, unit, sole, index=index, within=within) else -1
+    best = 0.0
+    count = 0
+    first = -1
+    for candidate in range(state.units.shape[0]):
+        if may_target(tables, state, unit, candidate, index=index, within=within):
+            score = target_score(tables, state, unit, candidate, at=at)
+            if count == 0 or score < best:
+                best = score
+                count = 1
+                first = candidate
+            elif score == best:
+                count += 1
+    if count < 2:
+        return first
+    place = int(draw_at(state, unit, TARGET, state.draws[unit, TARGET]) * count)
+    for candidate in range(first, state.units.shape[0]):
+        if (
+            may_target(tables, state, unit, candidate, index=index, within=within)
+            and target_score(tables, state, unit, candidate, at=at) == best
+        ):
+            if place == 0:
+                return candidate
+            place -= 1
+    return -1
+
+
+@kernel
+def may_target(tables: Tables, state: State, unit: int, candidate: int, index: int, within: float) -> bool:
+    """Say whether a unit may be the target of a play: there, on the right side, near, and as the play's `if` asks."""
+    you = state.units[candidate]
+    play = tables.plays[index]
+    on = tables.abilities[play.ability].targets
+    if (you.up == 0) != (on == FALLEN_ALLY) or you.where != ON_THE_FLOOR:
+        return False
+    ally = tables.units[unit].side == tables.units[candidate].side
+    if on == USER_ONLY:
+        if candidate != unit:
+            return False
+    elif on == FOE:
+        if ally:
+            return False
+    elif not ally:
+        return False
+    if tables.rules[0].placed:
+        distance = distance_between(tables, state, unit, candidate)
+        if distance > within + NEARLY:
+            return False
+        state.pages[candidate, tables.rules[0].facts + DISTANCE_FACT] = distance
+    return play.condition < 0 or read_line(tables, state, candidate, play.condition) != 0.0
+
+
+@kernel
+def target_score(tables: Tables, state: State, unit: int, candidate: int, at: int) -> float:
+    """Return how far down the list of targets a unit stands; the lowest is taken."""
+    if at == RANDOM:
+        return 0.0
+    if at == NEAREST:
+        return distance_between(tables, state, unit, candidate)
+    if at == MOST_DANGEROUS:
+        return -1.0 * state.units[candidate].dealt
+    if at == ATTACKER:
+        return 0.0 if state.units[unit].attacker == candidate else 1.0
+    row = state.gauges[candidate, tables.rules[0].downing]
+    share = row.now / row.top if row.top > 0 else 0.0
+    return share if at == WEAKEST else -share

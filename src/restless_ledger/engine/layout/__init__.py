@@ -1,0 +1,1 @@
+"""Layout: the memory of the engine, field by field."""

@@ -1,0 +1,172 @@
+"""The engine's memory that changes during a fight; `table_layout.py` describes what stays as it is.
+
+`state_layout.py` has the fields of each row. Amounts are thousandths of a point, times are ticks; -1 stands for "none"
+wherever an index is wanted.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import ClassVar
+
+import numpy as np
+
+from ..codes import BANDS, FACTORS, MORE_ROWS, PURPOSES
+from .memory import Block
+from .state_layout import (
+    ACTION_TOTALS,
+    BUFF_TOTALS,
+    ENTRY,
+    FRAME,
+    HIT,
+    HIT_TOTALS,
+    LAUNCHED,
+    MEETING,
+    OPENED,
+    PATH,
+    REQUEST,
+    RUN,
+    SHOT,
+    UP_TOTALS,
+)
+from .table_layout import FLOAT, WHOLE
+from .table_layout import Tables as Tables
+
+
+class State(Block):
+    """What changes in a fight. The opened members are views into `memory`, so that a fight opens by one copy."""
+
+    LAYOUT: ClassVar = {
+        "memory": (WHOLE, "word"),
+        **OPENED,
+        "request": (REQUEST, "one"),
+        "run": (RUN, "one"),  # goes on from fight to fight
+        "meetings": (MEETING, "unit kind"),  # the last meeting's results, kept while both versions stand
+        "hit": (HIT, "one"),  # the steps of the hit in hand
+        "hit_factors": (FLOAT, "factor"),
+        "frames": (FRAME, "frame"),
+        "shots": (SHOT, "shot"),
+        "launched": (LAUNCHED, "shot kind"),  # what the dealer's lines came to when a projectile left
+        "launched_extras": (FLOAT, "shot extra"),
+        "fresh": (WHOLE, "change"),  # 1: a mark that a buff which begins gives anew
+        "picked": (WHOLE, "unit"),  # who is among the targets of the area in hand
+        "stack": (FLOAT, "depth"),
+        "turn": (WHOLE, "unit"),  # this tick's order
+        "tally": (ACTION_TOTALS, "unit cause"),
+        "ends": (UP_TOTALS, "unit"),  # from here to the entries: of all fights since it was last cleared
+        "left": (WHOLE, "watched gauge"),  # what each gauge of those up at the end held, summed
+        "by_kind": (HIT_TOTALS, "watched kind"),  # what each unit's hits of a kind did
+        "by_part": (HIT_TOTALS, "watched_part"),  # what was done to each part
+        "borne": (BUFF_TOTALS, "watched buff"),
+        "kills_by_unit": (WHOLE, "watched unit"),  # how often one took another down
+        "kills_by_cause": (WHOLE, "watched cause"),  # how often somebody went down by a cause of one's own
+        "course": (WHOLE, "side slice band"),  # in how many fights a side had so much left at a time
+        "entries": (ENTRY, "entry"),
+        "entry_factors": (FLOAT, "entry factor"),
+        "paths": (PATH, "step"),  # where units have come to, step by step
+        "kept": (FLOAT, "page slot"),  # pages kept for explanations
+    }
+
+    @classmethod
+    def rebuilt(cls, members: Mapping[str, np.ndarray]) -> State:
+        """Return a state of its own that holds the same; what lies in its memory lies there again."""
+        sizes = {
+            axis: length
+            for name, (_, axes) in cls.LAYOUT.items()
+            for axis, length in zip(axes.split(), members[name].shape, strict=True)
+        }
+        for axis in ("one", "purpose", "row", "word", "factor"):
+            sizes.pop(axis)
+        state = allocate(**sizes)
+        for name, member in members.items():
+            getattr(state, name)[...] = member
+        return state
+
+
+ADDED_UP = ("tally", "ends", "left", "by_kind", "by_part", "borne", "kills_by_unit", "kills_by_cause", "course")
+"""The members of a state that go on from fight to fight; those after `ends` only where the fights are watched."""
+
+PLAIN: dict[str, dict[str, int]] = {
+    "rules": {
+        "judged": 1,
+        "downs_at_once": 0,
+        "reacts": 0,
+        "follows": 0,
+        "kept_off": 0,
+        "earns": 0,
+        "opens_drawn": 0,
+        "actions": -1,
+        "placed": 0,
+    },
+    "place": {"goal_ticks": 0},
+    "gauges": {"first_front": 0, "last_front": 0},
+    "kinds": {"held_back": 0},
+    "units": {"worn": 0},
+    "abilities": {"charges": 1, "shared": -1, "most": 1, "speed": 0, "lunge": 0, "dash": 0},
+    "run": {"recording": 0, "fixed_luck": 0, "every": 0},
+}
+"""What is the same in every plain fight, so that the compiler can leave out what it rules out."""
+
+
+class PlainTables(Tables):
+    """The tables of a plain fight."""
+
+    @staticmethod
+    def fit(tables: Tables) -> bool:
+        """Say whether tables are those of a plain fight."""
+        kept = tables.__dict__
+        if "plain" not in kept:  # asked before every chunk, and in a journey before every fight
+            fixed = (
+                (member, field, value)
+                for member, row in PLAIN.items()
+                if member in Tables.LAYOUT
+                for field, value in row.items()
+            )
+            kept["plain"] = all((getattr(tables, member)[field] == value).all() for member, field, value in fixed)
+        return kept["plain"]
+
+
+class PlainState(State):
+    """The state of a plain fight, of which nothing is recorded."""
+
+
+LINE_OF_CACHE = 16  # words: two lines, as processors fetch them in pairs
+
+
+def allocate(**sizes: int) -> State:
+    """Return a state, all zero; `sizes` gives the length of each axis that the layout names. What is watched has no
+    room unless that is given.
+
+    All of it lies in one piece, with room on both sides, so that two threads never write to one line of the cache.
+    """
+    unwatched = {"frame": 64, "extra": 0, "change": 0, "watched": 0, "watched_part": 0, "slice": 0, "band": BANDS}
+    fixed = {"one": 1, "purpose": PURPOSES, "row": sizes["unit"] + MORE_ROWS, "factor": len(FACTORS)}
+    sizes = {**unwatched, **sizes, **fixed}
+    names = [*OPENED, *(name for name in State.LAYOUT if name not in OPENED and name != "memory")]
+    shapes = {name: tuple(sizes[axis] for axis in State.LAYOUT[name][1].split()) for name in names}
+    words = {name: int(np.prod(shapes[name])) * State.LAYOUT[name][0].itemsize // 8 for name in names}
+    piece = np.zeros(sum(words.values()) + 3 * LINE_OF_CACHE, WHOLE)
+    start = LINE_OF_CACHE + (-(piece.ctypes.data // 8)) % LINE_OF_CACHE
+    members = {"memory": piece[start : start + sum(words[name] for name in OPENED)]}
+    for name in names:
+        kind = State.LAYOUT[name][0]
+        members[name] = piece[start : start + words[name]].view(kind).reshape(shapes[name])
+        start += words[name]
+    return State(members)
+
+
+def copy_state(state: State, entries: int) -> State:
+    """Return a copy of a recorded state with room for so many entries; it shares nothing with the original."""
+    sizes = {
+        axis: length
+        for name, (_, axes) in State.LAYOUT.items()
+        for axis, length in zip(axes.split(), getattr(state, name).shape, strict=True)
+    }
+    for axis in ("one", "purpose", "row", "word", "factor"):
+        sizes.pop(axis)
+    copy = allocate(**{**sizes, "entry": entries, "page": 2 * entries})
+    for name in State.LAYOUT:
+        source, target = getattr(state, name), getattr(copy, name)
+        rows = min(len(source), len(target))
+        target[:rows] = source[:rows]
+    return copy

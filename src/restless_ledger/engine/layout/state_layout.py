@@ -1,0 +1,254 @@
+"""What the engine's memory that changes during a fight is made of, field by field.
+
+Amounts are thousandths of a point, times are ticks; -1 stands for "none" wherever an index is wanted.
+"""
+
+from __future__ import annotations
+
+from .table_layout import FLOAT, WHOLE, fields
+
+CLOCK = fields(
+    tick="i8",
+    outcome="i8",
+    fault="i8",
+    fault_line="i8",
+    fault_unit="i8",
+    fallen="i8",  # 1: somebody's gauge has come to zero since the last settle
+    downs="i8",  # how many have gone down or away since the last judgement
+    listed="i8",  # how many units the order of this tick holds
+    pulsing="i8",
+    ending="i8",
+    acting="i8",  # who has something to do in those phases
+    played="i8",  # 1: this tick has been played
+    stirred="i8",  # the tick on which anything last changed that a formula or a play can see
+    phase="i8",
+    entries="i8",
+    pages="i8",
+    steps="i8",  # written so far, or wanted where the arrays are full
+    frames="i8",  # lists of effects under way
+    depth="i8",  # of the reaction that is being carried out
+    shots="i8",
+    launches="i8",  # projectiles in the air, and launched so far
+    shot_at="i8",
+    supply_at="i8",  # when the next arrives, or lies there
+    returning="i8",  # how many are down with a life left
+    first_down="i8",
+    first_down_at="i8",  # who went down first, NOBODY or SEVERAL; and when
+    harm="i8",  # all that was taken off all gauges as harm
+    slice="i8",
+    slice_at="i8",  # how many slices of the fight's course are counted, and when the next is due
+    holder="i8",
+    held_since="i8",  # the side that is alone at the objective (-1: none), counted up to this tick
+    key="u8",  # of this fight's draws
+)
+UNIT_STATE = fields(
+    up="i8",
+    waiting="i8",  # waiting: free, but nothing could be used; looks again after every change
+    refill_at="i8",
+    beat_at="i8",
+    end_at="i8",
+    choose_at="i8",
+    land_at="i8",  # when something is next due
+    arrive_at="i8",  # when a fall, a climb or a return ends
+    due="i8",  # the soonest of these
+    ability="i8",
+    target="i8",
+    aimed_part="i8",  # in the wind-up
+    use_entry="i8",
+    harm_entry="i8",
+    push_entry="i8",
+    dealing_version="i8",
+    taking_version="i8",
+    initiative="f8",
+    tie="f8",
+    spared_from="i8",
+    spared_until="i8",
+    spared_all="i8",  # invulnerable; spared_all: to every kind
+    harmed_at="i8",
+    attacker="i8",
+    dealt="i8",  # dealt: all the harm it has done
+    doomed="i8",  # 1: a vital part has broken, so it goes down at settle
+    left="i8",  # lives, this one included
+    acted="i8",
+    acted_on="i8",  # how often on which tick
+    free_at="i8",  # when its recovery is over, so that it may walk
+    where="i8",
+    moves="i8",  # moves: 1 while it walks or slides
+    want="i8",
+    reach="f8",  # the unit it goes for, and how near it wants to be
+    fetch="i8",
+    flees="i8",
+    fled="i8",
+    away="i8",  # fetch: the spot of a supply; away: its dash leads away
+    checkpoint="i8",
+    pusher="i8",
+    fall_entry="i8",
+    drop="f8",
+    x="f8",
+    y="f8",
+    push_x="f8",
+    push_y="f8",
+    hurt_by="i8",
+    hurt_with="i8",  # the source and the cause of what took something off the gauge that downs, last
+)
+GAUGE_STATE = fields(
+    held="i8",
+    now="i8",
+    top="i8",
+    opened="i8",
+    booked="i8",
+    refill_at="i8",
+    rest="f8",  # parts of a thousandth that refills have come to, carried over to the next
+)
+BUFF_STATE = fields(
+    on="i8",
+    ends_at="i8",
+    beats_at="i8",
+    source="i8",
+    entry="i8",
+    began="i8",
+    count="i8",
+    strength="f8",
+    meter="f8",
+    meter_at="i8",
+    since="i8",
+)
+PART_STATE = fields(gone="i8", worn="i8", now="i8", top="i8", opened="i8", booked="i8")
+KNOWN_STATE = fields(
+    ready_at="i8",  # the tick from which it can be used again
+    charges="i8",
+    charge_at="i8",
+    uses="i8",
+)
+SPOT_STATE = fields(there="i8", at="i8")
+LINE_STATE = fields(value="f8", known="i8")
+MEETING = fields(
+    taker="i8",
+    dealer_version="i8",
+    taker_version="i8",
+    power="f8",
+    aim="f8",
+    soak="f8",
+    dodge="f8",
+    lands="f8",
+    settled="f8",
+    chance="f8",
+    critical_times="f8",
+)
+FRAME = fields(
+    at="i8",
+    last="i8",  # the next effect, and where the list ends
+    user="i8",
+    target="i8",
+    cause="i8",
+    parent="i8",
+    aimed="i8",
+    depth="i8",
+    missed="i8",
+    stops="i8",  # 1: once its user is down, no more of it is carried out
+    reaction="i8",  # that waits for its turn to answer to its target; -1: a list of effects
+    given="f8",  # the power of a script's hit; NaN for any other
+    scale="f8",  # fall-off, stacks and strength
+    booked="f8",  # by the hit that caused a reaction, in points
+    part="i8",  # the name of the part that is aimed at
+    shot="i8",  # the projectile that brought it, -1: none
+)
+HIT = fields(drawn="f8", chance="f8", part="i8", notes="i8", dealer_page="i8", taker_page="i8", in_front="i8")
+SHOT = fields(
+    user="i8",
+    target="i8",
+    ability="i8",
+    arrive_at="i8",
+    parent="i8",
+    part="i8",
+    launched="i8",
+    page="i8",  # the page of its user as it was launched, kept where a fight is recorded
+)
+LAUNCHED = fields(power="f8", aim="f8", chance="f8", critical_times="f8")
+ACTION_TOTALS = fields(uses="i8", hits="i8", misses="i8", criticals="i8", harm="i8", heal="i8", spent="i8", waste="i8")
+UP_TOTALS = fields(
+    up="i8"  # in how many fights a unit was up at the end
+)
+HIT_TOTALS = fields(hits="i8", booked="i8")  # booked: what was taken off all gauges, or healed
+BUFF_TOTALS = fields(times="i8", ticks="i8")  # how often a buff began on a unit, and for how long it was on in all
+RESULT = fields(
+    outcome="i8",
+    ticks="i8",
+    first="i8",  # the unit that went down first; NOBODY, or SEVERAL where two sides lost one on the same tick
+    harm="i8",  # all that everybody dealt together
+    left="f8",  # the share that the winner's units have left of the gauge that downs; NaN where nobody wins
+)
+REQUEST = fields(
+    ask="i8",  # what is asked for: one of ASK_OPEN and so on; it says which of the other fields count
+    seed="i8",
+    fight="i8",  # the number of a fight, or of the first of several
+    count="i8",  # how many fights, or the number of a draw at its address
+    until="i8",  # the tick up to which is played
+    unit="i8",
+    verb="i8",  # of a script: what it does
+    index="i8",  # of a script: the gauge, the ability, the buff or the kind that it does it with
+    amount="f8",
+    target="i8",  # of a script that uses an ability: on whom
+    line="i8",  # a formula, and the row of the pages that it is read on
+    row="i8",
+    purpose="i8",  # of a draw
+)
+"""What the front asks of the kernel."""
+RUN = fields(
+    versions="i8",
+    recording="i8",
+    work="i8",  # effects carried out on this tick
+    budget="i8",  # how many ticks may still be played until the front is asked whether to go on
+    index="i8",
+    under_way="i8",  # the fight that comes next of those asked for; 1: it has begun
+    slice_ticks="i8",  # above 0: the fights are watched, and their course is counted every so many ticks
+    every="i8",  # 1: every tick is played, also those on which nothing is due
+    fixed_luck="i8",  # 1: luck is set aside, and every draw comes out in the middle
+    force_hits="i8",  # 1: all possible hits land and nobody goes down, so that the schedule runs to the time-limit
+)
+ENTRY = fields(
+    tick="i8",
+    phase="i8",
+    verb="i8",
+    unit="i8",
+    gauge="i8",
+    asked="i8",
+    booked="i8",
+    balance="i8",
+    top="i8",
+    waste="i8",
+    cause="i8",
+    source="i8",
+    part="i8",
+    parent="i8",
+    notes="i8",
+    kind="i8",
+    line="i8",  # the damage kind of a hit, the formula of a heal, a cost or a refill
+    lands="f8",
+    chance="f8",
+    drawn="f8",  # what `lands` came to, the chance it made, what was drawn (NaN: nothing)
+    power="f8",
+    soak="f8",
+    settled="f8",
+    distance="f8",
+    in_front="i8",
+    dealer_page="i8",
+    taker_page="i8",  # rows of the kept pages
+    amount="f8",  # of an event: strength, what is built up, metres, metres per second
+)
+PATH = fields(tick="i8", unit="i8", x="f8", y="f8")
+
+OPENED = {
+    "clock": (CLOCK, "one"),
+    "units": (UNIT_STATE, "unit"),
+    "pages": (FLOAT, "row slot"),  # what formulas read: a row a unit, then the meeting, then a fault
+    "gauges": (GAUGE_STATE, "unit gauge"),
+    "parts": (PART_STATE, "part"),
+    "known": (KNOWN_STATE, "known"),
+    "buffs": (BUFF_STATE, "unit buff"),
+    "spots": (SPOT_STATE, "spot"),
+    "holding": (WHOLE, "side"),  # for how many ticks a side has held the objective
+    "lines": (LINE_STATE, "unit line"),  # results kept until the unit's stats change
+    "draws": (WHOLE, "unit purpose"),  # how many were made
+}
+"""The members of a state that every fight opens anew."""

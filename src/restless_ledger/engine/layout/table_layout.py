@@ -1,0 +1,278 @@
+"""The engine's memory that stays as it is during a fight, field by field. `layout.py` describes what changes.
+
+Amounts are thousandths of a point, times are ticks.
+A line is a formula that is read on one character's page; -1 stands for "none" wherever an index is wanted.
+"""
+
+from __future__ import annotations
+
+from typing import ClassVar
+
+import numpy as np
+
+from .memory import Block
+
+FLOAT, WHOLE = np.dtype("f8"), np.dtype("i8")
+
+
+def fields(**kinds: str) -> np.dtype:
+    """Return a structured dtype whose fields are named in order, filled up to a power of two of bytes.
+
+    The compiler then finds an item by a shift instead of a multiplication.
+    """
+    size = np.dtype(list(kinds.items())).itemsize
+    names, formats = list(kinds), list(kinds.values())
+    return np.dtype({"names": names, "formats": formats, "itemsize": 1 << (size - 1).bit_length()})
+
+
+RULES = fields(
+    limit="i8",  # the tick on which the fight is called off
+    downs_at_once="i8",  # 1: a down takes effect within its phase; 0: at settle
+    judged="i8",  # 1: the fight ends when one side stands; 0: it goes on (a character on the bench)
+    sides="i8",
+    downing="i8",  # the gauge that takes its character down
+    initiative="i8",  # line; -1 where it is the same for all
+    first_ability_cause="i8",
+    first_buff_cause="i8",
+    first_supply_cause="i8",
+    gauges_read="i8",  # 1: some line reads a gauge, so that pages must show them at once
+    facts="i8",  # the first page slot of the facts of the moment
+    invulnerable_next="i8",  # 1: invulnerability begins on the tick after the hit
+    reaction_depth="i8",
+    dealing_reads="i8",
+    taking_reads="i8",  # the sets of slots that the lines of dealers, and of takers, read
+    reacts="i8",  # a bit for each event that something reacts to
+    follows="i8",  # 1: a hit can lead to more than its own entry
+    kept_off="i8",  # 1: something can keep a hit off, or make it land more or less often than its kind says
+    earns="i8",  # 1: some gauge earns
+    opens_drawn="i8",  # 1: some gauge opens anywhere in a range
+    actions="i8",  # line
+    placed="i8",  # 1: the fight has a place
+    seconds="f8",  # that a tick lasts
+    beats_meet="i8",  # 1: a beat can touch another than its bearer, or what it does can hang on another's refill
+    first_script_effect="i8",  # on a bench: one effect for each damage kind, for a script's hits
+)
+PLACE = fields(
+    width="f8",
+    depth="f8",
+    pace="i8",
+    weight="i8",
+    friction="f8",  # lines: pace, weight
+    gravity="f8",
+    safe_speed="f8",
+    terminal="f8",
+    damage="i8",
+    climb="f8",
+    north="i8",
+    south="i8",
+    east="i8",
+    west="i8",  # what the edges are
+    north_drop="f8",
+    south_drop="f8",
+    east_drop="f8",
+    west_drop="f8",
+    goal_x="f8",
+    goal_y="f8",
+    goal_radius="f8",
+    goal_ticks="i8",  # the objective; no ticks: none
+    delay="i8",
+    spared="i8",  # of a return
+)
+UNITS = fields(
+    side="i8",
+    first_play="i8",
+    last_play="i8",
+    first_part="i8",
+    last_part="i8",
+    first_known="i8",
+    last_known="i8",
+    first_reaction="i8",
+    last_reaction="i8",  # of its class and its passive abilities
+    worn="i8",  # 1: some part can wear, break or be lost
+    segmented="i8",
+    harder="f8",
+    broken_buff="i8",  # the first of the buffs that stand for its broken parts
+    spared_ticks="i8",  # invulnerability after a hit
+    delay="i8",
+    aim="f8",
+    mistakes="f8",  # handling
+    distance="f8",  # that its playbook keeps
+    heedless="i8",
+    lives="i8",
+    at_x="f8",
+    at_y="f8",
+    class_cause="i8",
+)
+BASES = fields(start="f8", added="f8", scaled="f8", times="f8")
+STATS = fields(slot="i8", floor="f8", ceiling="f8", rounding="i8")
+GAUGES = fields(
+    slot="i8",  # page slot of the amount; the top and the share follow it
+    top="i8",  # line
+    opens_share="f8",
+    opens_points="f8",  # of the top, and beside it
+    most_share="f8",
+    most_points="f8",  # the other end of a range; NaN where there is none
+    returns_share="f8",
+    returns_points="f8",  # on a return
+    refill="i8",  # line
+    refill_ticks="i8",
+    after_harm="i8",
+    condition="i8",  # condition: line
+    acting="i8",
+    dealing="i8",
+    taking="i8",  # lines: what it earns
+    keeps="i8",  # 1: what is over a top that has fallen back is kept
+    first_front="i8",
+    last_front="i8",  # the gauges before it
+)
+KINDS = fields(
+    gauge="i8",
+    heals="i8",
+    never_misses="i8",
+    aim="i8",
+    dodge="i8",
+    power="i8",
+    soak="i8",  # lines
+    lands="i8",
+    settle="i8",  # lines of the meeting
+    chance="i8",
+    times="i8",  # lines: of a critical
+    spread="f8",
+    rounding="i8",
+    first_extra="i8",
+    last_extra="i8",
+    moving="i8",  # 1: some line reads a gauge, so that it can change between two hits
+    resist="i8",
+    guard_when="i8",
+    guard_times="i8",  # lines
+    first_bar="i8",
+    last_bar="i8",
+    held_back="i8",  # 1: it knows a resistance, a guard stance, or differs by the taker's class
+)
+EXTRAS = fields(line="i8", on_dealer="i8")
+PARTS = fields(
+    up_to="f8",
+    times="f8",  # up_to: the sum of the shares up to and with this part
+    share="f8",
+    aim="f8",
+    own="i8",
+    vital="i8",
+    lost="i8",
+    first_drop="i8",
+    last_drop="i8",
+    name="i8",
+)
+ABILITIES = fields(
+    targets="i8",
+    windup="i8",
+    recovery="i8",
+    cooldown="i8",
+    first_cost="i8",
+    first_effect="i8",
+    last_effect="i8",  # costs lie just before the effects
+    from_finish="i8",
+    cooldown_times="i8",
+    charges="i8",
+    shared="i8",
+    uses="i8",
+    interruptible="i8",
+    reach="f8",
+    radius="f8",
+    most="i8",
+    falloff="f8",
+    speed="f8",
+    lunge="f8",
+    dash="f8",
+)
+EFFECTS = fields(
+    what="i8",
+    index="i8",  # kind, gauge or buff
+    line="i8",  # the amount
+    times="f8",  # where the amount is a plain number
+    to_user="i8",
+    part="i8",  # the name of the part that is aimed at
+    steal="i8",  # line
+    most="i8",
+    first_strip="i8",
+    last_strip="i8",
+)
+BUFFS = fields(
+    lasts="i8",
+    every="i8",
+    first_effect="i8",
+    last_effect="i8",
+    first_change="i8",
+    last_change="i8",
+    again="i8",
+    most="i8",
+    catches_at="f8",
+    fades="f8",  # fades: a tick
+    first_bar="i8",
+    last_bar="i8",
+    first_reaction="i8",
+    last_reaction="i8",
+    outlasts="i8",
+)
+CHANGES = fields(way="i8", index="i8", amount="f8")  # index: the stat, or the page slot of a mark
+REACTIONS = fields(
+    event="i8", mark="i8", condition="i8", to="i8", within="f8", first_effect="i8", last_effect="i8", cause="i8"
+)
+PLAYS = fields(
+    what="i8",
+    known="i8",
+    ability="i8",
+    pick="i8",
+    when="i8",
+    condition="i8",  # two lines: own page, target's page
+    part="i8",
+    wait="i8",
+    supply="i8",
+    away="i8",
+    sole="i8",  # the only unit that it can ever be aimed at; -1: there are several, or none
+)
+KNOWN = fields(ability="i8")
+SPOTS = fields(x="f8", y="f8", supply="i8")
+SUPPLIES = fields(every="i8", every_times="i8", first_effect="i8", last_effect="i8")
+LINES = fields(
+    start="i8",
+    stop="i8",
+    page="i8",  # 1: read on a character's page; 0: where two meet
+    moving="i8",  # 1: it reads a gauge or a fact, so its result is never kept
+    reads="i8",  # the set of slots it reads, a bit each
+)
+CODE = fields(op="i8", argument="i8")
+
+
+class Tables(Block):
+    """What is fixed in a fight. Each member with its dtype and its axes."""
+
+    LAYOUT: ClassVar = {
+        "rules": (RULES, "one"),
+        "units": (UNITS, "unit"),
+        "bases": (BASES, "unit stat"),  # before buffs, limits and rounding
+        "stats": (STATS, "stat"),
+        "gauges": (GAUGES, "gauge"),
+        "fronts": (WHOLE, "front"),  # gauges that stand before another
+        "kinds": (KINDS, "kind"),
+        "against": (FLOAT, "kind unit"),  # what a kind does to a unit's class
+        "stops": (WHOLE, "unit kind"),  # 1: its invulnerability after a hit stops this kind
+        "bars": (WHOLE, "bar"),  # page slots of marks that bar a kind or a buff
+        "extras": (EXTRAS, "extra"),
+        "parts": (PARTS, "part"),
+        "drops": (WHOLE, "drop"),  # abilities that go with a part
+        "abilities": (ABILITIES, "ability"),
+        "effects": (EFFECTS, "effect"),
+        "strips": (WHOLE, "strip"),  # buffs that an effect takes off
+        "buffs": (BUFFS, "buff"),
+        "changes": (CHANGES, "change"),
+        "reactions": (REACTIONS, "reaction"),
+        "plays": (PLAYS, "play"),
+        "known": (KNOWN, "known"),
+        "place": (PLACE, "one"),
+        "spots": (SPOTS, "spot"),
+        "supplies": (SUPPLIES, "supply"),
+        "checkpoints": (FLOAT, "checkpoint two"),
+        "lines": (LINES, "line"),
+        "code": (CODE, "instruction"),
+        "constants": (FLOAT, "constant"),
+    }

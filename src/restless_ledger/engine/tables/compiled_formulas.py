@@ -1,0 +1,80 @@
+"""Gather the formulas of an encounter as numbered lines over numbered slots."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from ...formula import Program, link
+from ...rulebook import Rulebook
+from ...rulebook.damage import DamageKind
+from ...rulebook.pages import character_page, gauge_names
+from ..codes import AIM_SLOT, DISTANCE_SLOT, DODGE_SLOT, EXTRA_SLOT, FACT_NAMES, GAP_SLOT, POWER_SLOT, SOAK_SLOT
+
+
+@dataclass(frozen=True)
+class Line:
+    """A numbered formula: where it is written, its program, and the slots its names stand for."""
+
+    path: tuple
+    program: Program
+    slots: dict[str, int]
+
+
+@dataclass
+class LineBook:
+    """The lines of one encounter, with their code and constants end to end."""
+
+    book: Rulebook
+    lines: list[Line] = field(default_factory=list)
+    rows: list[tuple] = field(default_factory=list)
+    code: list[tuple] = field(default_factory=list)
+    constants: list[float] = field(default_factory=list)
+
+    def __post_init__(self) -> None:
+        names = character_page(self.book).names
+        self.first_fact = len(names)
+        self.slots = {name: slot for slot, name in enumerate((*names, *FACT_NAMES))}
+        moving = {word for gauge in self.book.gauges for word in (gauge_names(gauge)[0], gauge_names(gauge)[2])}
+        self.moving_names = frozenset(moving | set(FACT_NAMES))
+
+    def moves(self, program: Program) -> bool:
+        """Say whether a formula reads a gauge, so that its result can't be kept until the stats change."""
+        return not self.moving_names.isdisjoint(program.names)
+
+    def add(self, path: tuple, program: Program | None) -> int:
+        """Number a formula that is read on a character's page; -1 for none."""
+        return -1 if program is None else self._add(path, program, self.slots)
+
+    def add_meeting(self, path: tuple, program: Program, kind: DamageKind) -> int:
+        """Number a formula that is read where two characters meet."""
+        return self._add(path, program, meeting_slots(kind))
+
+    def _add(self, path: tuple, program: Program, slots: dict[str, int]) -> int:
+        start = len(self.code)
+        self.code += link(program, slots, len(self.constants))
+        self.constants += program.constants
+        self.lines.append(Line(path, program, slots))
+        reads = 0
+        for name in program.names:
+            reads |= slot_bit(slots[name])
+        self.rows.append((start, len(self.code), int(slots is self.slots), int(self.moves(program)), reads))
+        return len(self.lines) - 1
+
+
+def slot_bit(slot: int) -> int:
+    """Return the bit that stands for a slot in what a line reads; beyond the first sixty, slots share bits."""
+    return 1 << (slot % 60)
+
+
+def meeting_slots(kind: DamageKind) -> dict[str, int]:
+    """Return the slot of each name that `lands` and `settle` of a kind may read."""
+    fixed = {
+        "power": POWER_SLOT,
+        "soak": SOAK_SLOT,
+        "level_gap": GAP_SLOT,
+        "aim": AIM_SLOT,
+        "dodge": DODGE_SLOT,
+        "distance": DISTANCE_SLOT,
+    }
+    extras = (*kind.dealer_lines, *kind.taker_lines)
+    return {**fixed, **{name: EXTRA_SLOT + index for index, name in enumerate(extras)}}
