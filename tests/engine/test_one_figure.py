@@ -109,7 +109,7 @@ growth = {{ might = 4, guard = {guard}, luck = 8 }}
             if not found:
                 continue
             (kill,) = found
-            blow, rounded = ExpectedDamage(book).hit("ox", "elf", "hit"), book.damage["blow"].round != "none"
+            blow, rounded = ExpectedDamage(book).of_ability("ox", "elf", "hit"), book.damage["blow"].round != "none"
             self.assertAlmostEqual(kill.lands, float(blow.lands[3]), 12, msg=(seed, text))
             self.assertLessEqual(
                 abs(kill.amount.mean / THOUSAND - float(blow.amount[3])), 1.0 if rounded else 0.02, (seed, text)

@@ -54,6 +54,18 @@ class Figures(unittest.TestCase):
         names = [label.get_text() for label in falls.plot().axes[0].get_yticklabels()]
         self.assertEqual(names, [f"{record.label}, level {record.level}" for record in falls.heights])
 
+    def test_on_axes_of_ones_own_where_one_is_enough(self) -> None:
+        from matplotlib.figure import Figure
+
+        left, right = (whole := Figure()).subplots(1, 2)
+        falls = rl.falls(rl.demo(), levels=[1])
+        self.assertIs(falls.plot(ax=right), whole)
+        self.assertEqual(len(right.get_yticklabels()), len(falls.heights))
+        self.assertEqual((len(whole.axes), len(left.lines)), (2, 0))
+        with self.assertRaisesRegex(rl.InputError, "3 panels"):
+            rl.trials(book_of(TINY + OX_AND_POST), "meet", fights=20).plot(ax=left)
+        self.assertEqual(len(falls.plot().axes), 1)  # the next one is on its own again
+
     def test_the_unusual_can_be_drawn(self) -> None:
         strong = changed(TINY, ("growth.might = 10", "growth.might = 150"))
         for text in (

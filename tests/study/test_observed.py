@@ -11,7 +11,7 @@ import numpy as np
 
 import restless_ledger as rl
 from restless_ledger.study.observed import Observed
-from restless_ledger.study.observed_fights import Seen
+from restless_ledger.study.observed_fights import ObservedFight
 
 from ..support import book_of, command
 from .truths import DUEL, played
@@ -30,7 +30,7 @@ class HeldCases(unittest.TestCase):
     def test_the_test_of_wins_is_exact(self) -> None:
         """Fisher's: with both margins fixed, every table that is as unlikely or less is added."""
         book = book_of(DUEL)
-        observed = Observed(book, [Seen("meet", "left", math.nan, None)] * 10, fights=500)
+        observed = Observed(book, [ObservedFight("meet", "left", math.nan, None)] * 10, fights=500)
         (held,) = observed.held
         fights = observed._sample("meet", None, None).fights
         won = round(held.expected * fights)

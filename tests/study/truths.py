@@ -14,7 +14,7 @@ from restless_ledger.statistics.intervals import paired_difference
 from restless_ledger.study.compare import paired_interval
 from restless_ledger.study.levers import Z_95
 from restless_ledger.study.observed import Observed
-from restless_ledger.study.observed_fights import Seen
+from restless_ledger.study.observed_fights import ObservedFight
 from restless_ledger.study.tune import MET, NOT_MET
 
 from ..support import TINY, book_of, changed, one, sides
@@ -186,18 +186,18 @@ def tune_verdicts(seeds: range, width: float, step: float) -> dict[str, int]:
     return counts
 
 
-def played(book: rl.Rulebook, fights: int, seed: int, handling: str | None = None) -> list[Seen]:
+def played(book: rl.Rulebook, fights: int, seed: int, handling: str | None = None) -> list[ObservedFight]:
     """Return fights as play would show them, simulated with a seed of their own."""
     sample = Sample(set_up(book, at_level(book.encounters["meet"], None, handling)), seed)
     sample.grow(fights)
     names = {0: "left", 1: "right", -2: "time-out", -3: "mutual down"}
     return [
-        Seen("meet", names[int(outcome)], float(ticks) / 10, None)
+        ObservedFight("meet", names[int(outcome)], float(ticks) / 10, None)
         for outcome, ticks in zip(sample.outcomes[:fights], sample.ticks[:fights], strict=True)
     ]
 
 
-def logged(seen: list[Seen], grid: float) -> list[Seen]:
+def logged(seen: list[ObservedFight], grid: float) -> list[ObservedFight]:
     """Return fights as a log of whole steps would show their seconds; 0 keeps every digit."""
     return [
         replace(each, seconds=float(f"{round(each.seconds / grid) * grid:.2f}") if grid else each.seconds)

@@ -18,6 +18,7 @@ from .points import points, write_points
 from .words import Wording
 
 if TYPE_CHECKING:
+    from matplotlib.axes import Axes
     from matplotlib.figure import Figure
 
 
@@ -151,13 +152,13 @@ class Fight(Result):
                     )
         return rows
 
-    def plot_paths(self, file: str | Path | None = None) -> Figure:
-        """Draw the paths of all units on the arena; save it where a file is given.
+    def plot_paths(self, file: str | Path | None = None, *, ax: Axes | None = None) -> Figure:
+        """Draw the paths of all units on the arena, on axes of your own if `ax` is given; save it where a file is
+        given.
 
-        Raises `InputError` for a fight that has no place.
-        """
+        Raises `InputError` for a fight that has no place."""
         drawing = importlib.import_module("restless_ledger.picture.drawing")
-        figure: Figure = drawing.draw("paths", self, file)
+        figure: Figure = drawing.draw("paths", self, file, ax)
         return figure
 
     def finding(self) -> str:

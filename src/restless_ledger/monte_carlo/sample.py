@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 import numpy as np
 
@@ -75,6 +75,32 @@ class Sample:
                 if self.setup.names.causes[cause] == deed and self.setup.names.cause_kind(cause) in ("ability", "buff")
             ]
         return [float(chunk.tally[field][np.ix_(units, causes)].sum()) for chunk in self.chunks]
+
+
+class Samples:
+    """Samples of a rulebook's encounters by one seed, each made when it is first asked for, and then kept."""
+
+    def __init__(self, book: Rulebook, seed: int) -> None:
+        self.book, self.seed = book, seed
+        self._kept: dict[tuple, Sample] = {}
+
+    def encounter(self, name: str, level: int | None = None, handling: str | None = None, fights: int = 0) -> Sample:
+        """Return the fights of an encounter at one level and handling, where they are given: so many at the least."""
+        return self._of(
+            (name, level, handling),
+            lambda: set_up(self.book, at_level(self.book.encounters[name], level, handling)),
+            fights,
+        )
+
+    def duel(self, one: str, other: str, level: int, fights: int = 0) -> Sample:
+        """Return the duels of two classes at a level: so many at the least."""
+        return self._of((one, other, level, "duel"), lambda: duel(self.book, one, other, level), fights)
+
+    def _of(self, key: tuple, make: Callable[[], Setup], fights: int) -> Sample:
+        if key not in self._kept:
+            self._kept[key] = Sample(make(), self.seed)
+        self._kept[key].grow(fights)
+        return self._kept[key]
 
 
 def at_level(encounter: Encounter, level: int | None, handling: str | None) -> Encounter:

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, cast
 
 from ..rulebook import InputError
 from ..rulebook.files import check_writable, put_by
@@ -32,10 +35,33 @@ def side_colour(side: int) -> str:
     return SIDES[side % len(SIDES)]
 
 
+_GIVEN: ContextVar[Axes | None] = ContextVar("axes", default=None)
+
+
+@contextmanager
+def drawing_on(ax: Axes | None) -> Iterator[None]:
+    """Let the figure that is drawn within use these axes, if there are any."""
+    token = _GIVEN.set(ax)
+    try:
+        yield
+    finally:
+        _GIVEN.reset(token)
+
+
 def new_figure(rows: list[float], title: str, subtitle: str, columns: int = 1) -> tuple[Figure, list[Axes]]:
-    """Return a figure of 1280 × 800 with rows of panels (given their heights), a title and a line under it."""
+    """Return a figure of 1280 × 800 with rows of panels (given their heights), a title and a line under it; or the
+    axes that are given, with the title above them. Raises `InputError` where it needs more than those."""
     from matplotlib.figure import Figure
 
+    if (given := _GIVEN.get()) is not None:
+        if len(rows) * columns != 1:
+            raise InputError(
+                f"plot: this figure has {len(rows) * columns} panels and can't be drawn on one axes\n"
+                "    leave out ax, or ask for less"
+            )
+        dress(given)
+        given.set_title(title, loc="left", color=INK, weight="bold", family="serif")
+        return cast("Figure", given.get_figure(root=True)), [given]
     figure = Figure(figsize=(WIDTH, HEIGHT), dpi=DOTS, facecolor=PAPER, layout="constrained")
     figure.get_layout_engine().set(rect=(0.01, 0.015, 0.98, 0.895), h_pad=0.08)  # type: ignore[union-attr, call-arg]
     grid = figure.add_gridspec(len(rows), columns, height_ratios=rows)

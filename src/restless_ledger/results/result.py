@@ -14,6 +14,7 @@ from .written import write_records
 
 if TYPE_CHECKING:
     import pandas as pd
+    from matplotlib.axes import Axes
     from matplotlib.figure import Figure
 
 SHOWN = 20
@@ -73,16 +74,17 @@ class Result:
         """Write a table as CSV, JSON or Parquet, by the file's ending. Raises `InputError` where that can't be."""
         write_records(self.records(table), Path(file))
 
-    def plot(self, file: str | Path | None = None) -> Figure:
+    def plot(self, file: str | Path | None = None, *, ax: Axes | None = None) -> Figure:
         """Draw the figure; save it where a file is given (.png, .svg or .pdf). Return the Matplotlib figure.
 
-        Raises `InputError` where there is no figure of this result, or the file can't be written.
+        With `ax` it is drawn on those axes of yours. Raises `InputError` where there is no figure of this result, where
+        it has more panels than one and `ax` is given, and where the file can't be written.
         """
         if not self.FIGURE:
             raise InputError(f"{type(self).__name__.lower()}: there is no figure of it")
         # a name and no import: rooms know nothing of the room below that draws them
         drawing = importlib.import_module("restless_ledger.picture.drawing")
-        figure: Figure = drawing.draw(self.FIGURE, self, file)
+        figure: Figure = drawing.draw(self.FIGURE, self, file, ax)
         return figure
 
     def finding(self) -> str:

@@ -13,6 +13,7 @@ from ..rulebook.pages import FACTS, gauge_names, marks
 from .build import held_gauges
 from .growth import growth_by_level
 from .resolve import change_stat, round_figure
+from .stacking import stacked
 
 PageByLevel = dict[str, Array]
 """Every name on a character's page, as an array of shape (levels,)."""
@@ -45,20 +46,8 @@ def _page(book: Rulebook, who: str) -> PageByLevel:
         for stat, entry in book.stats.items():
             growth = book.classes[who].growth.get(stat, entry.base)
             base = growth_by_level(growth, (first, last))
-            added, scaled, times = np.zeros_like(base), np.zeros_like(base), np.ones_like(base)
-            for changes, at in passives:
-                if change := changes.get(stat):
-                    known = levels >= at
-                    match change.way:
-                        case "set":
-                            base = np.where(known, change.amount, base)
-                        case "add":
-                            added += known * change.amount
-                        case "scale":
-                            scaled += known * change.amount
-                        case _:
-                            times *= np.where(known, change.amount, 1.0)
-            held = np.clip(change_stat(base, added, scaled, times), entry.floor, entry.ceiling)  # type: ignore[arg-type]
+            known = ((changes[stat], levels >= at) for changes, at in passives if stat in changes)
+            held = np.clip(change_stat(*stacked(base, known)), entry.floor, entry.ceiling)
             page[stat] = np.asarray(round_figure(held, entry.round.code), dtype=np.float64)
         for gauge, top, opens in _gauges(book, who, page, len(levels)):
             page.update(zip(gauge_names(gauge), (opens, top, np.where(top > 0, opens / top, 0.0)), strict=True))

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from typing import Any
 
 from ..formula.explain import number
 from ..rulebook import InputError, Rulebook
@@ -14,7 +13,8 @@ from ..rulebook.words import Way
 from .figures import Line, StatFigure
 from .gear import Standing
 from .growth import describe_growth, growth_at
-from .resolve import change_stat, hold_stat, round_figure
+from .resolve import hold_stat, round_figure
+from .stacking import changed, stacked
 
 
 def stat_figure(book: Rulebook, own: Sequence[Line], name: str, changes: Sequence[Standing], owner: str) -> StatFigure:
@@ -58,7 +58,7 @@ def own_lines(
         lines = [Line("growth", describe_growth(growth), value, book.place("classes", who, "growth", stat))]
     if origin is not None and stat in book.origins[origin].stats:
         change = book.origins[origin].stats[stat]
-        value = change_stat(*_applied([change], value))
+        value = changed(value, change)
         place = book.place("origins", origin, "stats", stat)
         lines.append(Line("origin", f"{said(change)} by {origin}", value, place))
     if attributes.get(stat):
@@ -80,27 +80,7 @@ def signed(value: float) -> str:
 
 def summed(changes: Sequence[Standing], stat: str, base: float) -> tuple[float, float, float, float]:
     """Return what changes of a stat come to together: base, what is added, summed percentages, factors."""
-    return _applied([change.stats[stat] for change in changes if stat in change.stats], base)
-
-
-def _applied(changes: Sequence[StatChange], base: float) -> tuple[float, float, float, float]:
-    added, scaled, times = 0.0, 0.0, 1.0
-    for change in changes:
-        match change.way:
-            case "set":
-                base = change.amount
-            case "add":
-                added += change.amount
-            case "scale":
-                scaled += change.amount
-            case _:
-                times *= change.amount
-    return base, added, scaled, times
-
-
-def changed_by(change: StatChange, value: Any) -> Any:
-    """Return a value, or an array of them, as one change makes it."""
-    return change_stat(*_applied([change], value))
+    return stacked(base, ((change.stats[stat], True) for change in changes if stat in change.stats))
 
 
 def said(change: StatChange) -> str:
@@ -136,9 +116,9 @@ def _add_change_lines(book: Rulebook, name: str, changes: Sequence[Standing], li
             if name in source.stats and source.stats[name].way == way:
                 change = source.stats[name]
                 so_far.append(change)
-                value = change_stat(*_applied(so_far, base))
+                value = changed(base, *so_far)
                 lines.append(Line(way, f"{said(change)} by {source.name}", value, source.place(book, name)))
-    return change_stat(*_applied(so_far, base))
+    return changed(base, *so_far)
 
 
 def _add_limit_lines(stat: Stat, value: float, lines: list[Line], place: str) -> float:

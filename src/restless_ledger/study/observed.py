@@ -11,13 +11,12 @@ from typing import Any
 
 import numpy as np
 
-from ..engine import set_up
 from ..engine.run import check_seed
-from ..monte_carlo.sample import Sample, at_level
+from ..monte_carlo.sample import Sample, Samples
 from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..statistics.alike import chance_alike, grid_of, rounded
-from .observed_fights import NOBODY, Seen
+from .observed_fights import NOBODY, ObservedFight
 
 ERROR = 0.05
 AS_WRITTEN = "as written"
@@ -28,7 +27,7 @@ Progress = Callable[[int, int], None]
 
 
 @dataclass(frozen=True)
-class Held:
+class EncounterFit:
     """One encounter held against its simulation. `p_wins`, `p_seconds` and `p_damage` are the chances that fights of
     this very rulebook differ as much as what was seen; NaN where nothing can be said."""
 
@@ -70,15 +69,20 @@ class Observed(Result):
     FIGURE = "observed"
 
     def __init__(
-        self, book: Rulebook, seen: Sequence[Seen], fights: int = 4000, seed: int = 1, progress: Progress | None = None
+        self,
+        book: Rulebook,
+        seen: Sequence[ObservedFight],
+        fights: int = 4000,
+        seed: int = 1,
+        progress: Progress | None = None,
     ) -> None:
         if not seen:
             raise InputError("observed: no fight was observed\n    give rows with encounter and winner")
         self.book, self.seen, self.fights, self.seed = book, list(seen), fights, check_seed(seed)
         groups = self._groups()
         self._least_error = ERROR / max(1, 3 * len(groups))  # that of each test once all are done
-        self.complete, self.held = True, list[Held]()
-        self._samples: dict[tuple, Sample] = {}
+        self.complete, self.held = True, list[EncounterFit]()
+        self._samples = Samples(book, seed)
         try:
             for done, ((encounter, level), group) in enumerate(groups.items(), 1):
                 self.held.append(self._hold(encounter, level, group))
@@ -93,22 +97,17 @@ class Observed(Result):
         """What each test may err, so that all together err at most a twentieth of the time."""
         return ERROR / max(1, 3 * len(self.held))
 
-    def _groups(self) -> dict[tuple[str, int | None], list[Seen]]:
+    def _groups(self) -> dict[tuple[str, int | None], list[ObservedFight]]:
         """Return what was seen, by encounter and level."""
-        groups: dict[tuple[str, int | None], list[Seen]] = defaultdict(list)
+        groups: dict[tuple[str, int | None], list[ObservedFight]] = defaultdict(list)
         for each in self.seen:
             groups[each.encounter, each.level].append(each)
         return groups
 
     def _sample(self, encounter: str, level: int | None, handling: str | None) -> Sample:
-        key = (encounter, level, handling)
-        if key not in self._samples:
-            entry = at_level(self.book.encounters[encounter], level, handling)
-            self._samples[key] = Sample(set_up(self.book, entry), self.seed)
-            self._samples[key].grow(self.fights)
-        return self._samples[key]
+        return self._samples.encounter(encounter, level, handling, self.fights)
 
-    def _hold(self, encounter: str, level: int | None, group: list[Seen]) -> Held:
+    def _hold(self, encounter: str, level: int | None, group: list[ObservedFight]) -> EncounterFit:
         from scipy.stats import fisher_exact
 
         sample = self._sample(encounter, level, None)
@@ -116,7 +115,7 @@ class Observed(Result):
         won = sum(each.winner == side for each in group)
         rate, count = _rate(sample, side), _count(sample, side)
         p_wins = float(fisher_exact([[won, len(group) - won], [count, sample.fights - count]]).pvalue)
-        return Held(
+        return EncounterFit(
             encounter,
             level,
             len(group),
@@ -137,7 +136,7 @@ class Observed(Result):
             return math.nan, float(np.median(expected)), math.nan
         return float(np.median(seen)), float(np.median(expected)), chance_alike(seen, expected, self._least_error)
 
-    def _fitting(self, groups: Sequence[tuple[tuple[str, int | None], list[Seen]]]) -> tuple[str, ...]:
+    def _fitting(self, groups: Sequence[tuple[tuple[str, int | None], list[ObservedFight]]]) -> tuple[str, ...]:
         """Return the handlings under which what was seen is likeliest: winners and lengths, all that are not shown to
         fit worse than the best at a likelihood ratio of `CLEARLY`."""
         names = {handling: handling or AS_WRITTEN for handling in (*self.book.handlings, None)}
@@ -154,7 +153,7 @@ class Observed(Result):
         fitting = [handling for handling, score in scores.items() if score > best - math.log(CLEARLY)]
         return tuple(names[handling] for handling in sorted(fitting, key=lambda handling: -scores[handling]))
 
-    def _likelihoods(self, samples: dict[str | None, Sample], group: list[Seen]) -> dict[str | None, float]:
+    def _likelihoods(self, samples: dict[str | None, Sample], group: list[ObservedFight]) -> dict[str | None, float]:
         """Return the logarithm of the likelihood of what was seen under each handling: of winner and length together.
 
         Lengths are told apart by the same bins under all of them: twelfths of everything that was simulated.

@@ -18,7 +18,7 @@ NOBODY = (NoWinner.MUTUAL_DOWN.value, NoWinner.TIME_OUT.value)
 
 
 @dataclass(frozen=True)
-class Seen:
+class ObservedFight:
     """One fight that was observed: who won, how long it took and how much damage everybody dealt together (NaN where
     that was not noted), and everybody's level where that differs from what is written."""
 
@@ -29,7 +29,7 @@ class Seen:
     damage: float = math.nan
 
 
-def read_seen(book: Rulebook, path: str | Path) -> list[Seen]:
+def read_seen(book: Rulebook, path: str | Path) -> list[ObservedFight]:
     """Read observed fights from a CSV file with the columns encounter, winner, and perhaps seconds, damage and level.
 
     Raises `InputError` on a file or column that is missing, and a row that can't be: all of those at once.
@@ -59,7 +59,7 @@ def read_seen(book: Rulebook, path: str | Path) -> list[Seen]:
     return found
 
 
-def _seen(book: Rulebook, row: dict[str, str]) -> Seen:
+def _seen(book: Rulebook, row: dict[str, str]) -> ObservedFight:
     winner = (row["winner"] or "").strip()
     encounter = (row["encounter"] or "").strip()
     if encounter not in book.encounters:
@@ -70,7 +70,7 @@ def _seen(book: Rulebook, row: dict[str, str]) -> Seen:
     seconds, damage, level = (_number(row, name) for name in ("seconds", "damage", "level"))
     if seconds < 0 or damage < 0 or (not math.isnan(level) and level != int(level)):
         raise InputError(f"this can't be\n    got: {row}")
-    return Seen(encounter, winner, seconds, None if math.isnan(level) else int(level), damage)
+    return ObservedFight(encounter, winner, seconds, None if math.isnan(level) else int(level), damage)
 
 
 def _number(row: dict[str, str], name: str) -> float:

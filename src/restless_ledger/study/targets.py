@@ -9,8 +9,7 @@ from typing import Any, TypeVar
 
 import numpy as np
 
-from ..engine import Setup, set_up
-from ..monte_carlo.sample import Sample, at_level
+from ..monte_carlo.sample import Samples
 from ..rulebook import InputError, Rulebook
 from ..rulebook.expectations import NO_WINNER, QUANTILES
 from ..rulebook.levers import Lever, levers_of
@@ -40,21 +39,10 @@ class Evaluation:
             self.kept[key] = make()
         return self.kept[key]
 
-    def sample(self, encounter: str, level: int | None, handling: str | None) -> Sample:
-        """Return fights of an encounter, at one level and handling where they are given."""
-
-        key = (encounter, level, handling)
-        return self.fought(key, lambda: set_up(self.book, at_level(self.book.encounters[encounter], level, handling)))
-
-    def fought(self, key: tuple, make: Callable[[], Setup]) -> Sample:
-        """Return the fights that are kept under a key, of a setup that is made when they are first asked for."""
-
-        def sample() -> Sample:
-            found = Sample(make(), self.seed)
-            found.grow(self.fights)
-            return found
-
-        return self.keep(key, sample)
+    @property
+    def samples(self) -> Samples:
+        """What has been fought so far."""
+        return self.keep(("samples",), lambda: Samples(self.book, self.seed))
 
 
 Figure = Callable[[Evaluation, bool], Estimate]
@@ -92,7 +80,10 @@ class FightFigure:
     handling: str | None = None
 
     def __call__(self, evaluation: Evaluation, smooth: bool) -> Estimate:
-        sample, key = evaluation.sample(self.encounter, self.level, self.handling), self.path[0]
+        sample, key = (
+            evaluation.samples.encounter(self.encounter, self.level, self.handling, evaluation.fights),
+            self.path[0],
+        )
         if key.startswith("seconds"):
             seconds = np.sort(sample.ticks * evaluation.book.clock.seconds(1))
             which = key.partition("_")[2]

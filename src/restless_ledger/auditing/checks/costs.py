@@ -11,7 +11,7 @@ import numpy as np
 from ...formula import Program, evaluate
 from ...rulebook.effects import FillEffect, HealEffect
 from ...sheets.build import held_gauges
-from ...sheets.stat_lines import changed_by
+from ...sheets.stacking import changed
 from ..audit_context import AuditContext
 from ..finding import Fault
 from ..phrases import and_others, figure, listed
@@ -100,7 +100,7 @@ def _pages_made(case: AuditContext, who: str, names: Iterable[str]) -> Iterator[
         if origin.classes is None or who in origin.classes:
             page = dict(bare)
             for stat, change in origin.stats.items():
-                page[stat] = changed_by(change, bare[stat])
+                page[stat] = changed(change, bare[stat])
             asked = [name for name in names if name in origin.ranges]
             made += [
                 page | {name: page[name] + value for name, value in zip(asked, chosen, strict=True)}

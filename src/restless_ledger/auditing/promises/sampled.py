@@ -10,8 +10,7 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from ...engine import set_up
-from ...monte_carlo.sample import Sample, at_level, duel, middle_of
+from ...monte_carlo.sample import Sample, Samples, middle_of
 from ...rulebook import InputError, Rulebook
 from ...rulebook.expectations import NO_WINNER, QUANTILES
 from ...rulebook.promises import DuelsPromise, FightPromise, JourneyPromise
@@ -50,7 +49,7 @@ class Sampled:
             if claims:
                 self.trials.append(replace(variant, claims=claims))
         self.error = book.audit.error_rate / max(1, sum(len(trial.claims) for trial in self.trials))
-        self._samples: dict[tuple, Sample] = {}
+        self._samples = Samples(book, seed)
         self._journeys: dict[str, Journeys] = {}
         self._done = 0
 
@@ -81,11 +80,8 @@ class Sampled:
 
     def _fights(self, trial: Variant, promise: FightPromise) -> list[Judgement]:
         """Fight until every figure is clear, or the budget is spent."""
-        key = (promise.encounter, trial.level, trial.handling)
-        if key not in self._samples:
-            encounter = at_level(self.book.encounters[promise.encounter], trial.level, trial.handling)
-            self._samples[key] = Sample(set_up(self.book, encounter), self.seed)
-        sample, most = self._samples[key], promise.fights or self.book.audit.fights
+        sample = self._samples.encounter(promise.encounter, trial.level, trial.handling)
+        most = promise.fights or self.book.audit.fights
         where, judged = f"{promise.encounter}{_variant(trial)}", dict[tuple, Judgement]()
         for fights in looks(most):
             sample.grow(fights)
@@ -204,7 +200,7 @@ class Sampled:
         """Fight every pair until every figure is clear, or the budget is spent."""
         most, level = promise.fights or self.book.audit.fights, trial.level or self.book.rulebook.levels[0]
         pairs = list(combinations(promise.duels, 2))
-        samples = {pair: Sample(duel(self.book, *pair, level), self.seed) for pair in pairs}
+        samples = {pair: self._samples.duel(*pair, level) for pair in pairs}
         rates: dict[tuple[str, str], Rate] = {}
         judged: list[Judgement] = []
         for fights in looks(most):

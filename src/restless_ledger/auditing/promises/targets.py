@@ -9,7 +9,6 @@ from itertools import combinations, permutations
 
 import numpy as np
 
-from ...monte_carlo.sample import duel
 from ...rulebook import InputError, Rulebook
 from ...rulebook.expectations import QUANTILES
 from ...rulebook.problems import nearest
@@ -58,8 +57,7 @@ class DuelFigure:
     level: int
 
     def __call__(self, evaluation: Evaluation, smooth: bool) -> Estimate:
-        key = ("duel", self.one, self.other, self.level)
-        outcomes = evaluation.fought(key, lambda: duel(evaluation.book, self.one, self.other, self.level)).outcomes
+        outcomes = evaluation.samples.duel(self.one, self.other, self.level, evaluation.fights).outcomes
         won = outcomes[outcomes >= 0] == 0
         return mean_of(won.astype(float)) if len(won) > 1 else (0.5, math.inf)
 

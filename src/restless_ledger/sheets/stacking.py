@@ -1,0 +1,41 @@
+"""Stacking: what several changes of a stat come to together. In fights `recompute_stats.py` of the kernel does so."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Any
+
+import numpy as np
+
+from ..rulebook.stats import StatChange
+from ..rulebook.words import Way
+from .resolve import change_stat
+
+
+def stacked(base: Any, changes: Iterable[tuple[StatChange, Any]]) -> tuple[Any, Any, Any, Any]:
+    """Return the base, what is added, the summed percentages and the product of the factors, as `change_stat` takes
+    them.
+
+    Each change comes with whether it counts: true, or an array of truths where `base` is an array of the same shape.
+    Of several that set the stat the last counts.
+    """
+    added: Any = 0.0
+    scaled: Any = 0.0
+    times: Any = 1.0
+    for change, counts in changes:
+        amount = change.amount
+        match change.way:
+            case Way.SET:
+                base = amount if counts is True else np.where(counts, amount, base)
+            case Way.ADD:
+                added = added + counts * amount
+            case Way.SCALE:
+                scaled = scaled + counts * amount
+            case Way.TIMES:
+                times = times * (amount if counts is True else np.where(counts, amount, 1.0))
+    return base, added, scaled, times
+
+
+def changed(value: Any, *changes: StatChange) -> Any:
+    """Return a value, or an array of them, as some changes make it, before any limit."""
+    return change_stat(*stacked(value, ((change, True) for change in changes)))
