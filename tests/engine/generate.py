@@ -75,6 +75,11 @@ class Writer:
     def effects(self, reacting: bool = False) -> str:
         return ", ".join(self.effect(reacting) for _ in range(self.choose((1, 1, 2, 3))))
 
+    def borne(self) -> str:
+        """What a broken part may bring beside."""
+        mark, reaction = f', marks = ["{self.choose(MARKS)}"]', f", reacts = [{self.reaction()}]"
+        return self.maybe(mark) + self.maybe(reaction)
+
     def reaction(self) -> str:
         on = self.choose(("dealing", "taking", "breaking", "going_down", "marked"))
         mark = f', mark = "{self.choose(MARKS)}"' if on == "marked" else ""
@@ -178,7 +183,7 @@ class Writer:
     def body(self) -> str:
         head = "[bodies.b]\n" + self.maybe('loses = "last_first"\nharder = 0.1\n') + "[bodies.b.parts]\n"
         own = ', own = "4 + guard"'
-        breaks = f', breaks = {{ stats = {{ might = {{ scale = -0.5 }} }}, drops = ["hit"], lost = {self.choose(("true", "false"))} }}'
+        breaks = f', breaks = {{ stats = {{ might = {{ scale = -0.5 }} }}, drops = ["hit"], lost = {self.choose(("true", "false"))}{self.borne()} }}'
         vital = self.choose((", vital = true", ""))
         return (
             head
@@ -205,6 +210,7 @@ class Writer:
                 f"[classes.{name}]\ngrowth.might = {{ from = 6, to = 20 }}\ngrowth.guard = 3\ngrowth.luck = {self.choose((0, 8))}\ngrowth.speed = 2\n",
                 'learns = { 1 = ["hit", "cast", "mend"], 3 = ["trick", "call", "skin"] }\n',
                 self.maybe('body = "b"\n'),
+                self.maybe(f'marks = ["{self.choose(MARKS)}"]\n'),
                 self.reacts(),
                 self.maybe(f'invulnerable = {{ after_hit = {self.duration(1)}, stops = ["blow"] }}\n'),
                 self.maybe("lives = 2\n"),

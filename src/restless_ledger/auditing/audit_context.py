@@ -1,4 +1,4 @@
-"""The case: what the checks share about one rulebook, each thing worked out once, when it is first asked for."""
+"""What the checks of an audit share about one rulebook, each thing worked out once, when it is first asked for."""
 
 from __future__ import annotations
 
@@ -12,13 +12,14 @@ from ..analysis.expected_damage import ExpectedDamage, ExpectedHit
 from ..formula import Program, evaluate
 from ..formula.arrays import Array
 from ..rulebook import Rulebook
+from ..rulebook.brings import Unlocks
 from ..rulebook.buffs import Buff
 from ..rulebook.characters import Character
 from ..rulebook.check import walk_book
 from ..rulebook.damage import DamageKind
 from ..rulebook.effects import BuildupEffect, DamageEffect, DrainEffect, Effect, GiveEffect, PushEffect, StripEffect
 from ..rulebook.meaning import Found
-from ..rulebook.pages import marks
+from ..rulebook.pages import bearers, marks
 from ..rulebook.quantities import Duration, Entry
 from ..rulebook.reactions import Reaction
 from ..rulebook.rulebook import GUARDS
@@ -26,6 +27,9 @@ from ..sheets.build import held_gauges
 from ..sheets.by_level import PageByLevel, learned, page_by_level
 from ..sheets.growth import growth_by_level
 from .sampling import Pages, meeting, sample_pages
+
+MAY_BE_HAD = ("origins", "upgrades", "gear", "gear_sets")
+"""Chapters whose entries a character of any class may have."""
 
 
 class AuditContext:
@@ -106,11 +110,9 @@ class AuditContext:
         """Every ability that somebody comes to know: by learning, from an event, from gear, from an upgrade of it."""
         taught = {name for _, character in self.characters for name in character.taught}
         taught |= {name for stage in self.book.stages.values() for names in stage.teaches.values() for name in names}
-        granted = {name for gear in self.book.gear.values() for name in gear.grants}
-        granted |= {
-            name for each in self.book.gear_sets.values() for bonus in each.worn.values() for name in bonus.grants
-        }
-        opened = {school for gear in self.book.gear.values() for school in gear.opens}
+        unlocks = [entry for _, entry in bearers(self.book) if isinstance(entry, Unlocks)]
+        granted = {name for entry in unlocks for name in entry.grants}
+        opened = {school for entry in unlocks for school in entry.opens}
         opened_up = {
             name
             for who in self.book.classes.values()
@@ -272,6 +274,7 @@ class AuditContext:
         reactions = [
             *self.book.classes[who].reacts,
             *(each for name in own for each in self.book.abilities[name].reacts),
+            *(each for path, entry in bearers(self.book) if path[0] in MAY_BE_HAD for each in entry.reacts),
         ]
         reactions += [each for buff in given for each in buff.reacts]
         later = [effect for each in reactions for effect in each.does]

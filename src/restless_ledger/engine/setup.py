@@ -128,15 +128,15 @@ class Setup:
         """Return room for all the projectiles that can be in the air at once: of each unit and ability, as many as it
         can launch while the first one flies as far as its reach, or from corner to corner."""
         tables, place, most = self.tables, self.tables.place[0], 0
-        if not tables.rules[0].placed or not (tables.abilities.speed > 0).any():
+        if not tables.rules[0].placed or not (tables.abilities.projectile > 0).any():
             return 1
         across = math.hypot(place.width, place.depth)
         actions = MOST_ACTIONS if tables.rules[0].actions >= 0 else 1
         for unit in tables.units:
             for known in tables.known[unit.first_known : unit.last_known]:
                 row = tables.abilities[known.ability]
-                if row.speed > 0:
-                    flight = min(across, row.reach) / row.speed / tables.rules[0].seconds + 2
+                if row.projectile > 0:
+                    flight = min(across, row.reach) / row.projectile / tables.rules[0].seconds + 2
                     least = max(1, row.windup + row.recovery)
                     most += min(flight, self.limit) * actions // least + 1
         if most > MOST_SHOTS:

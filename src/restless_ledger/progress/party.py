@@ -62,6 +62,11 @@ class Traveller:
         return self.name, self.level, worn, self.taught, tuple(sorted(self.bought.items()))
 
 
+def _bearing(sheet: Sheet) -> tuple[tuple[str, ...], ...]:
+    """Return the paths of what gives a character marks or reactions."""
+    return tuple(source.path for source in sheet.sources if source.brings.marks or source.brings.reacts)
+
+
 class SheetCache:
     """Sheets and encounters that are made ready once and used by every run that comes to the same ones."""
 
@@ -133,7 +138,7 @@ class SheetCache:
         only in stats from one made before, which is then made ready by exchanging those."""
         players = [Player(one.name, self.sheet(one), one.member.playbook, one.member.handling) for one in party]
         sheets = [player.sheet for player in players]
-        shape = (encounter, side, tuple((sheet.abilities, sheet.passives) for sheet in sheets))
+        shape = (encounter, side, tuple((sheet.abilities, _bearing(sheet)) for sheet in sheets))
         if shape not in self.shapes:
             self.shapes[shape] = set_up(self.book, encounter, side, players), []
             return self.shapes[shape]

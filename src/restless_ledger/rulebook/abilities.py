@@ -7,12 +7,11 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from .brings import Brings
 from .effects import DamageEffect, Effect
-from .meaning import GaugeName, Span, StatName, UserFormula
+from .meaning import GaugeName, Span, UserFormula
 from .measures import LengthField, SpeedField
 from .quantities import Count, Duration, Entry, Label, Name
-from .reactions import Reaction
-from .stats import StatChange
 from .words import Targets
 
 NO_TIME = Duration(Decimal(0), "ticks")
@@ -32,7 +31,7 @@ class Area(Entry):
     """The share of the amount that is gone at the rim. In between it falls evenly."""
 
 
-class Ability(Entry):
+class Ability(Brings):
     """`[abilities.hook_swing]`. Used on tick t it lands on t + windup, its user is free on t + windup + recovery
     and it is ready again on t + cooldown (with `cooldown_from = "finish"`, that long after its user is free).
 
@@ -79,11 +78,7 @@ class Ability(Entry):
     does: list[Effect] = Field(default_factory=list)
     """Its effects, in order."""
     passive: bool = False
-    """A passive ability is never used. It has stats and reactions of its own."""
-    stats: dict[StatName, StatChange] = Field(default_factory=dict)
-    """What a passive ability changes for whoever knows it."""
-    reacts: list[Reaction] = Field(default_factory=list)
-    """The reactions of whoever knows a passive ability."""
+    """A passive ability is never used. It brings stats, marks, reactions, abilities and schools to whoever knows it."""
 
     @property
     def harms(self) -> bool:

@@ -6,14 +6,16 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from .brings import Bears
 from .meaning import AbilityName, StatName, SteadyFormula
 from .measures import AngleField
 from .quantities import Entry, Label, Name, Number
 from .stats import StatChange
 
 
-class Break(Entry):
-    """`breaks = { stats, drops, lost }`: what goes with a part: stats, abilities, and with `lost` the part itself."""
+class Break(Bears):
+    """`breaks = { stats, drops, lost }`: what goes with a part: stats, abilities, and with `lost` the part itself; the
+    marks and reactions that its owner has from then on."""
 
     stats: dict[StatName, StatChange] = Field(default_factory=dict)
     """What changes for the owner while the part is broken."""

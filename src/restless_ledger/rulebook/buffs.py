@@ -6,11 +6,11 @@ from typing import Annotated
 
 from pydantic import Field
 
+from .brings import Bears
 from .effects import Effect
 from .meaning import Lasting, Lasts, MarkName, StatName
 from .measures import RateField
 from .quantities import Entry, Label, Name, Number
-from .reactions import Reaction
 from .stats import StatChange
 from .words import Again
 
@@ -24,7 +24,7 @@ class Beat(Entry):
     """What happens at each beat, in order."""
 
 
-class Buff(Entry):
+class Buff(Bears):
     """`[buffs.scalded]`. Without `lasts` it has no end.
 
     What a second application does: `refresh` moves the end and keeps the beat; `extend` adds to the time left;
@@ -44,14 +44,10 @@ class Buff(Entry):
     the two, or nothing."""
     most: int = Field(1000, ge=1, le=1_000_000)
     """The most stacks; with extend, the longest that it can last, in multiples of lasts."""
-    marks: list[Name] = Field(default_factory=list)
-    """Words that its bearer is marked with, for formulas and reactions to ask for."""
     stats: dict[StatName, StatChange] = Field(default_factory=dict)
     """What it changes for its bearer, by stat."""
     each: Beat | None = None
     """What happens again and again while it lasts."""
-    reacts: list[Reaction] = Field(default_factory=list)
-    """The reactions of its bearer."""
     barred_by: list[MarkName] = Field(default_factory=list)
     """Marks whose bearers can't get this buff."""
     catches_at: Annotated[Number, Field(gt=0)] | None = None

@@ -118,7 +118,7 @@ class Known:
         elif meaning.noun != "mark":
             report.reference(path, meaning.noun, got, meaning.chapter, names)
         elif got not in names and not report.broken.get("buffs"):
-            report.add(path, "no buff gives this mark", got, nearest(got, names))
+            report.add(path, "nothing gives this mark", got, nearest(got, names))
 
 
 class Pages:

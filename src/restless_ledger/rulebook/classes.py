@@ -6,6 +6,7 @@ from typing import Annotated
 
 from pydantic import Field
 
+from .brings import Brings
 from .growth import Growth
 from .meaning import (
     AbilityName,
@@ -21,7 +22,6 @@ from .meaning import (
 )
 from .measures import SpeedField
 from .quantities import Entry, Label, WholeKeys
-from .reactions import Reaction
 
 
 class Invulnerable(Entry):
@@ -45,7 +45,7 @@ class Jump(Entry):
     """The ability that has to be known for this jump."""
 
 
-class CharacterClass(Entry):
+class CharacterClass(Brings):
     """`[classes.rigger]`. A class holds every gauge and may use every school unless it lists its own.
 
     `learns` goes by level. `experience` is a curve of its own, `experience_times` a factor. A heedless character walks
@@ -66,8 +66,6 @@ class CharacterClass(Entry):
     """What the experience to the next level is multiplied by."""
     schools: list[SchoolName] | None = None
     """The schools that it may use. Without it, all of them."""
-    reacts: list[Reaction] = Field(default_factory=list)
-    """Its reactions."""
     invulnerable: Invulnerable | None = None
     """For how long no hit gets through after one did."""
     lives: int = Field(1, ge=1, le=1000)

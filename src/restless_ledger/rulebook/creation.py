@@ -7,10 +7,10 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
+from .brings import Brings
 from .dice import Dice
 from .meaning import ClassName, StatName
 from .quantities import Entry, Label, WholeKeys
-from .stats import StatChange
 
 MOST_VALUES = 1000
 Whole = Annotated[int, Field(ge=-10_000, le=10_000)]
@@ -78,7 +78,7 @@ class Creation(Entry):
         return (*self.attributes, *self.outside)
 
 
-class Origin(Entry):
+class Origin(Brings):
     """`[origins.cliffborn]`: where a character comes from: the range of each attribute, and what it changes.
 
     `ranges` are the whole numbers that the player may choose from; `stats` are changes that come after that.
@@ -88,8 +88,6 @@ class Origin(Entry):
     """The name that people read."""
     ranges: dict[StatName, Range] = Field(default_factory=dict)
     """The lowest and the highest value of each attribute."""
-    stats: dict[StatName, StatChange] = Field(default_factory=dict)
-    """What it changes after the choice."""
     classes: list[ClassName] | None = None
     """The classes that may come from there. Without it, all of them."""
 

@@ -7,10 +7,11 @@ from typing import Annotated, ClassVar
 from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
+from .brings import Brings
 from .checks import Roll
-from .meaning import AbilityName, ClassName, GearName, GearSetName, Level, SchoolName, SlotName, StatName, SteadyFormula
+from .meaning import ClassName, GearName, GearSetName, Level, SlotName, StatName, SteadyFormula
 from .quantities import Entry, Label, WholeKeys
-from .stats import OneWay, StatChange
+from .stats import OneWay
 
 Weight = Annotated[float, Field(ge=0, le=1e9, allow_inf_nan=False)]
 
@@ -43,7 +44,7 @@ class RolledChange(OneWay):
         return getattr(self, self.way)
 
 
-class Gear(Entry):
+class Gear(Brings):
     """`[gear.cork_coat] slot = "body", stats = { guard = { add = 4 } }`.
 
     `classes`, `level` and `requires` (a formula on the wearer's page, gauges apart) say who may wear it. `opens` are
@@ -60,25 +61,14 @@ class Gear(Entry):
     """The level from which it may be worn."""
     requires: SteadyFormula | None = None
     """Only who meets this may wear it, as it is without gear."""
-    stats: dict[StatName, StatChange] = Field(default_factory=dict)
-    """What it changes for its wearer."""
     rolled: dict[StatName, RolledChange] = Field(default_factory=dict)
     """Changes whose amounts are rolled for each drop."""
-    opens: list[SchoolName] = Field(default_factory=list)
-    """Schools that its wearer may use."""
-    grants: list[AbilityName] = Field(default_factory=list)
-    """Abilities that its wearer knows."""
     belongs_to: GearSetName | None = None
     """The set that it belongs to."""
 
 
-class SetBonus(Entry):
+class SetBonus(Brings):
     """What so many pieces of a set bring together."""
-
-    stats: dict[StatName, StatChange] = Field(default_factory=dict)
-    """What changes for the wearer."""
-    grants: list[AbilityName] = Field(default_factory=list)
-    """Abilities that the wearer knows."""
 
 
 class GearSet(Entry):

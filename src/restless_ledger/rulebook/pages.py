@@ -9,6 +9,9 @@ from typing import TYPE_CHECKING
 from ..formula import FUNCTIONS
 
 if TYPE_CHECKING:
+    from collections.abc import Iterator
+
+    from .brings import Bears
     from .damage import DamageKind
     from .rulebook import Rulebook
 
@@ -29,9 +32,23 @@ class Page:
     names: tuple[str, ...]
 
 
+def bearers(book: Rulebook) -> Iterator[tuple[tuple[str, ...], Bears]]:
+    """Yield all that brings marks and reactions, with its path: buffs first, then all that is there from the beginning,
+    then the parts that break."""
+    for chapter in ("buffs", "classes", "origins", "abilities", "upgrades", "gear"):
+        for name, entry in getattr(book, chapter).items():
+            yield (chapter, name), entry
+    for name, pieces in book.gear_sets.items():
+        for count, bonus in pieces.worn.items():
+            yield ("gear_sets", name, "worn", str(count)), bonus
+    for name, body in book.bodies.items():
+        for part_name, part in body.parts.items():
+            yield ("bodies", name, "parts", part_name, "breaks"), part.breaks
+
+
 def marks(book: Rulebook) -> tuple[str, ...]:
-    """Return every mark that some buff gives, in the order of the rulebook."""
-    return tuple(dict.fromkeys(mark for buff in book.buffs.values() for mark in buff.marks))
+    """Return every mark that something gives, in the order of `bearers`."""
+    return tuple(dict.fromkeys(mark for _, entry in bearers(book) for mark in entry.marks))
 
 
 def steady_names(book: Rulebook) -> tuple[str, ...]:

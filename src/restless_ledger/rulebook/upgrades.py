@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from .brings import Unlocks
 from .growth import Growth
 from .meaning import ClassName, StatName, UpgradeName
 from .quantities import Entry, Label, Name, Number
@@ -22,7 +23,7 @@ class Gain(Entry):
     """After how many levels of the upgrade."""
 
 
-class Upgrade(Entry):
+class Upgrade(Unlocks):
     """`[upgrades.keen_hook] price = "20 * level ** 1.4", levels = 12, stats = { brawn = { add = 1 } }`.
 
     `price` is a curve by the level that is bought, from 1 to `levels`, rounded to whole coins.
@@ -34,7 +35,7 @@ class Upgrade(Entry):
     """What a level costs in coin, as a curve by the level that is bought."""
     levels: int = Field(10, ge=1, le=MOST_LEVELS)
     """How many levels there are."""
-    stats: Annotated[dict[StatName, Gain], Field(min_length=1)]
+    stats: dict[StatName, Gain] = Field(default_factory=dict)
     """What the levels bring, by stat."""
     classes: list[ClassName] | None = None
     """The classes that may buy it. Without it, all of them."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
 
 from ..formula import evaluate, explain
@@ -13,13 +13,14 @@ from ..rulebook.frozen import FrozenDict
 from ..rulebook.pages import gauge_names, marks
 from ..rulebook.problems import nearest
 from ..rulebook.quantities import LARGEST_AMOUNT
+from .brought import WORN, Source, grants_of, marks_of, opens_of, sources, standing_of
 from .creation import judge_build
 from .figures import GaugeFigure
-from .gear import Item, Standing, check_wearing, granted_by, opened_by, standing_of, take_items
+from .gear import Item, Standing, check_wearing, take_items
 from .sheet import Sheet
 from .spec import CharacterSpec
 from .stat_lines import own_lines_of, stat_figure, summed
-from .unlocks import what_it_knows
+from .unlocks import Known, what_it_knows
 from .upgrades import check_bought
 
 
@@ -37,16 +38,22 @@ def build_sheet(book: Rulebook, spec: CharacterSpec) -> Sheet:
     whole = replace(spec, level=level, attributes=chosen, bought=owned, gear=items)
     owner = _described(book, whole)
     own = own_lines_of(book, spec.who, level, spec.origin, chosen, owned)
-    known = what_it_knows(book, spec.who, level, [*spec.taught, *granted_by(book, items)], opened_by(book, items))
-    passives = [Standing(("abilities", name), name, book.abilities[name].stats) for name in known.passives]
+    known, found = _known(book, whole, items)
     if items:
-        bare = {name: stat_figure(book, own[name], name, passives, owner).value for name in book.stats}
-        check_wearing(book, spec.who, level, items, {"level": float(level), **bare, **_marks(book, ())})
-    standing = [*passives, *standing_of(book, items)]
+        bare = [source for source in found if source.path[0] not in WORN]
+        unworn = standing_of(bare, (), book)
+        figures = {name: stat_figure(book, own[name], name, unworn, owner).value for name in book.stats}
+        check_wearing(book, spec.who, level, items, {"level": float(level), **figures, **_marks(book, marks_of(bare))})
+    standing = standing_of(found, items, book)
     buffs = (Standing(("buffs", name), name, book.buffs[name].stats) for name in dict.fromkeys(spec.buffs))
     worn = [*standing, *buffs]
     stats = {name: stat_figure(book, own[name], name, worn, owner) for name in book.stats}
-    page = {"level": float(level), **{name: figure.value for name, figure in stats.items()}, **_marks(book, spec.buffs)}
+    borne = [mark for name in spec.buffs for mark in book.buffs[name].marks]
+    page = {
+        "level": float(level),
+        **{name: figure.value for name, figure in stats.items()},
+        **_marks(book, (*marks_of(found), *borne)),
+    }
     gauges = {name: _gauge_figure(book, name, page, owner) for name in held_gauges(book, spec.who)}
     for name in book.gauges:
         now, top = (gauges[name].begins, gauges[name].top) if name in gauges else (0.0, 0.0)
@@ -58,6 +65,7 @@ def build_sheet(book: Rulebook, spec: CharacterSpec) -> Sheet:
         FrozenDict(gauges),
         replace(known, barred=FrozenDict(barred)),
         tuple(standing),
+        tuple(found),
         FrozenDict(page),
         book,
         build_sheet,
@@ -89,9 +97,22 @@ def stat_base(book: Rulebook, sheet: Sheet, stat: str) -> tuple[float, float, fl
     return summed(sheet.standing, stat, own[stat][-1].value)
 
 
-def _marks(book: Rulebook, buffs: Sequence[str]) -> dict[str, float]:
-    borne = {mark for buff in buffs for mark in book.buffs[buff].marks}
-    return {f"marked({mark})": float(mark in borne) for mark in marks(book)}
+def _known(book: Rulebook, spec: CharacterSpec, items: Sequence[Item]) -> tuple[Known, list[Source]]:
+    """Return what a character knows, and all that brings it something. A passive ability that is granted may grant
+    others, so this goes on until nothing more comes."""
+    passives: tuple[str, ...] = ()
+    while True:
+        found = sources(book, spec.who, origin=spec.origin, passives=passives, items=items, bought=spec.bought)
+        more = [*spec.taught, *grants_of(found)]
+        known = what_it_knows(book, spec.who, spec.level or 0, more, opens_of(found))
+        if set(known.passives) == set(passives):
+            return known, found
+        passives = known.passives
+
+
+def _marks(book: Rulebook, borne: Iterable[str]) -> dict[str, float]:
+    found = set(borne)
+    return {f"marked({mark})": float(mark in found) for mark in marks(book)}
 
 
 def _check_request(book: Rulebook, who: str, level: int, buffs: Sequence[str], taught: Sequence[str]) -> None:

@@ -9,6 +9,7 @@ import numpy as np
 from ..formula import evaluate
 from ..formula.arrays import Array
 from ..rulebook import Rulebook
+from ..rulebook.brings import Brings
 from ..rulebook.pages import FACTS, gauge_names, marks
 from .build import held_gauges
 from .growth import growth_by_level
@@ -31,22 +32,27 @@ def page_by_level(book: Rulebook, who: str) -> PageByLevel:
 def learned(book: Rulebook, who: str) -> Iterator[tuple[str, int]]:
     """Yield each ability that a class learns and may use, with the level at which it does."""
     character = book.classes[who]
-    for level in sorted(character.learns):
-        for name in character.learns[level]:
-            if character.may_use(book.abilities[name].school):
-                yield name, level
+    learns = [(level, name) for level in sorted(character.learns) for name in character.learns[level]]
+    for level, name in [*((book.rulebook.levels[0], name) for name in character.grants), *learns]:
+        school = book.abilities[name].school
+        if character.may_use(school) or school in character.opens:
+            yield name, level
 
 
 def _page(book: Rulebook, who: str) -> PageByLevel:
     first, last = book.rulebook.levels
     levels = np.arange(first, last + 1, dtype=np.float64)
     page: PageByLevel = {"level": levels, **{f"marked({mark})": np.zeros(len(levels)) for mark in marks(book)}}
-    passives = [(book.abilities[name].stats, at) for name, at in learned(book, who) if book.abilities[name].passive]
+    brought: list[tuple[Brings, int]] = [(book.classes[who], first)]
+    brought += [(book.abilities[name], at) for name, at in learned(book, who) if book.abilities[name].passive]
+    for brings, at in brought:
+        for mark in brings.marks:
+            page[f"marked({mark})"] = np.maximum(page[f"marked({mark})"], levels >= at)
     with np.errstate(all="ignore"):
         for stat, entry in book.stats.items():
             growth = book.classes[who].growth.get(stat, entry.base)
             base = growth_by_level(growth, (first, last))
-            known = ((changes[stat], levels >= at) for changes, at in passives if stat in changes)
+            known = ((each.stats[stat], levels >= at) for each, at in brought if stat in each.stats)
             held = np.clip(change_stat(*stacked(base, known)), entry.floor, entry.ceiling)
             page[stat] = np.asarray(round_figure(held, entry.round.code), dtype=np.float64)
         for gauge, top, opens in _gauges(book, who, page, len(levels)):

@@ -102,30 +102,7 @@ def check_wearing(book: Rulebook, who: str, level: int, items: Sequence[Item], p
             raise InputError(f"{place}: {what}\n    got: {slots[gear.slot]} pieces")
 
 
-def standing_of(book: Rulebook, items: Sequence[Item]) -> list[Standing]:
-    """Return what gear and its sets change, piece by piece."""
-    found = []
-    for item in items:
-        gear = book.gear[item.gear]
-        found.append(Standing(("gear", item.gear), item.label(book), gear.stats))
-        found.append(Standing(("gear", item.gear), f"{item.label(book)}, rolled", item.rolled, rolled=True))
-    for name, count, bonus in _bonuses(book, items):
-        found.append(Standing(("gear_sets", name, "worn", str(count)), f"{count} of {name}", bonus.stats))
-    return [standing for standing in found if standing.stats]
-
-
-def granted_by(book: Rulebook, items: Sequence[Item]) -> list[str]:
-    """Return the abilities that gear and its sets grant."""
-    names = [name for item in items for name in book.gear[item.gear].grants]
-    return list(dict.fromkeys([*names, *(name for _, _, bonus in _bonuses(book, items) for name in bonus.grants)]))
-
-
-def opened_by(book: Rulebook, items: Sequence[Item]) -> set[str]:
-    """Return the schools that gear opens."""
-    return {school for item in items for school in book.gear[item.gear].opens}
-
-
-def _bonuses(book: Rulebook, items: Sequence[Item]) -> Iterator[tuple[str, int, SetBonus]]:
+def set_bonuses(book: Rulebook, items: Sequence[Item]) -> Iterator[tuple[str, int, SetBonus]]:
     """Yield each bonus of each set of which enough different pieces are worn."""
     worn = Counter(book.gear[name].belongs_to for name in {item.gear for item in items})
     for name, entry in book.gear_sets.items():

@@ -10,6 +10,7 @@ from ..formula.explain import number
 from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import nearest
+from .brought import Source
 from .figures import GaugeFigure, StatFigure
 from .gear import Item, Standing
 from .spec import CharacterSpec
@@ -31,6 +32,7 @@ class Sheet(Result):
     gauges: Mapping[str, GaugeFigure]
     known: Known
     standing: tuple[Standing, ...]
+    sources: tuple[Source, ...]
     """What passive abilities, gear and sets change."""
     page: Mapping[str, float]
     book: Rulebook = field(compare=False)
@@ -140,20 +142,11 @@ class Sheet(Result):
         return f"{self.who} never learns {name} by itself: only an event or gear can bring it\n  {place}"
 
     def _granted(self, ability: str) -> str:
-        """Say which gear grants an ability, where its class does not know it by itself."""
+        """Say what grants an ability, where its class does not know it by itself."""
         if ability in self.book.classes[self.who].knows(self.level) or ability in self.taught:
             return ""
-        by = [item.gear for item in self.gear if ability in self.book.gear[item.gear].grants]
-        sets = [
-            name
-            for name, entry in self.book.gear_sets.items()
-            if any(ability in bonus.grants for bonus in entry.worn.values())
-        ]
-        return (
-            f", granted by {' and '.join(self.book.gear[piece].label or piece for piece in by)}"
-            if by
-            else (f", granted by the set {' and '.join(sets)}" if sets else "")
-        )
+        by = [source.name for source in self.sources if ability in source.brings.grants]
+        return f", granted by {' and '.join(by)}" if by else ""
 
     def _records(self, table: str) -> list[dict[str, Any]]:
         stats = [

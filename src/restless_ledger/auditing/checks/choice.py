@@ -11,6 +11,7 @@ from ...analysis.odds import chance_of, wanted_by_level
 from ...formula import Program, evaluate
 from ...rulebook import InputError
 from ...rulebook.abilities import Ability
+from ...rulebook.brings import Bears, Unlocks
 from ...rulebook.checks import Check
 from ...rulebook.creation import Origin
 from ...rulebook.effects import Effect
@@ -34,7 +35,8 @@ ALIKE = ("targets", "projectile", "lunge", "dash", "shared", "interruptible", "c
 def cosmetic_origin(case: AuditContext) -> Iterator[Fault]:
     seen: dict[str, str] = {}
     for name, origin in case.book.origins.items():
-        key = f"{_final_ranges(origin)} {_other_changes(origin)} {origin.classes}"
+        brings = [getattr(origin, key) for key in Unlocks.model_fields]
+        key = f"{_final_ranges(origin)} {_other_changes(origin)} {origin.classes} {brings}"
         if key in seen:
             yield Fault(("origins", name), f"{name} and {seen[key]} differ in nothing but the name")
         seen.setdefault(key, name)
@@ -55,7 +57,8 @@ def subset_origin(case: AuditContext) -> Iterator[Fault]:
         )
         for_all = theirs.classes is None or (mine.classes is not None and set(mine.classes) <= set(theirs.classes))
         same = inner == outer and _other_changes(mine) == _other_changes(theirs)
-        if inner and within and no_better and no_worse and for_all and not same:
+        brings = unlocks_less(mine, theirs) and bears_alike(mine, theirs)
+        if inner and within and no_better and no_worse and for_all and brings and not same:
             yield Fault(("origins", one), f"every build of {one} can be made of {other} too, which allows more")
 
 
@@ -193,7 +196,7 @@ def dominated_gear(case: AuditContext) -> Iterator[Fault]:
     for (one, mine), (other, theirs) in permutations(case.book.gear.items(), 2):
         wearers = theirs.classes is None or (mine.classes is not None and set(mine.classes) <= set(theirs.classes))
         sooner = (theirs.level or 0) <= (mine.level or 0) and theirs.requires in (None, mine.requires)
-        brings = set(mine.opens) <= set(theirs.opens) and set(mine.grants) <= set(theirs.grants)
+        brings = unlocks_less(mine, theirs) and bears_alike(mine, theirs)
         if not (
             mine.slot == theirs.slot and wearers and sooner and brings and mine.belongs_to in (None, theirs.belongs_to)
         ):
@@ -250,6 +253,8 @@ def _said(entry: Check) -> str:
 def worthless_upgrade(case: AuditContext) -> Iterator[Fault]:
     for name, upgrade in case.book.upgrades.items():
         gains = {stat: upgrade.bought(stat, upgrade.levels) for stat in upgrade.stats}
+        if any(getattr(upgrade, key) for key in Unlocks.model_fields):
+            continue
         if not any(gains.values()):
             yield Fault(("upgrades", name), f"{name} brings nothing, even at level {upgrade.levels}, its last")
         elif all(stat not in case.readers for stat in gains):
@@ -261,6 +266,16 @@ def worthless_upgrade(case: AuditContext) -> Iterator[Fault]:
             yield Fault(("upgrades", one), f"{other} brings at least as much as {one} at every level, for no more coin")
 
 
+def bears_alike(one: Bears, other: Bears) -> bool:
+    """Say whether two things bring the same marks and reactions: who can tell whether more of those is better?"""
+    return set(one.marks) == set(other.marks) and one.reacts == other.reacts
+
+
+def unlocks_less(one: Unlocks, other: Unlocks) -> bool:
+    """Say whether one of two things opens and grants nothing that the other does not."""
+    return set(one.opens) <= set(other.opens) and set(one.grants) <= set(other.grants)
+
+
 def _capped(case: AuditContext, stat: str) -> bool:
     return all((case.page(who)[stat] >= case.book.stats[stat].ceiling).all() for who in case.book.classes)
 
@@ -268,7 +283,8 @@ def _capped(case: AuditContext, stat: str) -> bool:
 def _dearer(case: AuditContext, one: str, mine: Upgrade, other: str, theirs: Upgrade) -> bool:
     """Say whether an upgrade costs no less than another and brings no more, level by level."""
     for_all = theirs.classes is None or (mine.classes is not None and set(mine.classes) <= set(theirs.classes))
-    if not for_all or not set(mine.stats) <= set(theirs.stats) or mine.levels > theirs.levels:
+    brings = set(mine.stats) <= set(theirs.stats) and unlocks_less(mine, theirs) and bears_alike(mine, theirs)
+    if not for_all or not brings or mine.levels > theirs.levels:
         return False
     try:
         costs, others = np.cumsum(prices(case.book, one)), np.cumsum(prices(case.book, other))

@@ -9,7 +9,9 @@ from typing import Any
 import numpy as np
 
 from ...formula import Program, evaluate
+from ...rulebook.brings import Unlocks
 from ...rulebook.effects import FillEffect, HealEffect
+from ...rulebook.pages import bearers
 from ...sheets.build import held_gauges
 from ...sheets.stacking import changed
 from ..audit_context import AuditContext
@@ -62,9 +64,12 @@ def closed_school(case: AuditContext) -> Iterator[Fault]:
 
 
 def _opened(case: AuditContext, who: str, school: str) -> bool:
-    """Say whether some gear that a class may wear opens a school to it."""
+    """Say whether something that a class may have opens a school to it."""
     return any(
-        school in gear.opens and (gear.classes is None or who in gear.classes) for gear in case.book.gear.values()
+        isinstance(entry, Unlocks)
+        and school in entry.opens
+        and (path == ("classes", who) or (path[0] != "classes" and who in (getattr(entry, "classes", None) or (who,))))
+        for path, entry in bearers(case.book)
     )
 
 
@@ -100,7 +105,7 @@ def _pages_made(case: AuditContext, who: str, names: Iterable[str]) -> Iterator[
         if origin.classes is None or who in origin.classes:
             page = dict(bare)
             for stat, change in origin.stats.items():
-                page[stat] = changed(change, bare[stat])
+                page[stat] = changed(bare[stat], change)
             asked = [name for name in names if name in origin.ranges]
             made += [
                 page | {name: page[name] + value for name, value in zip(asked, chosen, strict=True)}

@@ -13,7 +13,9 @@ from ...rulebook.characters import Character
 from ...rulebook.effects import BuildupEffect, Effect, GiveEffect, PushEffect
 from ...rulebook.encounters import Encounter, UnitGroup
 from ...rulebook.words import Targets
+from ...sheets.brought import grants_of, sources
 from ...sheets.by_level import learned
+from ...sheets.gear import take_items
 from ..audit_context import AuditContext
 from ..finding import Fault
 from ..phrases import figure, listed, said_levels
@@ -65,7 +67,8 @@ def _line(case: AuditContext, program: object, group: UnitGroup) -> float:
 
 
 def _abilities(case: AuditContext, group: UnitGroup) -> list[str]:
-    granted = [name for piece in group.gear for name in case.book.gear[piece].grants]
+    items = take_items(case.book, group.gear)
+    granted = grants_of(sources(case.book, group.who, origin=group.origin, items=items, bought=group.bought))
     own = [name for name, level in learned(case.book, group.who) if level <= group.level]
     return [*own, *group.taught, *granted]
 

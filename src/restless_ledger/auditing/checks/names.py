@@ -15,7 +15,7 @@ from ...rulebook.effects import (
     PushEffect,
     StripEffect,
 )
-from ...rulebook.pages import gauge_names, marks
+from ...rulebook.pages import bearers, gauge_names, marks
 from ...rulebook.rules.effects import stripped
 from ..audit_context import AuditContext
 from ..finding import Fault
@@ -78,7 +78,12 @@ def unread_gauge(case: AuditContext) -> Iterator[Fault]:
 
 @check
 def unborne_mark(case: AuditContext) -> Iterator[Fault]:
-    borne = {mark for name, buff in case.book.buffs.items() if name in case.given for mark in buff.marks}
+    borne = {
+        mark
+        for path, brings in bearers(case.book)
+        if path[0] != "buffs" or path[1] in case.given
+        for mark in brings.marks
+    }
     for mark in marks(case.book):
         asked = case.mark_readers[mark]
         if mark not in borne and asked:
@@ -94,8 +99,8 @@ def unborne_mark(case: AuditContext) -> Iterator[Fault]:
 def untested_mark(case: AuditContext) -> Iterator[Fault]:
     for mark in marks(case.book):
         if not case.mark_readers[mark]:
-            giver = next(name for name, buff in case.book.buffs.items() if mark in buff.marks)
-            yield Fault(("buffs", giver, "marks"), f"no rule asks for the mark {mark}")
+            giver = next(path for path, brings in bearers(case.book) if mark in brings.marks)
+            yield Fault((*giver, "marks"), f"no rule asks for the mark {mark}")
 
 
 @check

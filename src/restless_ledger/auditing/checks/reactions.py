@@ -9,6 +9,7 @@ from functools import cache, cached_property, lru_cache
 import numpy as np
 
 from ...rulebook.effects import BuildupEffect, DamageEffect, DrainEffect, GiveEffect
+from ...rulebook.pages import bearers
 from ...rulebook.reactions import Reaction
 from ...rulebook.words import Receiver, Targets
 from ...sheets.build import held_gauges
@@ -75,6 +76,10 @@ def _bearers(case: AuditContext, path: tuple) -> set[str]:
         return {name}
     if chapter == "abilities":
         return set(case.learners[name]) or (set(case.book.classes) if name in case.reached else set())
+    if chapter == "bodies":
+        return {who for who, entry in case.book.classes.items() if entry.body == name}
+    if chapter != "buffs":  # an origin, gear, a set, an upgrade
+        return set(getattr(getattr(case.book, chapter)[name], "classes", None) or case.book.classes)
     found: set[str] = set()
     for giver in case.given.get(name, ()):
         found |= _receivers(case, giver)
@@ -255,7 +260,7 @@ def shared_mark(case: AuditContext) -> Iterator[Fault]:
             if name.startswith("marked(")
         ] + ([node.reaction.mark] if node.reaction.mark else [])
         for mark in tested:
-            givers = [name for name, buff in case.book.buffs.items() if mark in buff.marks]
+            givers = [path[1] for path, brings in bearers(case.book) if mark in brings.marks]
             if len(givers) > 1:
                 key = "mark" if node.reaction.mark == mark else "when"
                 yield Fault(

@@ -87,7 +87,9 @@ UNITS = fields(
     first_known="i8",
     last_known="i8",
     first_reaction="i8",
-    last_reaction="i8",  # of its class and its passive abilities
+    last_reaction="i8",  # of its class and of all else that it has from the beginning
+    first_mark="i8",
+    last_mark="i8",  # of those that it bears from the beginning
     worn="i8",  # 1: some part can wear, break or be lost
     segmented="i8",
     harder="f8",
@@ -180,7 +182,7 @@ ABILITIES = fields(
     radius="f8",
     most="i8",
     falloff="f8",
-    speed="f8",
+    projectile="f8",  # its speed; 0: none
     lunge="f8",
     dash="f8",
 )
@@ -211,19 +213,17 @@ BUFFS = fields(
     last_bar="i8",
     first_reaction="i8",
     last_reaction="i8",
-    outlasts="i8",
+    outlasts_down="i8",
 )
 CHANGES = fields(way="i8", index="i8", amount="f8")  # index: the stat, or the page slot of a mark
-REACTIONS = fields(
-    event="i8", mark="i8", condition="i8", to="i8", within="f8", first_effect="i8", last_effect="i8", cause="i8"
-)
+REACTIONS = fields(on="i8", mark="i8", when="i8", to="i8", within="f8", first_effect="i8", last_effect="i8", cause="i8")
 PLAYS = fields(
     what="i8",
     known="i8",
     ability="i8",
     pick="i8",
     when="i8",
-    condition="i8",  # two lines: own page, target's page
+    if_="i8",  # two lines: own page, target's page
     part="i8",
     wait="i8",
     supply="i8",
@@ -257,6 +257,7 @@ class Tables(Block):
         "against": (FLOAT, "kind unit"),  # what a kind does to a unit's class
         "stops": (WHOLE, "unit kind"),  # 1: its invulnerability after a hit stops this kind
         "bars": (WHOLE, "bar"),  # page slots of marks that bar a kind or a buff
+        "own_marks": (WHOLE, "own_mark"),  # page slots of marks that units bear from the beginning
         "extras": (EXTRAS, "extra"),
         "parts": (PARTS, "part"),
         "drops": (WHOLE, "drop"),  # abilities that go with a part

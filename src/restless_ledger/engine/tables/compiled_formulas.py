@@ -21,7 +21,7 @@ class Line:
 
 
 @dataclass
-class LineBook:
+class CompiledFormulas:
     """The lines of one encounter, with their code and constants end to end."""
 
     book: Rulebook

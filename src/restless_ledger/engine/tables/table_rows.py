@@ -13,6 +13,11 @@ def row(kind: np.dtype, **values: float) -> tuple:
     return tuple(values.get(name, 0) for name in names)
 
 
+def span(what: str, ends: tuple[int, int]) -> dict[str, float]:
+    """Return the two columns of a stretch of another table: where it begins and ends."""
+    return {f"first_{what}": ends[0], f"last_{what}": ends[1]}
+
+
 class Pool:
     """A flat list that entries of a table own stretches of."""
 

@@ -10,7 +10,7 @@ from ...rulebook.effects import BuildupEffect, Effect, GiveEffect
 from ...rulebook.stats import StatChange
 from ..codes import MARK, NEVER
 from ..layout.table_layout import BUFFS, CHANGES
-from .table_rows import Pool, row
+from .table_rows import Pool, row, span
 from .write_effects import EffectWriter
 
 
@@ -70,39 +70,38 @@ class BuffWriter:
         """Write one buff."""
         buff, clock = self.book.buffs[name], self.book.clock
         here = ("buffs", name)
-        first_change, last_change = self._changes(buff.stats, buff.marks)
-        first_effect, last_effect = self.effects.write((*here, "each", "does"), buff.each.does if buff.each else ())
-        first_reaction, last_reaction = self.effects.react(
-            (*here, "reacts"), buff.reacts, self.first_cause + len(self.rows)
-        )
-        first_bar, last_bar = self.add_bars(buff.barred_by)
+        changes = self._changes(buff.stats, buff.marks)
+        effects = self.effects.write((*here, "each", "does"), buff.each.does if buff.each else ())
+        reactions = self.effects.react((*here, "reacts"), buff.reacts, self.first_cause + len(self.rows))
+        bars = self.add_bars(buff.barred_by)
         self.rows.append(
             row(
                 BUFFS,
-                lasts=clock.ticks(buff.lasts) if buff.lasts else NEVER,
-                every=clock.ticks(buff.each.every) if buff.each else 0,
-                first_effect=first_effect,
-                last_effect=last_effect,
-                first_change=first_change,
-                last_change=last_change,
-                again=buff.again.code,
-                most=buff.most,
-                catches_at=buff.catches_at or 0.0,
+                **self.effects.columns.of(BUFFS, here, buff, without=("fades",)),
+                **self.effects.columns.of(BUFFS, (*here, "each"), buff.each),
+                **span("effect", effects),
+                **span("change", changes),
                 fades=clock.per_unit(buff.fades) * clock.seconds(1) if buff.fades else 0.0,
-                first_bar=first_bar,
-                last_bar=last_bar,
-                first_reaction=first_reaction,
-                last_reaction=last_reaction,
-                outlasts=int(buff.outlasts_down),
+                **span("bar", bars),
+                **span("reaction", reactions),
             )
         )
 
     def add_broken(self, body: str) -> tuple[int, list[str]]:
         """Write a buff for each part of a body: what goes with it when it breaks. Returns the first, and the names."""
         first = len(self.rows)
-        for part in self.book.bodies[body].parts.values():
-            first_change, last_change = self._changes(part.breaks.stats, ())
+        for name, part in self.book.bodies[body].parts.items():
+            here = ("bodies", body, "parts", name, "breaks", "reacts")
+            changes = self._changes(part.breaks.stats, part.breaks.marks)
+            reactions = self.effects.react(here, part.breaks.reacts, -1)
             self.rows.append(
-                row(BUFFS, lasts=NEVER, most=1, first_change=first_change, last_change=last_change, outlasts=1)
+                row(
+                    BUFFS,
+                    lasts=NEVER,
+                    most=1,
+                    **span("change", changes),
+                    **span("reaction", reactions),
+                    outlasts_down=1,
+                )
             )
         return first, [f"{part.label or name} broken" for name, part in self.book.bodies[body].parts.items()]

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-import numpy as np
-
 from ...rulebook import Rulebook
 from ...rulebook.effects import (
     BuildupEffect,
@@ -35,7 +33,8 @@ from ..codes import (
     STRIP_EFFECT,
 )
 from ..layout.table_layout import EFFECTS, REACTIONS
-from .compiled_formulas import LineBook
+from .columns import Columns
+from .compiled_formulas import CompiledFormulas
 from .table_rows import Pool, row
 
 WHAT: dict[type, int] = {
@@ -55,20 +54,18 @@ WHAT: dict[type, int] = {
 class EffectWriter:
     """Writes effects, and the reactions that lead to them. `buffs` are those of the encounter."""
 
-    def __init__(self, book: Rulebook, lines: LineBook, buffs: Sequence[str]) -> None:
+    def __init__(self, book: Rulebook, lines: CompiledFormulas, buffs: Sequence[str]) -> None:
         self.book = book
         self.lines = lines
         self.buffs = buffs
         self.gauges = list(book.gauges)
         self.kinds = [path for path, _ in kinds(book)]
         self.parts = list(dict.fromkeys(part for body in book.bodies.values() for part in body.parts))
+        numbered = {"gauge": self.gauges, "part": self.parts, "buff": buffs}
+        self.columns = Columns(book, lines, {**numbered, "damage kind": self.kinds, "healing kind": self.kinds})
         self.effects = Pool()
         self.strips = Pool()
         self.reactions: list[tuple] = []
-
-    def part(self, name: str | None) -> int:
-        """Return the number of a part's name, shared by all bodies; -1 for none."""
-        return -1 if name is None else self.parts.index(name)
 
     def costs(self, ability: str) -> int:
         """Write an ability's costs; return where they begin. Its effects follow directly."""
@@ -110,10 +107,8 @@ class EffectWriter:
         for name, key, shape in fields(type(effect)):
             value = getattr(effect, name)
             for meaning in shape.meanings:
-                if isinstance(meaning, Refers) and meaning.noun == "part":
-                    values["part"] = self.part(value)
-                elif isinstance(meaning, Refers):
-                    values["index"] = self._index(meaning.noun, value)
+                if isinstance(meaning, Refers):
+                    values["part" if meaning.noun == "part" else "index"] = self.columns.number(meaning.noun, value)
                 elif isinstance(meaning, ReadOn) and value is not None:
                     values["steal" if name == "steal" else "line"] = self.lines.add((*path, key), value)
         match effect:
@@ -125,18 +120,6 @@ class EffectWriter:
                 values["most"] = effect.most
         return row(EFFECTS, **values)
 
-    def _index(self, noun: str, name: str | None) -> int:
-        """Return the number of what an effect names; no gauge is the one that downs."""
-        match noun:
-            case "damage kind":
-                return self.kinds.index(("damage", name or ""))
-            case "healing kind":
-                return self.kinds.index(("healing", name or ""))
-            case "buff":
-                return self.buffs.index(name or "")
-            case _:
-                return self.gauges.index(name or self.book.downing_gauge or "")
-
     def react(self, path: tuple, reactions: Sequence[Reaction], cause: int) -> tuple[int, int]:
         """Write reactions, which book under a cause (-1: their bearer's class); return where they begin and end."""
         rows = []
@@ -144,21 +127,8 @@ class EffectWriter:
             here = (*path, index)
             first, last = self.write((*here, "does"), reaction.does)
             mark = self.lines.slots[f"marked({reaction.mark})"] if reaction.mark else -1
-            condition = self.lines.add((*here, "when"), reaction.when)
-            within = np.inf if reaction.within is None else reaction.within
-            rows.append(
-                row(
-                    REACTIONS,
-                    event=reaction.on.code,
-                    mark=mark,
-                    condition=condition,
-                    within=within,
-                    to=reaction.to.code,
-                    first_effect=first,
-                    last_effect=last,
-                    cause=cause,
-                )
-            )
+            plain = self.columns.of(REACTIONS, here, reaction, without=("mark",))
+            rows.append(row(REACTIONS, **plain, mark=mark, first_effect=first, last_effect=last, cause=cause))
         start = len(self.reactions)
         self.reactions += rows
         return start, len(self.reactions)

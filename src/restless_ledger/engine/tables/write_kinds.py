@@ -2,46 +2,39 @@
 
 from __future__ import annotations
 
-from ...rulebook import Rulebook
 from ...rulebook.damage import DamageKind
 from ..layout.table_layout import EXTRAS, KINDS
-from .compiled_formulas import LineBook
-from .table_rows import Pool, row
+from .columns import Columns
+from .table_rows import Pool, row, span
 from .write_buffs import BuffWriter
 
 
-def kind_row(book: Rulebook, lines: LineBook, bars: BuffWriter, here: tuple, kind: DamageKind, extras: Pool) -> tuple:
+def kind_row(columns: Columns, bars: BuffWriter, here: tuple, kind: DamageKind, extras: Pool) -> tuple:
     """Return the row of a damage or healing kind; its extra lines go to a pool."""
-    page = {path: lines.add((*here, *path), program) for path, program in kind.page_formulas()}
-    rows = [row(EXTRAS, line=page["dealer_lines", line], on_dealer=1) for line in kind.dealer_lines]
-    rows += [row(EXTRAS, line=page["taker_lines", line], on_dealer=0) for line in kind.taker_lines]
-    first_extra, last_extra = extras.add(rows)
+    lines = columns.lines
+    rows = [
+        row(EXTRAS, line=lines.add((*here, side, name), line), on_dealer=int(side == "dealer_lines"))
+        for side in ("dealer_lines", "taker_lines")
+        for name, line in getattr(kind, side).items()
+    ]
+    own = extras.add(rows)
     lands = -1 if kind.never_misses else lines.add_meeting((*here, "lands"), kind.landing, kind)
     moving = any(lines.moves(program) for _, program in kind.page_formulas())
     far = "distance" in (*kind.settle.names, *kind.landing.names)
-    first_bar, last_bar = bars.add_bars(kind.barred_by)
+    barred = bars.add_bars(kind.barred_by)
     return row(
         KINDS,
-        gauge=list(book.gauges).index(kind.gauge or book.downing_gauge or ""),
+        **columns.of(KINDS, here, kind, without=("lands", "settle")),
+        **(columns.of(KINDS, (*here, "critical"), kind.critical) or {"chance": -1, "times": -1}),
         heals=int(here[0] == "healing"),
         never_misses=int(kind.never_misses),
-        aim=page.get(("aim",), -1),
-        dodge=page["dodge",],
-        power=page["power",],
-        soak=page["soak",],
         lands=lands,
         settle=lines.add_meeting((*here, "settle"), kind.settle, kind),
-        chance=page.get(("critical", "chance"), -1),
-        times=page.get(("critical", "times"), -1),
-        spread=kind.spread,
         rounding=kind.round.code,
-        first_extra=first_extra,
-        last_extra=last_extra,
+        **span("extra", own),
         moving=int(moving or far),
-        resist=page.get(("resist",), -1),
-        guard_when=page.get(("guard", "when"), -1),
-        guard_times=page.get(("guard", "times"), -1),
-        first_bar=first_bar,
-        last_bar=last_bar,
+        guard_when=lines.add((*here, "guard", "when"), kind.guard.when if kind.guard else None),
+        guard_times=lines.add((*here, "guard", "times"), kind.guard.times if kind.guard else None),
+        **span("bar", barred),
         held_back=int(bool(kind.against or kind.resist or kind.guard)),
     )

@@ -7,24 +7,20 @@ from ...rulebook.encounters import Encounter
 from ...rulebook.place import Arena, Ledge
 from ..codes import LEDGE
 from ..layout.table_layout import PLACE, SPOTS, SUPPLIES
-from .compiled_formulas import LineBook
+from .columns import Columns
 from .table_rows import row
 from .write_effects import EffectWriter
 
 
-def place_row(book: Rulebook, lines: LineBook, encounter: Encounter | None) -> tuple:
+def place_row(book: Rulebook, columns: Columns, encounter: Encounter | None) -> tuple:
     """Return the row of the place; without an arena it still holds the rules of falls and of returns."""
     arena = arena_of(book, encounter)
     falls, clock = book.falls, book.clock
     needed = arena is not None or encounter is None  # a fight without a place reads none of these lines
     values: dict[str, float] = {
-        "pace": lines.add(("movement", "pace"), book.movement.pace if needed else None),
-        "weight": lines.add(("movement", "weight"), book.movement.weight if needed else None),
-        "friction": book.movement.friction,
-        "gravity": falls.gravity,
-        "safe_speed": falls.safe_speed,
-        "terminal": falls.terminal,
-        "damage": lines.add(("falls", "damage"), falls.damage if needed else None),
+        **dict.fromkeys(("pace", "weight", "damage"), -1),
+        **columns.of(PLACE, ("movement",), book.movement, without=() if needed else ("pace", "weight")),
+        **columns.of(PLACE, ("falls",), falls, without=() if needed else ("damage",)),
         "climb": max(falls.climb, 1e-3),
         "delay": clock.ticks(book.lives.delay),
         "spared": clock.ticks(book.lives.invulnerable),
@@ -57,10 +53,8 @@ def supply_rows(book: Rulebook, effects: EffectWriter, arena: Arena | None) -> t
     for name in names:
         supply = book.supplies[name]
         first, last = effects.write(("supplies", name, "does"), supply.does)
-        line = effects.lines.add(("supplies", name, "every_times"), supply.every_times)
-        rows.append(
-            row(SUPPLIES, every=book.clock.ticks(supply.every), every_times=line, first_effect=first, last_effect=last)
-        )
+        plain = effects.columns.of(SUPPLIES, ("supplies", name), supply)
+        rows.append(row(SUPPLIES, **plain, first_effect=first, last_effect=last))
     spots = [
         row(SPOTS, x=spot.at[0], y=spot.at[1], supply=names.index(spot.supply))
         for spot in (arena.supplies if arena else ())

@@ -9,11 +9,12 @@ import numpy as np
 from ...rulebook import Rulebook
 from ...rulebook.playbooks import Play
 from ...rulebook.words import Targets
+from ...sheets.brought import marks_of
 from ..codes import NEVER
 from ..layout.table_layout import KNOWN, PARTS, UNITS
 from ..layout.table_layout import PLAYS as PLAY_ROW
 from ..roster import Unit
-from .table_rows import Pool, row
+from .table_rows import Pool, row, span
 from .write_buffs import BuffWriter
 from .write_effects import EffectWriter
 
@@ -36,7 +37,8 @@ class UnitWriter:
         self.drops = Pool()
         self.part_names: list[str] = []
         self.broken: dict[str, int] = {}
-        self.reactions: dict[str, tuple[int, int]] = {}
+        self.marks = Pool()
+        self.reactions: dict[tuple, tuple[int, int]] = {}
 
     def write(self, unit: Unit, first_class_cause: int, classes: Sequence[str]) -> tuple:
         """Return the row of one unit; writes its plays, its parts and what it knows."""
@@ -44,9 +46,11 @@ class UnitWriter:
         used = list(dict.fromkeys(play.use for _, play in unit.plays if play.use))
         first_known, last_known = self.known.add([row(KNOWN, ability=self.abilities.index(name)) for name in used])
         known = {name: first_known + index for index, name in enumerate(used)}
-        first_play, last_play = self.plays.add([self._play(path, play, known, unit) for path, play in unit.plays])
-        first_part, last_part = self._body(who.body)
-        first_reaction, last_reaction = self._reactions(unit)
+        plays = self.plays.add([self._play(path, play, known, unit) for path, play in unit.plays])
+        parts = self._body(who.body)
+        reactions = self._reactions(unit)
+        slots = self.effects.lines.slots
+        marks = self.marks.add([slots[f"marked({mark})"] for mark in marks_of(unit.sheet.sources)])
         body = self.book.bodies[who.body] if who.body else None
         spared, clock = who.invulnerable, self.book.clock
         worn = body is not None and (body.segmented or any(part.own for part in body.parts.values()))
@@ -54,22 +58,18 @@ class UnitWriter:
         return row(
             UNITS,
             side=unit.side,
-            first_play=first_play,
-            last_play=last_play,
-            first_part=first_part,
-            last_part=last_part,
+            **span("play", plays),
+            **span("part", parts),
             first_known=first_known,
             last_known=last_known,
-            first_reaction=first_reaction,
-            last_reaction=last_reaction,
+            **span("reaction", reactions),
+            **span("mark", marks),
             worn=int(worn),
             segmented=int(body is not None and body.segmented),
             harder=body.harder if body else 0.0,
             broken_buff=self.broken.get(who.body or "", -1),
             spared_ticks=clock.ticks(spared.after_hit) if spared else 0,
-            delay=clock.ticks(unit.handling.delay),
-            aim=unit.handling.aim,
-            mistakes=unit.handling.mistakes,
+            **self.effects.columns.of(UNITS, ("handlings",), unit.handling),
             distance=unit.distance,
             heedless=int(who.heedless),
             lives=unit.lives,
@@ -79,18 +79,13 @@ class UnitWriter:
         )
 
     def _play(self, path: tuple, play: Play, known: dict[str, int], unit: Unit) -> tuple:
-        lines = self.effects.lines
         supply = self.supplies.index(play.fetch) if play.fetch in self.supplies else NEVER
         return row(
             PLAY_ROW,
             what=play.deed.code,
             known=known.get(play.use or "", -1),
             ability=self.abilities.index(play.use) if play.use else 0,
-            pick=play.pick.code,
-            when=lines.add((*path, "when"), play.when),
-            condition=lines.add((*path, "if"), play.if_),
-            part=self.effects.part(play.part),
-            wait=self.book.clock.ticks(play.wait) if play.wait else 0,
+            **self.effects.columns.of(PLAY_ROW, path, play),
             supply=supply,
             away=int(play.to == "away"),
             sole=self._sole_target(play, unit),
@@ -105,14 +100,12 @@ class UnitWriter:
         return targets[0] if len(targets) == 1 else -1
 
     def _reactions(self, unit: Unit) -> tuple[int, int]:
-        """Write the reactions of a class and of the passive abilities that a unit knows, once for all like it."""
-        who, sheet = self.book.classes[unit.sheet.who], unit.sheet
-        key = f"{sheet.who} {sheet.passives}"
+        """Write the reactions that a unit has from the beginning, once for all like it."""
+        found = unit.sheet.sources
+        key = tuple(source.path for source in found)
         if key not in self.reactions:
-            first, last = self.effects.react(("classes", sheet.who, "reacts"), who.reacts, -1)
-            for name in sheet.passives:
-                _, last = self.effects.react(("abilities", name, "reacts"), self.book.abilities[name].reacts, -1)
-            self.reactions[key] = first, last
+            stretches = [self.effects.react((*source.path, "reacts"), source.brings.reacts, -1) for source in found]
+            self.reactions[key] = stretches[0][0], stretches[-1][1]
         return self.reactions[key]
 
     def _body(self, name: str | None) -> tuple[int, int]:
@@ -120,23 +113,17 @@ class UnitWriter:
         rows, total = [], 0.0
         for part_name, part in self.book.bodies[name].parts.items() if name else ():
             total += part.share
-            first_drop, last_drop = self.drops.add(
+            drops = self.drops.add(
                 [self.abilities.index(ability) for ability in part.breaks.drops if ability in self.abilities]
             )
-            own = self.effects.lines.add(("bodies", name, "parts", part_name, "own"), part.own)
             rows.append(
                 row(
                     PARTS,
                     up_to=total,
-                    times=part.times,
-                    share=part.share,
-                    aim=part.aim,
-                    own=own,
-                    vital=int(part.vital),
-                    lost=int(part.breaks.lost),
-                    first_drop=first_drop,
-                    last_drop=last_drop,
-                    name=self.effects.part(part_name),
+                    **self.effects.columns.of(PARTS, ("bodies", name, "parts", part_name), part),
+                    **self.effects.columns.of(PARTS, (), part.breaks),
+                    **span("drop", drops),
+                    name=self.effects.parts.index(part_name),
                 )
             )
             self.part_names.append(part.label or part_name)

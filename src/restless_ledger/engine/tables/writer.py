@@ -17,9 +17,9 @@ from ..codes import FIXED_CAUSES, NEVER
 from ..layout.layout import Tables
 from ..layout.table_layout import ABILITIES, BASES, EFFECTS, EXTRAS, GAUGES, KINDS, LINES, RULES, STATS, UNITS
 from ..roster import Unit
-from .compiled_formulas import LineBook
+from .compiled_formulas import CompiledFormulas
 from .names import Names
-from .table_rows import Pool, row
+from .table_rows import Pool, row, span
 from .write_buffs import BuffWriter, buffs_in_use
 from .write_effects import EffectWriter
 from .write_kinds import kind_row
@@ -34,7 +34,7 @@ class TableWriter:
         self.book = book
         self.units = units
         self.encounter = encounter
-        self.lines = LineBook(book)
+        self.lines = CompiledFormulas(book)
         self.gauges = list(book.gauges)
         used = {play.use for unit in units for _, play in unit.plays}
         self.abilities = [name for name in book.abilities if encounter is None or name in used]
@@ -51,10 +51,11 @@ class TableWriter:
         for name in self.abilities:
             yield from self.book.abilities[name].does
         for unit in self.units:
-            who = self.book.classes[unit.sheet.who]
-            passives = (self.book.abilities[name].reacts for name in unit.sheet.passives)
-            for reaction in (*who.reacts, *(reaction for reacts in passives for reaction in reacts)):
-                yield from reaction.does
+            body = self.book.classes[unit.sheet.who].body
+            parts = self.book.bodies[body].parts.values() if body else ()
+            for bears in (*(source.brings for source in unit.sheet.sources), *(part.breaks for part in parts)):
+                for reaction in bears.reacts:
+                    yield from reaction.does
         arena = arena_of(self.book, self.encounter)
         for spot in arena.supplies if arena else ():
             yield from self.book.supplies[spot.supply].does
@@ -91,8 +92,8 @@ class TableWriter:
         unit_rows = [units.write(unit, first_class, self.classes) for unit in self.units]
         front_pool, extras = Pool(), Pool()
         gauges = [self._gauge(name, front_pool) for name in self.gauges]
-        kind_rows = [kind_row(book, self.lines, self.buffs, path, kind, extras) for path, kind in kinds(book)]
-        place = place_row(book, self.lines, self.encounter)
+        kind_rows = [kind_row(self.effects.columns, self.buffs, path, kind, extras) for path, kind in kinds(book)]
+        place = place_row(book, self.effects.columns, self.encounter)
         script = self.effects.script_hits() if self.encounter is None else 0
         rows = {
             "rules": [self._rules(limit, sides, unit_rows, kind_rows, extras, script)],
@@ -115,7 +116,10 @@ class TableWriter:
         for name in list(self.buff_names):
             self.buffs.add(name)
         for body in dict.fromkeys(self.book.classes[unit.sheet.who].body for unit in self.units):
-            if body and any(part.breaks.stats for part in self.book.bodies[body].parts.values()):
+            if body and any(
+                part.breaks.stats or part.breaks.marks or part.breaks.reacts
+                for part in self.book.bodies[body].parts.values()
+            ):
                 self.unit_rows.broken[body], names = self.buffs.add_broken(body)
                 self.buff_names += names
 
@@ -129,6 +133,7 @@ class TableWriter:
         """Return the rows that several writers share, as they are by now."""
         return {
             "bars": self.buffs.bars.items,
+            "own_marks": self.unit_rows.marks.items,
             "parts": self.unit_rows.parts.items,
             "drops": self.unit_rows.drops.items,
             "effects": self.effects.effects.items,
@@ -241,15 +246,14 @@ class TableWriter:
                 "after_harm": clock.ticks(after) if after else 0,
                 "condition": self.lines.add((*here, "refill", "when"), gauge.refill.when),
             }
-        for key in ("acting", "dealing", "taking"):
-            values[key] = self.lines.add((*here, "earns", key), getattr(gauge.earns, key))
-        first_front, last_front = pool.add([self.gauges.index(front) for front in fronts(self.book, name)])
+        values |= self.effects.columns.of(GAUGES, (*here, "earns"), gauge.earns)
+        before = pool.add([self.gauges.index(front) for front in fronts(self.book, name)])
         opens, most = gauge.begins, gauge.begins.high or Opening(np.nan, np.nan)
         returns = self.book.lives.opening(name)
         return row(
             GAUGES,
             slot=self.lines.slots[name],
-            top=self.lines.add((*here, "top"), gauge.top),
+            **self.effects.columns.of(GAUGES, here, gauge, without=("refill",)),
             opens_share=opens.share,
             opens_points=opens.points,
             most_share=most.share,
@@ -257,37 +261,22 @@ class TableWriter:
             returns_share=returns.share,
             returns_points=returns.points,
             keeps=int(gauge.over == "keep"),
-            first_front=first_front,
-            last_front=last_front,
+            **span("front", before),
             **values,
         )
 
     def _ability(self, name: str) -> tuple:
-        ability, ticks = self.book.abilities[name], self.book.clock.ticks
+        ability, here = self.book.abilities[name], ("abilities", name)
         groups = list(dict.fromkeys(other.shared for other in self.book.abilities.values() if other.shared))
         first_cost = self.effects.costs(name)
-        first, last = self.effects.write(("abilities", name, "does"), ability.does)
-        area = ability.area
+        first, last = self.effects.write((*here, "does"), ability.does)
         return row(
             ABILITIES,
-            targets=ability.targets.code,
-            windup=ticks(ability.windup),
-            recovery=ticks(ability.recovery),
-            cooldown=ticks(ability.cooldown),
+            **self.effects.columns.of(ABILITIES, here, ability, without=("shared",)),
+            **(self.effects.columns.of(ABILITIES, (*here, "area"), ability.area) or {"most": 1}),
             first_cost=first_cost,
             first_effect=first,
             last_effect=last,
             from_finish=int(ability.cooldown_from == "finish"),
-            cooldown_times=self.lines.add(("abilities", name, "cooldown_times"), ability.cooldown_times),
-            charges=ability.charges,
             shared=groups.index(ability.shared) if ability.shared else -1,
-            uses=-1 if ability.uses is None else ability.uses,
-            interruptible=int(ability.interruptible),
-            reach=np.inf if ability.reach is None else ability.reach,
-            radius=area.radius if area else 0.0,
-            most=area.most if area else 1,
-            falloff=area.falloff if area else 0.0,
-            speed=ability.projectile or 0.0,
-            lunge=ability.lunge or 0.0,
-            dash=ability.dash or 0.0,
         )

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ..brings import Brings
 from ..problems import Report
 from ..rulebook import Rulebook
 
@@ -11,7 +12,7 @@ def check(book: Rulebook, report: Report) -> None:
     for name, ability in book.abilities.items():
         here = ("abilities", name)
         active = [key for key in ("does", "cost", "uses", "area", "projectile") if key in ability.model_fields_set]
-        passive = [key for key in ("stats", "reacts") if key in ability.model_fields_set]
+        passive = [key for key in Brings.model_fields if key in ability.model_fields_set]
         if ability.passive and active:
             report.add((*here, active[0]), "a passive ability is never used", active[0], "remove it, or remove passive")
         if not ability.passive and passive:

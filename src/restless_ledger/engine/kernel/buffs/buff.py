@@ -52,6 +52,16 @@ def is_barred(tables: Tables, state: State, unit: int, first: int, last: int) ->
 @kernel_apart
 def begin_buff(tables: Tables, state: State, source: int, unit: int, buff: int, strength: float, parent: int) -> None:
     """Put a buff on a unit that does not bear it. Modifies its row, the unit's stats and marks, and the entries."""
+    row = state.buffs[unit, buff]
+    put_on(tables, state, source, unit, buff=buff, strength=strength)
+    row.entry = write_event(state, unit, BEGIN, tables.rules[0].first_buff_cause + buff, source=source, parent=parent)
+    record_amount(state, row.entry, buff_scale(state, unit, buff))
+    take_effect(tables, state, source, unit, buff=buff)
+
+
+@kernel_seldom
+def put_on(tables: Tables, state: State, source: int, unit: int, buff: int, strength: float) -> None:
+    """Write the row of a buff that begins."""
     table = tables.buffs[buff]
     row = state.buffs[unit, buff]
     tick = state.clock[0].tick
@@ -65,8 +75,12 @@ def begin_buff(tables: Tables, state: State, source: int, unit: int, buff: int, 
     row.began = state.run[0].versions
     row.since = tick
     row.beats_at = tick + table.every if table.every > 0 else NEVER
-    row.entry = write_event(state, unit, BEGIN, tables.rules[0].first_buff_cause + buff, source=source, parent=parent)
-    record_amount(state, row.entry, buff_scale(state, unit, buff))
+
+
+@kernel_seldom
+def take_effect(tables: Tables, state: State, source: int, unit: int, buff: int) -> None:
+    """Work out what a buff that has begun changes, and let react what reacts to its marks."""
+    row = state.buffs[unit, buff]
     if tables.rules[0].reacts & (1 << ON_MARKED):
         begin_marks(tables, state, source, unit, buff=buff)
     else:
@@ -137,7 +151,7 @@ def end_all_buffs(tables: Tables, state: State, unit: int, parent: int) -> None:
     ended = 0
     for buff in range(tables.buffs.shape[0]):
         row = state.buffs[unit, buff]
-        if row.on and tables.buffs[buff].outlasts == 0:
+        if row.on and tables.buffs[buff].outlasts_down == 0:
             row.on = 0
             count_borne(state, unit, buff)
             write_event(state, unit, END, tables.rules[0].first_buff_cause + buff, source=row.source, parent=parent)

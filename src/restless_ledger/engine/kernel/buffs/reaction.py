@@ -84,7 +84,7 @@ def line_up(
     Who goes down asks its condition at once, while it still bears its buffs.
     """
     row = tables.reactions[index]
-    if row.event != event or (row.mark >= 0 and row.mark != mark):
+    if row.on != event or (row.mark >= 0 and row.mark != mark):
         return
     if event == ON_GOING_DOWN and not is_so(tables, state, index, unit, booked=0.0):
         return
@@ -111,7 +111,7 @@ def is_so(tables: Tables, state: State, index: int, unit: int, booked: float) ->
     """Say whether the condition of a reaction holds on its bearer's page, where `booked` is what the hit booked."""
     row = tables.reactions[index]
     state.pages[unit, tables.rules[0].facts + BOOKED_FACT] = booked
-    return row.condition < 0 or read_line(tables, state, unit, row.condition) != 0.0
+    return row.when < 0 or read_line(tables, state, unit, row.when) != 0.0
 
 
 @kernel_seldom
@@ -125,9 +125,7 @@ def react(tables: Tables, state: State, at: int) -> None:
     cause, parent, scale, depth = frame.cause, frame.parent, frame.scale, frame.depth
     row = tables.reactions[index]
     state.clock[0].frames = at
-    if row.event != ON_GOING_DOWN and (
-        not state.units[unit].up or not is_so(tables, state, index, unit, booked=booked)
-    ):
+    if row.on != ON_GOING_DOWN and (not state.units[unit].up or not is_so(tables, state, index, unit, booked=booked)):
         return
     if row.to == TO_OTHER and (source < 0 or source == unit or not state.units[source].up):
         return
@@ -198,7 +196,7 @@ def add_reaction(
     frame = state.frames[at]
     frame.depth = depth + 1
     frame.booked = booked
-    frame.stops = 1 if row.event != ON_GOING_DOWN else 0
+    frame.stops = 1 if row.on != ON_GOING_DOWN else 0
 
 
 @kernel

@@ -86,7 +86,10 @@ def write_slot(state: State, unit: int, slot: int, value: float) -> int:
 
 @kernel
 def bears_mark(tables: Tables, state: State, unit: int, slot: int) -> float:
-    """Return 1 where some buff on a unit gives the mark of a slot, else 0."""
+    """Return 1 where a unit bears the mark of a slot from the beginning, or some buff on it gives it; else 0."""
+    for index in range(tables.units[unit].first_mark, tables.units[unit].last_mark):
+        if tables.own_marks[index] == slot:
+            return 1.0
     for buff in range(tables.buffs.shape[0]):
         if state.buffs[unit, buff].on:
             for index in range(tables.buffs[buff].first_change, tables.buffs[buff].last_change):

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from ...codes import BREAK, NEVER, ON_BREAKING, PART, WEAR
+from ...codes import BREAK, ON_BREAKING, PART, WEAR
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.booking import record_hurt
 from ..books.entries import last_entry, write_entry, write_event
+from ..buffs.buff import put_on, take_effect
 from ..buffs.reaction import trigger
-from ..buffs.recompute_stats import restat
 from ..formulas.draw import draw_at
 
 
@@ -115,16 +115,9 @@ def break_part(tables: Tables, state: State, taker: int, dealer: int, part: int,
                 state.known[known].uses = 0
     if me.broken_buff >= 0:
         buff = me.broken_buff + part - me.first_part
-        state.run[0].versions += 1
-        state.buffs[taker, buff].on = 1
-        state.buffs[taker, buff].count = 1
-        state.buffs[taker, buff].strength = 1.0
-        state.buffs[taker, buff].source = taker
-        state.buffs[taker, buff].ends_at = NEVER
-        state.buffs[taker, buff].beats_at = NEVER
-        state.buffs[taker, buff].began = state.run[0].versions
-        state.buffs[taker, buff].since = state.clock[0].tick
-        restat(tables, state, taker, buff, parent=number)
+        put_on(tables, state, taker, taker, buff=buff, strength=1.0)
+        state.buffs[taker, buff].entry = number
+        take_effect(tables, state, dealer, taker, buff=buff)
     if table.vital:
         record_hurt(state, taker, dealer, cause, entry=entry)
         state.units[taker].doomed = 1

@@ -25,7 +25,7 @@ def land(tables: Tables, state: State, unit: int) -> None:
     if not can_still_reach(tables, state, unit, me.target):
         cause = tables.rules[0].first_ability_cause + me.ability
         write_event(state, me.target, LOST, cause, source=unit, parent=me.use_entry)
-    elif row.most == 1 and row.speed <= 0.0:
+    elif row.most == 1 and row.projectile <= 0.0:
         cause = tables.rules[0].first_ability_cause + me.ability
         at = push_frame(
             tables,
@@ -43,7 +43,7 @@ def land(tables: Tables, state: State, unit: int) -> None:
         if may_go_down_meanwhile(tables):
             state.frames[at].stops = 1
         carry_out_list(tables, state, at)
-    elif row.speed > 0.0 and tables.rules[0].placed:
+    elif row.projectile > 0.0 and tables.rules[0].placed:
         launch(tables, state, unit, me.target)
     else:
         reach_targets(

@@ -26,6 +26,8 @@ def open_units(tables: Tables, state: State) -> None:
     clock.first_down_at = -1
     for unit in range(state.units.shape[0]):
         open_timers(tables, state, unit)
+        for index in range(tables.units[unit].first_mark, tables.units[unit].last_mark):
+            state.pages[unit, tables.own_marks[index]] = 1.0
         settle_all(tables, state, unit)
         for gauge in range(tables.gauges.shape[0]):
             fit_top(tables, state, unit, gauge, parent=-1)

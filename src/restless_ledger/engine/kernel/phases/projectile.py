@@ -28,7 +28,7 @@ def launch(tables: Tables, state: State, unit: int, target: int) -> None:
     clock.launches += 1
     shot.launched = clock.launches
     distance = distance_between(tables, state, unit, target)
-    ticks = whole_ticks(tables, state, unit, -1, ticks=distance / row.speed / tables.rules[0].seconds)
+    ticks = whole_ticks(tables, state, unit, -1, ticks=distance / row.projectile / tables.rules[0].seconds)
     shot.user = unit
     shot.target = target
     shot.ability = me.ability

@@ -77,7 +77,7 @@ def may_target(tables: Tables, state: State, unit: int, candidate: int, index: i
         if distance > within + NEARLY:
             return False
         state.pages[candidate, tables.rules[0].facts + DISTANCE_FACT] = distance
-    return play.condition < 0 or read_line(tables, state, candidate, play.condition) != 0.0
+    return play.if_ < 0 or read_line(tables, state, candidate, play.if_) != 0.0
 
 
 @kernel

@@ -1,0 +1,72 @@
+"""Columns: what a field of a rulebook's entry is in the engine's tables, by the type of the field.
+
+A duration is ticks, a formula the number of a line, a name the number of what it names, a word its code. A field goes
+to the column of its name, if the table has one. What is derived from several fields is written by hand, beside."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+import numpy as np
+
+from ...formula import Program
+from ...rulebook import Rulebook
+from ...rulebook.meaning import Lasts, Meaning, ReadOn, Refers, fields
+from ...rulebook.quantities import Duration, Entry
+from ...rulebook.words import Word
+from ..codes import NEVER
+from .compiled_formulas import CompiledFormulas
+
+ABSENT = {"reach": np.inf, "within": np.inf, "uses": -1}
+"""By column: what stands for a plain field that is not written, where that is not 0. A duration that is not written is
+never, a formula and a name are -1."""
+
+
+class Columns:
+    """Writes the plain columns of entries. `numbered` holds the names of each kind of thing, in the engine's order."""
+
+    def __init__(self, book: Rulebook, lines: CompiledFormulas, numbered: dict[str, Sequence[Any]]) -> None:
+        self.book = book
+        self.lines = lines
+        self.numbered = numbered
+
+    def of(self, kind: np.dtype, path: tuple, entry: Entry | None, without: Sequence[str] = ()) -> dict[str, float]:
+        """Return the columns of a table that an entry at a path gives, some left out; none of an entry that is not
+        there."""
+        if entry is None:
+            return {}
+        names, found = set(kind.names or ()) - set(without), dict[str, float]()
+        for name, key, shape in fields(type(entry)):
+            if name in names:
+                found[name] = self._column(name, (*path, key), getattr(entry, name), shape.meanings)
+        return found
+
+    def _column(self, name: str, path: tuple, value: Any, meanings: tuple[Meaning, ...]) -> float:
+        for meaning in meanings:
+            match meaning:
+                case ReadOn():
+                    return self.lines.add(path, value)
+                case Refers():
+                    return self.number(meaning.noun, value)
+                case Lasts():
+                    return NEVER if value is None else self.book.clock.ticks(value)
+        match value:
+            case None:
+                return ABSENT.get(name, 0)
+            case Word():
+                return value.code
+            case bool() | int() | float():
+                return float(value) if isinstance(value, float) else int(value)
+            case Program() | Duration():
+                raise TypeError(f"{name}: its type says nothing of what it means")
+        raise TypeError(f"{name}: there is no column for {type(value).__name__}")
+
+    def number(self, noun: str, name: str | None) -> int:
+        """Return the number of what is named. No gauge is the one that downs; nothing else is -1."""
+        if name is None and noun == "gauge":
+            name = self.book.downing_gauge
+        if name is None:
+            return -1
+        chapter = {"damage kind": "damage", "healing kind": "healing"}.get(noun)
+        return self.numbered[noun].index((chapter, name) if chapter else name)

@@ -1,0 +1,35 @@
+"""Brings: what something brings to the character that has it. One record for all that can bring anything."""
+
+from __future__ import annotations
+
+from pydantic import Field
+
+from .meaning import AbilityName, SchoolName, StatName
+from .quantities import Entry, Name
+from .reactions import Reaction
+from .stats import StatChange
+
+
+class Bears(Entry):
+    """What somebody bears: marks, and reactions."""
+
+    marks: list[Name] = Field(default_factory=list)
+    """Words that its bearer is marked with, for formulas and reactions to ask for."""
+    reacts: list[Reaction] = Field(default_factory=list)
+    """The reactions of its bearer."""
+
+
+class Unlocks(Bears):
+    """What somebody bears and may use: marks, reactions, abilities, schools."""
+
+    grants: list[AbilityName] = Field(default_factory=list)
+    """Abilities that its bearer knows."""
+    opens: list[SchoolName] = Field(default_factory=list)
+    """Schools that its bearer may use."""
+
+
+class Brings(Unlocks):
+    """What a class, an origin, a passive ability, gear or a set brings."""
+
+    stats: dict[StatName, StatChange] = Field(default_factory=dict)
+    """What it changes for its bearer, by stat."""

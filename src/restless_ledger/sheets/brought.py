@@ -1,0 +1,73 @@
+"""What a character's class, origin, passive abilities, upgrades, gear and sets bring it, each under its path."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass
+
+from ..rulebook import Rulebook
+from ..rulebook.brings import Brings, Unlocks
+from .gear import Item, Standing, set_bonuses
+
+WORN = ("gear", "gear_sets")
+
+
+@dataclass(frozen=True)
+class Source:
+    """Something that brings: where it is written, what people call it, and what it brings."""
+
+    path: tuple[str, ...]
+    name: str
+    brings: Unlocks
+
+
+def sources(
+    book: Rulebook,
+    who: str,
+    *,
+    origin: str | None = None,
+    passives: Iterable[str] = (),
+    items: Sequence[Item] = (),
+    bought: Mapping[str, int] | None = None,
+) -> list[Source]:
+    """Return all that brings something to a character, in the order in which it counts."""
+    found = [Source(("classes", who), who, book.classes[who])]
+    if origin is not None:
+        found.append(Source(("origins", origin), origin, book.origins[origin]))
+    found += [Source(("abilities", name), name, book.abilities[name]) for name in passives]
+    found += [Source(("upgrades", name), name, book.upgrades[name]) for name in bought or ()]
+    found += [Source(("gear", item.gear), item.label(book), book.gear[item.gear]) for item in items]
+    for name, count, bonus in set_bonuses(book, items):
+        found.append(Source(("gear_sets", name, "worn", str(count)), f"{count} of {name}", bonus))
+    return found
+
+
+def standing_of(found: Iterable[Source], items: Sequence[Item], book: Rulebook) -> list[Standing]:
+    """Return what sources change for as long as the sheet lasts: what an origin and upgrades change is among the
+    character's own lines. What is rolled follows what its piece changes for certain."""
+    return [standing for standing in _standing(found, items, book) if standing.stats]
+
+
+def _standing(found: Iterable[Source], items: Sequence[Item], book: Rulebook) -> Iterator[Standing]:
+    rolled = iter(items)
+    for source in found:
+        if source.path[0] != "origins" and isinstance(source.brings, Brings):
+            yield Standing(source.path, source.name, source.brings.stats)
+        if source.path[0] == "gear":
+            item = next(rolled)
+            yield Standing(source.path, f"{item.label(book)}, rolled", item.rolled, rolled=True)
+
+
+def marks_of(found: Iterable[Source]) -> tuple[str, ...]:
+    """Return the marks that sources bring, each once."""
+    return tuple(dict.fromkeys(mark for source in found for mark in source.brings.marks))
+
+
+def grants_of(found: Iterable[Source]) -> list[str]:
+    """Return the abilities that sources grant, each once."""
+    return list(dict.fromkeys(name for source in found for name in source.brings.grants))
+
+
+def opens_of(found: Iterable[Source]) -> set[str]:
+    """Return the schools that sources open."""
+    return {school for source in found for school in source.brings.opens}
