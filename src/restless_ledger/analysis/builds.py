@@ -137,6 +137,7 @@ class Builds(Result):
         return found
 
     def label(self, origin: str) -> str:
+        """The name of an origin that people read."""
         return self.book.origins[origin].label or origin
 
     def findings(self) -> Iterator[str]:

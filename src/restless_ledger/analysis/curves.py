@@ -104,6 +104,7 @@ class Curves(Result):
         return (entry and entry.label) or figure.capitalize()
 
     def class_label(self, who: str) -> str:
+        """The name of a class that people read."""
         return self.book.classes[who].label or who
 
     def finding(self) -> str:

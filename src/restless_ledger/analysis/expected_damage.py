@@ -30,6 +30,7 @@ class ExpectedHit:
 
     @property
     def per_second(self) -> Array:
+        """What it takes on average for each second, misses counted, of shape (levels,)."""
         return self.lands * self.amount / self.seconds
 
 

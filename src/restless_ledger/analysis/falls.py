@@ -36,6 +36,7 @@ class Jump:
 
     @property
     def safe(self) -> bool:
+        """Whether the landing hurts nobody."""
         return self.harm < LEAST_POINTS
 
 
@@ -57,6 +58,7 @@ class FallRecord:
 
     @property
     def jumps_safely(self) -> bool:
+        """Whether all unlocked jumps land safely."""
         return all(jump.safe for jump in self.jumps if jump.unlocked)
 
 

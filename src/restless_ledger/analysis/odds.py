@@ -44,6 +44,7 @@ class Odds:
 
     @property
     def verdict(self) -> str:
+        """`impossible`, `certain` or nothing."""
         return "impossible" if self.chance == 0 else "certain" if self.chance == 1 else ""
 
 
@@ -155,9 +156,11 @@ class OddsTable(Result):
         ]
 
     def label(self, check: str) -> str:
+        """The name of a check that people read."""
         return self.book.checks[check].label or check
 
     def class_label(self, who: str) -> str:
+        """The name of a class that people read."""
         return self.book.classes[who].label or who
 
     def findings(self) -> Iterator[str]:

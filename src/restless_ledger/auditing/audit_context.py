@@ -177,6 +177,7 @@ class AuditContext:
         return [who for who in self.book.classes if gauge in held_gauges(self.book, who)]
 
     def page(self, who: str) -> PageByLevel:
+        """The page of a class at every level."""
         return page_by_level(self.book, who)
 
     def by_level(self, program: Program, who: str) -> Array:

@@ -20,4 +20,6 @@ class Audited(Protocol):
     promises: list[Judgement]
 
     @property
-    def left_out(self) -> list[str]: ...
+    def left_out(self) -> list[str]:
+        """What was not looked at, in words."""
+        ...

@@ -50,6 +50,7 @@ class Miss:
     entries: tuple[str, ...] = ()
 
     def record(self) -> dict[str, Any]:
+        """Return the example as a record."""
         return {
             "place": self.place,
             "path": self.path,
@@ -71,6 +72,7 @@ class ExampleResult:
 
     @property
     def holds(self) -> bool:
+        """Whether all figures are as expected."""
         return not self.misses
 
     def record(self) -> dict[str, Any]:

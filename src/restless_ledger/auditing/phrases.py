@@ -42,4 +42,5 @@ def falls(values: Array) -> list[int]:
 
 
 def figure(value: float) -> str:
+    """Write a number as people read it."""
     return number(float(value))

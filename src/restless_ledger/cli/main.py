@@ -51,9 +51,11 @@ class Commands(click.Group):
     """Loads a subcommand's module only when it is asked for, so that --help answers at once."""
 
     def list_commands(self, _context: click.Context) -> list[str]:
+        """Return the names of all commands, in the order of the help."""
         return list(COMMANDS)
 
     def get_command(self, _context: click.Context, name: str) -> click.Command | None:
+        """Return a command, imported when it is asked for."""
         if name not in COMMANDS:
             return None
         if name in SIMULATING:
@@ -61,10 +63,12 @@ class Commands(click.Group):
         return importlib.import_module(f"restless_ledger.cli.{name}").command
 
     def format_commands(self, _context: click.Context, formatter: click.HelpFormatter) -> None:
+        """Write the list of commands with what each does."""
         with formatter.section("Commands"):
             formatter.write_dl(list(COMMANDS.items()))
 
     def resolve_command(self, context: click.Context, args: list[str]) -> tuple:
+        """Return the command that was typed; a misspelt one is told with the nearest."""
         try:
             return super().resolve_command(context, args)
         except click.UsageError as error:

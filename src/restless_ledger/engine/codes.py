@@ -66,6 +66,7 @@ class Note(Word):
 
     @property
     def bit(self) -> int:
+        """The bit that stands for the note."""
         return 1 << self.code
 
 

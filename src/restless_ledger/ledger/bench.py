@@ -99,6 +99,7 @@ class Bench:
 
     @property
     def ticks(self) -> int:
+        """The tick that it stands at."""
         return int(self.state.clock[0].tick)
 
     def figure(self, unit: int, name: str) -> float:
@@ -106,6 +107,7 @@ class Bench:
         return float(self.state.pages[unit, self.find("name", name, self.setup.names.slots)])
 
     def down(self, unit: int) -> bool:
+        """Say whether a unit is down."""
         return not self.state.units[unit].up
 
     def gauge(self, unit: int, name: str | None) -> int:

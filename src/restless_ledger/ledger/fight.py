@@ -62,6 +62,7 @@ class Fight(Result):
 
     @property
     def ticks(self) -> int:
+        """How long it took, in ticks."""
         return int(self.state.clock[0].tick)
 
     @property

@@ -129,10 +129,12 @@ class Live:
 
     @property
     def seconds(self) -> float:
+        """How much time has gone by, in seconds (rounds where the clock counts rounds)."""
         return self.setup.book.clock.seconds(self._bench.ticks)
 
     @property
     def down(self) -> bool:
+        """Whether the character is down."""
         return self._bench.down(0)
 
     @property

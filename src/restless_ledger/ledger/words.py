@@ -22,16 +22,20 @@ class Wording:
 
     @property
     def book(self) -> Rulebook:
+        """The rulebook."""
         return self.setup.book
 
     def unit(self, index: int) -> str:
+        """Return the name of a unit."""
         return self.setup.names.units[index]
 
     def gauge(self, index: int) -> str:
+        """Return the name of a gauge that people read."""
         name = self.setup.names.gauges[index]
         return self.book.gauges[name].label or name
 
     def kind(self, index: int) -> str:
+        """Return the name of a damage kind that people read."""
         chapter, name = self.setup.names.kinds[index]
         return getattr(self.book, chapter)[name].label or name
 
@@ -63,34 +67,42 @@ class Wording:
         return say.format(**words) if isinstance(say, str) else say(self, entry, words)
 
     def use(self, _entry: Any, words: Words) -> str:
+        """Say that an ability is used."""
         return "{source} uses {cause}".format(**words) + (f" on {words['unit']}" if words["other"] else "")
 
     def begin(self, entry: Any, words: Words) -> str:
+        """Say that a buff begins, how strong, and from whom."""
         times = f" × {words['amount']}" if entry.amount != 1.0 else ""
         giver = f", from {words['source']}" if words["other"] else ""
         return f"{words['cause']}{times} begins on {words['unit']}{giver}"
 
     def refresh(self, entry: Any, words: Words) -> str:
+        """Say that a buff is applied again."""
         times = f", now × {words['amount']}," if entry.amount != 1.0 else ""
         return "{cause} on {unit}".format(**words) + f"{times} is applied again{words['other']}"
 
     def revive(self, _entry: Any, words: Words) -> str:
+        """Say that a unit comes back, and by what."""
         return "{unit} comes back with {gauge}".format(**words) + ("" if words["cause"] == "return" else words["by"])
 
     def build_up(self, entry: Any, words: Words) -> str:
+        """Say how full the meter of a buff is."""
         full = self.book.buffs[self.setup.names.causes[entry.cause]].catches_at or 0.0
         return "{cause} builds up on {unit}: {amount} of ".format(**words) + number(full)
 
     def stopped(self, _entry: Any, words: Words) -> str:
+        """Say that reactions stop here."""
         return "{unit}’s {cause} stops here: it is ".format(**words) + f"{self.book.clock.reaction_depth} deep"
 
     def over_the_edge(self, _entry: Any, words: Words) -> str:
+        """Say that a unit goes over an edge, how deep, and who pushed it."""
         if words["cause"] == "pit":
             return "{unit} goes over the edge into a pit".format(**words)
         pushed = f", pushed{words['other']}" if words["other"] else ""
         return "{unit} goes over the edge, {amount} m deep".format(**words) + pushed
 
     def come_back(self, entry: Any, words: Words) -> str:
+        """Say that a unit returns, and where."""
         return "{unit} returns".format(**words) + (
             f" at checkpoint {words['amount']}" if entry.amount else ", where it first stood"
         )
@@ -108,6 +120,7 @@ class Wording:
         return f"{words['unit']} goes down" + (f" ({', '.join(limp)} go limp)" if limp else "") + left
 
     def harm(self, entry: Any, words: Words) -> str:
+        """Say who hurts whom with what, or why nothing is lost."""
         unit, source, cause = words["unit"], words["source"], words["cause"]
         whose = f"{_possessive(source)} {cause}" if cause != "fall" else f"{unit}’s fall"
         for note, said in (

@@ -34,6 +34,7 @@ class Fought(Result):
 
     @property
     def seed(self) -> int:
+        """The seed of the fights."""
         return self.run.seed
 
     def outcome(self, code: int) -> Outcome:
@@ -41,6 +42,7 @@ class Fought(Result):
         return Outcome.of(code, len(self.setup.names.sides))
 
     def outcome_name(self, outcome: int) -> str:
+        """Return the name of an outcome by the engine's number."""
         return self.outcome(outcome).name(self.setup.names.sides)
 
     def ways(self, side: str) -> dict[str, int]:
@@ -102,4 +104,5 @@ class Fought(Result):
         return rows
 
     def side_of(self, unit: int) -> str:
+        """Return the name of the side of a unit."""
         return self.setup.names.sides[self.setup.units[unit].side]

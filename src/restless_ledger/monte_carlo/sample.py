@@ -53,6 +53,7 @@ class Sample:
         return outcome_code(name, self.setup.names.sides)
 
     def units_of(self, who: str) -> list[int]:
+        """Return the numbers of the units of a class."""
         return [index for index, unit in enumerate(self.setup.units) if unit.sheet.who == who]
 
     def standing(self, who: str) -> float:

@@ -43,6 +43,7 @@ class Drops(Result):
         self.book, self.table, self.count, self.seed = book, table, count, check_seed(seed)
 
     def draws(self, numbers: np.ndarray, purpose: int) -> np.ndarray:
+        """Return one draw for each number, from 0 up to 1, for a purpose."""
         return draw(self.seed, numbers, purpose)
 
     def pieces(self, numbers: np.ndarray) -> np.ndarray:

@@ -175,6 +175,7 @@ class Journeys(Result):
         return found.low / 3600, found.high / 3600
 
     def label(self, stage: str) -> str:
+        """The name of a stage that people read."""
         return self.book.stages[stage].label or stage
 
     def finding(self) -> str:

@@ -106,6 +106,7 @@ class Upgrades(Result):
         return [figure for figure in self.bare if full[figure].value != self.bare[figure].value]
 
     def label(self, name: str) -> str:
+        """The name of an upgrade that people read."""
         return self.book.upgrades[name].label or name
 
     def _records(self, table: str) -> list[dict[str, Any]]:

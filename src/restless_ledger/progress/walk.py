@@ -53,10 +53,12 @@ class Run:
 
     @property
     def seconds(self) -> float:
+        """How long the run took, in seconds."""
         return sum(visit.seconds for visit in self.visits)
 
     @property
     def stopped_at(self) -> str | None:
+        """The stage at which the run stopped; None where it came to the end."""
         return None if self.finished else self.visits[-1].stage
 
 
@@ -118,6 +120,7 @@ class Walker:
 
     @property
     def lowest(self) -> int:
+        """The lowest level in the party."""
         return min(one.level for one in self.party)
 
     def _visit(self, name: str, stage: Stage, grinding: bool) -> bool:

@@ -82,4 +82,5 @@ class Ability(Brings):
 
     @property
     def harms(self) -> bool:
+        """Whether it deals damage."""
         return any(isinstance(effect, DamageEffect) for effect in self.does)

@@ -84,4 +84,5 @@ class Body(Entry):
 
     @property
     def segmented(self) -> bool:
+        """Whether parts are lost from the last one to the first."""
         return self.loses == "last_first"

@@ -77,6 +77,7 @@ class DamageKind(Entry):
 
     @property
     def never_misses(self) -> bool:
+        """Whether every hit lands: nothing says how it could miss."""
         return self.aim is None and self.lands is None
 
     @property

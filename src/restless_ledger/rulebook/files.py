@@ -86,6 +86,7 @@ def _write(content: bytes, path: str) -> None:
 
 
 def cannot_write(file: Path, error: OSError) -> InputError:
+    """Return the error of a file that can't be written."""
     return InputError(f"{file}: the file can't be written: {error.strerror or error}")
 
 

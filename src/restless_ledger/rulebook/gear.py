@@ -41,6 +41,7 @@ class RolledChange(OneWay):
 
     @property
     def roll(self) -> Roll:
+        """The roll of the amount."""
         return getattr(self, self.way)
 
 

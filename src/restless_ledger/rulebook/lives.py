@@ -23,4 +23,5 @@ class Lives(Entry):
     """How long nothing hits who has returned."""
 
     def opening(self, gauge: str) -> Opening:
+        """Return how full a gauge is at a return."""
         return self.gauges.get(gauge, Opening(1.0, 0.0))

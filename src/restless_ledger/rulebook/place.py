@@ -113,4 +113,5 @@ class Arena(Entry):
     """Places where those who reached them return."""
 
     def holds(self, point: list[float]) -> bool:
+        """Say whether a point lies within."""
         return 0 <= point[0] <= self.size[0] and 0 <= point[1] <= self.size[1]

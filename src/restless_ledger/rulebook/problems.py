@@ -87,7 +87,9 @@ def _order(place: str) -> tuple[str, int]:
 class Locator(Protocol):
     """Anything that can say at which file and line a dotted path was written."""
 
-    def place(self, path: tuple) -> str: ...
+    def place(self, path: tuple) -> str:
+        """Return `file:line` of a path."""
+        ...
 
 
 def dotted(path: tuple) -> str:
@@ -122,9 +124,11 @@ class Report:
     problems: list[Problem] = field(default_factory=list)
 
     def add(self, path: tuple, what: str, got: object = "", remedy: str = "") -> None:
+        """Add a problem at a path: what is wrong, what was found, what to write instead."""
         self.problems.append(Problem(self.locator.place(path), dotted(path), what, f"{got}", remedy))
 
     def known(self, chapter: str, names: Iterable[str]) -> list[str]:
+        """Return the names of a chapter, those that could not be read included."""
         return list(dict.fromkeys([*names, *sorted(self.broken.get(chapter, ()))]))
 
     def reference(self, path: tuple, noun: str, got: str | None, chapter: str, names: Iterable[str]) -> None:

@@ -82,6 +82,7 @@ class Source:
         self.merge(data, name)
 
     def merge(self, data: dict[str, Any], name: str) -> None:
+        """Add the chapters of another file. Names that are there already are problems."""
         for chapter, content in data.items():
             if not isinstance(content, dict) or chapter in SINGLE_CHAPTERS:
                 self.put((chapter,), content, self.data, name)

@@ -24,6 +24,7 @@ class OneWay(Entry):
 
     @property
     def way(self) -> Way:
+        """The way in which it changes: the one of the four that is written."""
         return Way(next(iter(self.model_fields_set)))
 
 
@@ -41,6 +42,7 @@ class StatChange(OneWay):
 
     @property
     def amount(self) -> float:
+        """The number that is written."""
         return getattr(self, self.way)
 
 
@@ -58,8 +60,10 @@ class Stat(Entry):
 
     @property
     def floor(self) -> float:
+        """The lowest value."""
         return self.range[0]
 
     @property
     def ceiling(self) -> float:
+        """The highest value."""
         return self.range[1]

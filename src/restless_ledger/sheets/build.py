@@ -15,7 +15,7 @@ from ..rulebook.problems import nearest
 from ..rulebook.quantities import LARGEST_AMOUNT
 from .brought import WORN, Source, grants_of, marks_of, opens_of, sources, standing_of
 from .creation import judge_build
-from .figures import GaugeFigure
+from .figures import GaugeFigure, Line
 from .gear import Item, Standing, check_wearing, take_items
 from .sheet import Sheet
 from .spec import CharacterSpec
@@ -32,28 +32,21 @@ def build_sheet(book: Rulebook, spec: CharacterSpec) -> Sheet:
     """
     level = book.rulebook.levels[0] if spec.level is None else spec.level
     _check_request(book, spec.who, level, spec.buffs, spec.taught)
-    chosen = _chosen(book, spec.who, spec.origin, spec.attributes)
+    chosen, items = _chosen(book, spec.who, spec.origin, spec.attributes), take_items(book, spec.gear)
     owned = check_bought(book, spec.who, spec.bought)
-    items = take_items(book, spec.gear)
     whole = replace(spec, level=level, attributes=chosen, bought=owned, gear=items)
-    owner = _described(book, whole)
-    own = own_lines_of(book, spec.who, level, spec.origin, chosen, owned)
+    owner, own = _described(book, whole), own_lines_of(book, spec.who, level, spec.origin, chosen, owned)
     known, found = _known(book, whole, items)
     if items:
-        bare = [source for source in found if source.path[0] not in WORN]
-        unworn = standing_of(bare, (), book)
-        figures = {name: stat_figure(book, own[name], name, unworn, owner).value for name in book.stats}
-        check_wearing(book, spec.who, level, items, {"level": float(level), **figures, **_marks(book, marks_of(bare))})
+        unworn = [source for source in found if source.path[0] not in WORN]
+        check_wearing(book, spec.who, level, items, _bare_page(book, level, own, unworn))
     standing = standing_of(found, items, book)
     buffs = (Standing(("buffs", name), name, book.buffs[name].stats) for name in dict.fromkeys(spec.buffs))
     worn = [*standing, *buffs]
     stats = {name: stat_figure(book, own[name], name, worn, owner) for name in book.stats}
-    borne = [mark for name in spec.buffs for mark in book.buffs[name].marks]
-    page = {
-        "level": float(level),
-        **{name: figure.value for name, figure in stats.items()},
-        **_marks(book, (*marks_of(found), *borne)),
-    }
+    values = {name: figure.value for name, figure in stats.items()}
+    borne = _marks(book, (*marks_of(found), *(mark for name in spec.buffs for mark in book.buffs[name].marks)))
+    page = {"level": float(level), **values, **borne}
     gauges = {name: _gauge_figure(book, name, page, owner) for name in held_gauges(book, spec.who)}
     for name in book.gauges:
         now, top = (gauges[name].begins, gauges[name].top) if name in gauges else (0.0, 0.0)
@@ -108,6 +101,15 @@ def _known(book: Rulebook, spec: CharacterSpec, items: Sequence[Item]) -> tuple[
         if set(known.passives) == set(passives):
             return known, found
         passives = known.passives
+
+
+def _bare_page(
+    book: Rulebook, level: int, own: Mapping[str, Sequence[Line]], unworn: Sequence[Source]
+) -> dict[str, float]:
+    """Return the page of a character without gear and buffs, gauges apart."""
+    standing = standing_of(unworn, (), book)
+    figures = {name: stat_figure(book, own[name], name, standing, "").value for name in book.stats}
+    return {"level": float(level), **figures, **_marks(book, marks_of(unworn))}
 
 
 def _marks(book: Rulebook, borne: Iterable[str]) -> dict[str, float]:

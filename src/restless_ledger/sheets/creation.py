@@ -24,6 +24,7 @@ class Verdict:
 
     @property
     def allowed(self) -> bool:
+        """Whether nothing is wrong with the choice."""
         return not self.problems
 
     @property

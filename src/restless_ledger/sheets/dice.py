@@ -66,4 +66,5 @@ def at_least(chances: dict[int, Fraction], wanted: float) -> Fraction:
 
 
 def mean(chances: dict[int, Fraction]) -> Fraction:
+    """Return the mean of a distribution, exactly."""
     return sum((value * chance for value, chance in chances.items()), Fraction(0))

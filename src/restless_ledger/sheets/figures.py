@@ -54,6 +54,7 @@ class GaugeFigure:
 
     @property
     def value(self) -> float:
+        """The top."""
         return self.top
 
     def why(self) -> str:

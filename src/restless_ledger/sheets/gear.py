@@ -45,6 +45,7 @@ class Standing:
     rolled: bool = False
 
     def place(self, book: Rulebook, stat: str) -> str:
+        """Return `file:line` of what changes a stat."""
         return book.place(*self.path, "rolled" if self.rolled else "stats", stat)
 
 
@@ -55,6 +56,7 @@ def mean_roll(change: RolledChange) -> float:
 
 
 def change_of(way: str, amount: float) -> StatChange:
+    """Return a change of a stat, from its way and its amount."""
     return StatChange.model_validate({way: float(amount)})
 
 

@@ -26,6 +26,7 @@ class TooFine(ValueError):
 
 
 def room_for(values: int) -> int:
+    """Return so many values; raises `TooFine` where there is no room for them."""
     if values > MOST_VALUES:
         raise TooFine("its amounts are too finely divided: there is no room for so many values")
     return values
@@ -51,6 +52,7 @@ class Distribution:
 
     @property
     def mean(self) -> float:
+        """The mean of the value."""
         return float(self.values @ self.probabilities / self.probabilities.sum())
 
     def quantile(self, share: float) -> int:

@@ -57,6 +57,7 @@ class OutcomeChange:
 
     @property
     def difference(self) -> float:
+        """The new figure less the old one."""
         return self.new - self.old
 
     @property

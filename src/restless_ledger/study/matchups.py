@@ -97,6 +97,7 @@ class Matchups(Result):
 
     @property
     def names(self) -> list[str]:
+        """The names of all contestants."""
         return [each.name for each in self.contestants]
 
     @property

@@ -60,6 +60,7 @@ class Target:
 
     @property
     def middle(self) -> float:
+        """The middle of the bounds."""
         return (self.low + self.high) / 2
 
     def wanted(self, figure: float) -> float:
@@ -80,6 +81,7 @@ class FightFigure:
     handling: str | None = None
 
     def __call__(self, evaluation: Evaluation, smooth: bool) -> Estimate:
+        """Return what it comes to, and its standard error."""
         sample, key = (
             evaluation.samples.encounter(self.encounter, self.level, self.handling, evaluation.fights),
             self.path[0],

@@ -48,6 +48,7 @@ class Proposal:
 
     @property
     def ok(self) -> bool:
+        """Whether every target is met."""
         return all(verdict == MET for verdict in self.verdicts.values())
 
 

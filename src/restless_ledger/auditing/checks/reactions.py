@@ -38,6 +38,7 @@ class Node:
 
     @cached_property
     def harms(self) -> tuple[DamageEffect, ...]:
+        """The hits that it deals."""
         return tuple(effect for effect in self.reaction.does if isinstance(effect, DamageEffect))
 
 

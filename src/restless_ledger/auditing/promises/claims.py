@@ -65,6 +65,7 @@ class Claim:
 
     @property
     def full_path(self) -> tuple:
+        """The path of the claim from the rulebook's root."""
         return ("promises", self.name, "expect", *self.path)
 
     @property

@@ -30,6 +30,7 @@ class JourneyFigure:
     claim: Claim
 
     def __call__(self, evaluation: Evaluation, smooth: bool) -> Estimate:
+        """Return what it comes to, and its standard error."""
         from ...progress import Journeys
 
         count = max(LEAST_RUNS, evaluation.fights // FIGHTS_A_RUN)
@@ -57,6 +58,7 @@ class DuelFigure:
     level: int
 
     def __call__(self, evaluation: Evaluation, smooth: bool) -> Estimate:
+        """Return what it comes to, and its standard error."""
         outcomes = evaluation.samples.duel(self.one, self.other, self.level, evaluation.fights).outcomes
         won = outcomes[outcomes >= 0] == 0
         return mean_of(won.astype(float)) if len(won) > 1 else (0.5, math.inf)
@@ -71,6 +73,7 @@ class DominanceFigure:
     level: int
 
     def __call__(self, evaluation: Evaluation, smooth: bool) -> Estimate:
+        """Return what it comes to, and its standard error."""
         rates: dict[tuple[str, str], Estimate] = {}
         for one, other in combinations(self.classes, 2):
             share, error = DuelFigure(one, other, self.level)(evaluation, smooth)
@@ -94,6 +97,7 @@ class ExactFigure:
     most: bool
 
     def __call__(self, evaluation: Evaluation, smooth: bool) -> Estimate:
+        """Return what it comes to, and its standard error."""
         found = evaluation.keep(
             ("exact", self.name), lambda: list(claims(evaluation.book, evaluation.book.promises[self.name]))
         )

@@ -31,9 +31,11 @@ class ProgramLibrary(JITCodeLibrary):
 
     @property
     def is_part(self) -> bool:
+        """Whether it is a part of a program, linked into it and never called by itself."""
         return self.name in PARTS
 
     def finalize(self) -> None:
+        """Optimise and link a program; a part stays as it is."""
         if not self.is_part:
             if self.name in PROGRAMS:
                 self._linking_libraries = self._gathered()
@@ -85,6 +87,7 @@ class ProgramLibrary(JITCodeLibrary):
             builder.getModulePassManager().run(self._final_module, builder)
 
     def get_pointer_to_function(self, name: str) -> int:
+        """Return the address of a compiled function."""
         if self.is_part:
             self._ensure_finalized()
             return 0  # nobody calls it from outside

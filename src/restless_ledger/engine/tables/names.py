@@ -24,4 +24,5 @@ class Names:
     buffs: tuple[str, ...]
 
     def cause_kind(self, cause: int) -> str:
+        """Return what a cause is: `gauge`, `ability`, `buff`, `class` or `supply`."""
         return self.cause_kinds[cause]

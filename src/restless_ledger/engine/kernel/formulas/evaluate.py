@@ -46,16 +46,19 @@ LARGEST_EXP = 709.782712893384
 
 @kernel
 def least(a: float, b: float) -> float:
+    """Return the lesser of two numbers; NaN where the first is."""
     return a if a < b or a != a else b
 
 
 @kernel
 def greatest(a: float, b: float) -> float:
+    """Return the greater of two numbers; NaN where the first is."""
     return a if a > b or a != a else b
 
 
 @kernel
 def power(a: float, b: float) -> float:
+    """Return a power; NaN where it is not a real number."""
     if (a < 0.0 and b != np.floor(b)) or (a == 0.0 and b < 0.0):
         return np.nan
     return np.float64(a) ** np.float64(b)
@@ -63,6 +66,7 @@ def power(a: float, b: float) -> float:
 
 @kernel
 def unary(op: int, a: float) -> float:
+    """Return what an operation makes of one number."""
     if op == NEGATE:
         return -a
     if op == NOT:
@@ -84,6 +88,7 @@ def unary(op: int, a: float) -> float:
 
 @kernel
 def binary(op: int, a: float, b: float) -> float:
+    """Return what an operation makes of two numbers."""
     if op == ADD:
         return a + b
     if op == SUBTRACT:
@@ -107,6 +112,7 @@ def binary(op: int, a: float, b: float) -> float:
 
 @kernel
 def holds(op: int, a: float, b: float) -> bool:
+    """Say whether a comparison of two numbers holds."""
     if op == LESS:
         return a < b
     if op == AT_MOST:
