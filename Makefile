@@ -6,6 +6,7 @@ BIN := $(VENV)/bin
 READY := $(VENV)/ready
 OLDEST := .venv-oldest
 MINIMUM := $(OLDEST)/ready
+PYRIGHT := 1.1.406
 
 .PHONY: demo test smoke prove check bench screenshots findings reference docs clean
 
@@ -26,6 +27,9 @@ check: $(READY)
 	$(BIN)/ruff format --check .
 	$(BIN)/mypy
 	$(BIN)/mypy --strict examples
+	@if npm view pyright@$(PYRIGHT) version >/dev/null 2>&1; \
+	then npx --yes pyright@$(PYRIGHT) --pythonpath $(BIN)/python examples; \
+	else echo "pyright is left out: npm can not install it here"; fi
 	$(BIN)/lint-imports --no-logo
 	$(BIN)/mkdocs build --strict --quiet
 

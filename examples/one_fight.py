@@ -11,7 +11,7 @@ fight = rl.fight(book, "stair_duel", seed=7)
 print(f"{fight.outcome} after {fight.seconds:.1f} s, {len(fight)} entries")
 
 ledger = fight.frame()  # a pandas DataFrame
-hits = ledger[(ledger["verb"] == "harm") & ~ledger["missed"]]
+hits = ledger.loc[(ledger["verb"] == "harm") & ~ledger["missed"]]
 print(hits[["seconds", "source", "cause", "unit", "booked", "balance"]].to_string(index=False))
 
 heaviest = hits.loc[hits["booked"].idxmin(), "entry"]

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import os
+import subprocess
 import sys
 import time
 from collections import Counter
@@ -45,11 +47,22 @@ def main() -> int:
     )
     print(f"{len({digest(seed) for seed in range(200)})} of 200 random fights differ from each other")
     off = any([prove_every_tick(), prove_gate(), prove_truths(), prove_findings()])
-    off = prove_coverage() or prove_tuning() or off
+    off = prove_coverage() or prove_tuning() or prove_statistics() or off
     wrong = prove_sequences()
     missed = prove_mutations()
     print(f"{time.perf_counter() - started:.0f} s")
     return int(abs(left - right) > 4 * error or off or wrong or missed)
+
+
+def prove_statistics() -> bool:
+    """Run the tests that look at many fights with ten times as many as in `make test`."""
+    names = [f"tests.{name}" for name in ("engine.test_exact", "engine.test_sameness", "study.test_exact")]
+    names += [f"tests.study.test_{name}" for name in ("tune", "trials")]
+    done = subprocess.run(
+        [sys.executable, "-m", "unittest", *names], env={**os.environ, "RESTLESS_LEDGER_PROVE": "1"}, check=False
+    )
+    print(f"statistical tests, ten times as many fights: {'passed' if done.returncode == 0 else 'FAILED'}")
+    return done.returncode != 0
 
 
 def every_core(work: Callable[[range], Any], count: int, size: int = 50) -> list[Any]:

@@ -9,7 +9,7 @@ import subprocess
 import sys
 import time
 
-from ..support import OX_AND_POST, ROOT, TINY, CommandCase, changed, command
+from ..support import OX_AND_POST, ROOT, TINY, CommandCase, changed, command, picture_size
 
 
 class Commands(CommandCase):
@@ -50,7 +50,7 @@ class Commands(CommandCase):
         ):
             self.assertIn(told, self.refused(*words))
         for file in ("c.png", "b.svg", "o.png"):
-            self.assertGreater((self.folder / file).stat().st_size, 10_000)
+            self.assertEqual(picture_size(self.folder / file), (1280, 800))
 
     def test_journey(self) -> None:
         said = self.ok("journey", "demo", "winter", "--runs", "20", "--out", "j.csv", "--plot", "j.png")
@@ -62,7 +62,7 @@ class Commands(CommandCase):
         self.assertIn(f"The books of {len(books)} entries balance", said)
         self.assertIn("did you mean winter", self.refused("journey", "demo", "wintre"))
         self.assertIn("numbered from 0", self.refused("journey", "demo", "winter", "--number", "-1"))
-        self.assertGreater((self.folder / "j.png").stat().st_size, 10_000)
+        self.assertEqual(picture_size(self.folder / "j.png"), (1280, 800))
 
     def test_help_lists_every_command_and_each_has_its_own(self) -> None:
         said = self.ok("--help")
@@ -106,7 +106,7 @@ class Commands(CommandCase):
         self.assertIn("seed 3, fight 0", said)
         entries = json.loads((self.folder / "ledger.json").read_text(encoding="utf-8"))
         self.assertRegex(said, rf"{len(entries) - 1} .*goes down")
-        self.assertTrue((self.folder / "fight.png").stat().st_size > 10_000)
+        self.assertEqual(picture_size(self.folder / "fight.png"), (1280, 800))
         self.assertIn("entry 4", self.ok("fight", "demo", "stair_duel", "--seed", "3", "--why", "4"))
         self.assertNotEqual(said, self.ok("fight", "demo", "stair_duel", "--seed", "3", "--number", "1"))
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import csv
 import json
 
-from ..support import TINY, CommandCase, changed, one, sides
+from ..support import TINY, CommandCase, changed, one, picture_size, sides
 
 PAIR = changed(
     TINY,
@@ -22,7 +22,7 @@ class Studies(CommandCase):
         (self.folder / "pair.toml").write_text(PAIR + HERD, encoding="utf-8")
 
     def drawn(self, name: str) -> None:
-        self.assertGreater((self.folder / name).stat().st_size, 10_000, name)
+        self.assertEqual(picture_size(self.folder / name), (1280, 800))
 
     def rows(self, name: str) -> list[dict[str, str]]:
         with (self.folder / name).open(encoding="utf-8") as file:

@@ -7,10 +7,10 @@ import unittest
 
 import restless_ledger as rl
 
-from ..support import book_of, sides
+from ..support import book_of, many, sides
 from .exact import Blow, Taker, outcome
 
-FIGHTS = 40_000
+FIGHTS = many(40_000)
 LIMIT = 3000
 
 

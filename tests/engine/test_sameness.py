@@ -11,9 +11,9 @@ from collections import Counter
 import restless_ledger as rl
 from restless_ledger.engine.layout.layout import PlainTables
 
-from ..support import ROOT, demo_with, sides
+from ..support import ROOT, demo_with, many, sides
 
-MIRROR_FIGHTS = 200_000
+MIRROR_FIGHTS = many(200_000)
 SCRIPT = """
 import json, sys
 import restless_ledger as rl
@@ -123,7 +123,7 @@ class Mirror(unittest.TestCase):
         # of the fights that somebody wins, the left wins a binomial half: four standard errors
         self.assertLess(abs(left - right), 4 * (left + right) ** 0.5)
 
-    def test_mirror_at_200_000_fights(self) -> None:
+    def test_mirror_of_many_fights(self) -> None:
         self.check("rigger", 8, "end_of_tick", MIRROR_FIGHTS)
 
     def test_mirror_at_once(self) -> None:
@@ -131,6 +131,6 @@ class Mirror(unittest.TestCase):
 
     def test_several_a_side(self) -> None:
         side = '{ class = "rigger", level = 5 }, { class = "bellringer", level = 5 }, { class = "brine_moth", level = 6, count = 2 }'
-        trials = rl.trials(demo_with(sides("mirror", side, side)), "mirror", fights=20_000, seed=2)
+        trials = rl.trials(demo_with(sides("mirror", side, side)), "mirror", fights=many(20_000), seed=2)
         left, right = trials.rate("left").count, trials.rate("right").count
         self.assertLess(abs(left - right), 4 * (left + right) ** 0.5)

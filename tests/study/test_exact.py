@@ -18,9 +18,9 @@ from restless_ledger.rulebook.words import Rounding
 from restless_ledger.statistics.distribution import Distribution, mixed
 
 from ..engine.test_exact import BEAST, PLAIN, cases, fighter, rulebook, strike
-from ..support import TINY, book_of, one, sides
+from ..support import TINY, book_of, many, one, sides
 
-FIGHTS = 60_000
+FIGHTS = many(60_000)
 
 
 class SolutionCases(unittest.TestCase):

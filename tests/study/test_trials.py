@@ -10,7 +10,7 @@ from functools import cache
 import restless_ledger as rl
 from restless_ledger.engine.codes import MUTUAL, SEVERAL
 
-from ..support import OX_AND_POST, TINY, book_of, one, sides
+from ..support import OX_AND_POST, TINY, book_of, many, one, sides
 from .coverage import CHANCES, coverage
 
 FIGHTS = 60
@@ -223,13 +223,13 @@ class FirstLossCases(unittest.TestCase):
 
 class Demo(unittest.TestCase):
     def test_the_shipped_duel_is_one_of_equals(self) -> None:
-        trials = rl.trials(rl.demo(), "stair_duel", fights=20_000, seed=1)
+        trials = rl.trials(rl.demo(), "stair_duel", fights=many(20_000), seed=1)
         for side in trials.setup.names.sides:
             self.assertTrue(0.42 < trials.rate(side).estimate < 0.58, trials.finding())
         self.assertTrue(5 < trials.seconds(0.5).estimate < 14)
 
     def test_the_shipped_ambush_can_go_either_way(self) -> None:
-        trials = rl.trials(rl.demo(), "landing_ambush", fights=5_000, seed=1)
+        trials = rl.trials(rl.demo(), "landing_ambush", fights=many(5_000), seed=1)
         self.assertTrue(0.3 < trials.rate("watch").estimate < 0.8, trials.finding())
 
 

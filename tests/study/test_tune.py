@@ -9,7 +9,7 @@ from pathlib import Path
 import restless_ledger as rl
 
 from ..progress.test_journeys import ROAD
-from ..support import TINY, book_of, changed, command, demo_with, one, sides
+from ..support import TINY, book_of, changed, command, demo_with, many, one, sides
 
 PAIR = changed(
     TINY,
@@ -28,7 +28,7 @@ SEEDS = 5
 class KnownCases(unittest.TestCase):
     def test_one_number_that_was_disturbed_comes_back(self) -> None:
         """99% intervals: of five seeds all but one hold the number at least, 999 times in 1,000."""
-        share = rl.trials(book_of(PAIR), "meet", fights=400_000).rate("left").estimate
+        share = rl.trials(book_of(PAIR), "meet", fights=many(400_000)).rate("left").estimate
         held = 0
         for seed in range(1, SEEDS + 1):
             tuning = rl.tune(
