@@ -8,7 +8,7 @@ OLDEST := .venv-oldest
 MINIMUM := $(OLDEST)/ready
 PYRIGHT := 1.1.406
 
-.PHONY: demo test smoke prove check bench screenshots findings reference docs clean
+.PHONY: demo test smoke prove check bench screenshots reference docs clean
 
 demo: $(READY)
 	$(BIN)/restless-ledger demo --out demo-out
@@ -54,9 +54,6 @@ reference: $(READY)
 
 docs: $(READY)
 	$(BIN)/mkdocs build --strict --quiet
-
-findings: $(READY)
-	$(BIN)/python -c "from restless_ledger.auditing.entries import as_page; print(as_page(), end='')" > docs/reference/findings.md
 
 clean:
 	rm -rf $(VENV) $(OLDEST) demo-out build dist .mypy_cache .ruff_cache .hypothesis

@@ -12,6 +12,7 @@ from typing import Any
 import click
 
 import restless_ledger as rl
+from restless_ledger.auditing.entries import as_page
 from restless_ledger.cli.main import COMMANDS, main
 from restless_ledger.rulebook.reference import with_tables
 
@@ -197,6 +198,7 @@ def pages() -> dict[Path, str]:
         rulebook: with_tables(rulebook.read_text(encoding="utf-8")),
         REFERENCE / "library.md": api_page(),
         REFERENCE / "commands.md": commands_page(),
+        REFERENCE / "findings.md": as_page(),
     }
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import gc
+import importlib.util
 import io
 import os
 import shutil
@@ -13,6 +14,7 @@ import tempfile
 import unittest
 from contextlib import redirect_stderr, redirect_stdout
 from pathlib import Path
+from types import ModuleType
 from unittest.mock import patch
 from xml.etree import ElementTree
 
@@ -52,6 +54,15 @@ PROVING = "RESTLESS_LEDGER_PROVE" in os.environ
 def many(count: int) -> int:
     """Return how many of something random are looked at: so many in `make prove`, and a tenth of them in `make test`."""
     return count if PROVING else count // 10
+
+
+def docs_pages() -> ModuleType:
+    """Return `docs/pages.py`, which makes the pages of the reference."""
+    spec = importlib.util.spec_from_file_location("pages", ROOT / "docs" / "pages.py")
+    assert spec and spec.loader
+    pages = importlib.util.module_from_spec(spec)
+    spec.loader.exec_module(pages)
+    return pages
 
 
 def picture_size(file: Path) -> tuple[int, int]:

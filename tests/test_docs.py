@@ -46,6 +46,22 @@ class Pages(unittest.TestCase):
             return 0
         return 1
 
+    def test_every_file_that_a_page_names_is_there(self) -> None:
+        found = 0
+        for page in PAGES:
+            for name in re.findall(r"`([\w/.-]+/[\w-]+\.py)`", page.read_text(encoding="utf-8")):
+                found += 1
+                roots = (ROOT, ROOT / "src" / "restless_ledger", ROOT / "src" / "restless_ledger" / "engine")
+                self.assertTrue(any((root / name).is_file() for root in roots), f"{page.name}: {name}")
+        self.assertGreater(found, 60)
+
+    def test_what_the_page_on_extending_quotes_stands_in_the_files_it_names(self) -> None:
+        page = " ".join((ROOT / "docs" / "background" / "extending.md").read_text(encoding="utf-8").split())
+        places = re.findall(r"`((?:src|tests)/[\w/]+\.py)`[^`]*`([^`]+)`", page)
+        self.assertGreaterEqual(len(places), 6)
+        for name, code in places:
+            self.assertIn(code, " ".join((ROOT / name).read_text(encoding="utf-8").split()), name)
+
     def test_output_shown_in_the_readme_is_what_comes_out(self) -> None:
         text = (ROOT / "README.md").read_text(encoding="utf-8")
         rulebook = re.search(r"```toml (\S+)\n(.*?)^```$", text, re.M | re.S)

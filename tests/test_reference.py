@@ -2,21 +2,16 @@
 
 from __future__ import annotations
 
-import importlib.util
 import unittest
 
 import restless_ledger as rl
 
-from .support import ROOT
+from .support import ROOT, docs_pages
 
 
 class Reference(unittest.TestCase):
     def test_pages_are_as_the_code_makes_them(self) -> None:
-        spec = importlib.util.spec_from_file_location("pages", ROOT / "docs" / "pages.py")
-        assert spec and spec.loader
-        made = importlib.util.module_from_spec(spec)
-        spec.loader.exec_module(made)
-        for file, text in made.pages().items():
+        for file, text in docs_pages().pages().items():
             self.assertEqual(file.read_text(encoding="utf-8"), text, f"{file.name}: run make reference")
 
     def test_every_public_name_is_told(self) -> None:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import importlib.util
 import pickle
 import tempfile
 import unittest
@@ -13,16 +12,12 @@ import pandas as pd
 
 import restless_ledger as rl
 
-from .support import ROOT, TINY, book_of, one, sides
+from .support import ROOT, TINY, book_of, docs_pages, one, sides
 
 
 def every_result() -> list[rl.Result]:
     """Return one result of each kind, of the demo: those that the page of the library tells of."""
-    spec = importlib.util.spec_from_file_location("pages", ROOT / "docs" / "pages.py")
-    assert spec and spec.loader
-    pages = importlib.util.module_from_spec(spec)
-    spec.loader.exec_module(pages)
-    return list(pages.every_result())
+    return list(docs_pages().every_result())
 
 
 class Text(HTMLParser):

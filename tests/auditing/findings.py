@@ -145,9 +145,12 @@ each = {{ every = "2 ticks", does = [{choose.choice(('{ damage = "blow" }', '{ d
 {timing(choose)}does = [{{ damage = "blow" }}{", " + more if more else ""}]
 """
     hide = choose.choice((5, 10, 15))
-    return written(
-        text, elk=f"growth.hide = {hide}"
-    ), lambda book: rl.fight(book, "meet").balances()[1]["closing"] == rl.fight(book, "meet").balances()[1]["opening"]
+
+    def unhurt(book: rl.Rulebook) -> bool:
+        balance = rl.fight(book, "meet").balances()[1]
+        return balance["closing"] == balance["opening"]
+
+    return written(text, elk=f"growth.hide = {hide}"), unhurt
 
 
 def hopeless_aim(choose: random.Random) -> AuditContext:

@@ -12,7 +12,7 @@ from ..support import ROOT
 class PageCases(unittest.TestCase):
     def test_the_page_of_findings_is_up_to_date(self) -> None:
         page = (ROOT / "docs" / "reference" / "findings.md").read_text(encoding="utf-8")
-        self.assertEqual(page, as_page(), "make findings writes it anew")
+        self.assertEqual(page, as_page(), "make reference writes it anew")
 
 
 if __name__ == "__main__":

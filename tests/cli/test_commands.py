@@ -174,7 +174,7 @@ class Commands(CommandCase):
         (self.folder / "empty").mkdir()
         for words, line in (
             ("did you mean cooldown?", ("sheet", "bad.toml", "ox")),
-            ("comes to 0", ("fight", "zero.toml", "meet")),
+            ("is 0", ("fight", "zero.toml", "meet")),
             ("this is not TOML", ("sheet", "words.toml", "ox")),
             ("not UTF-8", ("sheet", "latin.toml", "ox")),
             ("no such file", ("trials", "nowhere", "meet")),

@@ -6,7 +6,7 @@ import unittest
 
 import restless_ledger as rl
 
-from ..support import changed
+from ..support import changed, problems_of
 from .books import TINY, book_of, ledger, placed, rows
 
 REACH = changed(TINY, ("does = [{ damage", 'reach = "1 m"\ndoes = [{ damage'))
@@ -67,6 +67,19 @@ learns = { 1 = ["mire"] }
 
 
 class Pushes(unittest.TestCase):
+    def test_nothing_is_used_on_a_target_that_is_too_near(self) -> None:
+        text = (
+            changed(TINY, ('cooldown = "1 s"', 'cooldown = "1 s"\nreach = "9 m"\nleast = "4 m"'))
+            + "[movement]\npace = 0\n"
+        )
+        for metres, used in ((3.9, False), (4, True), (9, True), (9.1, False)):
+            fight = fought(text, at("ox", 1, 5), at("post", 1 + metres, 5))
+            self.assertEqual(bool(rows(fight, "use")), used, metres)
+
+    def test_a_least_distance_beyond_reach(self) -> None:
+        said = problems_of(changed(TINY, ('cooldown = "1 s"', 'reach = "2 m"\nleast = "3 m"')))
+        self.assertIn("nothing is as far as this and still in reach", said)
+
     PUSH = (
         changed(
             REACH, ('does = [{ damage = "blow" }]', "does = [{ push = 6 }]"), ('cooldown = "1 s"', 'cooldown = "60 s"')

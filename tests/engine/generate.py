@@ -173,6 +173,7 @@ class Writer:
                 self.maybe("uses = 3\n"),
                 self.maybe("interruptible = true\n"),
                 self.maybe('reach = "3 m"\n'),
+                self.maybe('least = "1 m"\n'),
                 self.maybe('area = { radius = "3 m", most = 3, falloff = 0.5 }\n'),
                 self.maybe('projectile = "9 m/s"\n'),
                 self.maybe('lunge = "2 m"\n'),

@@ -101,7 +101,7 @@ class Faults(unittest.TestCase):
         )
 
     def test_a_top_of_zero(self) -> None:
-        self.check(changed(TINY, ("top = 100", "top = 0")) + OX_AND_POST, "gauges.health.top", "comes to 0")
+        self.check(changed(TINY, ("top = 100", "top = 0")) + OX_AND_POST, "gauges.health.top", "is 0")
 
     def test_bad_requests(self) -> None:
         book = book_of(TINY + OX_AND_POST)

@@ -165,6 +165,6 @@ calm = { dice = 4, sides = 6, drop_lowest = 1, reroll = [1] }
         self.assertEqual(
             rl.sheet(self.BOOK, "ox", origin="plain")["might"].value, 10 + 10
         )  # 3 dice of 6: 10.5 on average
-        self.assertIn("never come to that", judge_build(self.BOOK, "plain", {"might": 19}).problems[0])
+        self.assertIn("never give that", judge_build(self.BOOK, "plain", {"might": 19}).problems[0])
         with self.assertRaisesRegex(rl.InputError, "rolls no attribute"):
             rl.roll_attributes(book_of(TINY))

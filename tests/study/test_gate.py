@@ -53,8 +53,8 @@ class Gate(unittest.TestCase):
 
     def test_what_hangs_on_who_is_first_is_refused_with_the_reason(self) -> None:
         for does, reason in (
-            ('{ damage = "blow" }, { fill = 5, to = "user" }', "what heals comes beside what harms"),
-            ('{ damage = "blow" }, { strip = "glow" }, { give = "glow", to = "user" }', "who is first matters"),
+            ('{ damage = "blow" }, { fill = 5, to = "user" }', "what heals and what harms fall on one tick"),
+            ('{ damage = "blow" }, { strip = "glow" }, { give = "glow", to = "user" }', "it matters which is first"),
         ):
             text = changed(
                 TINY,

@@ -112,8 +112,8 @@ classes = ["ox", "post"]
         )
         odds = rl.odds(book, levels=[1])
         said = {(record.check, record.who): (record.verdict, record.why) for record in odds.odds}
-        self.assertEqual(said["low", "ox"], ("certain", "10 and the worst roll come to 11; 4 is needed"))
-        self.assertEqual(said["wall", "ox"], ("impossible", "10 and the best roll come to 16; 40 is needed"))
+        self.assertEqual(said["low", "ox"], ("certain", "10 and the worst roll give 11; 4 is needed"))
+        self.assertEqual(said["wall", "ox"], ("impossible", "10 and the best roll give 16; 40 is needed"))
         self.assertEqual(said["strong", "post"], ("impossible", "it requires might >= 5, and might is 0"))
         self.assertEqual(said["strong", "ox"], ("", ""))
         self.assertEqual(list(odds.findings()), ["wall is impossible for everybody"])

@@ -17,7 +17,7 @@ PAIR = changed(
     ("growth.might = 0", 'growth.might = 10  # as much as the ox\nlearns = { 1 = ["hit"] }'),
 ) + sides("meet", one("ox"), one("post"))
 EVEN = (0.4335, 10.972)
-"""What the pair comes to when it is balanced: the share of wins of either, and the mean length, by 1,000,000 fights."""
+"""The pair when it is balanced: the share of wins of either, and the mean length, by 1,000,000 fights."""
 WEAK = PAIR.replace(
     'growth.might = 10\nlearns = { 1 = ["hit"] }\n[classes.post]',
     'growth.might = 8.5\nlearns = { 1 = ["hit"] }\n[classes.post]',
@@ -61,7 +61,7 @@ class KnownCases(unittest.TestCase):
         tuning = rl.tune(book_of(WEAK), ["meet:seconds=1..2"], ["classes.ox.growth.might=5..11"], fights=500)
         self.assertFalse(tuning.proposal.ok)
         self.assertIn("classes.ox.growth.might is at its upper limit, 11", tuning.proposal.obstacles)
-        self.assertIn("meet:seconds comes to", tuning.finding())
+        self.assertIn("meet:seconds is", tuning.finding())
         useless = rl.tune(
             book_of(WEAK + '[buffs.calm]\nlasts = "3 s"\n'), ["meet:left=0.9..0.95"], ["buffs.calm.lasts"], fights=500
         )

@@ -91,7 +91,7 @@ class _Search:
         return self.best_of(np.stack([axis.ravel() for axis in grid]))
 
     def exchange(self) -> np.ndarray | None:
-        """Return the best of what exchanging points comes to from each start."""
+        """Return the best that exchanging points finds from each start."""
         ends = [end for start in self._starts() if (end := self._climb(start)) is not None]
         return self.best_of(np.stack(ends, axis=1)) if ends else None
 

@@ -33,7 +33,7 @@ class Builds(Result):
     """Every build that character creation allows. A build is one value for each attribute, with what its origin adds.
 
     Builds are counted by dynamic programming over the attributes: the state is what every origin would have spent so
-    far to come to the same values (or that it can't), so one pass counts how many builds each set of origins has in
+    far to get the same values (or that it can't), so one pass counts how many builds each set of origins has in
     common, exactly. Raises `InputError` where the rulebook has no origin or no attribute.
     """
 
@@ -52,7 +52,7 @@ class Builds(Result):
             )
 
     def _values(self, attribute: str) -> dict[int, Costs]:
-        """Return, for each value that any origin can come to, what it costs each of them, or that it can't."""
+        """Return, for each value that any origin can get, what it costs each of them, or that it can't."""
         costs: dict[int, list[int | None]] = defaultdict(lambda: [NOT_ALLOWED] * len(self.origins))
         for index, origin in enumerate(self.book.origins.values()):
             for value, cost in self.creation.points(attribute, *origin.ranges[attribute]).items():

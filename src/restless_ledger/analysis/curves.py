@@ -134,7 +134,7 @@ class Curves(Result):
 
 
 def told_crossings(curves: Curves, most: int = 12) -> Iterable[str]:
-    """Yield a sentence for each crossing, up to so many."""
+    """Yield a sentence for each crossing, up to this many."""
     for crossing in curves.crossings[:most]:
         passes, passed = curves.class_label(crossing.passes), curves.class_label(crossing.passed)
         yield f"{curves.label(crossing.figure)}: {passes} passes {passed} at level {number(crossing.level)}"

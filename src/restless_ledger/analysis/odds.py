@@ -49,7 +49,7 @@ class Odds:
 
 
 def chance_of(check: Check, wanted: float) -> Fraction | float:
-    """Return the chance that a check's roll comes to at least so much, with all its rolls and tries.
+    """Return the chance that a check's roll is at least a number, with all its rolls and tries.
 
     With chance p of one roll, the best of r rolls has 1 − (1 − p)^r, the worst p^r; n tries have 1 − (1 − p)^n.
     """
@@ -85,14 +85,14 @@ def odds_of(book: Rulebook, name: str, sheet: Sheet) -> Odds:
     why = ""
     if chance in (0, 1):
         why = (
-            f"{number(value)} and the {'best' if chance == 0 else 'worst'} roll come to "
+            f"{number(value)} and the {'best' if chance == 0 else 'worst'} roll give "
             f"{number(value + _end(check, best=chance == 0))}; {number(needs)} is needed"
         )
     return Odds(name, sheet.who, sheet.level, chance, value, needs, why)
 
 
 def wanted_by_level(book: Rulebook, name: str, who: str) -> Array:
-    """Return what a roll must come to for a class, bare, at each level: infinite where it may not even try."""
+    """Return the least roll that passes for a class, bare, at each level: infinite where it may not even try."""
     check, page = book.checks[name], page_by_level(book, who)
     wanted = np.broadcast_to(evaluate(check.needs, page) - evaluate(check.value, page), page["level"].shape)
     if check.requires is None:
@@ -113,7 +113,7 @@ def _figure(book: Rulebook, name: str, key: str, sheet: Sheet) -> float:
 
 
 def _end(check: Check, best: bool) -> float:
-    """Return the best or the worst that a roll can come to."""
+    """Return the best or the worst that a roll can give."""
     if isinstance(check.roll, Between):
         return check.roll.between[1 if best else 0]
     sums = list(distribution(check.roll))

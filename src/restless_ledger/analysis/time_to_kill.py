@@ -26,7 +26,7 @@ from .hit_distribution import taken_by
 MOST_USES = 2000
 FEW_VALUES, MOST_STEPS = 64, 50_000
 FINEST = 20
-"""Thousandths of a point that are told apart where nothing finer is asked for: it changes no chance by a millionth."""
+"""Thousandths of a point that are kept apart where nothing finer is asked for: it changes no chance by a millionth."""
 
 
 @dataclass(frozen=True)
@@ -83,7 +83,7 @@ def times_to_kill(book: Rulebook, dealer: Sheet, taker: Sheet, finest: int = FIN
     """Return every ability of a character that takes something off another's gauge that downs, quickest first.
 
     Both are as they open: at full health, without the buffs and the marks that a fight brings, nowhere in particular.
-    Costs are not looked at. Amounts are told apart by `finest` thousandths of a point, or whole points where they are
+    Costs are not looked at. Amounts are kept apart by `finest` thousandths of a point, or whole points where they are
     rounded.
     """
     found = [kill for name in dealer.abilities for kill in _time_to_kill(book, name, dealer, taker, finest)]
@@ -121,7 +121,7 @@ def _told(book: Rulebook, name: str, dealer: Sheet, taker: Sheet, finest: int) -
 
 
 def left_out(book: Rulebook, taker: Sheet) -> str:
-    """Return why hits to kill are not told of hits on somebody, or nothing: what is left changes on the way."""
+    """Return why hits to kill are not given for hits on somebody, or nothing: what is left changes on the way."""
     body = book.bodies.get(book.classes[taker.who].body or "")
     name = taker.label
     if body and body.segmented:
@@ -170,7 +170,7 @@ def _page(sheet: Sheet) -> Page:
 
 
 def _counts(amount: Distribution, health: int, shared_out: bool) -> dict[int, float]:
-    """Return the chance of each number of amounts that it takes to come to a sum. Amounts may be `shared_out` to steps
+    """Return the chance of each number of amounts that it takes to reach a sum. Amounts may be `shared_out` to steps
     that they do not lie on."""
     found: dict[int, float] = {}
     if amount.mean <= 0:

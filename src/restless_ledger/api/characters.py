@@ -59,7 +59,7 @@ def builds(book: Rulebook) -> Builds:
 
 
 def roll_attributes(book: Rulebook, *, count: int = 1, seed: int = 1) -> dict[str, np.ndarray]:
-    """Roll the dice of creation for so many characters; return each attribute's values, of shape (count,).
+    """Roll the dice of creation for this many characters; return each attribute's values, of shape (count,).
 
     Raises `InputError` where the rulebook rolls none.
     """
@@ -97,7 +97,7 @@ def falls(book: Rulebook, *, levels: Sequence[int] | None = None) -> Falls:
 
 
 def drops(book: Rulebook, table: str, *, count: int = 1, seed: int = 1) -> Drops:
-    """Roll a drop table so many times; each drop has its own rolled changes. Drop k of a seed is always the same.
+    """Roll a drop table this many times; each drop has its own rolled changes. Drop k of a seed is always the same.
 
     Raises `InputError` on an unknown table.
     """

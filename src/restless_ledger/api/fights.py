@@ -66,7 +66,7 @@ def duel(
     """Let two classes meet, or classes with gear (`rigger+boat_hook`), at one level (the first there is unless given):
     how many hits and seconds each ability takes, and who wins.
 
-    It is solved exactly where luck changes nothing but amounts, and fought so many times where it changes more; the
+    It is solved exactly where luck changes nothing but amounts, and fought this many times where it changes more; the
     result says which. Raises `InputError` on an unknown name or level.
     """
     from ..duels.duel import Duel

@@ -107,7 +107,7 @@ class AuditContext:
 
     @cached_property
     def reached(self) -> set[str]:
-        """Every ability that somebody comes to know: by learning, from an event, from gear, from an upgrade of it."""
+        """Every ability that somebody gets to know: by learning, from an event, from gear, from an upgrade of it."""
         taught = {name for _, character in self.characters for name in character.taught}
         taught |= {name for stage in self.book.stages.values() for names in stage.teaches.values() for name in names}
         unlocks = [entry for _, entry in bearers(self.book) if isinstance(entry, Unlocks)]
@@ -133,7 +133,7 @@ class AuditContext:
 
     @cached_property
     def meetings(self) -> list[tuple[str, str]]:
-        """Every pair of classes of which the first can come to fight the second; all pairs without any encounter."""
+        """Every pair of classes of which the first can fight the second; all pairs without any encounter."""
         found: dict[tuple[str, str], None] = {}
         for name, encounter in self.book.encounters.items():
             classes = {side.name: {group.who for group in side.units} for side in encounter.sides}
@@ -151,7 +151,7 @@ class AuditContext:
         return list(found)
 
     def foes(self, who: str) -> list[str]:
-        """Return the classes that can come to fight one."""
+        """Return the classes that can fight one."""
         return self._foes.get(who, [])
 
     @cached_property
@@ -181,7 +181,7 @@ class AuditContext:
         return page_by_level(self.book, who)
 
     def by_level(self, program: Program, who: str) -> Array:
-        """Return what a formula comes to on a class's own page, of shape (levels,)."""
+        """Return the values of a formula on a class's own page, of shape (levels,)."""
         return np.broadcast_to(evaluate(program, self.page(who)), self.levels.shape)
 
     def dealers(self, kind: str) -> list[str]:
@@ -251,7 +251,7 @@ class AuditContext:
         return min((float(self.expected.seconds(user, ability).min()) for user in users), default=np.inf)
 
     def most_together(self, ability: str) -> int:
-        """Return by how many uses an ability can come at once: charges, and those on one side of an encounter who may
+        """Return by how many uses an ability can come at once: charges, and those on one side of an encounter that may
         know it."""
         users = self.learners[ability] or self.book.classes
         sides = [
@@ -260,7 +260,7 @@ class AuditContext:
             for side in encounter.sides
         ]
         parties = [sum(member.who in users for member in journey.party) for journey in self.book.journeys.values()]
-        return self.book.abilities[ability].charges * max(1, *sides, *parties, 1)
+        return self.book.abilities[ability].charges * max([1, *sides, *parties])
 
     def harms_otherwise(self, who: str) -> bool:
         """Say whether a class can bring harm that is no blow of its own: by drains, beats, reactions or a push over an

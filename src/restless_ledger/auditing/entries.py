@@ -44,18 +44,18 @@ def base() -> str:
 
 
 def as_page() -> str:
-    """Return the catalogue as a page of documentation; `make findings` writes it."""
+    """Return the catalogue as a page of documentation; `make reference` writes it."""
     entries = list(catalogue().values())
     rows = [
         "# Findings",
         "",
         f"The {len(entries)} checks of `restless-ledger audit`, by what they look at. This page is made from the "
-        "catalogue beside the checks (`src/restless_ledger/auditing/checks/`): `make findings` writes it anew.",
+        "catalogue beside the checks (`src/restless_ledger/auditing/checks/`): `make reference` writes it anew.",
         "",
-        "Other faults are told when the rulebook is read, by every command, and end it with code 2: names that don't "
-        "exist (with the nearest that does), shares of a body that don't add up to one, ranges that are upside down, "
-        "formulas that can't be read or read what is not on their page. In the formats for other tools they come under "
-        "`unreadable`.",
+        "Other faults are reported when the rulebook is read, by every command, which ends with code 2: names that "
+        "don't exist (with the nearest that does), shares of a body that don't add up to one, ranges that are upside "
+        "down, formulas that can't be read or read what is not on their page. In the formats for other tools they "
+        "come under `unreadable`.",
         "",
         "`wrong` has the fault and `right` is near to it and has it not; both are laid on top of the small rulebook "
         "at the end of the page. `restless-ledger audit --explain CODE` says the same in the terminal.",

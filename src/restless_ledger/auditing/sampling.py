@@ -27,7 +27,7 @@ def sample_pages(book: Rulebook, turn: int = 0) -> Pages:
     """Return pages spread over the declared ranges, each name an array of shape (SAMPLES,).
 
     Half of them are corners (each name at its least or its most), the others lie anywhere between. A stat whose range
-    is not written ranges over what the classes come to. `turn` gives other pages: those of a second character.
+    is not written ranges over what the classes have. `turn` gives other pages: those of a second character.
     """
     generator = np.random.default_rng([SEED, turn])
 
@@ -53,7 +53,7 @@ def sample_pages(book: Rulebook, turn: int = 0) -> Pages:
 
 
 def stat_range(book: Rulebook, name: str) -> tuple[float, float]:
-    """Return the least and the most that a stat can be: its range, or without one what the classes come to."""
+    """Return the least and the most that a stat can be: its range, or without one what the classes have."""
     stat = book.stats[name]
     if "range" in stat.model_fields_set or not book.classes:
         return stat.floor, stat.ceiling

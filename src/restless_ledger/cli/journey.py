@@ -62,7 +62,7 @@ def command(
 
 
 def print_journeys(journeys: Journeys) -> None:
-    """Print a row for each stage, what was bought, and how many come to the end."""
+    """Print a row for each stage, what was bought, and how many reach the end."""
     page = console()
     label = journeys.journey.label or journeys.name
     more = "" if len(journeys.runs) == journeys.asked else f" of {journeys.asked:,} asked for"
@@ -97,7 +97,7 @@ def print_journeys(journeys: Journeys) -> None:
 
 
 def print_story(story: Story) -> None:
-    """Print one run: its visits, then what its books come to."""
+    """Print one run: its visits, then the balances of its books."""
     page, run = console(), story.run
     book = story.stock.book
     page.print(f"{BOLD}{story.stock.journey.label or 'A journey'}{END}: run {story.number}, seed {story.seed}")

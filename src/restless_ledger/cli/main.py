@@ -68,7 +68,7 @@ class Commands(click.Group):
             formatter.write_dl(list(COMMANDS.items()))
 
     def resolve_command(self, context: click.Context, args: list[str]) -> tuple:
-        """Return the command that was typed; a misspelt one is told with the nearest."""
+        """Return the command that was typed; a misspelt one is reported with the nearest."""
         try:
             return super().resolve_command(context, args)
         except click.UsageError as error:

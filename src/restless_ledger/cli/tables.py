@@ -80,7 +80,7 @@ def ruled(*columns: str, wide: str = "") -> Table:
 
 
 def spread(count: int, most: int) -> list[int]:
-    """Return the places of some of so many things, from the first to the last, evenly spread: at most so many."""
+    """Return the places of some of this many things, from the first to the last, evenly spread: at most this many."""
     return sorted({round(at * (count - 1) / (most - 1)) for at in range(most)}) if count > most else list(range(count))
 
 

@@ -73,7 +73,7 @@ def command(
 
 
 def print_tuning(tuning: Tuning) -> None:
-    """Print the numbers before and after, and what each target came and comes to."""
+    """Print the numbers before and after, and the figure of each target before and after."""
     page, proposal = console(), tuning.proposal
     how = f"{tuning.fights:,} fights a step, verified by {tuning.verified_by:,} with other luck, seed {tuning.seed}"
     page.print(f"{BOLD}Tuning{END}: {how}")

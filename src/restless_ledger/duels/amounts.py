@@ -1,4 +1,5 @@
-"""Amounts: what a hit or a heal of the ledger may come to, with its chances, from the steps that its entry keeps."""
+"""Amounts: the possible amounts of a hit or a heal of the ledger, with their chances, from the steps that its entry
+keeps."""
 
 from __future__ import annotations
 
@@ -14,7 +15,7 @@ from ..sheets.hits import Hit, critical, single, struck_parts
 from ..statistics.distribution import Distribution, mixed
 
 STEPS = ("unit", "source", "cause", "kind", "lands", "chance", "settled")
-"""The steps of a hit that luck does not decide; beside them its factors, but those of `LUCKY`."""
+"""The steps of a hit that luck does not decide; besides them its factors, except those of `LUCKY`."""
 LUCKY = ("part", "critical", "spread")
 Factors = tuple[float, float]
 """A chance, and what is multiplied by then."""

@@ -152,7 +152,7 @@ def _fate(line: Timeline, unit: int) -> Fate:
 
 
 def _refilled(up: Chances, event: Event, soon: int, after_harm: int, top: int) -> Chances:
-    """Return what is left after a refill, which all get that were not harmed of late. Those whose harm keeps off the
+    """Return what is left after a refill, for all that were not harmed lately. Those whose harm keeps off the
     next one too, on tick `soon`, stay apart."""
     late = {at: each for at, each in up.items() if at >= 0 and event.tick - at < after_harm}
     resting = [each for at, each in up.items() if at not in late]
@@ -164,7 +164,7 @@ def _refilled(up: Chances, event: Event, soon: int, after_harm: int, top: int) -
 
 
 def _harmed(up: Chances, event: Event, keeps_off: bool, top: int) -> Chances:
-    """Return what is left after anything else; apart for those whom it harms, where that keeps the next refill off."""
+    """Return what is left after anything else; separately for harmed ones, where harm keeps the next refill off."""
     change = event.change
     harmful = change.values < 0
     if not event.harm or not keeps_off or not harmful.any():

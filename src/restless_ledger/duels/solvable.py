@@ -28,7 +28,7 @@ def reasons(setup: Setup) -> Iterator[str]:
     if rules.placed:
         yield "it has a place, in which they move"
     if rules.downs_at_once:
-        yield "downs take effect at once, so who goes first matters"
+        yield "downs take effect at once, so it matters which unit goes first"
     if rules.reacts:
         yield "somebody reacts to what is done"
     if rules.opens_drawn:
@@ -97,7 +97,7 @@ def check_order(setup: Setup, entries: np.ndarray) -> None:
         for mine, yours in ((rows[0], rows[1]), (rows[1], rows[0])):
             for one in mine:
                 if reason := next((why for other in yours if (why := _clash(one, other, downing, heeds))), ""):
-                    raise NotExact(f"{reason} on the same tick: who is first matters")
+                    raise NotExact(f"{reason} on the same tick: it matters which is first")
 
 
 def _meeting_deeds(entries: np.ndarray) -> Iterator[tuple[list[np.void], list[np.void]]]:
@@ -129,12 +129,12 @@ def _clash(one: np.void, other: np.void, downing: int, heeds: bool) -> str:
             return "two buffs meet" if one["unit"] == other["unit"] and (heeds or ends) else ""
         read = other["kind"] >= 0 or other["line"] >= 0
         return (
-            "a buff comes beside a blow of the other"
+            "a buff and a blow of the other fall on one tick"
             if read and one["unit"] in (other["unit"], other["source"])
             else ""
         )
     gauge = one["gauge"] == other["gauge"] == downing and one["unit"] == other["unit"]
-    return "what heals comes beside what harms" if gauge and int(one["asked"]) > 0 > int(other["asked"]) else ""
+    return "what heals and what harms fall on one tick" if gauge and int(one["asked"]) > 0 > int(other["asked"]) else ""
 
 
 def check_lists(setup: Setup, entries: np.ndarray) -> None:

@@ -50,7 +50,7 @@ def timeline(setup: Setup) -> Timeline:
 
     The rules themselves say what is done when: the duel is played with luck set aside, everything landing that can, and
     nobody going down. It is played twice, without anything that luck brings to pay with and with plenty of it; where
-    both come to the same uses, so does all that lies between.
+    both lead to the same uses, so does all that lies between.
     """
     for reason in reasons(setup):
         raise NotExact(reason)
@@ -146,7 +146,7 @@ def _refills(setup: Setup, entries: np.ndarray, highest: int, unit: int) -> list
     downing = setup.names.gauges.index(setup.book.downing_gauge or "")
     row, top = setup.tables.gauges[downing], int(setup.opening.gauges[unit, downing].top)
     if (entries["amount"] != 0).any():
-        raise NotExact("a refill comes to parts of a thousandth, which add up for as long as the gauge is not full")
+        raise NotExact("a refill has parts of a thousandth, which add up for as long as the gauge is not full")
     amounts = dict(zip(entries["tick"].tolist(), entries["asked"].tolist(), strict=True))
     if highest >= top and amounts:
         if row.condition >= 0 or len(set(amounts.values())) > 1:

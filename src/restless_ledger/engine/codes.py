@@ -135,7 +135,7 @@ SOUND, NOT_FINITE, TOO_LARGE, OUT_OF_BALANCE, TOO_LONG, TOO_FAST, TOO_MANY_ACTIO
 NOBODY, SEVERAL = -1, -2
 """Who went down first, where it is no one unit."""
 SLICES, BANDS = 33, 101
-"""How many times a watched fight's course is looked at, and the shares, in hundredths, that are told apart."""
+"""How many times a watched fight's course is looked at, and the shares, in hundredths, that are kept apart."""
 
 LANDS, PART, CRIT, SPREAD, TARGET, INITIATIVE, OPENING, SLIP = range(8)
 PURPOSES = 8
@@ -170,7 +170,7 @@ ADD = Way.ADD.code
 SCALE = Way.SCALE.code
 TIMES = Way.TIMES.code
 MARK = len(Way)
-"""A change that gives a mark, beside those of stats."""
+"""A change that gives a mark, besides those of stats."""
 AGAIN_EXTEND = Again.EXTEND.code
 AGAIN_STACK = Again.STACK.code
 AGAIN_STRONGEST = Again.KEEP_STRONGEST.code
@@ -190,7 +190,7 @@ WALL = Edge.WALL.code
 PIT_EDGE = Edge.PIT.code
 EXIT = Edge.EXIT.code
 LEDGE = len(Edge)
-"""An edge with a depth, beside those that are words."""
+"""An edge with a depth, besides those that are words."""
 ON_THE_FLOOR, FALLING, CLIMBING, AWAY = range(4)
 """Where a unit is: in the arena, on its way down, on its way back up, or gone from the fight."""
 
@@ -217,7 +217,7 @@ MOST_ACTIONS = 100
 """How often at most anybody acts in one round."""
 
 CHANCE_FACTORS = ("handling", "aimed_part", "segments")
-"""What the chance of a hit to land is multiplied by, beside what its kind says."""
+"""What the chance of a hit to land is multiplied by, besides what its kind says."""
 AMOUNT_FACTORS = ("times", "part", "resist", "against", "critical", "spread", "scale", "guard")
 """What the amount of a hit is multiplied by once power and soak have settled, in this order."""
 FACTORS = (*CHANCE_FACTORS, *AMOUNT_FACTORS)

@@ -83,7 +83,7 @@ def play_until(tables: Tables, state: State, until: int) -> None:
 
 
 def _budget(tables: Tables, state: State) -> int:
-    """Return how many ticks take some tenths of a second at the most: on an arena each of them may be played, elsewhere
+    """Return how many ticks take some tenths of a second at most: on an arena each of them may be played, elsewhere
     few are."""
     return max(1, (UNIT_TICKS if tables.rules[0].placed else 10 * UNIT_TICKS) // len(state.units))
 
@@ -98,12 +98,12 @@ def poke(
 
 
 def reconcile(tables: Tables, state: State) -> None:
-    """Compare every gauge with its opening and what was booked; a difference is told in the clock."""
+    """Compare every gauge with its opening and what was booked; a difference is a fault in the clock."""
     _ask(tables, state, state, ASK_RECONCILE)
 
 
 def evaluate(tables: Tables, state: State, line: int, row: int) -> float:
-    """Return what a line comes to on a row of the pages."""
+    """Return the value of a line on a row of the pages."""
     state.request[0].line, state.request[0].row = line, row
     return _ask(tables, state, state, ASK_EVALUATE)
 

@@ -35,7 +35,7 @@ class Outcome:
 
     @classmethod
     def of(cls, code: int, sides: int) -> Outcome:
-        """Return the outcome that the kernel wrote, of a fight of so many sides."""
+        """Return the outcome that the kernel wrote, of a fight of this many sides."""
         return cls(code % sides, WAY_OF[code // sides]) if code >= 0 else cls(None, NO_WINNER_OF[code])
 
     def winner(self, names: Sequence[str]) -> str | None:
@@ -58,5 +58,5 @@ def outcome_code(name: str, names: Sequence[str]) -> int:
 
 
 def outcome_ways(sides: int) -> int:
-    """Return how many different numbers an outcome can be, of a fight of so many sides."""
+    """Return how many different numbers an outcome can be, of a fight of this many sides."""
     return sides * len(WAY_OF) - LOWEST

@@ -1,4 +1,4 @@
-"""Recording: play with room for so many entries, and again with more where they were not enough."""
+"""Recording: play with room for this many entries, and again with more where they were not enough."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ def entries_wanted(state: State) -> int:
 
 
 def recorded(play: Callable[[int], State], first: int = FIRST_ENTRIES, most: int | None = None) -> State:
-    """Return a state of which every entry is kept. `play` plays from the beginning, with room for so many entries;
+    """Return a state of which every entry is kept. `play` plays from the beginning, with room for this many entries;
     where that was not enough it is called again, never with room for more than `most`."""
     room = first
     while True:

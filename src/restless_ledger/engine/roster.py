@@ -136,7 +136,7 @@ def _plays(book: Rulebook, chosen: str | None, sheet: Sheet) -> Iterator[tuple[t
 def _default_plays(book: Rulebook, sheet: Sheet) -> Iterator[tuple[tuple, Play]]:
     """Without a playbook: what does the most good for each second it takes, of all that can be paid for.
 
-    Good is what the power of its hits comes to on the user's own page, and what it heals; what does neither (a buff,
+    Good is the power of its hits on the user's own page, and what it heals; what does neither (a buff,
     a push) comes first whenever it is ready. Healing and reviving go to those who need it.
     """
     for name in sorted(sheet.abilities, key=lambda name: _good_per_second(book, sheet, name), reverse=True):

@@ -58,7 +58,7 @@ def usual_threads() -> int:
 
 
 def fight_once(setup: Setup, seed: int, number: int, opening: State | None = None, every_tick: bool = False) -> State:
-    """Fight fight `number` of a seed with every entry kept, from an opening of one's own if one is given; return the
+    """Fight fight `number` of a seed with every entry kept, from another opening if one is given; return the
     state at its end. With `every_tick` no tick is skipped, which changes nothing but the time it takes."""
     check_seed(seed)
     whole("number", number, 0, MOST_FIGHTS - 1, "fights are numbered from 0")
@@ -80,7 +80,7 @@ def most_entries(setup: Setup) -> int:
 
 
 def fight_from(setup: Setup, opening: State, state: State, seed: int, number: int) -> tuple[int, int]:
-    """Fight one fight from an opening of one's own (see `open_with`); return its outcome and its ticks.
+    """Fight one fight from a given opening (see `open_with`); return its outcome and its ticks.
 
     Modifies the state, which holds the fight's end; nothing is checked that `fight_once` would check.
     """

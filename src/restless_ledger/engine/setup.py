@@ -52,7 +52,7 @@ FAULTS = {
     TOO_LARGE: (f"an amount beyond {LARGEST:g} points", "make the formulas behind it smaller"),
     TOO_LONG: (f"a time beyond {LONGEST:g} ticks", "make the way shorter, or the factor of the time smaller"),
     TOO_FAST: (f"a speed beyond {FASTEST:g} m/s", "make the push weaker, or the weight greater"),
-    TOO_MANY_ACTIONS: (f"more than {MOST_ACTIONS} actions in a round", "let clock.actions come to less"),
+    TOO_MANY_ACTIONS: (f"more than {MOST_ACTIONS} actions in a round", "make clock.actions smaller"),
     NO_END: (
         f"more than {MOST_EFFECTS:,} effects on one tick, by reactions that bring each other about",
         "let a reaction ask for something that its own effects take away, or lower clock.reaction_depth",
@@ -87,9 +87,9 @@ class Setup:
     encounter: Encounter | None = None
 
     def new_state(self, entries: int = 0, slice_ticks: int = 0) -> State:
-        """Return a state of its own, with room for so many entries (none: nothing is recorded).
+        """Return a state of its own, with room for this many entries (none: nothing is recorded).
 
-        With `slice_ticks` its fights are watched, and their course is counted every so many ticks.
+        With `slice_ticks` its fights are watched, and their course is counted every this many ticks.
         """
         names = self.names
         meeting = max((max(line.slots.values(), default=0) + 1 for line in self.lines), default=1)
@@ -173,7 +173,7 @@ class Setup:
         return replace(self, units=tuple(units), tables=self.tables.with_member("bases", rows))
 
     def raise_fault(self, state: State) -> None:
-        """Raise `FightFault` where the clock tells of one."""
+        """Raise `FightFault` where the clock holds one."""
         clock = state.clock[0]
         if clock.fault == OUT_OF_BALANCE:
             raise EngineFault(self._describe_fault(clock, state.pages))
@@ -205,7 +205,7 @@ class Setup:
 def set_up(
     book: Rulebook, encounter: str | Encounter, side: str | None = None, players: Sequence[Player] = ()
 ) -> Setup:
-    """Make an encounter ready, by its name or one of one's own; players take the place of the units of a side, if one
+    """Make an encounter ready, by its name or as an `Encounter`; players take the place of the units of a side, if one
     is named.
 
     Raises `InputError` on an unknown name or a character that can't be built.

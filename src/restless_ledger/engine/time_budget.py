@@ -1,4 +1,4 @@
-"""Time budgets: work that ends after so many seconds, as it would at Ctrl-C."""
+"""Time budgets: work that ends after this many seconds, as it would at Ctrl-C."""
 
 from __future__ import annotations
 
@@ -29,7 +29,7 @@ _current: ContextVar[Budget | None] = ContextVar("budget", default=None)
 
 @contextmanager
 def time_budget(seconds: float) -> Iterator[Budget]:
-    """Let the work within a `with` block end after so many seconds.
+    """Let the work within a `with` block end after this many seconds.
 
     Studies then hold what was done by then, and say so; what has no half, such as one fight, raises `TimeUp`. A fight
     under way ends within a second. The budget is that of the thread that asks. Raises `InputError` where

@@ -1,4 +1,4 @@
-"""What many fights came to: chunk by chunk, and all together in the same room for ten fights or ten million."""
+"""The results of many fights: chunk by chunk, and as totals that take the same room for ten fights or ten million."""
 
 from __future__ import annotations
 
@@ -61,7 +61,7 @@ def clear(state: State) -> None:
 
 @dataclass
 class Run:
-    """What many fights came to, as totals.
+    """The results of many fights, as totals.
 
     `counts` maps (outcome, ticks) to the number of fights that ended so, `numbers` to the first of them; `firsts` maps
     (unit that went down first, outcome) to the number of fights; `lefts[outcome][k]` is the number of fights in which

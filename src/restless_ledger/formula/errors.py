@@ -1,4 +1,4 @@
-"""What a formula's author is told when it can't be read."""
+"""The errors of a formula that can't be read."""
 
 from __future__ import annotations
 

@@ -32,7 +32,7 @@ _ATOM = 9
 
 @dataclass(frozen=True)
 class Explanation:
-    """A formula with its figures: `text` shows each name with its value, `value` is what it comes to."""
+    """A formula with its figures: `text` shows each name with its value, `value` is its result."""
 
     text: str
     value: float

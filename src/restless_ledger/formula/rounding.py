@@ -11,9 +11,9 @@ import numpy as np
 
 
 def slack(x: Any) -> Any:
-    """Return how far from a whole number `x` still counts as whole: 1e-14 of its size, and 1e-10 beside that.
+    """Return how far from a whole number `x` still counts as whole: 1e-14 of its size, plus 1e-10.
 
-    That is some forty times what one operation of floating point may be off by, and far from what anybody writes.
+    That is about forty times the error of one floating-point operation, and far below anything that is written.
     """
     return 1e-10 + 1e-14 * np.abs(x)
 

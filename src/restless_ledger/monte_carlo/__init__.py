@@ -1,4 +1,4 @@
-"""Trials: one encounter fought many times, and what the fights come to."""
+"""Trials: one encounter fought many times, and the results."""
 
 from .trials import Trials
 

@@ -14,7 +14,7 @@ from ..rulebook.problems import nearest
 
 @dataclass(frozen=True)
 class Contestant:
-    """One who is matched with others: the name it is shown by, and its units, each a class with what it wears."""
+    """One that is matched with others: the name it is shown by, and its units, each a class with what it wears."""
 
     name: str
     units: tuple[dict[str, Any], ...]

@@ -16,7 +16,7 @@ NO_SIDE = (NoWinner.MUTUAL_DOWN.value, NoWinner.TIME_OUT.value)
 
 
 class Fought(Result):
-    """What many fights of one encounter came to: outcomes and lengths. Every fight's books have been balanced."""
+    """The results of many fights of one encounter: outcomes and lengths. Every fight's books have been balanced."""
 
     def __init__(self, run: Run) -> None:
         self.run = run

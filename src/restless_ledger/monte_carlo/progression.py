@@ -21,7 +21,7 @@ TYPICAL = "most typical"
 
 def course(trials: Fought) -> Records:
     """Return one record for each side and time: what share it has left of the gauge that downs (10%, 25%, 50%, 75% and
-    90% of the fights are at or below), who is down counted as nothing.
+    90% of the fights are at or below); units that are down count as zero.
 
     Fights that are over stay as they ended. Shares are rounded up to whole percents.
     """
@@ -58,10 +58,9 @@ def first_losses(trials: Fought) -> Records:
     """Return one record for each side: how often it is the first to lose somebody, and how often it wins then, and how
     often where another is the first; `effect` is the one less the other, with its 95% interval.
 
-    A loss of two sides on one tick is nobody's first. The interval is Newcombe's of a difference of two rates
-    (R. G. Newcombe, "Interval estimation for the difference between independent proportions", Statistics in Medicine
-    17, 1998, method 10).
-    """
+    Two losses of different sides on one tick count as no first loss. The interval is Newcombe's of a difference of two
+    rates (R. G. Newcombe, "Interval estimation for the difference between independent proportions", Statistics in
+    Medicine 17, 1998, method 10)."""
     rows = []
     for side, name in enumerate(trials.setup.names.sides):
         own, other = (_won_after(trials, side, own) for own in (True, False))

@@ -13,7 +13,7 @@ from ..rulebook import Rulebook
 from ..rulebook.encounters import Encounter, Side, UnitGroup
 
 BATCH = 50
-"""Fights go in batches of so many; shares of harm and of uses are compared between batches."""
+"""Fights go in batches of this many; shares of harm and of uses are compared between batches."""
 
 
 class Sample:
@@ -25,7 +25,7 @@ class Sample:
         self.fights = 0
 
     def grow(self, fights: int) -> None:
-        """Fight on until there are so many, in whole batches."""
+        """Fight on until there are this many, in whole batches."""
         more = fights - self.fights
         if more > 0:
             count = -(-more // BATCH) * BATCH
@@ -86,7 +86,7 @@ class Samples:
         self._kept: dict[tuple, Sample] = {}
 
     def encounter(self, name: str, level: int | None = None, handling: str | None = None, fights: int = 0) -> Sample:
-        """Return the fights of an encounter at one level and handling, where they are given: so many at the least."""
+        """Return the fights of an encounter at one level and handling, where they are given: at least this many."""
         return self._of(
             (name, level, handling),
             lambda: set_up(self.book, at_level(self.book.encounters[name], level, handling)),
@@ -94,7 +94,7 @@ class Samples:
         )
 
     def duel(self, one: str, other: str, level: int, fights: int = 0) -> Sample:
-        """Return the duels of two classes at a level: so many at the least."""
+        """Return the duels of two classes at a level: at least this many."""
         return self._of((one, other, level, "duel"), lambda: duel(self.book, one, other, level), fights)
 
     def _of(self, key: tuple, make: Callable[[], Setup], fights: int) -> Sample:

@@ -17,7 +17,7 @@ FIRST_FIGHTS = 400
 
 
 class Trials(Fought):
-    """What many fights of one encounter came to. Every fight's books have been balanced on the way."""
+    """The results of many fights of one encounter. Every fight's books have been balanced on the way."""
 
     TABLES = (
         "outcomes",

@@ -46,7 +46,7 @@ def draw_lines(
 
 
 def lay_out(count: int) -> tuple[int, int]:
-    """Return rows and columns for so many panels: as square as can be, at most four wide."""
+    """Return rows and columns for this many panels: as square as can be, at most four wide."""
     columns = min(4, math.ceil(math.sqrt(count)))
     return math.ceil(count / columns), columns
 

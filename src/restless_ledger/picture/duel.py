@@ -18,7 +18,8 @@ MOST_SHOWN = 0.9995
 
 
 def draw_duel(duel: Duel) -> Figure:
-    """Draw the chance of each number of hits by each one's quickest ability, and who has won by when."""
+    """Draw the chance of each number of hits by each one's quickest ability, and the chance of each to have won by a
+    time."""
     how = f"fought {duel.trials.fights:,} times, seed {duel.trials.seed}" if duel.trials else duel.how()
     subtitle = f"{duel.book.rulebook.title} · {duel.names[0]} against {duel.names[1]}, {how}"
     figure, (top, low) = new_figure([1.0, 1.15], duel.finding(), subtitle)

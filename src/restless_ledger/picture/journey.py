@@ -19,7 +19,7 @@ def draw_journey(journeys: Journeys) -> Figure:
     records = journeys.stages
     rate = journeys.finish_rate
     title = f"{journeys.book.rulebook.title} · {journeys.journey.label or journeys.name}"
-    subtitle = f"{title} · {len(journeys.runs):,} runs, seed {journeys.seed} · {rate} come to the end"
+    subtitle = f"{title} · {len(journeys.runs):,} runs, seed {journeys.seed} · {rate} reach the end"
     figure, (way, level, minutes) = new_figure([1.2, 1.0, 1.0], journeys.finding(), subtitle)
     places = np.arange(len(records))
     _draw_way(way, journeys, places)

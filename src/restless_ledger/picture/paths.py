@@ -1,4 +1,4 @@
-"""The paths of a fight on its arena: who went where, who was pushed, where they went down."""
+"""The paths of a fight on its arena: where each unit went, who was pushed, where they went down."""
 
 from __future__ import annotations
 

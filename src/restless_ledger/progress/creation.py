@@ -10,7 +10,7 @@ from .luck import PURPOSES, draw
 
 
 def roll_attributes(book: Rulebook, count: int = 1, seed: int = 1) -> dict[str, np.ndarray]:
-    """Roll the dice of `[creation]` for so many characters; return each attribute's values, of shape (count,).
+    """Roll the dice of `[creation]` for this many characters; return each attribute's values, of shape (count,).
 
     Character k of a seed always rolls the same. Raises `InputError` where the rulebook rolls none.
     """

@@ -128,7 +128,7 @@ class Drops(Result):
 
 
 def roll(what: Roll, draws: np.ndarray) -> np.ndarray:
-    """Return what draws (from 0 up to 1) come to as rolls."""
+    """Return the rolls that draws (from 0 up to 1) give."""
     if isinstance(what, Between):
         low, high = what.between
         return low + np.floor(draws * (high - low + 1)) if what.whole else low + draws * (high - low)
@@ -138,6 +138,6 @@ def roll(what: Roll, draws: np.ndarray) -> np.ndarray:
 
 @lru_cache(maxsize=256)
 def _steps(text: str) -> tuple[np.ndarray, np.ndarray]:
-    """Return the sums that dice can come to, and the chance of at most each."""
+    """Return the sums that dice can give, and the chance of at most each."""
     chances = distribution(Dice.model_validate_json(text))
     return np.array(list(chances), dtype=float), np.cumsum([float(chance) for chance in chances.values()])

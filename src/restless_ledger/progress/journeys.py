@@ -72,14 +72,14 @@ class Journeys(Result):
         self.book, self.name, self.asked, self.seed = book, journey, runs, check_seed(seed)
         self.journey = book.journeys[journey]
         self.stock = SheetCache(book, self.journey)
-        self.stock.travellers()  # says at once who can't be built
+        self.stock.travellers()  # raises at once for a member that can't be built
         self.runs: list[Run] = []
         self.walk_on(runs, threads, progress)
 
     def walk_on(
         self, runs: int, threads: int | None = None, progress: Callable[[int, int], None] | None = None
     ) -> None:
-        """Walk on until there are so many runs in all, in chunks on threads; at Ctrl-C those that are done are kept,
+        """Walk on until there are this many runs in all, in chunks on threads; at Ctrl-C those that are done are kept,
         without a gap."""
         self.asked, first = runs, len(self.runs)
         self.__dict__.pop("stages", None)
@@ -103,7 +103,7 @@ class Journeys(Result):
 
     @property
     def finish_rate(self) -> Rate:
-        """The share of the runs that come to the end, with Wilson's interval."""
+        """The share of the runs that reach the end, with Wilson's interval."""
         return wilson(sum(run.finished for run in self.runs), len(self.runs))
 
     @cached_property
@@ -170,7 +170,7 @@ class Journeys(Result):
 
     @property
     def hours_interval(self) -> tuple[float, float]:
-        """The 95% interval of the median of the hours, by order statistics; NaN where no run comes to the end."""
+        """The 95% interval of the median of the hours, by order statistics; NaN where no run reaches the end."""
         found = quantile(Counter(round(run.seconds) for run in self.runs if run.finished), 0.5)
         return found.low / 3600, found.high / 3600
 
@@ -181,7 +181,7 @@ class Journeys(Result):
     def finding(self) -> str:
         """Say in a sentence what the runs show."""
         wall = max(self.stages, key=lambda record: record["stops"])
-        share = f"{self.finish_rate.estimate:.0%} come to the end"
+        share = f"{self.finish_rate.estimate:.0%} reach the end"
         if not wall["stops"]:
-            return f"Everybody comes to the end, in {self.hours(0.5):.1f} hours"
+            return f"Everybody reaches the end, in {self.hours(0.5):.1f} hours"
         return f"{share}; most stop at {self.label(wall['stage'])} ({wall['stop_share']:.0%} of those who come there)"

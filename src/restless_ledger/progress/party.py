@@ -68,7 +68,7 @@ def _bearing(sheet: Sheet) -> tuple[tuple[str, ...], ...]:
 
 
 class SheetCache:
-    """Sheets and encounters that are made ready once and used by every run that comes to the same ones."""
+    """Sheets and encounters that are made ready once and used by every run that needs the same ones."""
 
     def __init__(self, book: Rulebook, journey: Journey) -> None:
         self.book = book
@@ -198,7 +198,7 @@ class Books:
         return after - before
 
     def reconcile(self) -> None:
-        """Raise `InputError` where an account does not come to its opening and all that was booked."""
+        """Raise `InputError` where an account differs from its opening and all that was booked."""
         for account, opening in self.opening.items():
             if opening + self.booked[account] != self.balance[account]:
                 raise InputError(
@@ -207,7 +207,8 @@ class Books:
 
 
 def carry_over(one: Traveller, sheet: Sheet, gauges: tuple[str, ...], row: list[int], up: bool, returns: float) -> None:
-    """Note what gauges hold after a fight. Who is down stands up with a share of the gauge that was empty."""
+    """Record what gauges hold after a fight. A member that is down stands up with a share of the gauge that was
+    empty."""
     for name, now in zip(gauges, row, strict=True):
         if name in sheet.gauges:
             least = round(returns * sheet.gauges[name].top * THOUSAND) if sheet.book.gauges[name].downs else 0

@@ -1,4 +1,4 @@
-"""Spending: what a plan buys with so much coin, and what a level of each upgrade costs and gives."""
+"""Spending: what a plan buys with this much coin, and what a level of each upgrade costs and gives."""
 
 from __future__ import annotations
 

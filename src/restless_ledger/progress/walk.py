@@ -41,7 +41,7 @@ class Visit:
 
 @dataclass
 class Run:
-    """One run: its visits, whether it came to the end, and what everybody had become."""
+    """One run: its visits, whether it reached the end, and what everybody had become."""
 
     number: int
     finished: bool
@@ -58,7 +58,7 @@ class Run:
 
     @property
     def stopped_at(self) -> str | None:
-        """The stage at which the run stopped; None where it came to the end."""
+        """The stage at which the run stopped; None where it reached the end."""
         return None if self.finished else self.visits[-1].stage
 
 
@@ -191,7 +191,7 @@ class Walker:
             self._buy(name)
 
     def _take(self, item: Item) -> None:
-        """Give a piece to the first who may wear it and has room; otherwise it is left."""
+        """Give a piece to the first member that may wear it and has room; otherwise it is left behind."""
         for one in self.party:
             bare = self.stock.sheet(replace(one, gear=()))
             try:

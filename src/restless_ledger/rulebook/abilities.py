@@ -67,6 +67,8 @@ class Ability(Brings):
     """Whether a hit during the wind-up breaks it off."""
     reach: LengthField | None = None
     """How far away its target may be. Without it, any distance."""
+    least: LengthField | None = None
+    """How far away its target must be at least. Without it, any distance."""
     area: Area | None = None
     """Others near the target whom it reaches too."""
     projectile: SpeedField | None = None

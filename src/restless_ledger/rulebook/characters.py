@@ -25,7 +25,7 @@ class Character(Entry):
     gear: list[GearName] = Field(default_factory=list)
     """What it wears."""
     taught: list[AbilityName] = Field(default_factory=list)
-    """Abilities that it knows beside those of its class."""
+    """Abilities that it knows besides those of its class."""
     playbook: PlaybookName | None = None
     """What it does in a fight. Without it, as its class says."""
     handling: HandlingName | None = None

@@ -50,7 +50,7 @@ Roll = Annotated[
 class Check(Entry):
     """`[checks.read_the_fog] value = "lore", roll = { between = [1, 20] }, needs = 24`.
 
-    It is passed where value plus roll comes to at least what is needed. A character that does not meet `requires`
+    It is passed where value plus roll is at least what is needed. A character that does not meet `requires`
     can't try at all. Of several `rolls` one is kept, the best or the worst; whoever fails may try as often as `tries`
     says. `classes` names who it is for, where it is not for all.
     """
@@ -60,11 +60,11 @@ class Check(Entry):
     value: UserFormula
     """The figure of the character to which the roll is added."""
     needs: UserFormula
-    """What value and roll together have to come to, at least."""
+    """What value plus roll must be at least."""
     roll: Roll
     """How the roll is made."""
     requires: UserFormula | None = None
-    """Who does not meet this can't try at all."""
+    """A character that does not meet this can't try at all."""
     rolls: int = Field(1, ge=1, le=100)
     """How many rolls are made, of which one counts."""
     keep: Literal["best", "worst"] = "best"

@@ -13,7 +13,7 @@ from .quantities import Duration, Entry
 
 
 class Clock(Entry):
-    """`[clock]`: either so many ticks a second, or rounds, where a tick is a round.
+    """`[clock]`: time in ticks, a number of them a second; or in rounds, where a tick is a round.
 
     `actions` is how many things a character may do in one round; effects of reactions to reactions go as deep as
     `reaction_depth`.

@@ -71,7 +71,7 @@ def _read(source: Source, path: tuple, root: Path, name: str) -> list[dict[str, 
 
 
 def _column(source: Source, path: tuple, name: str, column: str, rows: list[dict[str, str]]) -> dict[int, float]:
-    """Return a column's figures by level. Rows and columns that can't be read are told by their place."""
+    """Return a column's figures by level. Rows and columns that can't be read are reported with their place."""
     if column not in rows[0]:
         what = f"{name} has no column of this name"
         remedy = nearest(column, [each for each in rows[0] if each not in (None, LEVEL)])

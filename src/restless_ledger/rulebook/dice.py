@@ -13,7 +13,7 @@ MOST_DICE, MOST_SIDES, MOST_SORTED = 200, 1000, 20
 
 
 class Dice(Entry):
-    """`{ dice = 4, sides = 6, drop_lowest = 1, add = 2, reroll = [1] }`: so many dice, summed.
+    """`{ dice = 4, sides = 6, drop_lowest = 1, add = 2, reroll = [1] }`: the sum of some dice.
 
     Faces in `reroll` are rolled again, once or, with `reroll_until_gone`, until none shows. Then the lowest and the
     highest are dropped, and `add` is added.

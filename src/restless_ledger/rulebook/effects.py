@@ -110,7 +110,7 @@ class PushEffect(Entry):
 
 
 class ReviveEffect(Entry):
-    """`{ revive = 0.5 }`: brings back one who is down, with this share of the gauge that downs; user's page."""
+    """`{ revive = 0.5 }`: brings back a unit that is down, with this share of the gauge that downs; user's page."""
 
     revive: UserFormula
     """The share of the full gauge with which the target stands up, on the user's page."""

@@ -46,7 +46,7 @@ class Side(Entry):
 class Objective(Entry):
     """`objective = { at = ["7 m", "3 m"], radius = "2 m", hold = "10 s" }`: a place that a side wins by holding it.
 
-    The side that has been there alone for so long, all times added up, wins.
+    The side that has been there alone for this long, all times added up, wins.
     """
 
     at: Point

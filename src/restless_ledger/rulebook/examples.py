@@ -35,7 +35,8 @@ class Step(Entry):
 
 
 class HurtStep(Step):
-    """`{ hurt = 30, kind = "crush" }`: so much power, against the character's soak; without a kind, just so much."""
+    """`{ hurt = 30, kind = "crush" }`: a hit with this power, against the character's soak. Without a kind, a plain
+    loss."""
 
     hurt: Points
     """How much power comes, or without a kind how many points are lost."""
@@ -97,7 +98,7 @@ class LevelStep(Step):
 
 
 class BuyStep(Step):
-    """`{ buy = { keen_hook = 2 } }`: made anew with so many more levels of upgrades."""
+    """`{ buy = { keen_hook = 2 } }`: made anew with this many more levels of upgrades."""
 
     buy: Annotated[dict[UpgradeName, Annotated[int, Field(ge=1)]], Field(min_length=1)]
     """How many more levels of upgrades it gets."""

@@ -58,13 +58,13 @@ class FightExpectations(Expectations):
 
 
 class JourneyExpectations(Expectations):
-    """Of a journey: the share of runs that come to the end, quantiles of their hours, the median hours until the lowest
-    of the party has come to a level, or all of it to a stage (of the runs that come so far), and the level of the
+    """Of a journey: the share of runs that reach the end, quantiles of their hours, the median hours until the lowest
+    of the party has reached a level, or all of it a stage (of the runs that get this far), and the level of the
     lowest there; `end_level` is its median level where runs end, `bought` how many levels of an upgrade are bought on
     average."""
 
     finish: ShareRange | None = None
-    """The share of runs that come to the end."""
+    """The share of runs that reach the end."""
     hours_10: Range | None = None
     """The hours that a tenth of the runs stays below."""
     hours_median: Range | None = None
@@ -72,9 +72,9 @@ class JourneyExpectations(Expectations):
     hours_90: Range | None = None
     """The hours that nine tenths of the runs stay below."""
     hours_to_level: Annotated[dict[int, Range], WholeKeys] = Field(default_factory=dict)
-    """The median of the hours until the lowest of the party comes to a level."""
+    """The median of the hours until the lowest of the party reaches a level."""
     hours_to_stage: dict[Name, Range] = Field(default_factory=dict)
-    """The median of the hours until the party comes to a stage."""
+    """The median of the hours until the party reaches a stage."""
     level_at: dict[Name, Range] = Field(default_factory=dict)
     """The median level of the lowest of the party at a stage."""
     end_level: Range | None = None
@@ -118,10 +118,10 @@ class DropExpectations(Expectations):
 
 
 class ExperienceExpectations(Expectations):
-    """Of experience: how much of it a class needs in all to come to a level."""
+    """Of experience: how much of it a class needs in all to reach a level."""
 
     to_level: Annotated[dict[Level, Range], WholeKeys, Field(min_length=1)]
-    """How much experience it takes in all to come to a level."""
+    """How much experience it takes in all to reach a level."""
 
 
 class BuildExpectations(Expectations):

@@ -10,11 +10,11 @@ from .quantities import Entry, Label, Opening, OpeningField
 
 
 class Refill(Entry):
-    """`refill = { amount, every, after_harm, when }`: so much, so often; first one period after the fight begins.
+    """`refill = { amount, every, after_harm, when }`: `amount` comes back after each `every`; the first time one such
+    period after the fight begins.
 
-    A period's refill is left out when its character was harmed less than `after_harm` ago, or where `when` (on its
-    own page) does not hold; the rhythm goes on.
-    """
+    A period's refill is left out when its character was harmed less than `after_harm` ago, or where `when` (on its own
+    page) does not hold; the rhythm goes on."""
 
     amount: UserFormula
     """How much comes back each time, on the owner's page."""

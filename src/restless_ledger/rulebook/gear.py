@@ -69,16 +69,16 @@ class Gear(Brings):
 
 
 class SetBonus(Brings):
-    """What so many pieces of a set bring together."""
+    """What this many pieces of a set bring together."""
 
 
 class GearSet(Entry):
-    """`[gear_sets.night_issue] worn = { 2 = { stats = { nerve = { add = 5 } } } }`: what so many pieces bring."""
+    """`[gear_sets.night_issue] worn = { 2 = { stats = { nerve = { add = 5 } } } }`: what this many pieces bring."""
 
     label: Label | None = None
     """The name that people read."""
     worn: Annotated[dict[int, SetBonus], WholeKeys, Field(min_length=1)]
-    """What so many different pieces of the set bring together, by how many."""
+    """What this many different pieces of the set bring together, by how many."""
 
 
 class Rarity(Entry):
@@ -88,7 +88,7 @@ class Rarity(Entry):
     label: Label | None = None
     """The name that people read."""
     weight: Weight
-    """How often it drops beside the others."""
+    """Its weight: how often it drops, compared with the others."""
     times: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] = 1.0
     """What rolled amounts are multiplied by."""
     lines: int | None = Field(None, ge=0, le=1000)
@@ -101,7 +101,7 @@ class Piece(Entry):
     gear: GearName
     """The piece of gear."""
     weight: Weight = 1.0
-    """How often it drops beside the others."""
+    """Its weight: how often it drops, compared with the others."""
 
 
 class DropTable(Entry):

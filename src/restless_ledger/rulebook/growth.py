@@ -33,7 +33,7 @@ class Rise(Entry):
 
 
 class Cadence(Entry):
-    """`{ base, add, every }`: base at the first level, and so much more every so many levels."""
+    """`{ base, add, every }`: `base` at the first level, and `add` more after each `every` levels."""
 
     base: Number
     """The value at the first level."""

@@ -28,7 +28,8 @@ class Member(Character):
 
 
 class Grind(Entry):
-    """`grind = { below = 6, most = 20 }`: the stage is done again while somebody is below a level, at most so often."""
+    """`grind = { below = 6, most = 20 }`: the stage is done again while somebody is below a level, at most this
+    often."""
 
     below: Level
     """The stage is done again while somebody is below this level."""

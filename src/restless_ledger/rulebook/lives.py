@@ -1,4 +1,4 @@
-"""Lives: who goes down with a life left returns after a while."""
+"""Lives: a unit that goes down with a life left returns after a while."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ class Lives(Entry):
     gauges: dict[GaugeName, OpeningField] = Field(default_factory=dict)
     """How full the gauges are at a return. Without it, full."""
     invulnerable: Span = NO_TIME
-    """How long nothing hits who has returned."""
+    """How long nothing hits a unit that has returned."""
 
     def opening(self, gauge: str) -> Opening:
         """Return how full a gauge is at a return."""

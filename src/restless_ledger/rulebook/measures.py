@@ -56,7 +56,7 @@ parse_length = _measured("length", _LENGTH, "1.8 m", (0, LARGEST_LENGTH))
 
 @dataclass(frozen=True)
 class Rate:
-    """An amount for each so much time, as written: `"8 per s"`, or `{ amount = 16, every = "2 s" }`."""
+    """An amount for each period of time, as written: `"8 per s"`, or `{ amount = 16, every = "2 s" }`."""
 
     amount: float
     every: Duration
@@ -122,4 +122,4 @@ AccelerationField = Annotated[
 AngleField = Annotated[float, *_with_unit(_measured("angle", _ANGLE, "-40 deg", (-360, 360)), _ANGLE, "-40 deg")]
 
 RateField = Annotated[Rate, *plain(_parse_rate, RATE_SCHEMA)]
-"""An amount for each so much time."""
+"""An amount for each period of time."""

@@ -73,7 +73,8 @@ def steady_page(book: Rulebook) -> Page:
 
 
 def page_with(book: Rulebook, *facts: str) -> Page:
-    """Return a character's page with some facts of the moment, such as `booked` on the page of who was hit."""
+    """Return a character's page with some facts of the moment, such as `booked` on the page of the unit that was
+    hit."""
     return Page(f"a character's page with {' and '.join(facts)}", (*character_page(book).names, *facts))
 
 

@@ -22,13 +22,13 @@ Point = Annotated[list[LengthField], Field(min_length=2, max_length=2)]
 class Movement(Entry):
     """`[movement]`: pace (metres per second) and weight, each on its own page; what is lost of a push per second.
 
-    A push of so many metres per second sets one of weight 1 moving at that speed, a heavier one slower.
+    A push of this many metres per second sets one of weight 1 moving at that speed, a heavier one slower.
     """
 
     pace: UserFormula = Field(default_factory=lambda: parse("3"))
     """How fast a character walks, in metres per second, on its own page."""
     weight: UserFormula = Field(default_factory=lambda: parse("1"))
-    """What the speed of a push is divided by, on the page of who is pushed."""
+    """What the speed of a push is divided by, on the page of the unit that is pushed."""
     friction: AccelerationField = 8.0
     """How fast a slide gets slower."""
 
@@ -47,7 +47,8 @@ class Falls(Entry):
     terminal: SpeedField = 55.0
     """The highest speed of a fall."""
     damage: FallFormula = Field(default_factory=lambda: parse("0"))
-    """What a landing takes, on the page of who falls; fall_speed, fall_height and safe_speed are those of this fall."""
+    """What a landing takes, on the page of the unit that falls; fall_speed, fall_height and safe_speed are those of
+    this fall."""
     climb: SpeedField = 1.5
     """How fast somebody climbs back up."""
 
@@ -73,10 +74,10 @@ AnyEdge = Annotated[Edge | Ledge, BeforeValidator(_edge)]
 
 
 class Supply(Entry):
-    """`[supplies.oil_can]`: lies there first after `every`, and again so long after it was taken.
+    """`[supplies.oil_can]`: lies there first after `every`, and again this long after it was taken.
 
-    `every_times` stretches that time; it is the mean of what it comes to for all who are up. What it `does` is done
-    by who takes it, to itself.
+    `every_times` stretches that time; it is the mean over all units that are up. What it `does` is done
+    by the unit that takes it, to itself.
     """
 
     label: Label | None = None

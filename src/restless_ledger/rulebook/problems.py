@@ -116,7 +116,7 @@ class Report:
     """Gathers the problems of one rulebook while its chapters check themselves.
 
     `broken` names, by chapter, the entries that could not be read, or not whole: they count as declared,
-    so that one fault is told once.
+    so that one fault is reported once.
     """
 
     locator: Locator

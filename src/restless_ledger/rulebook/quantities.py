@@ -54,7 +54,7 @@ class Entry(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid", strict=True, defer_build=True)
 
     FACTS: ClassVar[tuple[str, ...]] = ()
-    """Facts of the moment that the formulas of this entry may read beside the page."""
+    """Facts of the moment that the formulas of this entry may read besides the page."""
 
 
 def plain(parse_value: Any, json_schema: dict) -> tuple:
@@ -134,7 +134,7 @@ class Opening:
     high: Opening | None = None
 
     def amount(self, top: float) -> float:
-        """Return the points it comes to under a top, the middle of a range; never above the top."""
+        """Return the points it gives under a top, the middle of a range; never above the top."""
         low = min(self.share * top + self.points, top)
         return low if self.high is None else (low + self.high.amount(top)) / 2
 

@@ -1,4 +1,4 @@
-"""Reactions: what happens by itself when a character deals, takes, breaks, goes down or comes to bear a mark."""
+"""Reactions: what happens by itself when a character deals, takes, breaks, goes down or gets a mark."""
 
 from __future__ import annotations
 

@@ -117,7 +117,7 @@ class Rulebook(Entry):
     falls: Falls = Field(default_factory=Falls)
     """What falls cost."""
     lives: Lives = Field(default_factory=Lives)
-    """How somebody returns who has a life left."""
+    """How a unit returns that has a life left."""
     supplies: dict[Name, Supply] = Field(default_factory=dict)
     """What lies in an arena to be taken."""
     arenas: dict[Name, Arena] = Field(default_factory=dict)

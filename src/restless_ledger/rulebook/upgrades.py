@@ -15,7 +15,7 @@ MOST_LEVELS = 1000
 
 
 class Gain(Entry):
-    """`{ add = 2, every = 3 }`: so much more at every so many levels of an upgrade."""
+    """`{ add = 2, every = 3 }`: `add` more after each `every` levels of an upgrade."""
 
     add: Number
     """How much more the stat becomes."""
@@ -41,7 +41,7 @@ class Upgrade(Unlocks):
     """The classes that may buy it. Without it, all of them."""
 
     def bought(self, stat: str, level: int) -> float:
-        """Return what so many levels bring a stat."""
+        """Return what this many levels bring a stat."""
         gain = self.stats.get(stat)
         return gain.add * (level // gain.every) if gain else 0.0
 

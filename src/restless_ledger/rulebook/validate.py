@@ -1,4 +1,4 @@
-"""Data → entries: every entry is validated by itself, so that all that is wrong is told at once."""
+"""Data → entries: every entry is validated by itself, so that all that is wrong is reported at once."""
 
 from __future__ import annotations
 

@@ -173,7 +173,7 @@ def _gauge_figure(book: Rulebook, name: str, page: dict[str, float], owner: str)
         what = (
             "is not a number"
             if math.isnan(top)
-            else f"comes to {number(top)}; it must be above 0 and at most {LARGEST_AMOUNT:g}"
+            else f"is {number(top)}; it must be above 0 and at most {LARGEST_AMOUNT:g}"
         )
         raise InputError(
             f"{place}: gauges.{name}.top: the top of {owner} {what}\n    got: {explain(gauge.top, page)}\n"

@@ -1,4 +1,4 @@
-"""Creation: what a character's origin and chosen attributes come to, and whether they are allowed."""
+"""Creation: the result of a character's origin and chosen attributes, and whether they are allowed."""
 
 from __future__ import annotations
 
@@ -59,7 +59,7 @@ def judge_build(book: Rulebook, origin: str, attributes: Mapping[str, int] | Non
         if name in creation.dice:
             sums = distribution(creation.dice[name])
             if value not in sums:
-                problems.append(f"{name} is {value:g}, and {creation.dice[name]} never come to that")
+                problems.append(f"{name} is {value:g}, and {creation.dice[name]} never give that")
             continue
         low, high = ranges[name]
         if value != int(value) or not low <= value <= high:

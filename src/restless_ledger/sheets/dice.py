@@ -37,7 +37,7 @@ def _distribution(text: str) -> tuple[tuple[int, Fraction], ...]:
 
 
 def _sums(count: int, weights: list[int]) -> dict[int, int]:
-    """Return the weight of each sum of so many dice: a power of the faces' polynomial, packed into one whole number
+    """Return the weight of each sum of this many dice: a power of the faces' polynomial, packed into one whole number
     (Kronecker substitution), so that one multiplication of whole numbers is one convolution."""
     bits = (sum(weights) ** count).bit_length() + 1
     packed = sum(weight << (bits * face) for face, weight in enumerate(weights, 1))
@@ -61,7 +61,7 @@ def _sums_kept(dice: Dice, weights: list[int]) -> dict[int, int]:
 
 
 def at_least(chances: dict[int, Fraction], wanted: float) -> Fraction:
-    """Return the chance of a sum of at least so much."""
+    """Return the chance of a sum of at least this much."""
     return sum((chance for value, chance in chances.items() if value >= wanted), Fraction(0))
 
 

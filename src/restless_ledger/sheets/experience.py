@@ -1,4 +1,4 @@
-"""Experience: what it takes from level to level, in whole points, and which level an amount comes to."""
+"""Experience: what it takes from level to level, in whole points, and which level an amount is enough for."""
 
 from __future__ import annotations
 
@@ -43,7 +43,7 @@ def experience_totals(book: Rulebook, who: str) -> list[int]:
 
 
 def level_at(book: Rulebook, who: str, experience: int) -> int:
-    """Return the level that an amount of experience comes to, at most the last there is.
+    """Return the level that an amount of experience is enough for, at most the last there is.
 
     Raises `InputError` where the class has no experience curve.
     """

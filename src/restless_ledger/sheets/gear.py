@@ -50,7 +50,7 @@ class Standing:
 
 
 def mean_roll(change: RolledChange) -> float:
-    """Return what a rolled change comes to on average."""
+    """Return a rolled change as it is on average."""
     roll = change.roll
     return sum(roll.between) / 2 if isinstance(roll, Between) else float(mean(distribution(roll)))
 

@@ -27,7 +27,7 @@ class Sheet(Result):
     TABLES = ("figures",)
 
     spec: CharacterSpec
-    """Who it is: level, gear and all else that was chosen, each as it came to be."""
+    """Who it is: level, gear and all else that was chosen."""
     stats: Mapping[str, StatFigure]
     gauges: Mapping[str, GaugeFigure]
     known: Known

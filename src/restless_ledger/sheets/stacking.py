@@ -1,4 +1,4 @@
-"""Stacking: what several changes of a stat come to together. In fights `recompute_stats.py` of the kernel does so."""
+"""Stacking: what several changes of a stat amount to together. In fights `recompute_stats.py` of the kernel does so."""
 
 from __future__ import annotations
 

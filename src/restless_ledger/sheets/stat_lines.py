@@ -79,7 +79,7 @@ def signed(value: float) -> str:
 
 
 def summed(changes: Sequence[Standing], stat: str, base: float) -> tuple[float, float, float, float]:
-    """Return what changes of a stat come to together: base, what is added, summed percentages, factors."""
+    """Return what changes of a stat amount to together: base, what is added, summed percentages, factors."""
     return stacked(base, ((change.stats[stat], True) for change in changes if stat in change.stats))
 
 
@@ -96,7 +96,7 @@ def said(change: StatChange) -> str:
 
 
 def _grown(book: Rulebook, who: str, level: int, stat: str) -> float:
-    """Return what a class's growth comes to, or the stat's own base."""
+    """Return the value of a class's growth, or the stat's own base."""
     growth = book.classes[who].growth.get(stat, book.stats[stat].base)
     value = growth_at(growth, level, book.rulebook.levels)
     if not abs(value) <= LARGEST_AMOUNT:

@@ -1,4 +1,4 @@
-"""Distributions over whole numbers, added up exactly: what many hits come to, each with its own chances."""
+"""Distributions over whole numbers, added up exactly: the sum of many hits, each with its own chances."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ NEGLIGIBLE = 1e-17
 ENOUGH = 1e-13
 """A chance that no longer matters."""
 LARGE = 1 << 22
-"""Products of so many pairs are worked out by Fourier transforms."""
+"""Products of this many pairs are worked out by Fourier transforms."""
 
 
 MOST_VALUES = 1 << 24
@@ -26,7 +26,7 @@ class TooFine(ValueError):
 
 
 def room_for(values: int) -> int:
-    """Return so many values; raises `TooFine` where there is no room for them."""
+    """Return this many values; raises `TooFine` where there is no room for them."""
     if values > MOST_VALUES:
         raise TooFine("its amounts are too finely divided: there is no room for so many values")
     return values
@@ -106,7 +106,7 @@ class Distribution:
         return Distribution(1 - self.low - len(self.probabilities), self.probabilities[::-1], self.step)
 
     def weighted(self, chance: float) -> Distribution:
-        """Return every chance multiplied: the part of a distribution that comes about only so often."""
+        """Return every chance multiplied: the part of a distribution that comes about only with this chance."""
         return Distribution(self.low, self.probabilities * chance, self.step)
 
     def trimmed(self) -> Distribution:
@@ -125,7 +125,7 @@ class Distribution:
         return float(self.probabilities[0]), Distribution(0, rest, self.step).trimmed()
 
     def clamped(self, low: int, high: int) -> Distribution:
-        """Return the distribution of the value clamped between two others; what lies beyond comes to lie on them."""
+        """Return the distribution of the value clamped between two others; what lies beyond is moved to them."""
         ends = math.gcd(self.step, math.gcd(low, high)) or self.step
         fine = self.finer(ends)
         shares, first, last = fine.probabilities, low // ends - fine.low, high // ends - fine.low

@@ -1,4 +1,4 @@
-"""Intervals: what an estimate from so many fights can be held to."""
+"""Intervals: how far an estimate from a number of fights can be off."""
 
 from __future__ import annotations
 
@@ -40,7 +40,7 @@ def wilson(count: int, fights: int, confidence: float = 0.95) -> Rate:
 
 
 def paired_difference(gained: int, lost: int, pairs: int, confidence: float = 0.95) -> tuple[float, float]:
-    """Return the interval of a difference of two shares seen on the same pairs, of which so many were gained by the
+    """Return the interval of a difference of two shares seen on the same pairs, of which this many were gained by the
     second and lost by it: the score interval, which holds for rare changes and for none at all.
 
     Source: T. Tango, "Equivalence test and confidence interval for the difference in proportions for the paired-sample
@@ -115,7 +115,7 @@ def _ranks(total: int, share: float, confidence: float) -> tuple[int, int]:
 
 
 def binomial(count: int, total: int, chance: float) -> float:
-    """Return the chance of a count among so many, each with a chance."""
+    """Return the chance of a count among this many, each with a chance."""
     if chance <= 0.0 or chance >= 1.0:
         return float(count == (0 if chance <= 0.0 else total))
     ways = math.lgamma(total + 1) - math.lgamma(count + 1) - math.lgamma(total - count + 1)

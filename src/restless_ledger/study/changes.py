@@ -1,4 +1,4 @@
-"""What changed between two rulebooks: the values that were written, and what the sheets come to."""
+"""What changed between two rulebooks: the values that were written, and the figures of the sheets."""
 
 from __future__ import annotations
 

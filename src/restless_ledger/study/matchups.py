@@ -193,13 +193,14 @@ class Matchups(Result):
         return bool(((low <= 0.5) & (high >= 0.5)).all())
 
     def dominated(self, level: int) -> dict[str, str]:
-        """Return who is shown to fare worse than another against everybody at a level, with that other."""
+        """Return the contestants that are shown to fare worse than another against everybody at a level, each with that
+        other."""
         _, low, high = self.matrix(level)
         return {self.names[row]: self.names[other] for row, other in dominated_rows(low, high).items()}
 
     def in_no_mix(self) -> list[str]:
-        """Return who is shown to have no part in the mix of any level: nor in that of all but a twentieth of resamples,
-        shared out among the contestants."""
+        """Return the contestants that are shown to have no part in the mix of any level: nor in that of all but a
+        twentieth of resamples, shared out among the contestants."""
         most = OUT_OF_MIX / len(self.contestants)
         return [
             name

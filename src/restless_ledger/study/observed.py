@@ -54,7 +54,7 @@ class EncounterFit:
 
 
 class Observed(Result):
-    """Observed fights against the simulation of the same encounters, each fought so many times.
+    """Observed fights against the simulation of the same encounters, each fought this many times.
 
     Whether wins differ is asked of the first side by the exact test of R. A. Fisher, which knows that what was
     simulated is a sample too. Whether lengths and damage do is asked by the statistic of A. Kolmogorov and N. Smirnov
@@ -156,7 +156,7 @@ class Observed(Result):
     def _likelihoods(self, samples: dict[str | None, Sample], group: list[ObservedFight]) -> dict[str | None, float]:
         """Return the logarithm of the likelihood of what was seen under each handling: of winner and length together.
 
-        Lengths are told apart by the same bins under all of them: twelfths of everything that was simulated.
+        Lengths are sorted into the same bins under all of them: twelfths of everything that was simulated.
         """
         any_sample = next(iter(samples.values()))
         sides = [*any_sample.setup.names.sides, *NOBODY]

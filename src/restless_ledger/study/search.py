@@ -47,7 +47,7 @@ class Search:
         self._scale = np.array([variable.scale for variable in self.variables])
 
     def _figures(self, values: Array, seed: int, fights: int, smooth: bool = True) -> tuple[Array, Array]:
-        """Return what each target's figure comes to with some values, and its standard error."""
+        """Return each target's figure with some values, and its standard error."""
         key = (*values.tolist(), seed, fights, smooth)
         if key not in self._kept:
             book = with_values(
@@ -62,7 +62,7 @@ class Search:
         return self._kept[key]
 
     def _tried(self, values: Array) -> Array | None:
-        """Return what each figure comes to, or None where the rulebook can't be so."""
+        """Return each figure, or None where the rulebook can't have these values."""
         try:
             return self._figures(values, self.seed, self.fights)[0]
         except InputError:
@@ -81,7 +81,7 @@ class Search:
         return slopes
 
     def _slope(self, values: Array, column: int, span: float, fights: int) -> Array:
-        """Return how each figure changes with one lever, from so much below to so much above, where both can be."""
+        """Return how each figure changes with one lever, from this much below to this much above, where both can be."""
         ends: list[tuple[float, Array]] = []
         for sign in (-1, 1):
             moved = values.copy()

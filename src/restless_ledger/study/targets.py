@@ -16,12 +16,12 @@ from ..rulebook.levers import Lever, levers_of
 from ..rulebook.problems import nearest
 
 WIDEST = 4.0
-"""A lever without limits may be divided or multiplied by so much."""
+"""A lever without limits may be divided or multiplied by this much."""
 AROUND = 0.1
 """While searching, a quantile is replaced by the mean of values so near to its rank, since it jumps itself."""
 Kept = TypeVar("Kept")
 Estimate = tuple[float, float]
-"""What a figure comes to, and its standard error (0 where it is exact)."""
+"""The value of a figure, and its standard error (0 where it is exact)."""
 
 
 @dataclass
@@ -46,7 +46,7 @@ class Evaluation:
 
 
 Figure = Callable[[Evaluation, bool], Estimate]
-"""Works out what a figure comes to in an evaluation; the second argument asks for one to search by that is smooth."""
+"""Works out a figure in an evaluation. The second argument asks for a smooth one, to search by."""
 
 
 @dataclass(frozen=True)
@@ -81,7 +81,7 @@ class FightFigure:
     handling: str | None = None
 
     def __call__(self, evaluation: Evaluation, smooth: bool) -> Estimate:
-        """Return what it comes to, and its standard error."""
+        """Return its value and its standard error."""
         sample, key = (
             evaluation.samples.encounter(self.encounter, self.level, self.handling, evaluation.fights),
             self.path[0],

@@ -29,14 +29,14 @@ CONFIDENCE = 0.99
 
 @dataclass(frozen=True)
 class Proposal:
-    """New values, what they come to on fresh luck, and whether every target is met; `obstacles` says what is in the
+    """New values, their figures on fresh luck, and whether every target is met; `obstacles` says what is in the
     way."""
 
     values: dict[Lever, float]
     before: dict[str, float]
     after: dict[str, float]
     errors: dict[str, float]
-    """Standard errors of what they come to."""
+    """Standard errors of the figures after."""
     intervals: dict[Lever, tuple[float, float]]
     """Intervals of the values that meet the targets in the middle, where there is one lever a target: 99% of the time
     all of them hold those values."""
@@ -44,7 +44,7 @@ class Proposal:
     """Of each target: `MET`, `NOT_MET` or `UNDECIDED`, each wrong at most `ERROR` of the time."""
     obstacles: list[str] = field(default_factory=list)
     jumps: list[str] = field(default_factory=list)
-    """Where a figure jumps over its bounds: the values on both sides and what they come to."""
+    """Where a figure jumps over its bounds: the values on both sides and their figures."""
 
     @property
     def ok(self) -> bool:
@@ -125,12 +125,10 @@ class Tuning(Search, Result):
                     obstacles.append(f"{variable.lever.name} is at its {word} limit, {limit:g}")
         for target, figure in zip(self.targets, fresh, strict=True):
             if verdicts[target.name] == NOT_MET:
-                obstacles.append(
-                    f"{target.name} comes to {figure:.4g} at best, wanted {target.low:g} to {target.high:g}"
-                )
+                obstacles.append(f"{target.name} is {figure:.4g} at best, wanted {target.low:g} to {target.high:g}")
             elif verdicts[target.name] == UNDECIDED:
                 obstacles.append(
-                    f"{target.name} comes to {figure:.4g}, too near to a bound of {target.low:g} to {target.high:g}"
+                    f"{target.name} is {figure:.4g}, too near to a bound of {target.low:g} to {target.high:g}"
                 )
         names = [target.name for target in self.targets]
         jumps = self._jumps(values) if NOT_MET in verdicts.values() else []
@@ -251,7 +249,7 @@ class Tuning(Search, Result):
         }
 
     def _records(self, table: str) -> list[dict[str, Any]]:
-        """Return one record for each lever and each target: what it was, what it comes to, what was allowed or
+        """Return one record for each lever and each target: its value before and after, what was allowed or
         wanted."""
         proposal = self.proposal
         variables = [

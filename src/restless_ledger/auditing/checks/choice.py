@@ -63,7 +63,7 @@ def subset_origin(case: AuditContext) -> Iterator[Fault]:
 
 
 def _final_ranges(origin: Origin) -> dict[str, tuple[int, int]]:
-    """Return what each attribute can come to with what the origin adds."""
+    """Return the range of each attribute with what the origin adds."""
     return {name: (low + origin.added(name), high + origin.added(name)) for name, (low, high) in origin.ranges.items()}
 
 
@@ -157,6 +157,7 @@ def _no_better_ability(case: AuditContext, one: Ability, other: Ability, users: 
         return False
     times = all(ticks(getattr(one, key)) >= ticks(getattr(other, key)) for key in ("windup", "recovery", "cooldown"))
     reach = other.reach is None or (one.reach is not None and one.reach <= other.reach)
+    reach = reach and (other.least or 0) <= (one.least or 0)
     uses = other.uses is None or (one.uses is not None and one.uses <= other.uses)
     if not (times and reach and uses and one.charges <= other.charges and set(other.cost) <= set(one.cost)):
         return False
@@ -183,7 +184,7 @@ def _no_better_effect(case: AuditContext, one: Effect, other: Effect, users: lis
 
 
 def _at_most(case: AuditContext, one: Program | float, other: Program | float, users: list[str]) -> bool:
-    """Say whether one formula never comes to more than another, on the pages of all who use them."""
+    """Say whether one formula is never above another, on the pages of all who use them."""
     for who in users:
         mine, theirs = (evaluate(each, case.page(who)) if isinstance(each, Program) else each for each in (one, other))
         if not (np.asarray(mine) <= np.asarray(theirs)).all():
@@ -215,7 +216,7 @@ def _mean_changes(gear: Gear) -> dict[str, StatChange]:
 
 
 def _wanted(case: AuditContext, name: str) -> list[np.ndarray]:
-    """Return, for each class that a check is for, what a roll must come to at each level."""
+    """Return, for each class that a check is for, the least roll that passes at each level."""
     return [wanted_by_level(case.book, name, who) for who in case.book.classes if case.book.checks[name].is_for(who)]
 
 

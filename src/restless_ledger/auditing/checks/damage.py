@@ -1,4 +1,4 @@
-"""Damage: what settles at nothing, below nothing or nowhere; who can't be killed; drift; parts; chances."""
+"""Damage: what settles at zero, below zero or nowhere; units that can't be killed; drift; parts; chances."""
 
 from __future__ import annotations
 

@@ -125,7 +125,7 @@ def idle_coin(case: AuditContext) -> Iterator[Fault]:
         stages = [case.book.stages[stage] for stage in journey.stages]
         coin = journey.coin + sum(stage.coin for stage in stages)
         if coin and not any(stage.shop for stage in stages):
-            yield Fault(("journeys", name), f"{name} brings {coin:,} coin and comes to no shop")
+            yield Fault(("journeys", name), f"{name} brings {coin:,} coin and reaches no shop")
 
 
 @check

@@ -1,4 +1,4 @@
-"""Movement: jumps that hurt, ledges and reaches that decide nothing, somebody who can never be caught."""
+"""Movement: jumps that hurt, ledges and reaches that decide nothing, units that can never be caught."""
 
 from __future__ import annotations
 
@@ -61,7 +61,7 @@ def _at(case: AuditContext, group: UnitGroup) -> int:
 
 
 def _line(case: AuditContext, program: object, group: UnitGroup) -> float:
-    """Return what a formula comes to on the page of a unit."""
+    """Return the value of a formula on the page of a unit."""
     values = evaluate(program, case.page(group.who))  # type: ignore[arg-type]
     return float(np.broadcast_to(values, case.levels.shape)[_at(case, group)])
 

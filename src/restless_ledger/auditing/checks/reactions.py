@@ -25,7 +25,7 @@ OTHER_SIDE = (Receiver.OTHER, Receiver.FOES, Receiver.ALL)
 
 @dataclass(frozen=True)
 class Node:
-    """A reaction, who can come to bear it, whom it can strike, and the marks that it gives."""
+    """A reaction, who can have it, whom it can strike, and the marks that it gives."""
 
     path: tuple
     reaction: Reaction
@@ -196,7 +196,8 @@ def growing_loop(case: AuditContext) -> Iterator[Fault]:
 def cut_chain(case: AuditContext) -> Iterator[Fault]:
     graph, depth = _graph(case), case.book.clock.reaction_depth
     round_and_round = {node.path for ring in _rings(case) for node in ring}
-    straight = [node.path not in round_and_round for node in graph.nodes]  # a ring has no end, and is told by itself
+    # a ring has no end, and is a finding of its own
+    straight = [node.path not in round_and_round for node in graph.nodes]
 
     @cache
     def longest(index: int) -> tuple[int, ...]:

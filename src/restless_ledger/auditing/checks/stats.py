@@ -53,7 +53,7 @@ def capped_growth(case: AuditContext) -> Iterator[Fault]:
             yield Fault(
                 ("classes", who, "growth", stat),
                 f"{stat} of {who} hits its ceiling of {figure(ceiling)} at "
-                f"level {above[0]} of {case.levels[-1]}: it would come to {figure(values.max())}",
+                f"level {above[0]} of {case.levels[-1]}: it would be {figure(values.max())}",
             )
 
 

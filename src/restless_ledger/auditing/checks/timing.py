@@ -104,7 +104,7 @@ def outrun_refill(case: AuditContext) -> Iterator[Fault]:
         for foe in case.foes(who):
             strongest = np.fmax(strongest, case.all_damage(foe, who))
             hits = sum(1 / case.soonest(name, foe) for name, _ in case.harmful(foe))
-            # each hit keeps off what would have come in the time that follows it, and one refill more at the most
+            # each hit keeps off what would have come in the time that follows it, and at most one refill more
             least = min(least, 1 / every - hits * (after / every + 1) if after else 1 / every)
         with np.errstate(all="ignore"):
             gain = amount * least if least > 0 else np.zeros(len(case.levels))

@@ -33,7 +33,7 @@ def _span(judgement: Judgement, low: float, high: float) -> str:
 
 
 def said_estimate(judgement: Judgement) -> str:
-    """Say what a figure came to, with its interval."""
+    """Say the value of a figure, with its interval."""
     if math.isnan(judgement.estimate):
         return judgement.note or "nothing"
     if judgement.unit == "":
@@ -47,7 +47,7 @@ def said_estimate(judgement: Judgement) -> str:
 
 
 def said_kept(judgement: Judgement) -> str:
-    """Say a figure that is as it was promised, beside its bounds."""
+    """Say a figure that is within its bounds, with the bounds."""
     bounds = said_bounds(judgement)
     what = judgement.what.removesuffix(", wherever it is promised")
     return f"{what}: {said_estimate(judgement)}" + (f" (promised {bounds})" if bounds not in ("", "yes") else "")

@@ -19,7 +19,7 @@ Progress = Callable[[int, int], None]
 
 @dataclass(frozen=True)
 class Judgement:
-    """One figure of a promise: what was expected, what it came to, and whether that is clear.
+    """One figure of a promise: what was expected, what was found, and whether that is clear.
 
     `low` to `high` is its interval (both the estimate itself where it is exact); `fights` how many fights or runs were
     spent; `telling` the number of a fight or run that shows what is wrong; `more` how many fights a verdict would take.
@@ -126,7 +126,7 @@ def _said(key: str) -> str:
         "wins": "share of wins",
         "mutual_downs": "share of mutual downs",
         "time_outs": "share of time-outs",
-        "finish": "share that come to the end",
+        "finish": "share that reach the end",
         "hours_to_level": "median hours to level",
         "hours_to_stage": "median hours to stage",
         "level_at": "median level on arrival",

@@ -255,14 +255,14 @@ def dominated(classes: list[str], rates: dict[tuple[str, str], Rate]) -> tuple[s
 
 
 def of_runs(runs: list[Run], claim: Claim) -> tuple[np.ndarray, np.ndarray]:
-    """Return the numbers of the runs that come so far, and what each of them comes to: hours, or a level."""
+    """Return the numbers of the runs that get this far, and the figure of each of them: hours, or a level."""
     figures = {run.number: _of_run(run, claim.path) for run in runs}
     found = {number: value for number, value in figures.items() if value is not None}
     return np.array(list(found)), np.array(list(found.values()), float)
 
 
 def _of_run(run: Run, path: tuple) -> float | None:
-    """Return what a run comes to for one figure; None where it does not come so far."""
+    """Return one figure of a run; None where it does not get this far."""
     if path[0] == "end_level":
         return float(min(run.levels))
     if path[0] not in ("hours_to_level", "hours_to_stage", "level_at"):

@@ -20,7 +20,7 @@ if TYPE_CHECKING:
 FIVE_ERRORS = 3e-7
 """The chance of being five standard errors off on one side."""
 CHECKED = 300
-"""Fights beside each exact solution."""
+"""Fights that check each exact solution."""
 
 
 def solved(book: Rulebook) -> Iterator[Judgement]:
@@ -64,7 +64,8 @@ def _solution(book: Rulebook, encounter: str, variant: Variant) -> Exact | None:
 
 
 def contradiction(solution: Exact, fights: int, seed: int = 1) -> str:
-    """Fight beside an exact solution; return what of it that contradicts, by five standard errors, or nothing."""
+    """Fight the same duel; return what of an exact solution the fights contradict by five standard errors, or
+    nothing."""
     from ...engine import fight_many
     from ...monte_carlo.trials import Trials
     from ...statistics.intervals import binomial_tails
@@ -80,7 +81,7 @@ def contradiction(solution: Exact, fights: int, seed: int = 1) -> str:
 
 
 def _figure(solution: Exact | None, claim: Claim) -> float | None:
-    """Return what a figure comes to, or None for those that are not solved: shares of harm and of uses."""
+    """Return the value of a figure, or None for those that are not solved: shares of harm and of uses."""
     assert solution
     key, sides = claim.path[0], solution.setup.names.sides
     if key == "wins":

@@ -30,7 +30,7 @@ class JourneyFigure:
     claim: Claim
 
     def __call__(self, evaluation: Evaluation, smooth: bool) -> Estimate:
-        """Return what it comes to, and its standard error."""
+        """Return its value and its standard error."""
         from ...progress import Journeys
 
         count = max(LEAST_RUNS, evaluation.fights // FIGHTS_A_RUN)
@@ -58,7 +58,7 @@ class DuelFigure:
     level: int
 
     def __call__(self, evaluation: Evaluation, smooth: bool) -> Estimate:
-        """Return what it comes to, and its standard error."""
+        """Return its value and its standard error."""
         outcomes = evaluation.samples.duel(self.one, self.other, self.level, evaluation.fights).outcomes
         won = outcomes[outcomes >= 0] == 0
         return mean_of(won.astype(float)) if len(won) > 1 else (0.5, math.inf)
@@ -73,7 +73,7 @@ class DominanceFigure:
     level: int
 
     def __call__(self, evaluation: Evaluation, smooth: bool) -> Estimate:
-        """Return what it comes to, and its standard error."""
+        """Return its value and its standard error."""
         rates: dict[tuple[str, str], Estimate] = {}
         for one, other in combinations(self.classes, 2):
             share, error = DuelFigure(one, other, self.level)(evaluation, smooth)
@@ -90,14 +90,14 @@ class DominanceFigure:
 
 @dataclass(frozen=True)
 class ExactFigure:
-    """The least or the most of what a promise that is worked out comes to, wherever it is promised."""
+    """The least or the most of a figure that is worked out, wherever it is promised."""
 
     name: str
     path: tuple
     most: bool
 
     def __call__(self, evaluation: Evaluation, smooth: bool) -> Estimate:
-        """Return what it comes to, and its standard error."""
+        """Return its value and its standard error."""
         found = evaluation.keep(
             ("exact", self.name), lambda: list(claims(evaluation.book, evaluation.book.promises[self.name]))
         )

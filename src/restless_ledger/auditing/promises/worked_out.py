@@ -26,7 +26,7 @@ class LeftOut(Exception):
 
 
 Figure = tuple[float, str]
-"""What something comes to, and for whom."""
+"""The value of something, and for whom."""
 
 
 def exact(book: Rulebook) -> list[Judgement]:
@@ -48,7 +48,7 @@ def exact(book: Rulebook) -> list[Judgement]:
 
 
 def claims(book: Rulebook, promise: AnyPromise) -> Iterator[tuple[tuple, list[float], list[Figure], str]]:
-    """Yield, of a promise that is worked out, for each figure that it expects: its path, its bounds, what it comes to
+    """Yield, of a promise that is worked out, for each figure that it expects: its path, its bounds, its value
     in each case, and its unit."""
     match promise:
         case CheckPromise():

@@ -21,11 +21,10 @@ INTERPRET = os.environ.get("RESTLESS_LEDGER_INTERPRET") == "1"
 def kernel(function: Function) -> Function:
     """Compile a function of the kernel, to be inlined where it is called: what happens at every hit or tick.
 
-    Three exceptions to the plain decorator. Compiled code divides as NumPy does (x / 0 is infinite) instead of
-    raising: rules ask for a zero before they divide, and what is not finite is told as a fault with its formula.
-    It counts no references: the front owns every array, a kernel makes none. And it is not cached by itself, but as
-    a part of the program that it belongs to.
-    """
+    Three exceptions to the plain decorator. Compiled code divides as NumPy does (x / 0 is infinite) instead of raising:
+    rules ask for a zero before they divide, and a value that is not finite is a fault, reported with its formula. It
+    counts no references: the front owns every array, a kernel makes none. And it is not cached by itself, but as a part
+    of the program that it belongs to."""
     return _compile(function, cache=False, forceinline=True, no_cpython_wrapper=True, no_cfunc_wrapper=True)
 
 
@@ -45,7 +44,7 @@ def kernel_apart(function: Function) -> Function:
 
 
 def kernel_seldom(function: Function) -> Function:
-    """Compile a function apart that most fights never come to, or only while they are recorded.
+    """Compile a function apart that most fights never call, or only while they are recorded.
 
     The optimiser then keeps the way to it out of the way of what happens often.
     """

@@ -1,6 +1,6 @@
 """Teach the compiler what a block is: a pointer to its directory, whose attributes index straight into memory.
 
-A row of a structured member is a pointer too, whose attributes are its fields. What is read and written is told apart
+A row of a structured member is a pointer too, whose attributes are its fields. Reads and writes are kept apart
 by block, member and field (type-based alias analysis), and what is fixed during a fight is loaded as invariant, so
 that a value once read is not read again after something else was written. What is the same in every plain fight is a
 constant in the program that is compiled for those.

@@ -21,7 +21,7 @@ from numba.core.registry import cpu_target
 PARTS: set[str] = set()
 """The names of the functions within."""
 SELDOM: set[str] = set()
-"""The names of those that most fights never come to."""
+"""The names of those that most fights never call."""
 PROGRAMS: set[str] = set()
 """The names of the outermost functions."""
 

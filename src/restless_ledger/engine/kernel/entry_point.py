@@ -17,7 +17,7 @@ from .script import poke
 
 @kernel_program
 def enter(tables: Tables, opening: State, state: State, results: np.ndarray) -> float:
-    """Carry out the state's request and return what it comes to; 0 where nothing is asked for but that it be done.
+    """Carry out the state's request and return its value; 0 where the request has none.
 
     `results` (RESULT, of shape (fights,)) is filled where fights are asked for. `engine/machine.py` writes the
     requests.

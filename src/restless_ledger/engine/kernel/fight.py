@@ -140,7 +140,7 @@ def play_land(tables: Tables, state: State) -> None:
 
 @kernel_seldom
 def play_more_actions(tables: Tables, state: State) -> None:
-    """In rounds, phases 4 and 5 again for those who may do more than one thing in a round."""
+    """In rounds, phases 4 and 5 again for units that may do more than one thing in a round."""
     clock = state.clock[0]
     for _ in range(MOST_ACTIONS):
         again = False
@@ -224,7 +224,7 @@ def run_fights(tables: Tables, opening: State, state: State, results: np.ndarray
 
 @kernel
 def record_end(tables: Tables, state: State, results: np.ndarray, index: int) -> None:
-    """Note how a fight ended; count who is up. Modifies the result and what is added up."""
+    """Record how a fight ended; count the units that are up. Modifies the result and what is added up."""
     clock = state.clock[0]
     won = clock.outcome >= 0
     results[index].outcome = clock.outcome

@@ -46,10 +46,10 @@ class State(Block):
         "hit_factors": (FLOAT, "factor"),
         "frames": (FRAME, "frame"),
         "shots": (SHOT, "shot"),
-        "launched": (LAUNCHED, "shot kind"),  # what the dealer's lines came to when a projectile left
+        "launched": (LAUNCHED, "shot kind"),  # the values of the dealer's lines when a projectile left
         "launched_extras": (FLOAT, "shot extra"),
         "fresh": (WHOLE, "change"),  # 1: a mark that a buff which begins gives anew
-        "picked": (WHOLE, "unit"),  # who is among the targets of the area in hand
+        "picked": (WHOLE, "unit"),  # 1: among the targets of the area in hand
         "stack": (FLOAT, "depth"),
         "turn": (WHOLE, "unit"),  # this tick's order
         "tally": (ACTION_TOTALS, "unit cause"),
@@ -59,11 +59,11 @@ class State(Block):
         "by_part": (HIT_TOTALS, "watched_part"),  # what was done to each part
         "borne": (BUFF_TOTALS, "watched buff"),
         "kills_by_unit": (WHOLE, "watched unit"),  # how often one took another down
-        "kills_by_cause": (WHOLE, "watched cause"),  # how often somebody went down by a cause of one's own
-        "course": (WHOLE, "side slice band"),  # in how many fights a side had so much left at a time
+        "kills_by_cause": (WHOLE, "watched cause"),  # how often a unit went down by a cause of its own
+        "course": (WHOLE, "side slice band"),  # in how many fights a side had this much left at a time
         "entries": (ENTRY, "entry"),
         "entry_factors": (FLOAT, "entry factor"),
-        "paths": (PATH, "step"),  # where units have come to, step by step
+        "paths": (PATH, "step"),  # where units are, step by step
         "kept": (FLOAT, "page slot"),  # pages kept for explanations
     }
 
@@ -156,7 +156,7 @@ def allocate(**sizes: int) -> State:
 
 
 def copy_state(state: State, entries: int) -> State:
-    """Return a copy of a recorded state with room for so many entries; it shares nothing with the original."""
+    """Return a copy of a recorded state with room for this many entries; it shares nothing with the original."""
     sizes = {
         axis: length
         for name, (_, axes) in State.LAYOUT.items()

@@ -1,7 +1,7 @@
 """Columns: what a field of a rulebook's entry is in the engine's tables, by the type of the field.
 
 A duration is ticks, a formula the number of a line, a name the number of what it names, a word its code. A field goes
-to the column of its name, if the table has one. What is derived from several fields is written by hand, beside."""
+to the column of its name, if the table has one. What is derived from several fields is written by hand."""
 
 from __future__ import annotations
 

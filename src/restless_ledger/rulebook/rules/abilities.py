@@ -22,6 +22,10 @@ def check(book: Rulebook, report: Report) -> None:
                 passive[0],
                 "write passive = true, or give a buff",
             )
+        if ability.least is not None and ability.reach is not None and ability.least > ability.reach:
+            report.add(
+                (*here, "least"), "nothing is as far as this and still in reach", f"{ability.least:g} m", "change one"
+            )
         broken = name in report.broken.get("abilities", ())
         if not ability.passive and not broken and not (ability.does or ability.lunge or ability.dash):
             report.add((*here, "does"), "this ability does nothing", "", "write does = [...]")

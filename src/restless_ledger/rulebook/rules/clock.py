@@ -19,7 +19,7 @@ def check(book: Rulebook, report: Report) -> None:
 
 
 def check_duration(book: Rulebook, report: Report, path: tuple, duration: Duration, some: bool) -> None:
-    """A duration is written in units that the clock knows; where it must be `some`, it is a tick at the least."""
+    """A duration is written in units that the clock knows; where it must be `some`, it is at least a tick."""
     if book.clock.rounds and duration.unit == "s":
         report.add(
             path, "this rulebook counts rounds, not seconds", str(duration), 'write it in rounds, such as "3 rounds"'

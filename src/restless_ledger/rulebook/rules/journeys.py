@@ -8,7 +8,7 @@ from ..rulebook import Rulebook
 
 
 def check(book: Rulebook, report: Report) -> None:
-    """A journey comes to each of its stages once, and goes back to stages of its own."""
+    """A journey has each of its stages once, and goes back only to stages of its own."""
     for name, stage in book.stages.items():
         _check_stage(book, report, ("stages", name), stage)
     for name, journey in book.journeys.items():

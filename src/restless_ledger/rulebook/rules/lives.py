@@ -12,7 +12,7 @@ def check(book: Rulebook, report: Report) -> None:
     if opening.share + opening.points == 0:
         report.add(
             ("lives", "gauges", book.downing_gauge or ""),
-            "who returns with nothing is down again at once",
+            "a unit that returns with an empty gauge is down again at once",
             "0",
             "write more",
         )

@@ -1,1 +1,1 @@
-"""Entries of the ledger, the one function that books a change, and what is counted beside."""
+"""Entries of the ledger, the one function that books a change, and what is counted besides."""

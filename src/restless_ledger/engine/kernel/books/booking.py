@@ -40,7 +40,7 @@ def show_gauge(tables: Tables, state: State, unit: int, gauge: int) -> None:
 
 @kernel
 def record_total(state: State, verb: int, asked: int, booked: int, cause: int, source: int) -> None:
-    """Add a change to the totals of its cause and source. What is earned is nobody's deed."""
+    """Add a change to the totals of its cause and source. What is earned counts as no deed."""
     if verb == EARN:
         return
     tally = state.tally[source, cause]

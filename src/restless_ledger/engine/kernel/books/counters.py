@@ -39,7 +39,7 @@ def is_foe(tables: Tables, unit: int, other: int) -> bool:
 
 @kernel
 def count_down(tables: Tables, state: State, unit: int) -> None:
-    """Count who goes down, by whom and by what; note who is the first of a fight."""
+    """Count a unit that goes down, by whom and by what; record the first one of a fight."""
     clock = state.clock[0]
     me = state.units[unit]
     if clock.first_down_at < 0:

@@ -59,7 +59,7 @@ def write_event(state: State, unit: int, verb: int, cause: int, source: int, par
 
 @kernel_seldom
 def write_step(state: State, unit: int) -> None:
-    """Write where a unit has come to. Modifies the paths and their count, which goes on where the array is full."""
+    """Write where a unit is now. Modifies the paths and their count, which goes on where the array is full."""
     clock = state.clock[0]
     number = clock.steps
     clock.steps = number + 1

@@ -10,7 +10,7 @@ from .entries import last_entry
 
 @kernel_seldom
 def record_hit(state: State, dealer: int, kind: int) -> None:
-    """Copy the steps of the hit in hand, and what its meeting came to, to the last entry."""
+    """Copy the steps of the hit in hand, and the results of its meeting, to the last entry."""
     number = last_entry(state)
     if number < 0:
         return

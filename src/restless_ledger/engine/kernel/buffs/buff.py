@@ -112,7 +112,7 @@ def begin_marks(tables: Tables, state: State, source: int, unit: int, buff: int)
 
 @kernel_seldom
 def apply_again(tables: Tables, state: State, source: int, unit: int, buff: int, strength: float, parent: int) -> None:
-    """Apply a buff to one who bears it. Its beat keeps its rhythm."""
+    """Apply a buff again to a unit that has it. Its beat keeps its rhythm."""
     table = tables.buffs[buff]
     row = state.buffs[unit, buff]
     tick = state.clock[0].tick

@@ -1,7 +1,7 @@
-"""Reactions: what happens by itself when a character deals, takes, breaks, goes down or comes to bear a mark.
+"""Reactions: what happens by itself when a character deals, takes, breaks, goes down or gets a mark.
 
 What reacts to an event is settled at the event. Each reaction then waits for its turn: only then is its condition
-read, and only then is it known whom it reaches.
+read, and only then are its receivers known.
 """
 
 from __future__ import annotations
@@ -81,7 +81,7 @@ def line_up(
 ) -> None:
     """Put one reaction on the stack to wait for its turn, if it is to this event.
 
-    Who goes down asks its condition at once, while it still bears its buffs.
+    A unit that goes down asks its condition at once, while it still has its buffs.
     """
     row = tables.reactions[index]
     if row.on != event or (row.mark >= 0 and row.mark != mark):
@@ -116,9 +116,9 @@ def is_so(tables: Tables, state: State, index: int, unit: int, booked: float) ->
 
 @kernel_seldom
 def react(tables: Tables, state: State, at: int) -> None:
-    """Take the reaction whose turn it is off the stack and put its effects there, once for each whom it reaches.
+    """Take the reaction whose turn it is off the stack and put its effects there, once for each receiver.
 
-    Who has gone down meanwhile reacts no more, except to going down.
+    A unit that has gone down meanwhile reacts no more, except to going down.
     """
     frame = state.frames[at]
     index, unit, source, booked = frame.reaction, frame.user, frame.target, frame.booked

@@ -45,7 +45,7 @@ def draw(state: State, unit: int, purpose: int) -> float:
 
 @kernel
 def next_hit(state: State, unit: int) -> int:
-    """Return the number of a unit's next hit: the count of all its draws, whichever of them the hit comes to need.
+    """Return the number of a unit's next hit: the count of all its draws, whichever of them the hit needs.
 
     So two rulebooks of which one makes a hit miss still share the luck of every later hit. Modifies the count.
     """

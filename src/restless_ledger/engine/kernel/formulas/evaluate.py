@@ -128,7 +128,7 @@ def holds(op: int, a: float, b: float) -> bool:
 
 @kernel_apart
 def evaluate(tables: Tables, state: State, line: int, row: int) -> float:
-    """Return what a line comes to on one row of the pages. Modifies the stack."""
+    """Return the value of a line on one row of the pages. Modifies the stack."""
     pages, stack = state.pages, state.stack
     top = -1
     for at in range(tables.lines[line].start, tables.lines[line].stop):

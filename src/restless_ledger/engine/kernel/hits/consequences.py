@@ -52,7 +52,7 @@ def book_hit(tables: Tables, state: State, at: int, index: int, taker: int, aske
 def follow_hit(
     tables: Tables, state: State, at: int, index: int, taker: int, booked: int, asked: int, part: int, entry: int
 ) -> None:
-    """Let follow what follows from a hit: wear, stealing, interruption, earning, invulnerability, reactions."""
+    """Trigger the consequences of a hit: wear, stealing, interruption, earning, invulnerability, reactions."""
     frame = state.frames[at]
     dealer = frame.user
     cause = frame.cause

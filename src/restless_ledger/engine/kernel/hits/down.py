@@ -13,7 +13,7 @@ from ..buffs.reaction import trigger
 
 @kernel
 def go_down_at_once(tables: Tables, state: State, unit: int) -> None:
-    """Where downs take effect at once, take a unit down that has come to zero, or lost a vital part."""
+    """Where downs take effect at once, take a unit down that is at zero or has lost a vital part."""
     if tables.rules[0].downs_at_once and is_finished(tables, state, unit):
         go_down(tables, state, unit)
 

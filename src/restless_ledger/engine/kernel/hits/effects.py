@@ -71,7 +71,7 @@ def carry_out(tables: Tables, state: State, lowest: int) -> None:
 def carry_out_one(tables: Tables, state: State, at: int, index: int) -> None:
     """Carry out one effect. What follows a missed hit does not reach that target.
 
-    Who has gone down does nothing more: of its own list, or of a reaction of its own, nothing else is carried out.
+    A unit that has gone down does nothing more: the rest of its list and of its reactions is left out.
     """
     frame = state.frames[at]
     effect = tables.effects[index]

@@ -27,7 +27,7 @@ def earn(tables: Tables, state: State, unit: int, what: int, booked: int, cause:
 
 @kernel_seldom
 def add_earned(tables: Tables, state: State, unit: int, gauge: int, line: int, cause: int, parent: int) -> None:
-    """Book what a line on a unit's page comes to, if it is above zero, on one of its gauges."""
+    """Book the value of a line on a unit's page, if it is above zero, on one of its gauges."""
     asked = thousandths(tables, state, unit, max(0.0, read_line(tables, state, unit, line)))
     if asked == 0:
         return

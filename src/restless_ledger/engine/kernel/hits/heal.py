@@ -58,7 +58,7 @@ def drain(tables: Tables, state: State, at: int, index: int, target: int) -> Non
 
 @kernel_seldom
 def revive(tables: Tables, state: State, at: int, index: int, target: int) -> None:
-    """Bring back one who is down, with a share of the gauge that downs; on one who is up nothing happens."""
+    """Bring a unit that is down back, with a share of the gauge that downs. Nothing happens to a unit that is up."""
     frame = state.frames[at]
     effect = tables.effects[index]
     gauge = tables.rules[0].downing

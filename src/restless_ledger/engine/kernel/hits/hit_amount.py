@@ -63,7 +63,7 @@ def hit(tables: Tables, state: State, at: int, index: int, taker: int, number: i
 
 @kernel_seldom
 def hold_back(tables: Tables, state: State, kind: int, taker: int) -> float:
-    """Return what the taker multiplies a hit by beside its soak: resistance, its class, its guard stance."""
+    """Return what the taker multiplies a hit by, besides its soak: resistance, its class, its guard stance."""
     row = tables.kinds[kind]
     resist, guard, against = 1.0, 1.0, tables.against[kind, taker]
     if row.resist >= 0:

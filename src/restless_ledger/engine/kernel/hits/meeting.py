@@ -111,7 +111,7 @@ def fill_taker(tables: Tables, state: State, dealer: int, taker: int, kind: int,
 
 @kernel
 def evaluate_meeting(tables: Tables, state: State, line: int, dealer: int) -> float:
-    """Return what a line comes to on the meeting's row; a value that is not finite is a fault."""
+    """Return the value of a line on the meeting's row; a value that is not finite is a fault."""
     value = evaluate(tables, state, line, state.units.shape[0] + MEETING_ROW)
     if not math.isfinite(value):
         report_fault(tables, state, NOT_FINITE, line, unit=dealer)

@@ -12,7 +12,7 @@ from ..buffs.timers import schedule_due
 
 @kernel_seldom
 def stand_up(tables: Tables, state: State, unit: int, least: int) -> None:
-    """Make a unit that is down act again once its player has reacted, and at least so many ticks later.
+    """Make a unit that is down act again once its player has reacted, and at least this many ticks later.
 
     Modifies its timers and its parts; its gauges not.
     """

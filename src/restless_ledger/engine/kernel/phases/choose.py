@@ -47,10 +47,9 @@ def may_carry_out(tables: Tables, state: State, unit: int, index: int) -> bool:
 def choose(tables: Tables, state: State, unit: int) -> None:
     """Carry out the first play that can be. A unit that could do none of what is ready waits and looks again.
 
-    What is ready but out of reach makes the unit go there; who has wanted somebody goes on while some play, ready or
-    not, still may want them. A mistake passes over the play that it should carry out. A look that leads to nothing
-    changes nothing: it may be taken on any tick, or on all.
-    """
+    What is ready but out of reach makes the unit go there; a unit that goes for somebody goes on while some play, ready
+    or not, still may want them. A mistake passes over the play that it should carry out. A look that leads to nothing
+    changes nothing: it may be taken on any tick, or on all."""
     me = state.units[unit]
     row = tables.units[unit]
     tick = state.clock[0].tick

@@ -1,4 +1,4 @@
-"""Who is due on which tick, and in what order."""
+"""Which units are due on which tick, and in what order."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from ..places.push import sliding
 def next_tick(tables: Tables, state: State) -> int:
     """Return the next tick on which anything is due. Notes what is due to each unit.
 
-    That is the very next one while anyone moves, and where somebody waits and something has changed: who waits looks
+    That is the very next one while anyone moves, and where a unit waits and something has changed: such a unit looks
     again. So no result can show which ticks were skipped; with `run.every` none is.
     """
     clock = state.clock[0]
@@ -58,9 +58,9 @@ def list_turn(tables: Tables, state: State) -> None:
     """List the units that are due on this tick: highest initiative first, ties by a draw made anew each tick.
 
     Modifies `state.turn`, how many it lists, and which phases have anything to do. What a unit does to itself alone
-    (a refill, a buff that ends) comes to the same in any order, so the order is worked out only where two units or
+    (a refill, a buff that ends) has the same result in any order, so the order is worked out only where two units or
     more do something else, or one's beat may meet another's refill. Where there is a place, everybody may move, and
-    so everybody is listed; and who returns on this tick is there from phase 2 on.
+    so everybody is listed; and a unit that returns on this tick is there from phase 2 on.
     """
     clock = state.clock[0]
     placed = tables.rules[0].placed != 0

@@ -1,4 +1,4 @@
-"""Phase 6, move: who slides slides on, who wants to be nearer or farther takes a step."""
+"""Phase 6, move: units that slide go on sliding, units that want to be nearer or farther take a step."""
 
 from __future__ import annotations
 

@@ -46,7 +46,7 @@ def launch(tables: Tables, state: State, unit: int, target: int) -> None:
 
 @kernel_apart
 def load_shot(tables: Tables, state: State, number: int, unit: int, kind: int) -> None:
-    """Keep what the dealer's lines of a damage kind come to as the projectile leaves."""
+    """Keep the values of the dealer's lines of a damage kind as the projectile leaves."""
     row = tables.kinds[kind]
     load = state.launched[number, kind]
     load.power = read_line(tables, state, unit, row.power)

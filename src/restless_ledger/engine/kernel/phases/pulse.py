@@ -62,7 +62,7 @@ def beat(tables: Tables, state: State, unit: int) -> None:
 def refill(tables: Tables, state: State, unit: int, gauge: int) -> None:
     """Refill a gauge once; a full one is left alone, as is one whose condition does not hold.
 
-    What the amount comes to beside whole thousandths is carried over, so that the gauge refills at exactly its rate.
+    Parts of a thousandth are carried over, so that the gauge refills at exactly its rate.
     """
     row = state.gauges[unit, gauge]
     table = tables.gauges[gauge]

@@ -13,7 +13,7 @@ from ..hits.effects import carry_out
 
 @kernel
 def settle(tables: Tables, state: State) -> None:
-    """Take down who stands at zero, then judge the fight."""
+    """Take down all units at zero, then judge the fight."""
     clock = state.clock[0]
     if clock.fallen or clock.frames > 0:
         take_down(tables, state)
@@ -28,7 +28,7 @@ def settle(tables: Tables, state: State) -> None:
 
 @kernel_seldom
 def take_down(tables: Tables, state: State) -> None:
-    """Take down everybody at zero, in the order of the turn; let follow what reacts to it, and look again.
+    """Take down everybody at zero, in the order of the turn; then play the reactions to it, and look again.
 
     Each look takes somebody down, so it ends: only a revival brings somebody back, and its effects are counted.
     """
@@ -45,7 +45,8 @@ def take_down(tables: Tables, state: State) -> None:
 
 @kernel_seldom
 def first_finished(tables: Tables, state: State) -> int:
-    """Return who goes down next: of all that have to, the one of the highest initiative; ties by the tick's draw."""
+    """Return the unit that goes down next: of all that must, the one of the highest initiative; ties by the tick's
+    draw."""
     first, initiative, tie = -1, 0.0, 0.0
     for unit in range(state.units.shape[0]):
         if is_finished(tables, state, unit):
@@ -60,7 +61,7 @@ def first_finished(tables: Tables, state: State) -> int:
 
 @kernel_seldom
 def judge(tables: Tables, state: State) -> int:
-    """Return the outcome: the one side that has somebody up or yet to return, nobody's side, or still running."""
+    """Return the outcome: the one side that has a unit up or yet to return, no side, or still running."""
     standing = -1
     for unit in range(state.units.shape[0]):
         side = tables.units[unit].side

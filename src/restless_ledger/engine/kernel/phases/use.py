@@ -95,7 +95,7 @@ def cool_down(tables: Tables, state: State, unit: int, known: int) -> None:
 
 @kernel_seldom
 def take_charge(state: State, known: int, most: int, start: int, ticks: int) -> None:
-    """Take one of several charges; one comes back each cooldown, the first so long after the first was taken."""
+    """Take one of several charges; one comes back each cooldown, the first this long after the first was taken."""
     mine = state.known[known]
     tick = state.clock[0].tick
     while mine.charges < most and mine.charge_at <= tick:

@@ -51,7 +51,8 @@ def reach_targets(
 
 @kernel_seldom
 def next_in_area(tables: Tables, state: State, ability: int, user: int, target: int, count: int) -> int:
-    """Return who is next: the nearest to the target within the radius; where there is no place, anybody by a draw."""
+    """Return the next target: the nearest to the target within the radius; where there is no place, anybody by a
+    draw."""
     radius = tables.abilities[ability].radius
     best, nearest, found = np.inf, -1, 0
     drawn = draw(state, user, TARGET) if tables.rules[0].placed == 0 else 0.0

@@ -74,7 +74,7 @@ def may_target(tables: Tables, state: State, unit: int, candidate: int, index: i
         return False
     if tables.rules[0].placed:
         distance = distance_between(tables, state, unit, candidate)
-        if distance > within + NEARLY:
+        if distance > within + NEARLY or distance < tables.abilities[play.ability].least - NEARLY:
             return False
         state.pages[candidate, tables.rules[0].facts + DISTANCE_FACT] = distance
     return play.if_ < 0 or read_line(tables, state, candidate, play.if_) != 0.0
