@@ -48,7 +48,9 @@ def bearers(book: Rulebook) -> Iterator[tuple[tuple[str, ...], Bears]]:
 
 def marks(book: Rulebook) -> tuple[str, ...]:
     """Return every mark that something gives, in the order of `bearers`."""
-    return tuple(dict.fromkeys(mark for _, entry in bearers(book) for mark in entry.marks))
+    return book.kept(
+        ("marks",), lambda: tuple(dict.fromkeys(mark for _, entry in bearers(book) for mark in entry.marks))
+    )
 
 
 def steady_names(book: Rulebook) -> tuple[str, ...]:

@@ -10,6 +10,8 @@ from pydantic_core import PydanticCustomError
 from .quantities import Entry, Label, Number
 from .words import Rounding, Way
 
+WAYS = {way.value: way for way in Way}
+
 
 class OneWay(Entry):
     """What changes a stat in exactly one of the ways that there are."""
@@ -25,7 +27,7 @@ class OneWay(Entry):
     @property
     def way(self) -> Way:
         """The way in which it changes: the one of the four that is written."""
-        return Way(next(iter(self.model_fields_set)))
+        return WAYS[next(iter(self.model_fields_set))]
 
 
 class StatChange(OneWay):

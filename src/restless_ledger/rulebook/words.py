@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from enum import StrEnum
+from functools import cached_property
 from typing import Any, Self
 
 from pydantic import GetCoreSchemaHandler
@@ -12,7 +13,7 @@ from pydantic_core import core_schema
 class Word(StrEnum):
     """One word of a closed vocabulary. It is written as text, and the engine knows it by its place in the list."""
 
-    @property
+    @cached_property
     def code(self) -> int:
         """The number of the word, from 0 in the order of the list."""
         return list(type(self)).index(self)

@@ -23,16 +23,15 @@ def stacked(base: Any, changes: Iterable[tuple[StatChange, Any]]) -> tuple[Any, 
     scaled: Any = 0.0
     times: Any = 1.0
     for change, counts in changes:
-        amount = change.amount
-        match change.way:
-            case Way.SET:
-                base = amount if counts is True else np.where(counts, amount, base)
-            case Way.ADD:
-                added = added + counts * amount
-            case Way.SCALE:
-                scaled = scaled + counts * amount
-            case Way.TIMES:
-                times = times * (amount if counts is True else np.where(counts, amount, 1.0))
+        way, amount = change.way, change.amount
+        if way is Way.ADD:
+            added = added + counts * amount
+        elif way is Way.SCALE:
+            scaled = scaled + counts * amount
+        elif way is Way.TIMES:
+            times = times * (amount if counts is True else np.where(counts, amount, 1.0))
+        else:
+            base = amount if counts is True else np.where(counts, amount, base)
     return base, added, scaled, times
 
 

@@ -12,7 +12,7 @@ from ..rulebook.stats import Stat, StatChange
 from ..rulebook.words import Way
 from .figures import Line, StatFigure
 from .gear import Standing
-from .growth import describe_growth, growth_at
+from .growth import describe_growth, growth_by_level
 from .resolve import hold_stat, round_figure
 from .stacking import changed, stacked
 
@@ -97,8 +97,8 @@ def said(change: StatChange) -> str:
 
 def _grown(book: Rulebook, who: str, level: int, stat: str) -> float:
     """Return the value of a class's growth, or the stat's own base."""
-    growth = book.classes[who].growth.get(stat, book.stats[stat].base)
-    value = growth_at(growth, level, book.rulebook.levels)
+    growth, levels = book.classes[who].growth.get(stat, book.stats[stat].base), book.rulebook.levels
+    value = float(book.kept(("growth", who, stat), lambda: growth_by_level(growth, levels))[level - levels[0]])
     if not abs(value) <= LARGEST_AMOUNT:
         raise InputError(
             f"{book.place('classes', who, 'growth', stat)}: classes.{who}.growth.{stat}: at level {level} "
@@ -111,14 +111,14 @@ def _grown(book: Rulebook, who: str, level: int, stat: str) -> float:
 def _add_change_lines(book: Rulebook, name: str, changes: Sequence[Standing], lines: list[Line]) -> float:
     """Add a line for each change, in the order in which changes count; return the value after them."""
     base, so_far = lines[-1].value, list[StatChange]()
-    for way in Way:
-        for source in changes:
-            if name in source.stats and source.stats[name].way == way:
-                change = source.stats[name]
+    mine = [(source.stats[name], source) for source in changes if name in source.stats]
+    for way in Way if mine else ():
+        for change, source in mine:
+            if change.way is way:
                 so_far.append(change)
                 value = changed(base, *so_far)
                 lines.append(Line(way, f"{said(change)} by {source.name}", value, source.place(book, name)))
-    return changed(base, *so_far)
+    return changed(base, *so_far) if so_far else base
 
 
 def _add_limit_lines(stat: Stat, value: float, lines: list[Line], place: str) -> float:

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from ..formula.explain import number
 from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import nearest
-from .growth import growth_at
+from .growth import growth_by_level
 
 MOST_COINS = 10**12
 
@@ -20,8 +20,7 @@ def prices(book: Rulebook, name: str) -> list[int]:
     if name not in book.upgrades:
         raise InputError(f"upgrades: there is no upgrade {name}\n    {nearest(name, book.upgrades)}")
     upgrade, found = book.upgrades[name], []
-    for level in range(1, upgrade.levels + 1):
-        price = growth_at(upgrade.price, level, (1, upgrade.levels))
+    for level, price in enumerate(growth_by_level(upgrade.price, (1, upgrade.levels)).tolist(), 1):
         if not 0 <= price <= MOST_COINS:
             place = book.place("upgrades", name, "price")
             raise InputError(
