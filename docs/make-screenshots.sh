@@ -25,7 +25,7 @@ sed -i 's/12 + 1.2 \* wits/12 + 1.25 * wits/; s/9 \* grit/9.2 * grit/' "$changed
 import csv, sys
 import restless_ledger as rl
 from restless_ledger.engine import set_up
-from restless_ledger.study.sample import Sample, at_level
+from restless_ledger.monte_carlo.sample import Sample, at_level
 
 book, rows = rl.demo(), [("encounter", "winner", "seconds", "damage")]
 for encounter, handling, fights in (("stair_duel", "novice", 90), ("landing_ambush", "novice", 60), ("lamp_watch", None, 40)):
