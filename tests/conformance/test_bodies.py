@@ -90,7 +90,7 @@ class Segments(unittest.TestCase):
         + """
 [bodies.eel]
 loses = "last_first"
-harder = 0.2
+harder = "level / 5"
 [bodies.eel.parts]
 head = { share = 0.25 }
 neck = { share = 0.25 }

@@ -112,7 +112,7 @@ class Buildup(unittest.TestCase):
     def test_it_catches_when_its_meter_is_full_and_the_meter_fades(self) -> None:
         text = (
             changed(SPELL, ('{ give = "hex" }', '{ buildup = "hex", amount = 45 }'))
-            + 'lasts = "1 s"\ncatches_at = 100\nfades = "5 per s"\n'
+            + 'lasts = "1 s"\ncatches_at = "99 + level"\nfades = "5 per s"\n'
         )
         fight = rl.fight(
             book_of(changed(TINY, ('"30 s"', '"9 s"')) + text + sides("meet", one("witch"), one("post"))), "meet"

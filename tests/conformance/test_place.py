@@ -141,8 +141,19 @@ plays = [{{ use = "spring", to = "{to}" }}]
 
 class Areas(unittest.TestCase):
     def test_by_distance_with_a_limit_and_fall_off(self) -> None:
+        for most, falloff in (("3", "0.5"), ('"might / 5 + 1.9"', '"might / 20"')):
+            with self.subTest(most):
+                self.check(most, falloff)
+
+    def check(self, most: str, falloff: str) -> None:
         text = (
-            changed(TINY, ("does = [{ damage", 'area = { radius = "4 m", most = 3, falloff = 0.5 }\ndoes = [{ damage'))
+            changed(
+                TINY,
+                (
+                    "does = [{ damage",
+                    f'area = {{ radius = "4 m", most = {most}, falloff = {falloff} }}\ndoes = [{{ damage',
+                ),
+            )
             + "[movement]\npace = 0\n"
         )
         right = ", ".join(at("post", x, 5, f'name = "p{x}"') for x in (10, 12, 13, 14, 19))

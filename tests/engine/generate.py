@@ -143,7 +143,7 @@ class Writer:
         return "".join(parts)
 
     def buff(self, name: str, mark: str) -> str:
-        catches = 'catches_at = 6\nfades = { amount = 5, every = "20 ticks" }\n' if name == "rot" else ""
+        catches = 'catches_at = "4 + guard"\nfades = { amount = 5, every = "20 ticks" }\n' if name == "rot" else ""
         return "".join(
             (
                 f'[buffs.{name}]\nkind = "{"debuff" if name == "hex" else self.choose(("buff", "debuff"))}"\n',
@@ -174,7 +174,7 @@ class Writer:
                 self.maybe("interruptible = true\n"),
                 self.maybe('reach = "3 m"\n'),
                 self.maybe('least = "1 m"\n'),
-                self.maybe('area = { radius = "3 m", most = 3, falloff = 0.5 }\n'),
+                self.maybe('area = { radius = "3 m", most = "1 + level / 2", falloff = "guard / 9" }\n'),
                 self.maybe('projectile = "9 m/s"\n'),
                 self.maybe('lunge = "2 m"\n'),
                 self.maybe('dash = "6 m/s"\n'),
@@ -182,7 +182,7 @@ class Writer:
         )
 
     def body(self) -> str:
-        head = "[bodies.b]\n" + self.maybe('loses = "last_first"\nharder = 0.1\n') + "[bodies.b.parts]\n"
+        head = "[bodies.b]\n" + self.maybe('loses = "last_first"\nharder = "level / 40"\n') + "[bodies.b.parts]\n"
         own = ', own = "4 + guard"'
         breaks = f', breaks = {{ stats = {{ might = {{ scale = -0.5 }} }}, drops = ["hit"], lost = {self.choose(("true", "false"))}{self.borne()} }}'
         vital = self.choose((", vital = true", ""))

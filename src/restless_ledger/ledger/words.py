@@ -87,8 +87,7 @@ class Wording:
 
     def build_up(self, entry: Any, words: Words) -> str:
         """Say how full the meter of a buff is."""
-        full = self.book.buffs[self.setup.names.causes[entry.cause]].catches_at or 0.0
-        return "{cause} builds up on {unit}: {amount} of ".format(**words) + number(full)
+        return "{cause} builds up on {unit}: {amount} of ".format(**words) + number(round(float(entry.settled), 2))
 
     def stopped(self, _entry: Any, words: Words) -> str:
         """Say that reactions stop here."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from decimal import Decimal
-from typing import Annotated, Literal
+from typing import Literal
 
 from pydantic import Field
 
@@ -25,10 +25,10 @@ class Area(Entry):
 
     radius: LengthField
     """How far from the target others may stand. Without an arena everybody is near."""
-    most: Count = 1000
-    """How many targets there are at most, the main target included."""
-    falloff: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 0.0
-    """The share of the amount that is gone at the rim. In between it falls evenly."""
+    most: UserFormula | None = None
+    """How many targets there are at most, the main target included, on the user's page. Without it, no limit."""
+    falloff: UserFormula | None = None
+    """The share of the amount that is gone at the rim, from 0 to 1, on the user's page. In between it falls evenly."""
 
 
 class Ability(Brings):

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from .brings import Bears
-from .meaning import AbilityName, StatName, SteadyFormula
+from .meaning import AbilityName, StatName, SteadyFormula, UserFormula
 from .measures import AngleField
 from .quantities import Entry, Label, Name, Number
 from .stats import StatChange
@@ -77,8 +77,8 @@ class Body(Entry):
     """The parts, by name."""
     loses: Literal["as_broken", "last_first"] = "as_broken"
     """How parts are lost: as they break, or from the last one to the first, as the segments of a creature."""
-    harder: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 0.0
-    """Of segments: each lost segment lowers the chance to land by this share."""
+    harder: UserFormula | None = None
+    """Of segments: each lost segment lowers the chance to land by this share, on the owner's page."""
     joints: list[Joint] = Field(default_factory=list)
     """How the parts hang together, for the game to pose a fall by."""
 

@@ -8,9 +8,9 @@ from pydantic import Field
 
 from .brings import Bears
 from .effects import Effect
-from .meaning import Lasting, Lasts, MarkName, StatName
+from .meaning import Lasting, Lasts, MarkName, StatName, UserFormula
 from .measures import RateField
-from .quantities import Entry, Label, Name, Number
+from .quantities import Entry, Label, Name
 from .stats import StatChange
 from .words import Again
 
@@ -50,8 +50,8 @@ class Buff(Bears):
     """What happens again and again while it lasts."""
     barred_by: list[MarkName] = Field(default_factory=list)
     """Marks whose bearers can't get this buff."""
-    catches_at: Annotated[Number, Field(gt=0)] | None = None
-    """How full the meter of a buildup has to be until the buff begins."""
+    catches_at: UserFormula | None = None
+    """How full the meter of a buildup has to be until the buff begins, on the page of the one it is built up on."""
     fades: Annotated[RateField, Lasts(some=True)] | None = None
     """How much of the meter fades in how much time."""
     outlasts_down: bool = False

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator, Mapping
 from itertools import permutations
 
@@ -150,8 +151,8 @@ def _no_better_ability(case: AuditContext, one: Ability, other: Ability, users: 
         and other.area
         and (
             one.area.radius > other.area.radius
-            or one.area.most > other.area.most
-            or one.area.falloff < other.area.falloff
+            or not _at_most(case, one.area.most or math.inf, other.area.most or math.inf, users)
+            or not _at_most(case, other.area.falloff or 0.0, one.area.falloff or 0.0, users)
         )
     ):
         return False

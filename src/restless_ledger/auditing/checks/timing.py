@@ -239,18 +239,19 @@ def never_catches(case: AuditContext) -> Iterator[Fault]:
         ]
         direct = any(isinstance(effect, GiveEffect) and effect.give == name for _, effect in case.effects)
         plain = all(path[0] == "abilities" and "does" in path for path, _ in sources)
-        if buff.catches_at is None or buff.fades is None or not sources or direct or not plain:
+        if buff.catches_at is None or buff.fades is None or not sources or direct or not plain or not case.book.classes:
             continue
+        full = min(float(np.min(evaluate(buff.catches_at, case.page(who)))) for who in case.book.classes)
         most = [(_most(case, path[1], effect), case.soonest(path[1]), path) for path, effect in sources]
         if all(
-            case.most_together(path[1]) * amount < buff.catches_at
+            case.most_together(path[1]) * amount < full
             and case.most_together(path[1]) * amount <= case.book.clock.per_unit(buff.fades) * every
             for amount, every, path in most
         ):
             amount, every, path = max(most, key=lambda each: each[0])
             yield Fault(
                 (*path, "amount"),
-                f"{path[1]} builds up {figure(amount)} of the {figure(buff.catches_at)} at which {name} catches, "
+                f"{path[1]} builds up {figure(amount)} of the {figure(full)} at which {name} catches, "
                 f"and {figure(case.book.clock.per_unit(buff.fades) * every)} fade before it can be used again",
             )
 

@@ -102,7 +102,7 @@ PLAIN: dict[str, dict[str, int]] = {
     "gauges": {"first_front": 0, "last_front": 0},
     "kinds": {"held_back": 0},
     "units": {"worn": 0},
-    "abilities": {"charges": 1, "shared": -1, "most": 1, "projectile": 0, "lunge": 0, "dash": 0},
+    "abilities": {"charges": 1, "shared": -1, "single": 1, "projectile": 0, "lunge": 0, "dash": 0},
     "run": {"recording": 0, "fixed_luck": 0, "every": 0},
 }
 """What is the same in every plain fight, so that the compiler can leave out what it rules out."""

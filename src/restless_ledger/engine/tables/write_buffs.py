@@ -99,6 +99,7 @@ class BuffWriter:
                     BUFFS,
                     lasts=NEVER,
                     most=1,
+                    catches_at=-1,
                     **span("change", changes),
                     **span("reaction", reactions),
                     outlasts_down=1,

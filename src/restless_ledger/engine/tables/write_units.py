@@ -66,7 +66,7 @@ class UnitWriter:
             **span("mark", marks),
             worn=int(worn),
             segmented=int(body is not None and body.segmented),
-            harder=body.harder if body else 0.0,
+            harder=self.effects.lines.add(("bodies", who.body, "harder"), body.harder) if body else -1,
             broken_buff=self.broken.get(who.body or "", -1),
             spared_ticks=clock.ticks(spared.after_hit) if spared else 0,
             **self.effects.columns.of(UNITS, ("handlings",), unit.handling),

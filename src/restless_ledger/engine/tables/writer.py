@@ -26,6 +26,8 @@ from .write_kinds import kind_row
 from .write_places import arena_of, place_row, supply_rows
 from .write_units import UnitWriter
 
+NO_AREA = {"single": 1, "most": -1, "falloff": -1}
+
 
 class TableWriter:
     """Writes the tables of one encounter; without one, of a bench, with everything that the book declares."""
@@ -273,7 +275,7 @@ class TableWriter:
         return row(
             ABILITIES,
             **self.effects.columns.of(ABILITIES, here, ability, without=("shared",)),
-            **(self.effects.columns.of(ABILITIES, (*here, "area"), ability.area) or {"most": 1}),
+            **(self.effects.columns.of(ABILITIES, (*here, "area"), ability.area) or NO_AREA),
             first_cost=first_cost,
             first_effect=first,
             last_effect=last,

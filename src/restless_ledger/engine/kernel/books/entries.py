@@ -78,6 +78,13 @@ def record_amount(state: State, number: int, amount: float) -> None:
         state.entries[number].amount = amount
 
 
+@kernel
+def record_full(state: State, number: int, full: float) -> None:
+    """Note on an event of a buildup at how much the buff catches."""
+    if 0 <= number < state.entries.shape[0]:
+        state.entries[number].settled = full
+
+
 @kernel_seldom
 def keep_page(state: State, unit: int) -> int:
     """Keep a copy of a unit's page as it is now; return its row."""

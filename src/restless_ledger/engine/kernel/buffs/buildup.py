@@ -5,7 +5,7 @@ from __future__ import annotations
 from ...codes import BARRED, BUILDUP
 from ...compiler.compiled import kernel_seldom
 from ...layout.layout import State, Tables
-from ..books.entries import record_amount, write_event
+from ..books.entries import record_amount, record_full, write_event
 from ..formulas.lines import read_line
 from .buff import give_buff, is_barred
 
@@ -31,6 +31,8 @@ def build_up(tables: Tables, state: State, at: int, index: int, unit: int) -> No
     row.meter = faded + frame.scale * max(0.0, read_line(tables, state, frame.user, effect.line))
     row.meter_at = tick
     entry = write_event(state, unit, BUILDUP, cause, source=frame.user, parent=frame.parent)
+    full = read_line(tables, state, unit, table.catches_at)
     record_amount(state, entry, row.meter)
-    if row.meter >= table.catches_at:
+    record_full(state, entry, full)
+    if row.meter >= full:
         give_buff(tables, state, frame.user, unit, buff=buff, strength=1.0, parent=entry)

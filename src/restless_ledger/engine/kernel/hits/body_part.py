@@ -10,6 +10,7 @@ from ..books.entries import last_entry, write_entry, write_event
 from ..buffs.buff import put_on, take_effect
 from ..buffs.reaction import trigger
 from ..formulas.draw import draw_at
+from ..formulas.lines import read_line
 
 
 @kernel
@@ -65,11 +66,12 @@ def aimed_part_times(tables: Tables, part: int, name: int) -> float:
 @kernel
 def segments_times(tables: Tables, state: State, taker: int) -> float:
     """Return what the chance to land is multiplied by for the segments that are gone."""
+    row = tables.units[taker]
     gone = 0
-    if tables.units[taker].segmented and tables.units[taker].harder > 0.0:
-        for part in range(tables.units[taker].first_part, tables.units[taker].last_part):
+    if row.segmented and row.harder >= 0:
+        for part in range(row.first_part, row.last_part):
             gone += state.parts[part].gone
-    return max(0.0, 1.0 - tables.units[taker].harder * gone)
+    return max(0.0, 1.0 - max(0.0, read_line(tables, state, taker, row.harder)) * gone) if gone > 0 else 1.0
 
 
 @kernel_seldom

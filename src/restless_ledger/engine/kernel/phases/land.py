@@ -25,7 +25,7 @@ def land(tables: Tables, state: State, unit: int) -> None:
     if not can_still_reach(tables, state, unit, me.target):
         cause = tables.rules[0].first_ability_cause + me.ability
         write_event(state, me.target, LOST, cause, source=unit, parent=me.use_entry)
-    elif row.most == 1 and row.projectile <= 0.0:
+    elif row.single and row.projectile <= 0.0:
         cause = tables.rules[0].first_ability_cause + me.ability
         at = push_frame(
             tables,

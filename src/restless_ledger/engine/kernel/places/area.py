@@ -9,6 +9,7 @@ from ...compiler.compiled import kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.effect_stack import push_frame
 from ..formulas.draw import draw, draw_tie
+from ..formulas.lines import read_line
 from .distance import distance_between
 
 
@@ -21,7 +22,13 @@ def reach_targets(
     cause = tables.rules[0].first_ability_cause + ability
     state.picked[0] = target
     count = 1
-    while count < row.most and row.targets != FALLEN_ALLY:
+    most = 1 if row.single or row.targets == FALLEN_ALLY else state.units.shape[0]
+    if most > 1 and row.most >= 0:
+        most = min(most, int(max(1.0, read_line(tables, state, user, row.most))))
+    falloff = 0.0
+    if row.radius > 0.0 and row.falloff >= 0:
+        falloff = min(1.0, max(0.0, read_line(tables, state, user, row.falloff)))
+    while count < most:
         other = next_in_area(tables, state, ability, user, target=target, count=count)
         if other < 0:
             break
@@ -30,8 +37,8 @@ def reach_targets(
     for place in range(count - 1, -1, -1):
         other = state.picked[place]
         scale = 1.0
-        if row.radius > 0.0 and row.falloff > 0.0:
-            scale = 1.0 - row.falloff * min(1.0, distance_between(tables, state, target, other) / row.radius)
+        if falloff > 0.0:
+            scale = 1.0 - falloff * min(1.0, distance_between(tables, state, target, other) / row.radius)
         at = push_frame(
             tables,
             state,
