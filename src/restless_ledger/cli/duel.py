@@ -52,10 +52,10 @@ def print_duel(duel: Duel) -> None:
     one, other = duel.names
     page.print(f"{BOLD}{one} against {other}{END}, level {duel.level}: {duel.how()}")
     page.print()
-    page.print("Each ability by itself, used whenever it is ready until nothing is left:")
+    page.print("Each ability alone, used whenever it is ready until nothing is left:")
     print_times_to_kill(duel.time_to_kill_records(), duel.book.clock.unit)
     for reason in duel.left_out:
-        page.print(f"Hits to kill are not told where {reason}.")
+        page.print(f"Hits to kill are not given where {reason}.")
     page.print()
     table = ruled("outcome", ">chance", ">95% interval", f">median {duel.book.clock.unit}", ">10% to 90%")
     for row in duel.records():

@@ -11,6 +11,7 @@ from .. import api as library
 from ..analysis.time_to_kill import left_out, times_to_kill
 from ..formula.explain import number
 from ..sheets import Sheet
+from ..sheets.brought import marks_of
 from . import options
 from .options import open_book
 from .tables import BOLD, END, console, ruled, told
@@ -96,13 +97,15 @@ def print_sheet(sheet: Sheet) -> None:
     page.print(gauges)
     page.print()
     if against_its_like := times_to_kill(sheet.book, sheet, sheet):
-        page.print("What it does to its like, each ability by itself until nothing is left:")
+        page.print("Against a character like itself, with one ability until nothing is left:")
         print_times_to_kill([kill.record() for kill in against_its_like], sheet.book.clock.unit)
         page.print()
     elif reason := left_out(sheet.book, sheet):
-        page.print(f"Hits to kill its like are not told: {reason}.")
+        page.print(f"Hits to kill a character like itself are not given: {reason}.")
         page.print()
     page.print(f"Knows: {', '.join(sheet.abilities) or 'nothing yet'}")
+    if marks := marks_of(sheet.sources):
+        page.print(f"Marked: {', '.join(marks)}")
     if sheet.passives:
         page.print(f"Passively: {', '.join(sheet.passives)}")
     if sheet.to_come:

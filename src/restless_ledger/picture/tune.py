@@ -23,7 +23,7 @@ def draw_tune(tuning: Tuning) -> Figure:
     subtitle = f"{tuning.book.rulebook.title} · {how}"
     heights = [1.2 + len(levers), 1.2 + len(targets)]
     figure, (top, low) = new_figure(heights, tuning.finding(), subtitle)
-    _draw_rows(top, levers, "levers within their limits: circle as it is, arrow to what is proposed")
+    _draw_rows(top, levers, "levers within their limits: circle before, arrow to the proposal")
     _draw_rows(low, targets, "targets and the bounds that are wanted: circle before, arrow to after")
     return figure
 
