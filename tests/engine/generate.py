@@ -131,7 +131,7 @@ class Writer:
             f"[{'healing' if name == 'balm' else 'damage'}.{name}]\npower = '{self.choose((4, 12, 25))} + might / 3'\n",
             self.maybe('soak = "guard / 3"\n'),
             self.maybe(f'aim = "0.9"\ndodge = "{self.choose(("0", "luck / 50"))}"\n'),
-            self.maybe("spread = 0.2\n"),
+            self.maybe('spread = "0.05 + luck / 50"\n'),
             self.maybe("critical = { chance = 0.3, times = 1.5 }\n"),
             self.maybe('round = "nearest"\n'),
             self.maybe('resist = "luck / 40"\n'),
@@ -188,7 +188,7 @@ class Writer:
         vital = self.choose((", vital = true", ""))
         return (
             head
-            + f"head = {{ share = 0.2, times = 2, aim = 0.5{own}{vital} }}\ntrunk = {{ share = 0.5 }}\ntail = {{ share = 0.3{own}{breaks} }}\n"
+            + f'head = {{ share = 0.2, times = "1 + might / 12", aim = 0.5{own}{vital} }}\ntrunk = {{ share = 0.5 }}\ntail = {{ share = 0.3{own}{breaks} }}\n'
         )
 
     def play(self) -> str:

@@ -95,7 +95,10 @@ growth = {{ might = 4, guard = {guard}, luck = 8 }}
             choose = random.Random(seed).choice
             kind = Writer(choose, False).kind("blow").replace('gauge = "ward"\n', "")
             body = choose(
-                ("", "[bodies.b.parts]\nhead = { share = 0.2, times = 2, aim = 0.5 }\ntrunk = { share = 0.8 }\n")
+                (
+                    "",
+                    "[bodies.b.parts]\nhead = { share = 0.2, times = '1 + guard / 3', aim = 0.5 }\ntrunk = { share = 0.8 }\n",
+                )
             )
             part = choose(("", ', part = "head"')) if body else ""
             text = self.BOOK.format(

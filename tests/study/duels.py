@@ -16,6 +16,10 @@ FIVE_ERRORS = 5.7e-7
 """The chance of being five standard errors off on either side."""
 
 
+CHANGING = '"0.1 + might / 100"'
+"""A spread that differs by its dealer."""
+
+
 def duel_text(seed: int) -> str:
     """Return a random rulebook with a duel, `meet`: hits, heals, drains, buffs, beats, strips, refills and costs."""
     choose = random.Random(seed)
@@ -48,7 +52,7 @@ def duel_text(seed: int) -> str:
 
     def kind(name: str, power: str) -> str:
         aim = f'aim = {choose.choice((0.3, 0.6, 0.9))}\ndodge = "guard / 100"\n' if choose.random() < 0.6 else ""
-        spread = f"spread = {choose.choice((0.1, 0.3))}\n" if choose.random() < 0.3 else ""
+        spread = f"spread = {choose.choice((0.1, 0.3, CHANGING))}\n" if choose.random() < 0.3 else ""
         critical = "critical = { chance = 0.2, times = 2 }\n" if choose.random() < 0.3 else ""
         rounding = 'round = "nearest"\n' if spread or choose.random() < 0.5 else ""
         return f'[damage.{name}]\npower = "{power}"\nsoak = "guard / 2"\n{aim}{spread}{critical}{rounding}'

@@ -89,7 +89,7 @@ class ExpectedDamage:
         lands, settled = (np.broadcast_to(values, shape)[row] for values in (met.lands, met.settled))
         body = self.book.classes[on].body
         alone = replace(met, lands=lands, settled=settled)
-        return alone.striking(self.book.bodies[body], part) if body else alone
+        return alone.striking(self.book.bodies[body], page_by_level(self.book, on), part) if body else alone
 
     def _dealer(self, kind: str, who: str) -> Lines:
         if (kind, who) not in self._dealing:

@@ -6,14 +6,14 @@ import numpy as np
 
 from ..formula.rounding import nearest_whole, whole_above, whole_below
 from ..rulebook.words import Rounding
-from ..sheets.hits import Hit
+from ..sheets.hits import Hit, single
 from ..sheets.resolve import THOUSAND
 from ..statistics.distribution import Distribution, mixed, room_for
 
 
 def taken_by(hit: Hit) -> Distribution:
     """Return the distribution of what a single hit takes where it lands, in thousandths."""
-    return mixed(rounded_uniform(amount, hit.spread, hit.round).weighted(share) for share, amount in hit.ways())
+    return mixed(rounded_uniform(amount, single(hit.spread), hit.round).weighted(share) for share, amount in hit.ways())
 
 
 def rounded_uniform(amount: float, spread: float, rounding: Rounding) -> Distribution:

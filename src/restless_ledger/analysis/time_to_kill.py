@@ -160,7 +160,7 @@ def _hit(book: Rulebook, effect: DamageEffect, dealer: Sheet, taker: Sheet) -> t
     kind, dealing, body = book.damage[effect.damage], _page(dealer), book.classes[taker.who].body
     dealt, taken = dealer_lines(kind, dealing), taker_lines(kind, _page(taker), taker.who)
     hit = meet(kind, dealt, taken, float(dealer.level - taker.level), effect_times(effect, dealing))
-    hit = hit.striking(book.bodies[body] if body else None, effect.part)
+    hit = hit.striking(book.bodies[body] if body else None, _page(taker), effect.part)
     return single(hit.lands), taken_by(hit)
 
 

@@ -12,7 +12,7 @@ from ..engine.layout.layout import State
 from ..engine.machine import play_until
 from ..engine.recording import recorded
 from ..statistics.distribution import Distribution
-from .amounts import STEPS, amount_of, critical_of, fixed_times
+from .amounts import STEPS, amount_of, fixed_times, luck_of
 from .solvable import NotExact, check_lists, check_order, luck_changes, reasons
 
 MOST_ENTRIES = 1 << 20
@@ -119,9 +119,9 @@ def _read(setup: Setup, state: State) -> Timeline:
             raise NotExact("the gauge that downs is paid with" if entry["verb"] != CUT else "its top changes")
         change = Distribution.certain(int(entry["asked"]))
         if entry["kind"] >= 0:
-            critical = critical_of(setup, state, entry)
-            alike = (*(entry[name].item() for name in STEPS), factors[number], critical)
-            change = known[alike] = known.get(alike) or amount_of(setup, entry, factors[number], critical)
+            luck = luck_of(setup, state, entry)
+            alike = (*(entry[name].item() for name in STEPS), factors[number], luck)
+            change = known[alike] = known.get(alike) or amount_of(setup, entry, factors[number], luck)
         harm = entry["verb"] == HARM
         blow = harm and setup.names.cause_kind(int(entry["cause"])) == "ability"
         events[int(entry["unit"])].append(Event(int(entry["tick"]), change, blow, harm, False))

@@ -6,10 +6,11 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from ..formula import parse
 from .brings import Bears
 from .meaning import AbilityName, StatName, SteadyFormula, UserFormula
 from .measures import AngleField
-from .quantities import Entry, Label, Name, Number
+from .quantities import Entry, Label, Name
 from .stats import StatChange
 
 
@@ -36,8 +37,8 @@ class Part(Entry):
     """The name that people read."""
     share: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
     """The share of all hits that strike this part. The shares of a body add up to 1."""
-    times: Annotated[Number, Field(ge=0)] = 1.0
-    """What a hit on this part is multiplied by."""
+    times: UserFormula = Field(default_factory=lambda: parse("1"))
+    """What a hit on this part is multiplied by, on the owner's page."""
     aim: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 1.0
     """What the chance to land is multiplied by when somebody aims at this part."""
     own: SteadyFormula | None = None

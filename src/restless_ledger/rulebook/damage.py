@@ -60,8 +60,8 @@ class DamageKind(Entry):
     """More lines on the dealer's page that lands and settle may read."""
     taker_lines: dict[Name, UserFormula] = Field(default_factory=dict)
     """More lines on the taker's page that lands and settle may read."""
-    spread: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 0.0
-    """By what share the amount varies, up and down, evenly."""
+    spread: UserFormula | None = None
+    """By what share the amount varies, up and down, evenly, on the dealer's page: from 0 to 1."""
     critical: Critical | None = None
     """Critical hits. Without it there are none."""
     round: Rounding = Rounding.NONE

@@ -20,7 +20,7 @@ FACTS = ("booked", "distance", "fall_speed", "fall_height")
 MEETING_NAMES = ("power", "soak", "level_gap", "aim", "dodge")
 RESERVED = frozenset(keyword.kwlist) | set(FUNCTIONS) | {"marked", "level", *FACTS, "safe_speed"}
 """Words with a meaning of their own on a character's page; no stat, gauge or line may take one for its name."""
-RESERVED_LINES = RESERVED | set(MEETING_NAMES)
+RESERVED_LINES = RESERVED | {*MEETING_NAMES, "critical_chance", "critical_times", "spread", "held"}
 """Words that a line of a damage kind may not take for its name. A stat may: where two meet no stat is read."""
 
 

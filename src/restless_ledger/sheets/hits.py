@@ -10,14 +10,14 @@ from numpy.typing import ArrayLike
 
 from ..formula import evaluate
 from ..formula.arrays import Array
-from ..rulebook.bodies import Body
+from ..rulebook.bodies import Body, Part
 from ..rulebook.damage import DamageKind
 from ..rulebook.effects import DamageEffect, HealEffect
 from ..rulebook.words import Rounding
 
 Page = Mapping[str, ArrayLike]
 Lines = dict[str, Array]
-Ways = tuple[tuple[float, float], ...]
+Ways = tuple[tuple[float, Array], ...]
 """Of each way in which something goes: its chance, and what it multiplies by."""
 
 
@@ -37,13 +37,13 @@ class Hit:
     """The share of each part that can be hit, and its factor."""
     critical_chance: Array
     critical_times: Array
-    spread: float
+    spread: Array
     round: Rounding
     never_misses: bool
 
-    def striking(self, body: Body | None, part: str | None = None) -> Hit:
-        """Return the same hit on a whole body, aimed at a part of it or at none."""
-        aim, parts = struck_parts(body, part)
+    def striking(self, body: Body | None, page: Page, part: str | None = None) -> Hit:
+        """Return the same hit on a whole body, aimed at a part of it or at none; `page` is its owner's."""
+        aim, parts = struck_parts(body, page, part)
         lands = self.lands if self.never_misses else np.minimum(1.0, self.lands * aim)
         return replace(self, lands=lands, parts=parts)
 
@@ -60,7 +60,7 @@ class Hit:
         for share, part in self.parts:
             for often, factor in ((1 - chance, 1.0), (chance, times)):
                 if share * often > 0:
-                    yield share * often, settled * part * factor
+                    yield share * often, settled * single(part) * factor
 
 
 def single(values: Array) -> float:
@@ -76,7 +76,7 @@ def meet(kind: DamageKind, dealt: Lines, taken: Lines, level_gap: float = 0.0, t
         lands = np.ones(1) if kind.never_misses else np.clip(evaluate(kind.landing, seen), 0.0, 1.0)
         settled = np.maximum(0.0, evaluate(kind.settle, seen)) * taken["held"] * times
     critical = dealt["critical_chance"], dealt["critical_times"]
-    return Hit(lands, settled, ((1.0, 1.0),), *critical, kind.spread, kind.round, kind.never_misses)
+    return Hit(lands, settled, ((1.0, np.ones(1)),), *critical, dealt["spread"], kind.round, kind.never_misses)
 
 
 def meeting_page(dealt: Lines, taken: Lines, level_gap: Array, distance: Array) -> Lines:
@@ -85,14 +85,20 @@ def meeting_page(dealt: Lines, taken: Lines, level_gap: Array, distance: Array) 
 
 
 def dealer_lines(kind: DamageKind, page: Page) -> Lines:
-    """Return the lines of a kind on a dealer's page: its own, `power`, `aim`, and `critical_chance` and
-    `critical_times`."""
+    """Return the lines of a kind on a dealer's page: its own, `power`, `aim`, `critical_chance`,
+    `critical_times` and `spread`."""
     with np.errstate(all="ignore"):
         lines = {name: evaluate(program, page) for name, program in kind.dealer_lines.items()}
         lines["power"] = evaluate(kind.power, page)
         lines["aim"] = evaluate(kind.aim, page) if kind.aim else np.ones(1)
         lines["critical_chance"], lines["critical_times"] = critical(kind, page)
+        lines["spread"] = spread_of(kind, page)
     return lines
+
+
+def spread_of(kind: DamageKind, page: Page) -> Array:
+    """Return the spread of a kind on a dealer's page."""
+    return np.clip(evaluate(kind.spread, page), 0.0, 1.0) if kind.spread else np.zeros(1)
 
 
 def critical(kind: DamageKind, page: Page) -> tuple[Array, Array]:
@@ -125,16 +131,22 @@ def effect_times(effect: DamageEffect | HealEffect, page: Page) -> Array:
         return np.maximum(0.0, evaluate(effect.times, page)) if effect.times else np.ones(1)
 
 
-def struck_parts(body: Body | None, part: str | None = None) -> tuple[float, Ways]:
+def struck_parts(body: Body | None, page: Page, part: str | None = None) -> tuple[float, Ways]:
     """Return what the chance to land is multiplied by, and share and factor of each part of a whole body that a hit
     can strike which is aimed at a part, or at none."""
     if body is None:
-        return 1.0, ((1.0, 1.0),)
+        return 1.0, ((1.0, np.ones(1)),)
     if part in body.parts:
         aimed = body.parts[part or ""]
-        return aimed.aim, ((1.0, aimed.times),)
+        return aimed.aim, ((1.0, part_times(aimed, page)),)
     if body.segmented:
-        return 1.0, ((1.0, list(body.parts.values())[-1].times),)
+        return 1.0, ((1.0, part_times(list(body.parts.values())[-1], page)),)
     *others, last = body.parts.values()
     rest = 1.0 - sum(each.share for each in others)
-    return 1.0, (*((each.share, each.times) for each in others), (rest, last.times))
+    return 1.0, (*((each.share, part_times(each, page)) for each in others), (rest, part_times(last, page)))
+
+
+def part_times(part: Part, page: Page) -> Array:
+    """Return what a hit on a part is multiplied by on its owner's page; never less than nothing."""
+    with np.errstate(all="ignore"):
+        return np.maximum(0.0, evaluate(part.times, page))

@@ -7,8 +7,9 @@ from collections.abc import Iterator
 import numpy as np
 
 from ...formula import Program, evaluate
+from ...rulebook.bodies import Body
 from ...rulebook.effects import DamageEffect
-from ...sheets.hits import struck_parts
+from ...sheets.hits import part_times, struck_parts
 from ..audit_context import AuditContext
 from ..finding import Fault
 from ..phrases import figure, listed, said_levels
@@ -122,13 +123,14 @@ def weightless_piece(case: AuditContext) -> Iterator[Fault]:
 @check
 def free_aim(case: AuditContext) -> Iterator[Fault]:
     for name, body in _choosable(case):
-        mean = sum(part.share * part.times for part in body.parts.values())
+        times = _plain_times(body)
+        mean = sum(part.share * times[each] for each, part in body.parts.items())
         for part_name, part in body.parts.items():
-            if part.times * part.aim > WORTH * mean:
+            if times[part_name] * part.aim > WORTH * mean:
                 yield Fault(
                     ("bodies", name, "parts", part_name),
                     f"aiming at {part_name} always pays: "
-                    f"{figure(part.times)} "
+                    f"{figure(times[part_name])} "
                     f"times the harm for {figure(part.aim)} of the chance, against {figure(mean)} on "
                     f"average",
                 )
@@ -140,21 +142,32 @@ def poor_aim(case: AuditContext) -> Iterator[Fault]:
     aimed |= {play.part for playbook in case.book.playbooks.values() for play in playbook.plays}
     sure = any(kind.never_misses for kind in case.book.damage.values())
     for name, body in _choosable(case):
-        mean = sum(part.share * part.times for part in body.parts.values())
+        times = _plain_times(body)
+        mean = sum(part.share * times[each] for each, part in body.parts.items())
         for part_name, part in body.parts.items():
             chance = 1.0 if sure else part.aim  # what never misses does not miss a part either
-            if part_name in aimed and part.own is None and part.times * chance * WORTH < mean:
+            if part_name in aimed and part.own is None and times[part_name] * chance * WORTH < mean:
                 yield Fault(
                     ("bodies", name, "parts", part_name),
                     f"a play or effect aims at {part_name}, and it never "
-                    f"pays: {figure(part.times)} times the harm for {figure(part.aim)} of the chance, against "
+                    f"pays: {figure(times[part_name])} times the harm for {figure(part.aim)} of the chance, against "
                     f"{figure(mean)} on average",
                 )
 
 
 def _choosable(case: AuditContext) -> list[tuple]:
-    """Return the bodies of which a part can be chosen: those of several parts that don't go in a fixed order."""
-    return [(name, body) for name, body in case.book.bodies.items() if not body.segmented and len(body.parts) > 1]
+    """Return the bodies of which a part can be chosen: those of several parts that don't go in a fixed
+    order, and whose factors are plain numbers."""
+    return [
+        (name, body)
+        for name, body in case.book.bodies.items()
+        if not body.segmented and len(body.parts) > 1 and not any(part.times.names for part in body.parts.values())
+    ]
+
+
+def _plain_times(body: Body) -> dict[str, float]:
+    """Return what a hit on each part is multiplied by, of a body where that is the same for everybody."""
+    return {name: float(np.asarray(part_times(part, {}))) for name, part in body.parts.items()}
 
 
 @check
@@ -235,5 +248,7 @@ def share_beyond_one(case: AuditContext) -> Iterator[Fault]:
 def moot_part_times(case: AuditContext) -> Iterator[Fault]:
     for name, body in case.book.bodies.items():
         wearers = [who for who, character in case.book.classes.items() if character.body == name]
-        if wearers and not body.segmented and not any(share * times for share, times in struck_parts(body)[1]):
+        struck = [struck_parts(body, case.page(who))[1] for who in wearers]
+        harmless = not any((share * times).any() for parts in struck for share, times in parts)
+        if wearers and not body.segmented and harmless:
             yield Fault(("bodies", name, "parts"), f"every part of {name} multiplies harm by 0: nothing can harm it")

@@ -134,6 +134,7 @@ MEETING = fields(
     settled="f8",
     chance="f8",
     critical_times="f8",
+    spread="f8",
 )
 FRAME = fields(
     at="i8",
@@ -164,7 +165,7 @@ SHOT = fields(
     launched="i8",
     page="i8",  # the page of its user as it was launched, kept where a fight is recorded
 )
-LAUNCHED = fields(power="f8", aim="f8", chance="f8", critical_times="f8")
+LAUNCHED = fields(power="f8", aim="f8", chance="f8", critical_times="f8", spread="f8")
 ACTION_TOTALS = fields(uses="i8", hits="i8", misses="i8", criticals="i8", harm="i8", heal="i8", spent="i8", waste="i8")
 UP_TOTALS = fields(
     up="i8"  # in how many fights a unit was up at the end

@@ -139,7 +139,7 @@ KINDS = fields(
     settle="i8",  # lines of the meeting
     chance="i8",
     times="i8",  # lines: of a critical
-    spread="f8",
+    spread="i8",  # line
     rounding="i8",
     first_extra="i8",
     last_extra="i8",
@@ -153,8 +153,8 @@ KINDS = fields(
 )
 EXTRAS = fields(line="i8", on_dealer="i8")
 PARTS = fields(
-    up_to="f8",
-    times="f8",  # up_to: the sum of the shares up to and with this part
+    up_to="f8",  # the sum of the shares up to and with this part
+    times="i8",  # line
     share="f8",
     aim="f8",
     own="i8",

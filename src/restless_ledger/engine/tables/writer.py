@@ -231,7 +231,7 @@ class TableWriter:
         kinds, extras = np.array(kind_rows, dtype=KINDS), np.array(extra_rows, dtype=EXTRAS)
         read = np.array(self.lines.rows, dtype=LINES)["reads"]
         of_dealers = extras["on_dealer"] == 1
-        dealing = [*(kinds[line] for line in ("power", "aim", "chance", "times")), extras["line"][of_dealers]]
+        dealing = [*(kinds[line] for line in ("power", "aim", "chance", "times", "spread")), extras["line"][of_dealers]]
         taking = [kinds["dodge"], kinds["soak"], extras["line"][~of_dealers]]
         sets = {"dealing_reads": np.concatenate(dealing), "taking_reads": np.concatenate(taking)}
         return {name: int(np.bitwise_or.reduce(read[lines[lines >= 0]])) for name, lines in sets.items()}

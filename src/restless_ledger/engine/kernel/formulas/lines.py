@@ -63,3 +63,9 @@ def forget_lines(tables: Tables, state: State, unit: int, changed: int) -> None:
     for line in range(tables.lines.shape[0]):
         if tables.lines[line].reads & changed:
             state.lines[unit, line].known = 0
+
+
+@kernel
+def read_share(tables: Tables, state: State, unit: int, line: int) -> float:
+    """Return the value of a line on a unit's page, kept between 0 and 1."""
+    return min(1.0, max(0.0, read_line(tables, state, unit, line)))

@@ -37,15 +37,15 @@ def hit(tables: Tables, state: State, at: int, index: int, taker: int, number: i
     times = effect.times
     if effect.line >= 0:
         times = max(0.0, read_line(tables, state, dealer, effect.line))
-    part_times = tables.parts[part].times if part >= 0 else 1.0
+    part_times = max(0.0, read_line(tables, state, taker, tables.parts[part].times)) if part >= 0 else 1.0
     notes, critical_times, spread_times = 0, 1.0, 1.0
     scripted = is_scripted(tables, state, at)
     if frame.aimed and meeting.chance > 0.0 and not scripted and draw_at(state, dealer, CRIT, number) < meeting.chance:
         notes = CRITICAL
         critical_times = meeting.critical_times
         state.tally[dealer, frame.cause].criticals += 1
-    if row.spread > 0.0 and not scripted:
-        spread_times = 1.0 + row.spread * (2.0 * draw_at(state, dealer, SPREAD, number) - 1.0)
+    if meeting.spread > 0.0 and not scripted:
+        spread_times = 1.0 + meeting.spread * (2.0 * draw_at(state, dealer, SPREAD, number) - 1.0)
     amount = meeting.settled * times * part_times * critical_times * spread_times * frame.scale
     if row.held_back:
         amount *= hold_back(tables, state, effect.index, taker)

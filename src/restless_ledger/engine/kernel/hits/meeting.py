@@ -18,7 +18,7 @@ from ...codes import (
 from ...compiler.compiled import kernel, kernel_apart
 from ...layout.layout import State, Tables
 from ..formulas.evaluate import evaluate
-from ..formulas.lines import read_line, report_fault
+from ..formulas.lines import read_line, read_share, report_fault
 from ..places.distance import distance_between
 
 
@@ -57,12 +57,15 @@ def meet_anew(tables: Tables, state: State, dealer: int, taker: int, kind: int, 
         aim = brought.aim
         meeting.chance = brought.chance
         meeting.critical_times = brought.critical_times
+        meeting.spread = brought.spread
     else:
         power = read_line(tables, state, dealer, row.power)
         aim = read_line(tables, state, dealer, row.aim) if row.aim >= 0 else 1.0
         if row.chance >= 0:
             meeting.chance = read_line(tables, state, dealer, row.chance)
             meeting.critical_times = max(0.0, read_line(tables, state, dealer, row.times))
+        if row.spread >= 0:
+            meeting.spread = read_share(tables, state, dealer, row.spread)
     stays = meeting.taker == taker and row.moving == 0 and row.last_extra == row.first_extra
     same_chance = stays and meeting.aim == aim
     same_amount = stays and meeting.power == power

@@ -7,7 +7,7 @@ from ...compiler.compiled import kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.booking import whole_ticks
 from ..books.entries import keep_page, record_amount, write_event
-from ..formulas.lines import read_line, report_fault
+from ..formulas.lines import read_line, read_share, report_fault
 from ..hits.effects import carry_out
 from ..places.area import reach_targets
 from ..places.distance import distance_between
@@ -53,6 +53,7 @@ def load_shot(tables: Tables, state: State, number: int, unit: int, kind: int) -
     load.aim = read_line(tables, state, unit, row.aim) if row.aim >= 0 else 1.0
     load.chance = read_line(tables, state, unit, row.chance) if row.chance >= 0 else 0.0
     load.critical_times = max(0.0, read_line(tables, state, unit, row.times)) if row.times >= 0 else 1.0
+    load.spread = read_share(tables, state, unit, row.spread) if row.spread >= 0 else 0.0
     for index in range(row.first_extra, row.last_extra):
         if tables.extras[index].on_dealer:
             state.launched_extras[number, index] = read_line(tables, state, unit, tables.extras[index].line)
@@ -111,6 +112,7 @@ def forget_shot(tables: Tables, state: State, number: int) -> None:
         state.launched[number, kind].aim = state.launched[last, kind].aim
         state.launched[number, kind].chance = state.launched[last, kind].chance
         state.launched[number, kind].critical_times = state.launched[last, kind].critical_times
+        state.launched[number, kind].spread = state.launched[last, kind].spread
     for index in range(tables.extras.shape[0]):
         state.launched_extras[number, index] = state.launched_extras[last, index]
 
