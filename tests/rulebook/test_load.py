@@ -107,6 +107,10 @@ class Reading(unittest.TestCase):
         with self.assertRaises(ValueError):
             book.rulebook.title = "another"  # type: ignore[misc]
 
+    def test_its_short_text_counts_what_it_holds(self) -> None:
+        self.assertIn("2 classes, 1 ability, 1 encounter", repr(book_of(GOOD)))
+        self.assertLess(len(repr(rl.demo())), 200)
+
     def test_files_and_folders_are_merged(self) -> None:
         with tempfile.TemporaryDirectory() as folder:
             (Path(folder) / "deep").mkdir()

@@ -62,6 +62,17 @@ class Heading(Entry):
 SINGLE_CHAPTERS = ("rulebook", "clock", "creation", "experience", "movement", "falls", "lives", "audit")
 """The chapters that are one entry; all the others are tables of named entries."""
 
+COUNTED = {
+    "classes": "class",
+    "abilities": "ability",
+    "buffs": "buff",
+    "gear": "piece of gear",
+    "encounters": "encounter",
+    "journeys": "journey",
+    "promises": "promise",
+}
+"""The chapters that a rulebook's short text counts, and the word for one entry."""
+
 
 class Rulebook(Entry):
     """Everything a designer declared. Frozen: to change a number, change the text and load it again."""
@@ -140,8 +151,8 @@ class Rulebook(Entry):
 
     def __repr__(self) -> str:
         counts = [
-            f"{len(chapter)} {name}"
-            for name in ("classes", "abilities", "buffs", "gear", "encounters", "journeys", "promises")
+            f"{len(chapter)} {noun if len(chapter) == 1 else name}"
+            for name, noun in COUNTED.items()
             if (chapter := getattr(self, name))
         ]
         first, last = self.rulebook.levels
