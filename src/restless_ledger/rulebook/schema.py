@@ -22,7 +22,7 @@ def json_schema(book: Rulebook | None = None) -> dict[str, Any]:
     kinds = {kind.__name__: kind for kind in entries()}
     for name, part in {**schema.get("$defs", {}), "Rulebook": schema}.items():
         _describe(part, kinds[name])
-    names = Names(book) if book else None
+    names = Known(book) if book else None
     schema = _plain(schema, names)
     title = f"The rulebook {book.rulebook.title}" if book else "A Restless Ledger rulebook"
     return {"$schema": "https://json-schema.org/draft/2020-12/schema", **schema, "title": title}
@@ -35,17 +35,6 @@ def entries(kind: type[Entry] = Entry) -> Iterator[type[Entry]]:
         yield from entries(each)
 
 
-class Names:
-    """The names and levels of one rulebook."""
-
-    def __init__(self, book: Rulebook) -> None:
-        self.known, self.levels = Known(book), book.rulebook.levels
-
-    def of(self, refers: list[str]) -> list[str]:
-        """Return the names that may stand where something refers to a kind of thing."""
-        return list(self.known.names(*refers))
-
-
 def _describe(part: dict[str, Any], kind: type[Entry]) -> None:
     """Add what each field of a kind of entry is for. Modifies its part of the schema."""
     texts = described(kind)
@@ -55,7 +44,7 @@ def _describe(part: dict[str, Any], kind: type[Entry]) -> None:
             field["description"] = texts[name]
 
 
-def _plain(part: Any, names: Names | None) -> Any:
+def _plain(part: Any, names: Known | None) -> Any:
     """Return a part of a schema as TOML knows it: no nulls, no generated titles, and names where there are any."""
     if isinstance(part, list):
         return [_plain(each, names) for each in part]
@@ -71,13 +60,13 @@ def _plain(part: Any, names: Names | None) -> Any:
     return _named(found, names)
 
 
-def _named(part: dict[str, Any], names: Names | None) -> dict[str, Any]:
+def _named(part: dict[str, Any], names: Known | None) -> dict[str, Any]:
     """Return a part of a schema in which the names of a rulebook stand where something refers to them."""
     refers, level = part.pop(REFERS, None), part.pop(LEVEL, None)
     if names and refers:
-        return {**{key: part[key] for key in ("description",) if key in part}, "enum": names.of(refers)}
+        return {**{key: part[key] for key in ("description",) if key in part}, "enum": list(names.names(*refers))}
     if names and level:
-        first, last = names.levels
+        first, last = names.book.rulebook.levels
         part |= {"minimum": first, "maximum": last}
     keys = part.get("propertyNames", {})
     if names and "enum" in keys:
