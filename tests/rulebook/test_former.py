@@ -22,10 +22,15 @@ OLD = {
     ("Play", "hold"): ("[stats]", '[playbooks.shy]\nplays = [{ hold = "1 s" }]\n[stats]'),
     ("Play", "at"): ("[stats]", '[playbooks.shy]\nplays = [{ use = "hit", at = "weakest" }]\n[stats]'),
     ("HealEffect", "gauge"): ('{ damage = "blow" }', '{ heal = 5, gauge = "health" }'),
-    ("HealStep", "heal"): ("[stats]", '[examples.a]\nwho = { class = "ox" }\nsteps = [{ heal = 5 }]\n[stats]'),
 }
 """For each key that there was: what to change in a small rulebook so that it stands there."""
 MORE = (
+    (
+        "steps that heal",
+        "[stats]",
+        '[examples.a]\nwho = { class = "ox" }\nsteps = [{ heal = 5 }]\n[stats]',
+        "write fill",
+    ),
     ("effects by a formula", '{ damage = "blow" }', '{ heal = "5 + might" }', "write fill"),
     ("effects by a name that is a stat", '{ damage = "blow" }', '{ heal = "might" }', "write fill"),
     ("effects by a healing kind", '{ damage = "blow" }', '{ mend = "balm" }', "write heal"),

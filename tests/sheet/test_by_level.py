@@ -12,7 +12,7 @@ import restless_ledger as rl
 from restless_ledger.formula import parse
 from restless_ledger.rulebook.growth import Cadence, Rise, Through
 from restless_ledger.sheets.by_level import page_by_level
-from restless_ledger.sheets.growth import growth_at, growth_by_level
+from restless_ledger.sheets.growth import growth_by_level
 
 from ..support import TINY, book_of
 
@@ -56,7 +56,10 @@ class CurveCases(unittest.TestCase):
             parse("level ** 1.5 / 3"),
         ):
             for levels in ((1, 40), (5, 5)):
-                one_by_one = [growth_at(growth, level, levels) for level in range(levels[0], levels[1] + 1)]
+                one_by_one = [
+                    growth_by_level(growth, levels, np.array([float(level)]))[0]
+                    for level in range(levels[0], levels[1] + 1)
+                ]
                 np.testing.assert_allclose(growth_by_level(growth, levels), one_by_one, rtol=0, atol=0)
         self.assertEqual(formula.names, ("might",))
 

@@ -113,10 +113,9 @@ class Known:
     def check(self, report: Report, path: tuple, meaning: Refers, got: str) -> None:
         """Report a name that is not declared."""
         names = self.names(meaning.noun, meaning.chapter)
-        if meaning.noun == "healing kind" and got not in report.known(meaning.chapter, names):
-            report.add(path, f"there is no {meaning.noun} of this name", got, f"{nearest(got, names)}; {FILLED}")
-        elif meaning.noun != "mark":
-            report.reference(path, meaning.noun, got, meaning.chapter, names)
+        if meaning.noun != "mark":
+            hint = FILLED if meaning.noun == "healing kind" else ""
+            report.reference(path, meaning.noun, got, meaning.chapter, names, hint=hint)
         elif got not in names and not report.broken.get("buffs"):
             report.add(path, "nothing gives this mark", got, nearest(got, names))
 

@@ -14,7 +14,6 @@ KEYS = {
     ("Play", "hold"): "write wait",
     ("Play", "at"): "write pick",
     ("HealEffect", "gauge"): 'write fill instead of heal: { fill = 5, gauge = "breath" }',
-    ("HealStep", "heal"): "write fill",
 }
 """By a kind of entry and a key that it had: the remedy."""
 

@@ -131,11 +131,15 @@ class Report:
         """Return the names of a chapter, those that could not be read included."""
         return list(dict.fromkeys([*names, *sorted(self.broken.get(chapter, ()))]))
 
-    def reference(self, path: tuple, noun: str, got: str | None, chapter: str, names: Iterable[str]) -> None:
-        """Report a name that the chapter doesn't declare."""
+    def reference(
+        self, path: tuple, noun: str, got: str | None, chapter: str, names: Iterable[str], *, hint: str = ""
+    ) -> None:
+        """Report a name that the chapter doesn't declare; a hint follows the nearest one that it does."""
         known = self.known(chapter, names)
         if got is not None and got not in known:
-            self.add(path, f"there is no {noun} of this name", got, nearest(got, known))
+            self.add(
+                path, f"there is no {noun} of this name", got, "; ".join(filter(None, (nearest(got, known), hint)))
+            )
 
     def formula(self, path: tuple, program: Program | None, page: Page) -> None:
         """Report every name of a formula that its page lacks."""

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from ..rulebook import Rulebook
 from ..rulebook.brings import Brings, Unlocks
+from ..rulebook.frozen import FrozenDict
+from ..rulebook.stats import StatChange
 from .gear import Item, Standing, set_bonuses
 
 WORN = ("gear", "gear_sets")
@@ -14,11 +16,12 @@ WORN = ("gear", "gear_sets")
 
 @dataclass(frozen=True)
 class Source:
-    """Something that brings: where it is written, what people call it, and what it brings."""
+    """Something that brings: where it is written, what people call it, what it brings, and what was rolled for it."""
 
     path: tuple[str, ...]
     name: str
     brings: Unlocks
+    rolled: Mapping[str, StatChange] = field(default_factory=lambda: FrozenDict({}))
 
 
 def sources(
@@ -36,26 +39,23 @@ def sources(
         found.append(Source(("origins", origin), origin, book.origins[origin]))
     found += [Source(("abilities", name), name, book.abilities[name]) for name in passives]
     found += [Source(("upgrades", name), name, book.upgrades[name]) for name in bought or ()]
-    found += [Source(("gear", item.gear), item.label(book), book.gear[item.gear]) for item in items]
+    found += [Source(("gear", item.gear), item.label(book), book.gear[item.gear], item.rolled) for item in items]
     for name, count, bonus in set_bonuses(book, items):
         found.append(Source(("gear_sets", name, "worn", str(count)), f"{count} of {name}", bonus))
     return found
 
 
-def standing_of(found: Iterable[Source], items: Sequence[Item], book: Rulebook) -> list[Standing]:
+def standing_of(found: Iterable[Source]) -> list[Standing]:
     """Return what sources change for as long as the sheet lasts: what an origin and upgrades change is among the
     character's own lines. What is rolled follows what its piece changes for certain."""
-    return [standing for standing in _standing(found, items, book) if standing.stats]
+    return [standing for standing in _standing(found) if standing.stats]
 
 
-def _standing(found: Iterable[Source], items: Sequence[Item], book: Rulebook) -> Iterator[Standing]:
-    rolled = iter(items)
+def _standing(found: Iterable[Source]) -> Iterator[Standing]:
     for source in found:
         if source.path[0] != "origins" and isinstance(source.brings, Brings):
             yield Standing(source.path, source.name, source.brings.stats)
-        if source.path[0] == "gear":
-            item = next(rolled)
-            yield Standing(source.path, f"{item.label(book)}, rolled", item.rolled, rolled=True)
+        yield Standing(source.path, f"{source.name}, rolled", source.rolled, rolled=True)
 
 
 def marks_of(found: Iterable[Source]) -> tuple[str, ...]:

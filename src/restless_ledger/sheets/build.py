@@ -40,7 +40,7 @@ def build_sheet(book: Rulebook, spec: CharacterSpec) -> Sheet:
     if items:
         unworn = [source for source in found if source.path[0] not in WORN]
         check_wearing(book, spec.who, level, items, _bare_page(book, level, own, unworn))
-    standing = standing_of(found, items, book)
+    standing = standing_of(found)
     buffs = (Standing(("buffs", name), name, book.buffs[name].stats) for name in dict.fromkeys(spec.buffs))
     worn = [*standing, *buffs]
     stats = {name: stat_figure(book, own[name], name, worn, owner) for name in book.stats}
@@ -107,7 +107,7 @@ def _bare_page(
     book: Rulebook, level: int, own: Mapping[str, Sequence[Line]], unworn: Sequence[Source]
 ) -> dict[str, float]:
     """Return the page of a character without gear and buffs, gauges apart."""
-    standing = standing_of(unworn, (), book)
+    standing = standing_of(unworn)
     figures = {name: stat_figure(book, own[name], name, standing, "").value for name in book.stats}
     return {"level": float(level), **figures, **_marks(book, marks_of(unworn))}
 

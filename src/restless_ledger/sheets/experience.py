@@ -7,7 +7,7 @@ from itertools import accumulate
 
 from ..formula.explain import number
 from ..rulebook import InputError, Rulebook
-from .growth import growth_at
+from .growth import growth_by_level
 
 MOST_EXPERIENCE = 10**12
 
@@ -22,10 +22,9 @@ def experience_to_next(book: Rulebook, who: str) -> list[int]:
     if growth is None:
         return []
     first, last = book.rulebook.levels
-    times = book.classes[who].experience_times
+    curve = growth_by_level(growth, (first, last))[:-1] * book.classes[who].experience_times
     steps = []
-    for level in range(first, last):
-        value = growth_at(growth, level, (first, last)) * times
+    for level, value in enumerate(curve.tolist(), first):
         if not 0.5 <= value <= MOST_EXPERIENCE:
             own = book.classes[who].experience is not None
             path = ("classes", who, "experience") if own else ("experience", "to_next")

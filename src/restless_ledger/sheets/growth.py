@@ -12,18 +12,14 @@ from ..formula.explain import number
 from ..rulebook.growth import Cadence, Growth, Rise, Tabled, Through
 
 
-def growth_at(growth: Growth, level: int, levels: Sequence[int]) -> float:
-    """Return the value of a growth curve at a level; `levels` holds the first and the last level there is.
+def growth_by_level(growth: Growth, levels: Sequence[int], at: np.ndarray | None = None) -> np.ndarray:
+    """Return the values of a growth curve at some levels, of the shape of `at`; without it at every level there
+    is. `levels` holds the first and the last.
 
     A curve through points is the monotone cubic of F. N. Fritsch and J. Butland, "A method for constructing local
     monotone piecewise cubic interpolants", SIAM J. Sci. Stat. Comput. 5 (1984). It is SciPy's, which a test holds it
     to; loading SciPy for it would take longer than all else that a sheet needs.
     """
-    return float(growth_by_level(growth, levels, np.array([float(level)]))[0])
-
-
-def growth_by_level(growth: Growth, levels: Sequence[int], at: np.ndarray | None = None) -> np.ndarray:
-    """Return the values of a growth curve at some levels, of the shape of `at`; at every level there is without it."""
     first, last = levels
     at = np.arange(first, last + 1, dtype=np.float64) if at is None else at
     match growth:

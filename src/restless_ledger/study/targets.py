@@ -32,17 +32,17 @@ class Evaluation:
     seed: int
     fights: int
     kept: dict[tuple, Any] = field(default_factory=dict)
+    samples: Samples = field(init=False)
+    """What has been fought so far."""
+
+    def __post_init__(self) -> None:
+        self.samples = Samples(self.book, self.seed)
 
     def keep(self, key: tuple, make: Callable[[], Kept]) -> Kept:
         """Return what is kept under a key, made when it is first asked for."""
         if key not in self.kept:
             self.kept[key] = make()
         return self.kept[key]
-
-    @property
-    def samples(self) -> Samples:
-        """What has been fought so far."""
-        return self.keep(("samples",), lambda: Samples(self.book, self.seed))
 
 
 Figure = Callable[[Evaluation, bool], Estimate]

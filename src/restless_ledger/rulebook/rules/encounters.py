@@ -47,6 +47,6 @@ def _check_places(book: Rulebook, report: Report, path: tuple, encounter: Encoun
         if group.at is not None:
             report.add((*path, "at"), "there is no place without an arena", group.at, "name an arena, or remove it")
     elif group.at is None:
-        report.add(path, "an arena needs to know where everybody stands", group.who, "write at = [x, y]")
+        report.add(path, "an arena needs to know where everybody stands", group.who, 'write at = ["3 m", "2 m"]')
     elif encounter.arena in book.arenas:
         check_point(report, (*path, "at"), book.arenas[encounter.arena], group.at)
