@@ -2,100 +2,31 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
-from typing import Any
+from .generate_deeds import ABILITIES, BUFFS, CLASSES, KINDS, MARKS, PARTS, STATS, DeedWriter
 
-Choose = Callable[[Sequence[Any]], Any]
-STATS = ("might", "guard", "luck", "speed")
-GAUGES = ("health", "ward", "fury")
-KINDS = ("blow", "sear")
-BUFFS = ("hex", "glow", "rot")
-MARKS = ("hexed", "aglow", "rotten")
-ABILITIES = ("hit", "cast", "mend", "trick", "call")
-CLASSES = ("ox", "elf")
-PARTS = ("head", "trunk", "tail")
 HIT = '{ use = "hit" }'
 WARY_HIT = '{ use = "hit", when = "fury >= 3 or health_fill < 0.7" }'
 SPITEFUL_HIT = '{ use = "hit", if = "health_fill < 0.8 or marked(hexed)" }'
 
 
-class Writer:
+class Writer(DeedWriter):
     """Writes one rulebook; every choice is made by `choose`, which picks one of a list."""
-
-    def __init__(self, choose: Choose, placed: bool) -> None:
-        self.choose = choose
-        self.placed = placed
-
-    def maybe(self, text: str) -> str:
-        return text if self.choose((True, False)) else ""
-
-    def formula(self, *more: str) -> str:
-        simple = (
-            "3",
-            "might",
-            "might / 2",
-            "luck - 2",
-            "2 + level",
-            "10 * health_fill",
-            "fury / 4",
-            "ward_top / 5",
-            "0.0004",
-            "2 * marked(aglow) + health_top / 20",
-            *more,
-        )
-        return f'"{self.choose(simple)}"'
-
-    def duration(self, least: int = 0) -> str:
-        return f'"{self.choose((least, 1, 3, 7, 12)) if least == 0 else self.choose((least, 3, 7, 12))} ticks"'
-
-    def effect(self, reacting: bool = False) -> str:
-        amount = self.formula(*(("booked / 3",) if reacting else ()))
-        kind, buff = self.choose(KINDS), self.choose(BUFFS)
-        return self.choose(
-            (
-                f'{{ damage = "{kind}" }}',
-                f'{{ damage = "{kind}" }}',
-                f'{{ damage = "{kind}" }}',
-                f'{{ damage = "{kind}", times = {amount} }}',
-                f'{{ damage = "{kind}", part = "{self.choose(PARTS)}", steal = 0.3 }}',
-                f"{{ fill = {amount} }}",
-                f'{{ fill = {amount}, gauge = "fury", to = "user" }}',
-                '{ heal = "balm" }',
-                f'{{ drain = {amount}, gauge = "fury" }}',
-                f'{{ give = "{buff}" }}',
-                f'{{ give = "{buff}", strength = {amount}, to = "user" }}',
-                f'{{ buildup = "rot", amount = {amount} }}',
-                f'{{ strip = "{self.choose((*BUFFS, "debuff", *MARKS))}", most = 2 }}',
-                f"{{ push = {amount} }}",
-                "{ pull = 3 }",
-                "{ revive = 0.4 }",
-            )
-        )
-
-    def effects(self, reacting: bool = False) -> str:
-        return ", ".join(self.effect(reacting) for _ in range(self.choose((1, 1, 2, 3))))
-
-    def borne(self) -> str:
-        """What a broken part may bring beside."""
-        mark, reaction = f', marks = ["{self.choose(MARKS)}"]', f", reacts = [{self.reaction()}]"
-        return self.maybe(mark) + self.maybe(reaction)
-
-    def reaction(self) -> str:
-        on = self.choose(("dealing", "taking", "breaking", "going_down", "marked"))
-        mark = f', mark = "{self.choose(MARKS)}"' if on == "marked" else ""
-        held = self.maybe(f', when = "marked({self.choose(MARKS)})"')
-        to = self.choose(("user", "other", "mates", "allies", "foes", "all"))
-        return f'{{ on = "{on}"{mark}{held}, to = "{to}", does = [{self.effects(True)}] }}'
-
-    def reacts(self) -> str:
-        return self.maybe(f"reacts = [{', '.join(self.reaction() for _ in range(self.choose((1, 1, 2))))}]\n")
 
     def changes(self) -> str:
         stat, change = (
             self.choose(STATS),
             self.choose(("set = 4", "add = 3", "add = -20", "scale = -0.6", "times = 1.5")),
         )
-        return f"stats = {{ {stat} = {{ {change} }} }}\n"
+        hangs = self.choose(
+            (
+                "",
+                "",
+                ', edge = { add = "guard / 4" }',
+                ', edge = { scale = "0.5 if health_fill < 0.5 else 0" }',
+                ', edge = { times = "ward_fill" }',
+            )
+        )
+        return f"stats = {{ {stat} = {{ {change} }}{hangs} }}\n"
 
     def clock(self) -> str:
         limit = f'time_limit = "{self.choose((90, 400))} ticks"\n'
@@ -128,7 +59,7 @@ class Writer:
 
     def kind(self, name: str) -> str:
         parts = (
-            f"[{'healing' if name == 'balm' else 'damage'}.{name}]\npower = '{self.choose((4, 12, 25))} + might / 3'\n",
+            f"[{'healing' if name == 'balm' else 'damage'}.{name}]\npower = '{self.choose((4, 12, 25))} + {self.choose(('might / 3', 'edge'))}'\n",
             self.maybe('soak = "guard / 3"\n'),
             self.maybe(f'aim = "0.9"\ndodge = "{self.choose(("0", "luck / 50"))}"\n'),
             self.maybe('spread = "0.05 + luck / 50"\n'),
@@ -143,19 +74,41 @@ class Writer:
         return "".join(parts)
 
     def buff(self, name: str, mark: str) -> str:
+        control = self.control()
+        again = ("refresh", "stack", "keep_strongest", "ignore", *(("extend",) * ("diminishes" not in control)))
         catches = 'catches_at = "4 + guard"\nfades = { amount = 5, every = "20 ticks" }\n' if name == "rot" else ""
         return "".join(
             (
                 f'[buffs.{name}]\nkind = "{"debuff" if name == "hex" else self.choose(("buff", "debuff"))}"\n',
                 f'marks = ["{mark}"]\nlasts = {self.duration(1)}\n',
                 catches,
-                f'again = "{self.choose(("refresh", "extend", "stack", "keep_strongest", "ignore"))}"\nmost = 3\n',
+                f'again = "{self.choose(again)}"\nmost = 3\n',
                 self.maybe(self.changes()),
                 self.maybe(f"each = {{ every = {self.duration(1)}, does = [{self.effects()}] }}\n"),
-                self.reacts(),
+                self.reacts(giver=True),
+                self.mitigates(giver=True),
                 self.maybe(f'barred_by = ["{self.choose(MARKS)}"]\n'),
                 self.maybe("outlasts_down = true\n"),
+                control,
             )
+        )
+
+    def control(self) -> str:
+        """What a buff bars and forces, and what ends it."""
+        bars = self.choose(("acting", "walking", "dashing", "reacting", "healed", "hit", "cast"))
+        dulls = '{ group = "dull", times = [1, 0.5, 0], forgets = "40 ticks" }'
+        keys = (
+            f'bars = ["{bars}"]\n',
+            "breaks_off = true\n",
+            f'aims_at = "{self.choose(("giver", "anybody"))}"\n',
+            'fights_for = "giver"\n',
+            f'walks = "{self.choose(("away", "towards"))}"\n',
+            f'hides_from = ["{self.choose(("aiming", "hits"))}"]\n',
+            f'ends_on = ["{self.choose(("acting", "moving", "dealing", "taking"))}"]\n',
+            f"breaks_at = {self.formula()}\n",
+        )
+        return "".join(key for key in keys if self.choose((False, False, True))) + self.choose(
+            ("", f"diminishes = {dulls}\n")
         )
 
     def ability(self, name: str) -> str:
@@ -164,6 +117,7 @@ class Writer:
             (
                 f'[abilities.{name}]\ntargets = "{on}"\ndoes = [{self.effects()}]\ncooldown = {self.duration()}\n',
                 self.maybe(f"windup = {self.duration()}\n"),
+                self.maybe(f"channel = {{ every = {self.duration(1)}, does = [{self.effects()}] }}\n"),
                 self.maybe(f"recovery = {self.duration()}\n"),
                 self.maybe("cost = { fury = 2 }\n"),
                 self.maybe('cooldown_from = "finish"\n'),
@@ -213,6 +167,7 @@ class Writer:
                 self.maybe('body = "b"\n'),
                 self.maybe(f'marks = ["{self.choose(MARKS)}"]\n'),
                 self.reacts(),
+                self.mitigates(),
                 self.maybe(f'invulnerable = {{ after_hit = {self.duration(1)}, stops = ["blow"] }}\n'),
                 self.maybe("lives = 2\n"),
                 self.maybe("heedless = true\n"),
@@ -254,6 +209,7 @@ might = {{ range = [0, 60], round = "down" }}
 guard = {{ range = [0, 40] }}
 luck = {{ range = [-10, 30] }}
 speed = {{ range = [0, 9] }}
+edge = {{ is = "{self.choose(("might / 2 + luck", "9 - fury / 3", "level + 4 * marked(aglow)"))}", range = [0, "30 + guard"] }}
 [handlings.raw]
 delay = {self.duration()}
 aim = 0.8

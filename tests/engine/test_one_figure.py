@@ -72,6 +72,7 @@ time_limit = "2 s"
 might = {{ range = [0, 60], round = "down" }}
 guard = {{ range = [0, 40] }}
 luck = {{ range = [-10, 30] }}
+edge = {{ is = "might / 2 + luck", range = [0, "30 + guard"] }}
 [gauges.health]
 top = 1000
 downs = true

@@ -50,7 +50,7 @@ def untruths(seed: int) -> tuple[list[str], int, int]:
             amount *= factors[factor]
         kind = fight.setup.names.kinds[entry.kind]
         rounding = getattr(fight.setup.book, kind[0])[kind[1]].round.code
-        asked = abs(int(entry.asked)) + int(entry.in_front)
+        asked = abs(int(entry.asked)) + int(entry.in_front) + int(entry.mitigated)
         if abs(float(round_figure(amount, rounding)) * 1000 - asked) > 0.5 + 1e-6:
             found.append(f"{seed}:{index}: asked {asked}, factors come to {amount}")
         for step, shown in SHOWN.findall(text):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -10,7 +11,8 @@ from ..formula import evaluate
 from ..formula.arrays import Array
 from ..formula.rounding import whole_above
 from ..rulebook import Rulebook
-from ..rulebook.effects import DamageEffect
+from ..rulebook.effects import ChoiceEffect, DamageEffect, Effect, GroupEffect
+from ..rulebook.words import After, Receiver
 from ..sheets.by_level import page_by_level
 from ..sheets.hits import Hit, Lines, Page, dealer_lines, effect_times, meet, taker_lines
 
@@ -43,18 +45,21 @@ class ExpectedDamage:
         self._taking: dict[str, Lines] = {}
         self._met: dict[tuple[str, str], Hit] = {}
         self._rows = {who: row for row, who in enumerate(book.classes)}
-        self._effects: dict[tuple[str, str], list[tuple[DamageEffect, Array]]] = {}
         self._seconds: dict[tuple[str, str], Array] = {}
 
     def of_ability(self, by: str, on: str, ability: str) -> ExpectedHit:
         """Return what a class's ability does to a class of the same level, on the gauge that takes it down."""
-        count = len(page_by_level(self.book, by)["level"])
-        amount, lands = np.zeros(count), None
-        for effect, times in self._effects_of(by, ability):
+        pages = page_by_level(self.book, by), page_by_level(self.book, on)
+        count = len(pages[0]["level"])
+        amount, first = np.zeros(count), None
+        for effect, often, last in in_order(self.book.abilities[ability].does, *pages):
             hit = self.hit(effect.damage, by, on, effect.part)
-            amount = amount + hit.mean * times
-            lands = hit.lands if lands is None else lands
-        return ExpectedHit(amount, np.zeros(count) if lands is None else lands, self.seconds(by, ability))
+            taken = hit.mean * effect_times(effect, {**pages[0], "booked": last.booked})
+            last.hit(hit.critical_chance, taken)
+            if self.book.damage[effect.damage].gauge in (None, self.book.downing_gauge):
+                amount = amount + taken * often
+                first = hit.lands if first is None else first
+        return ExpectedHit(amount, np.zeros(count) if first is None else first, self.seconds(by, ability))
 
     def seconds(self, by: str, ability: str) -> Array:
         """Return how long it is at least from one use by a class to the next, at each level (see `seconds_between`)."""
@@ -63,14 +68,6 @@ class ExpectedDamage:
             every = seconds_between(self.book, ability, page)
             self._seconds[by, ability] = np.broadcast_to(every, np.shape(page["level"]))
         return self._seconds[by, ability]
-
-    def _effects_of(self, by: str, ability: str) -> list[tuple[DamageEffect, Array]]:
-        """Return the effects of an ability that harm the gauge that downs, and how many times as much each brings."""
-        if (by, ability) not in self._effects:
-            effects = downing_effects(self.book, ability)
-            page = page_by_level(self.book, by)
-            self._effects[by, ability] = [(effect, effect_times(effect, page)) for effect in effects]
-        return self._effects[by, ability]
 
     def hits_to_kill(self, by: str, on: str, ability: str) -> Array:
         """Return how many average hits that land take a class from full to zero, at each level: infinite where they
@@ -104,6 +101,66 @@ class ExpectedDamage:
             rows = [taker_lines(entry, page_by_level(self.book, who), who) for who in self.book.classes]
             self._taking[kind] = {name: np.stack([row[name] for row in rows]) for name in rows[0]}
         return self._taking[kind]
+
+
+class LastHit:
+    """What the last hit of a list did, on average, if it landed."""
+
+    def __init__(self) -> None:
+        self.critical: Array | float = 0.0
+        self.booked: Array | float = 0.0
+
+    def hit(self, critical: Array, booked: Array) -> None:
+        """Remember a hit that landed."""
+        self.critical, self.booked = critical, booked
+
+    def share(self, after: After | None) -> Array | float:
+        """Return how often what comes `after` it follows, of a use whose hits all land."""
+        match after:
+            case After.CRITICAL:
+                return self.critical
+            case After.MISS:
+                return 0.0
+        return 1.0
+
+
+def in_order(
+    effects: Sequence[Effect], mine: Page, theirs: Page, last: LastHit | None = None, often: Array | float = 1.0
+) -> Iterator[tuple[DamageEffect, Array | float, LastHit]]:
+    """Yield every hit of a list on the target, with how many times it happens on average: conditions are read on both
+    pages, and chances, numbers of times and weights count with their share. Whoever asks tells `last` of each hit."""
+    last = last or LastHit()
+    for effect in effects:
+        if effect.to not in (Receiver.TARGET, Receiver.FOES, Receiver.ALL):
+            continue
+        times = often * _times(effect, mine, theirs) * last.share(effect.after)
+        match effect:
+            case DamageEffect():
+                yield effect, times, last
+            case GroupEffect():
+                yield from in_order(effect.does, mine, theirs, last, times)
+            case ChoiceEffect():
+                with np.errstate(all="ignore"):
+                    weights = [np.maximum(0.0, evaluate(choice.weight, mine)) for choice in effect.one_of]
+                    total = np.maximum(sum(weights), 1e-300)
+                for choice, weight in zip(effect.one_of, weights, strict=True):
+                    yield from in_order(choice.does, mine, theirs, last, times * weight / total)
+
+
+def _times(effect: Effect, mine: Page, theirs: Page) -> Array | float:
+    """Return how many times an effect happens on average, by its own conditions, chance and number of times."""
+    times: Array | float = 1.0
+    with np.errstate(all="ignore"):
+        if effect.repeat is not None:
+            times = np.floor(np.maximum(0.0, evaluate(effect.repeat, {**mine, "booked": 0.0})))
+        if effect.when is not None:
+            times = times * (evaluate(effect.when, {**mine, "booked": 0.0}) != 0)
+        if effect.if_ is not None:
+            times = times * (evaluate(effect.if_, {**theirs, "distance": 0.0}) != 0)
+        if effect.chance is not None:
+            avoid = evaluate(effect.avoid, {**theirs, "distance": 0.0}) if effect.avoid is not None else 0.0
+            times = times * np.clip(evaluate(effect.chance, {**mine, "booked": 0.0}) - avoid, 0.0, 1.0)
+    return times
 
 
 def downing_effects(book: Rulebook, ability: str) -> list[DamageEffect]:

@@ -12,7 +12,7 @@ import numpy as np
 
 from ..formula.rounding import nearest_whole
 from ..rulebook import Rulebook
-from ..rulebook.effects import DamageEffect
+from ..rulebook.effects import DamageEffect, branches
 from ..rulebook.pages import FACTS
 from ..rulebook.rules.gauges import fronts
 from ..rulebook.words import Targets
@@ -102,6 +102,8 @@ def _told(book: Rulebook, name: str, dealer: Sheet, taker: Sheet, finest: int) -
     if left_out(book, taker):
         return
     effects = downing_effects(book, name)
+    if branches(ability.effects):
+        return  # one use has more ways to come out than one hit after the other
     if ability.targets != Targets.FOES or not effects or downing not in taker.gauges:
         return
     hits = [_hit(book, effect, dealer, taker) for effect in effects]

@@ -12,17 +12,18 @@ from ..analysis.expected_damage import ExpectedDamage, ExpectedHit
 from ..formula import Program, evaluate
 from ..formula.arrays import Array
 from ..rulebook import Rulebook
-from ..rulebook.brings import Unlocks
+from ..rulebook.brings import Bears, Unlocks
 from ..rulebook.buffs import Buff
 from ..rulebook.characters import Character
 from ..rulebook.check import walk_book
 from ..rulebook.damage import DamageKind
-from ..rulebook.effects import BuildupEffect, DamageEffect, DrainEffect, Effect, GiveEffect, PushEffect, StripEffect
+from ..rulebook.effects import AnyEffect, DamageEffect, DrainEffect, Effect, PushEffect, StripEffect, flat, given_by
 from ..rulebook.meaning import Found
 from ..rulebook.pages import bearers, marks
 from ..rulebook.quantities import Duration, Entry
 from ..rulebook.reactions import Reaction
 from ..rulebook.rulebook import GUARDS
+from ..rulebook.words import Receiver
 from ..sheets.build import held_gauges
 from ..sheets.by_level import PageByLevel, learned, page_by_level
 from ..sheets.growth import growth_by_level
@@ -67,6 +68,10 @@ class AuditContext:
     def effects(self) -> list[tuple[tuple, Effect]]:
         """Every effect of abilities, buffs, reactions and supplies, with its path."""
         return [(path, value) for path, value in self.nodes if type(value).__name__.endswith("Effect")]
+
+    def receivers_of(self, path: tuple) -> set[Receiver]:
+        """Return the words that say who receives an effect at a path: its own, and those of the groups it stands in."""
+        return {each.to for where, each in self.effects if path[: len(where)] == where and isinstance(each, AnyEffect)}
 
     @cached_property
     def readers(self) -> dict[str, list[tuple]]:
@@ -127,8 +132,8 @@ class AuditContext:
         """By buff, the paths of the effects that put it on somebody."""
         found: dict[str, list[tuple]] = defaultdict(list)
         for path, effect in self.effects:
-            if isinstance(effect, GiveEffect | BuildupEffect):
-                found[effect.give if isinstance(effect, GiveEffect) else effect.buildup].append(path)
+            for name in given_by([effect]):
+                found[name].append(path)
         return found
 
     @cached_property
@@ -192,7 +197,7 @@ class AuditContext:
     def _dealers(self) -> dict[str, list[str]]:
         found: dict[str, dict[str, None]] = {kind: {} for kind in self.book.damage}
         for ability, who in self.learners.items():
-            for effect in self.book.abilities[ability].does:
+            for effect in self.book.abilities[ability].effects:
                 if isinstance(effect, DamageEffect):
                     found[effect.damage].update(dict.fromkeys(who))
         return {kind: list(names) for kind, names in found.items()}
@@ -266,20 +271,12 @@ class AuditContext:
         """Say whether a class can bring harm that is no blow of its own: by drains, beats, reactions or a push over an
         edge."""
         own = [name for name, users in self.learners.items() if who in users]
-        effects = [effect for name in own for effect in self.book.abilities[name].does]
-        given = [
-            self.book.buffs[effect.give if isinstance(effect, GiveEffect) else effect.buildup]
-            for effect in effects
-            if isinstance(effect, GiveEffect | BuildupEffect)
-        ]
-        reactions = [
-            *self.book.classes[who].reacts,
-            *(each for name in own for each in self.book.abilities[name].reacts),
-            *(each for path, entry in bearers(self.book) if path[0] in MAY_BE_HAD for each in entry.reacts),
-        ]
-        reactions += [each for buff in given for each in buff.reacts]
-        later = [effect for each in reactions for effect in each.does]
-        later += [effect for buff in given if buff.each for effect in buff.each.does]
+        effects = [effect for name in own for effect in self.book.abilities[name].effects]
+        given = [self.book.buffs[name] for name in given_by(effects)]
+        borne: list[Bears] = [self.book.classes[who], *(self.book.abilities[name] for name in own), *given]
+        borne += [entry for path, entry in bearers(self.book) if path[0] in MAY_BE_HAD]
+        later = list(flat([effect for each in borne for effect in each.answers]))
+        later += [effect for buff in given if buff.each for effect in flat(buff.each.does)]
         edges = any(
             edge == "pit" or not isinstance(edge, str)
             for arena in self.book.arenas.values()

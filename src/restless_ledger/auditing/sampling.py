@@ -46,8 +46,8 @@ def sample_pages(book: Rulebook, turn: int = 0) -> Pages:
             top = np.maximum(top, 0.0)
             pages.update(zip(gauge_names(name), (fill * top, top, np.where(top > 0, fill, 0.0)), strict=True))
     falls = book.falls
-    highest = (MOST_BOOKED, FARTHEST_M, max(falls.terminal, falls.safe_speed), HIGHEST_M)
-    lowest = (0.0, 0.0, falls.safe_speed, 0.0)
+    highest = (MOST_BOOKED, FARTHEST_M, max(falls.terminal, falls.safe_speed), HIGHEST_M, MOST_BOOKED)
+    lowest = (0.0, 0.0, falls.safe_speed, 0.0, 0.001)
     pages.update({fact: spread(low, high) for fact, low, high in zip(FACTS, lowest, highest, strict=True)})
     return {**pages, "safe_speed": np.full(SAMPLES, falls.safe_speed)}
 

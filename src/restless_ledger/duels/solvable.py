@@ -31,6 +31,10 @@ def reasons(setup: Setup) -> Iterator[str]:
         yield "downs take effect at once, so it matters which unit goes first"
     if rules.reacts:
         yield "somebody reacts to what is done"
+    if rules.controls or rules.ends_on:
+        yield "a buff keeps its bearer from something, makes it do something, or ends by what happens to it"
+    if rules.branches:
+        yield "an effect asks for something, waits, happens several times or reads what is booked"
     if rules.opens_drawn:
         yield "a gauge opens anywhere in a range"
     yield from _reasons_of_units(setup)

@@ -3,72 +3,26 @@
 from __future__ import annotations
 
 from ..rulebook.pages import FACTS
-from ..rulebook.words import Again, Deed, Edge, Event, Pick, Receiver, Targets, Way, Word
+from ..rulebook.words import (
+    After,
+    Again,
+    AimsAt,
+    Bar,
+    Deed,
+    Edge,
+    EndsOn,
+    Event,
+    Feet,
+    Hides,
+    Pick,
+    Receiver,
+    Targets,
+    Way,
+)
 from ..sheets.resolve import THOUSAND as THOUSAND
-
-
-class Phase(Word):
-    """A part of a tick."""
-
-    PULSE = "pulse"
-    END_PHASE = "end"
-    ARRIVE = "arrive"
-    CHOOSE = "choose"
-    LAND = "land"
-    MOVE = "move"
-    SETTLE = "settle"
-
-
-class Verb(Word):
-    """What an entry of the ledger does. From `USE` on nothing is booked: those say what happened."""
-
-    HARM = "harm"
-    HEAL = "heal"
-    REFILL = "refill"
-    COST = "cost"
-    CUT = "cut"
-    EARN = "earn"
-    DRAIN = "drain"
-    REVIVE = "revive"
-    WEAR = "wear"
-    USE = "use"
-    BEGIN = "begin"
-    REFRESH = "refresh"
-    END = "end"
-    DOWN = "down"
-    LOST = "lost"
-    BREAK = "break"
-    BARRED = "barred"
-    BUILDUP = "buildup"
-    INTERRUPT = "interrupt"
-    STOPPED = "stopped"
-    LAUNCH = "launch"
-    PUSH = "push"
-    OVER_EDGE = "over the edge"
-    LANDED = "landed"
-    SUPPLY = "supply"
-    TAKE = "take"
-    CHECKPOINT = "checkpoint"
-    RETURN = "return"
-    FLED = "fled"
-    MISTAKE = "mistake"
-
-
-class Note(Word):
-    """What is noted of an entry, as a bit of its notes."""
-
-    MISSED = "missed"
-    CRITICAL = "critical"
-    GUARDED = "guarded"
-    INVULNERABLE = "invulnerable"
-    IMMUNE = "immune"
-    IN_FRONT = "in_front"
-
-    @property
-    def bit(self) -> int:
-        """The bit that stands for the note."""
-        return 1 << self.code
-
+from .verbs import Note as Note
+from .verbs import Phase as Phase
+from .verbs import Verb as Verb
 
 PULSE = Phase.PULSE.code
 END_PHASE = Phase.END_PHASE.code
@@ -108,6 +62,10 @@ CHECKPOINT = Verb.CHECKPOINT.code
 RETURN = Verb.RETURN.code
 FLED = Verb.FLED.code
 MISTAKE = Verb.MISTAKE.code
+MITIGATE = Verb.MITIGATE.code
+CHANCE = Verb.CHANCE.code
+CHOICE = Verb.CHOICE.code
+PUT_OFF = Verb.PUT_OFF.code
 FIRST_EVENT = USE
 """The verbs from here on book nothing: they say what happened."""
 
@@ -137,8 +95,8 @@ NOBODY, SEVERAL = -1, -2
 SLICES, BANDS = 33, 101
 """How many times a watched fight's course is looked at, and the shares, in hundredths, that are kept apart."""
 
-LANDS, PART, CRIT, SPREAD, TARGET, INITIATIVE, OPENING, SLIP = range(8)
-PURPOSES = 8
+LANDS, PART, CRIT, SPREAD, TARGET, INITIATIVE, OPENING, SLIP, HAPPENS, ONE_OF, REACTS = range(11)
+PURPOSES = 11
 """What a draw is for; a part of its address."""
 
 (
@@ -151,7 +109,14 @@ PURPOSES = 8
     STRIP_EFFECT,
     PUSH_EFFECT,
     REVIVE_EFFECT,
-) = range(9)
+    GROUP_EFFECT,
+    CHOICE_EFFECT,
+) = range(11)
+AFTER_HIT = After.HIT.code
+AFTER_MISS = After.MISS.code
+AFTER_CRITICAL = After.CRITICAL.code
+ITS_LIST, ITS_TIMES, ITS_RECEIVER = range(3)
+"""What a frame is: a list of effects; one effect, each of its times; one effect on one of its receivers."""
 FOE = Targets.FOES.code
 USER_ONLY = Targets.USER.code
 FALLEN_ALLY = Targets.FALLEN_ALLIES.code
@@ -165,6 +130,22 @@ PLAY_USE = Deed.USE.code
 PLAY_WAIT = Deed.WAIT.code
 PLAY_FLEE = Deed.FLEE.code
 PLAY_FETCH = Deed.FETCH.code
+BARS_ACTING = 1 << Bar.ACTING.code
+BARS_WALKING = 1 << Bar.WALKING.code
+BARS_DASHING = 1 << Bar.DASHING.code
+BARS_REACTING = 1 << Bar.REACTING.code
+BARS_HEALED = 1 << Bar.HEALED.code
+AT_GIVER = AimsAt.GIVER.code
+AT_ANYBODY = AimsAt.ANYBODY.code
+FEET_AWAY = Feet.AWAY.code
+HIDES_AIMING = 1 << Hides.AIMING.code
+HIDES_HITS = 1 << Hides.HITS.code
+ENDS_ON_ACTING = 1 << EndsOn.ACTING.code
+ENDS_ON_MOVING = 1 << EndsOn.MOVING.code
+ENDS_ON_DEALING = 1 << EndsOn.DEALING.code
+ENDS_ON_TAKING = 1 << EndsOn.TAKING.code
+BREAKS = 1 << len(EndsOn)
+"""What buffs bar, hide from and end on, a bit each; `BREAKS`: so much harm ends one."""
 SET = Way.SET.code
 ADD = Way.ADD.code
 SCALE = Way.SCALE.code
@@ -180,12 +161,42 @@ ON_TAKING = Event.TAKING.code
 ON_BREAKING = Event.BREAKING.code
 ON_GOING_DOWN = Event.GOING_DOWN.code
 ON_MARKED = Event.MARKED.code
+ON_MISSING = Event.MISSING.code
+ON_DODGING = Event.DODGING.code
+ON_FELLING = Event.FELLING.code
+ON_MATE_DOWN = Event.MATE_DOWN.code
+ON_FOE_DOWN = Event.FOE_DOWN.code
+ON_USING = Event.USING.code
+ON_MATE_USING = Event.MATE_USING.code
+ON_FOE_USING = Event.FOE_USING.code
+ON_HEALING = Event.HEALING.code
+ON_HEALED = Event.HEALED.code
+ON_GIVING = Event.GIVING.code
+ON_BEGINNING = Event.BEGINNING.code
+ON_ENDING = Event.ENDING.code
+ON_STRIPPED = Event.STRIPPED.code
+ON_EMPTIED = Event.EMPTIED.code
+ON_FILLED = Event.FILLED.code
+ON_FALLING = Event.FALLING.code
+ON_RISING = Event.RISING.code
+ON_OPENING = Event.OPENING.code
+ON_ROUND = Event.ROUND.code
+HIT_EVENTS = sum(
+    1 << word.code for word in (Event.DEALING, Event.TAKING, Event.MISSING, Event.DODGING, Event.HEALING, Event.HEALED)
+)
+GAUGE_EVENTS = sum(1 << word.code for word in (Event.EMPTIED, Event.FILLED, Event.FALLING, Event.RISING))
+DOWN_EVENTS = sum(1 << word.code for word in (Event.FELLING, Event.MATE_DOWN, Event.FOE_DOWN))
+USE_EVENTS = sum(1 << word.code for word in (Event.USING, Event.MATE_USING, Event.FOE_USING))
+ANNOUNCED = sum(1 << word.code for word in (Event.OPENING, Event.ROUND))
+"""Sets of events, a bit each."""
 TO_USER = Receiver.USER.code
 TO_OTHER = Receiver.OTHER.code
 TO_MATES = Receiver.MATES.code
 TO_ALLIES = Receiver.ALLIES.code
 TO_FOES = Receiver.FOES.code
 TO_ALL = Receiver.ALL.code
+TO_TARGET = Receiver.TARGET.code
+TO_GIVER = Receiver.GIVER.code
 WALL = Edge.WALL.code
 PIT_EDGE = Edge.PIT.code
 EXIT = Edge.EXIT.code
@@ -196,7 +207,7 @@ ON_THE_FLOOR, FALLING, CLIMBING, AWAY = range(4)
 
 POWER_SLOT, SOAK_SLOT, GAP_SLOT, AIM_SLOT, DODGE_SLOT, DISTANCE_SLOT, EXTRA_SLOT = range(7)
 """Places of the names on the line where two characters meet."""
-BOOKED_FACT, DISTANCE_FACT, SPEED_FACT, HEIGHT_FACT, SAFE_FACT = range(5)
+BOOKED_FACT, DISTANCE_FACT, SPEED_FACT, HEIGHT_FACT, ASKED_FACT, SAFE_FACT = range(6)
 FACT_NAMES = (*FACTS, "safe_speed")
 """Places, after all others on a page, of what is true only for a moment."""
 
@@ -236,7 +247,7 @@ FACTORS = (*CHANCE_FACTORS, *AMOUNT_FACTORS)
     GUARD_FACTOR,
 ) = range(len(FACTORS))
 
-NOTHING_AGAINST, IS_DOWN, IS_BUSY, IS_COOLING_DOWN, IS_TOO_DEAR, IS_SLIDING = range(6)
+NOTHING_AGAINST, IS_DOWN, IS_BUSY, IS_COOLING_DOWN, IS_TOO_DEAR, IS_SLIDING, IS_BARRED = range(7)
 """What stands against what a script asks a unit to do."""
 
 ASK_OPEN, ASK_FIGHTS, ASK_UNTIL, ASK_POKE, ASK_RECONCILE, ASK_EVALUATE, ASK_DRAW = range(7)

@@ -142,9 +142,9 @@ def _default_plays(book: Rulebook, sheet: Sheet) -> Iterator[tuple[tuple, Play]]
     for name in sorted(sheet.abilities, key=lambda name: _good_per_second(book, sheet, name), reverse=True):
         ability = book.abilities[name]
         own = ability.targets in (Targets.ALLIES, Targets.USER)
-        heals = own and any(isinstance(effect, FillEffect | HealEffect) for effect in ability.does)
+        heals = own and any(isinstance(effect, FillEffect | HealEffect) for effect in ability.effects)
         hurt = parse(f"{book.downing_gauge}_fill < 1") if heals else None
-        given = [effect.give for effect in ability.does if isinstance(effect, GiveEffect) and effect.to == "target"]
+        given = [effect.give for effect in ability.effects if isinstance(effect, GiveEffect) and effect.to == "target"]
         if own and not heals and given and (marks := book.buffs[given[0]].marks):
             hurt = parse(f"not marked({marks[0]})")
         yield (
@@ -158,7 +158,7 @@ def _good_per_second(book: Rulebook, sheet: Sheet, name: str) -> tuple[float, in
     ability, clock = book.abilities[name], book.clock
     page = {**sheet.page, **dict.fromkeys(FACTS, 0.0)}
     good, counted = 0.0, False
-    for effect in ability.does:
+    for effect in ability.effects:
         match effect:
             case DamageEffect() | HealEffect():
                 kind = book.damage[effect.damage] if isinstance(effect, DamageEffect) else book.healing[effect.heal]

@@ -45,6 +45,8 @@ from .tables.writer import Names, TableWriter
 
 LEAST_FRAMES, FRAMES_A_UNIT = 1024, 8
 """Room for the lists of effects that are under way at once, one caused by another."""
+LEAST_LATER, LATER_A_UNIT = 512, 64
+"""Room for the effects that are put off."""
 MOST_SHOTS = 1 << 18
 
 
@@ -58,7 +60,7 @@ FAULTS = {
         "let a reaction ask for something that its own effects take away, or lower clock.reaction_depth",
     ),
     NO_ROOM: (
-        "more effects or projectiles under way than there is room for",
+        "more effects or projectiles under way, or put off, than there is room for",
         "let fewer reactions answer one another, or fewer targets be reached at once",
     ),
 }
@@ -106,6 +108,8 @@ class Setup:
             extra=len(self.tables.extras),
             change=len(self.tables.changes),
             frame=LEAST_FRAMES + FRAMES_A_UNIT * len(self.units),
+            **self._waiting_room(),
+            dull=int(self.tables.buffs.dulls.max(initial=-1)) + 1,
             buff=len(names.buffs),
             line=len(self.lines),
             kind=len(names.kinds),
@@ -123,6 +127,18 @@ class Setup:
         state.meetings.taker[:] = -1
         state.run[0].versions = len(names.units) * (1 + len(names.gauges))  # opened units use up as many at most
         return state
+
+    def _waiting_room(self) -> dict[str, int]:
+        """Return the room for effects that are put off, and for reactions that count or rest."""
+        rules, reactions = self.tables.rules[0], self.tables.reactions
+        counts = bool(((reactions.nth > 1) | (reactions.rests > 0)).any())
+        return {
+            "later": LEAST_LATER + LATER_A_UNIT * len(self.units) if rules.branches else 1,
+            "reactor": len(self.units) if counts else 0,
+            "reaction": len(reactions) if counts else 0,
+            "mitigator": len(self.units) if len(self.tables.mitigations) else 0,
+            "mitigation": len(self.tables.mitigations),
+        }
 
     def _shots(self) -> int:
         """Return room for all the projectiles that can be in the air at once: of each unit and ability, as many as it

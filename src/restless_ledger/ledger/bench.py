@@ -75,7 +75,20 @@ class Bench:
                 return "it can’t be paid: " + ", ".join(self._lacking(unit, int(row.ability)))
             case codes.IS_SLIDING:
                 return "it still slides"
+            case codes.IS_BARRED:
+                return f"it is kept from it by {', '.join(self._barring(unit, int(row.ability)))}"
         raise AssertionError(f"nobody has written what refusal {refusal} is")
+
+    def _barring(self, unit: int, ability: int) -> Iterator[str]:
+        """Yield the buffs that keep a unit from an ability."""
+        tables, name = self.setup.tables, self.setup.names.abilities[ability]
+        entry = self.setup.book.abilities[name]
+        for place, buff in enumerate(self.setup.names.buffs):
+            row = tables.buffs[place]
+            barred = ability in tables.barred[row.first_barred : row.last_barred]
+            leaps = bool(entry.dash or entry.lunge) and row.bars & codes.BARS_DASHING
+            if self.state.buffs[unit, place].on and (barred or leaps or row.bars & codes.BARS_ACTING):
+                yield self.setup.book.buffs[buff].label or buff
 
     def _still(self, until: int) -> str:
         clock = self.setup.book.clock

@@ -6,7 +6,17 @@ from collections.abc import Iterator
 from typing import Any
 
 from ..engine import Setup
-from ..engine.codes import AMOUNT_FACTORS, CHANCE_FACTORS, CRITICAL, FACTORS, FIRST_EVENT, IMMUNE, INVULNERABLE, MISSED
+from ..engine.codes import (
+    AMOUNT_FACTORS,
+    CHANCE,
+    CHANCE_FACTORS,
+    CRITICAL,
+    FACTORS,
+    FIRST_EVENT,
+    IMMUNE,
+    INVULNERABLE,
+    MISSED,
+)
 from ..engine.layout.layout import State
 from ..engine.tables.compiled_formulas import meeting_slots
 from ..formula import Explanation, explain
@@ -45,6 +55,8 @@ class EntryExplainer:
         rows = [f"entry {index}, at {number(clock.seconds(entry.tick))} {clock.unit}: {self.wording.sentence(entry)}"]
         if entry.kind >= 0 and not entry.notes & (INVULNERABLE | IMMUNE):
             rows += self._hit(index)
+        elif entry.verb == CHANCE:
+            rows += self._chance(entry)
         elif entry.verb < FIRST_EVENT and entry.line >= 0:
             line = self.setup.lines[entry.line]
             said = self._explain(line.path, self._page(entry.dealer_page))
@@ -54,6 +66,16 @@ class EntryExplainer:
         if entry.parent >= 0:
             rows.append(f"  because of entry {entry.parent}: {self.wording.sentence(self.state.entries[entry.parent])}")
         return "\n".join(rows)
+
+    def _chance(self, entry: Any) -> Iterator[str]:
+        """Yield how likely something was, and what was drawn."""
+        path = self.setup.lines[entry.line].path
+        yield self._row("chance", str(self._explain(path, self._page(entry.dealer_page))), path)
+        avoid = (*path[:-1], "avoid")
+        if avoid in self.programs:
+            yield self._row("avoid", str(self._explain(avoid, self._page(entry.taker_page))), avoid)
+        drawn, chance = _told_apart(float(entry.drawn), float(entry.chance))
+        yield self._row("drew", f"{drawn} against {chance}: {'it happens' if entry.amount else 'nothing happens'}")
 
     def _page(self, row: int) -> dict[str, float]:
         if row >= len(self.state.kept):
@@ -132,9 +154,13 @@ class EntryExplainer:
         """Yield a line for each factor that changed the amount, then how it was rounded and what stood in front."""
         entry = self.state.entries[index]
         yield from self._multiplied(index, AMOUNT_FACTORS, float(entry.settled))
+        after = abs(int(entry.asked)) + int(entry.in_front)
+        before = after + int(entry.mitigated)
         if rounding != "none":
-            asked = abs(int(entry.asked)) + int(entry.in_front)
-            yield self._row("round", f"{rounding} to a whole number = {write_points(asked)}")
+            yield self._row("round", f"{rounding} to a whole number = {write_points(before)}")
+        if entry.mitigated:
+            said = f"{write_points(before)} {_signed(-entry.mitigated)} = {write_points(after)}"
+            yield self._row("mitigated", said)
         if entry.in_front:
             yield self._row("front", f"{write_points(entry.in_front)} of it taken by what stands in front")
 

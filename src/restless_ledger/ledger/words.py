@@ -62,6 +62,8 @@ class Wording:
             "amount": number(round(float(entry.amount), 2)),
             "gauge": self.gauge(entry.gauge) if entry.gauge >= 0 else "",
             "part": self._part(entry),
+            "place": ordinal(int(entry.amount)) if entry.amount == entry.amount else "",
+            "clock": self.book.clock.unit,
         }
         say = SENTENCES[Verb.at(entry.verb)]
         return say.format(**words) if isinstance(say, str) else say(self, entry, words)
@@ -106,6 +108,19 @@ class Wording:
             f" at checkpoint {words['amount']}" if entry.amount else ", where it first stood"
         )
 
+    def mitigate(self, entry: Any, words: Words) -> str:
+        """Say how much of a hit is held back, or added to it."""
+        whose = "its own" if not words["other"] else words["whose"]
+        much = number(round(abs(float(entry.amount)), 2))
+        done = f"takes {much} more" if entry.amount < 0 else f"is spared {much}"
+        return f"{words['unit']} {done} by {whose} {words['cause']}"
+
+    def chance(self, entry: Any, words: Words) -> str:
+        """Say whether something that had a chance comes about."""
+        about = f" on {words['unit']}" if words["other"] else ""
+        came = "takes its chance" if entry.amount else "has no luck"
+        return "{whose} {cause} ".format(**words) + came + about
+
     def _part(self, entry: Any) -> str:
         return self.setup.names.parts[entry.part] if entry.part >= 0 else ""
 
@@ -137,6 +152,12 @@ class Wording:
         if cause == "script":
             return f"{unit} is hurt{kind}{front}"
         return f"{whose} hurts {unit if cause != 'fall' else 'it'}{part}{front}{critical}{guarded}"
+
+
+def ordinal(place: int) -> str:
+    """Return a place in a row as people write it: 1st, 2nd, 3rd, 4th."""
+    last = {1: "st", 2: "nd", 3: "rd"}.get(place % 10, "th") if place % 100 not in (11, 12, 13) else "th"
+    return f"{place}{last}"
 
 
 def _possessive(name: str) -> str:
@@ -178,6 +199,10 @@ SENTENCES: dict[Verb, str | Callable[[Wording, Any, Words], str]] = {
     Verb.RETURN: Wording.come_back,
     Verb.FLED: "{unit} flees",
     Verb.MISTAKE: "{unit} makes a mistake",
+    Verb.CHANCE: Wording.chance,
+    Verb.CHOICE: "{whose} {cause} does the {place} of its choices",
+    Verb.MITIGATE: Wording.mitigate,
+    Verb.PUT_OFF: "{whose} {cause} does something in {amount} {clock}",
 }
 """What is said of each verb: a template, or the function that words it."""
 if wordless := set(Verb) - set(SENTENCES):

@@ -13,6 +13,7 @@ from ..engine import Player, Setup, open_with, set_up
 from ..engine.codes import THOUSAND
 from ..engine.layout.layout import State
 from ..rulebook import InputError, Rulebook
+from ..rulebook.brings import Brings, Unlocks
 from ..rulebook.journeys import Journey, Member
 from ..sheets import CharacterSpec, Item, Sheet, build_sheet, spec_of
 from ..sheets.experience import experience_totals
@@ -63,8 +64,13 @@ class Traveller:
 
 
 def _bearing(sheet: Sheet) -> tuple[tuple[str, ...], ...]:
-    """Return the paths of what gives a character marks or reactions."""
-    return tuple(source.path for source in sheet.sources if source.brings.marks or source.brings.reacts)
+    """Return the paths of what gives a character marks, reactions or figures that hang on others."""
+    return tuple(source.path for source in sheet.sources if _is_borne(source.brings))
+
+
+def _is_borne(brings: Unlocks) -> bool:
+    figures = isinstance(brings, Brings) and any(change.formula for change in brings.stats.values())
+    return bool(brings.marks or brings.reacts or brings.mitigates or figures)
 
 
 class SheetCache:

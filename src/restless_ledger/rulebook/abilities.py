@@ -8,7 +8,7 @@ from typing import Literal
 from pydantic import Field
 
 from .brings import Brings
-from .effects import DamageEffect, Effect
+from .effects import Beat, DamageEffect, Effect, flat
 from .meaning import GaugeName, Span, UserFormula
 from .measures import LengthField, SpeedField
 from .quantities import Count, Duration, Entry, Label, Name
@@ -77,6 +77,8 @@ class Ability(Brings):
     """How far the user moves towards the target when it lands."""
     dash: SpeedField | None = None
     """The speed at which the user starts to slide when it lands. Friction ends the slide."""
+    channel: Beat | None = None
+    """What happens again and again during the wind-up, to its target. It ends with the wind-up."""
     does: list[Effect] = Field(default_factory=list)
     """Its effects, in order."""
     passive: bool = False
@@ -85,4 +87,9 @@ class Ability(Brings):
     @property
     def harms(self) -> bool:
         """Whether it deals damage."""
-        return any(isinstance(effect, DamageEffect) for effect in self.does)
+        return any(isinstance(effect, DamageEffect) for effect in self.effects)
+
+    @property
+    def effects(self) -> list[Effect]:
+        """Every effect of it: those of its groups, choices and channel included."""
+        return [*flat(self.does), *(flat(self.channel.does) if self.channel else ())]

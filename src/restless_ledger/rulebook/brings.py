@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from pydantic import Field
 
+from .effects import Effect
 from .meaning import AbilityName, SchoolName, StatName
+from .mitigations import Mitigation
 from .quantities import Entry, Name
 from .reactions import Reaction
 from .stats import StatChange
@@ -17,6 +19,14 @@ class Bears(Entry):
     """Words that its bearer is marked with, for formulas and reactions to ask for."""
     reacts: list[Reaction] = Field(default_factory=list)
     """The reactions of its bearer."""
+    mitigates: list[Mitigation] = Field(default_factory=list)
+    """What is done to hits on its bearer before they are booked."""
+
+    @property
+    def answers(self) -> list[Effect]:
+        """All that its reactions and mitigations do, in order; groups and choices are not taken apart."""
+        reacting = [effect for reaction in self.reacts for effect in reaction.does]
+        return [*reacting, *(effect for mitigation in self.mitigates for effect in mitigation.does)]
 
 
 class Unlocks(Bears):

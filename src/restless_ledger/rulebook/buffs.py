@@ -2,26 +2,31 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import Field
 
 from .brings import Bears
-from .effects import Effect
+from .effects import Beat
 from .meaning import Lasting, Lasts, MarkName, StatName, UserFormula
 from .measures import RateField
 from .quantities import Entry, Label, Name
 from .stats import StatChange
-from .words import Again
+from .words import Again, AimsAt, Bar, EndsOn, Feet, Hides
 
 
-class Beat(Entry):
-    """`each = { every = "1 s", does = [...] }`: first one period after the buff began."""
+class Diminishes(Entry):
+    """`diminishes = { group = "stun", times = [1, 0.5, 0], forgets = "15 s" }`: shorter each time it comes again.
 
-    every: Lasting
-    """The time from one beat to the next. The first comes one such time after the buff began."""
-    does: Annotated[list[Effect], Field(min_length=1)]
-    """What happens at each beat, in order."""
+    With a factor of 0 it does not take on. After the last factor, that one stays.
+    """
+
+    group: Name
+    """The group of buffs that count together."""
+    times: Annotated[list[Annotated[float, Field(ge=0, le=1000, allow_inf_nan=False)]], Field(min_length=1)]
+    """What its time is multiplied by: the first time, the second, and so on."""
+    forgets: Lasting
+    """How long after the last one all is as at first."""
 
 
 class Buff(Bears):
@@ -56,3 +61,27 @@ class Buff(Bears):
     """How much of the meter fades in how much time."""
     outlasts_down: bool = False
     """Whether it stays when its bearer goes down."""
+    bars: list[Bar | Name] = Field(default_factory=list)
+    """What its bearer can't do: acting, walking, dashing, reacting, being healed, or using an ability or a school of
+    this name."""
+    breaks_off: bool = False
+    """Whether it breaks off what its bearer winds up as it begins."""
+    aims_at: AimsAt | None = None
+    """Whom its bearer must aim at: the giver, or anybody, friend and foe alike."""
+    fights_for: Literal["giver"] | None = None
+    """On whose side its bearer is while it lasts."""
+    walks: Feet | None = None
+    """Where its bearer walks while it lasts: away from its giver, or towards it."""
+    hides_from: list[Hides] = Field(default_factory=list)
+    """What its bearer is hidden from: the aiming of foes, or all hits."""
+    ends_on: list[EndsOn] = Field(default_factory=list)
+    """What ends it: that its bearer acts, moves, deals a hit or takes one."""
+    breaks_at: UserFormula | None = None
+    """How much harm its bearer takes until it ends, on the bearer's page. With 0 the first harm ends it."""
+    diminishes: Diminishes | None = None
+    """How it gets shorter where its bearer has just had it, or another of its group."""
+
+    @property
+    def controls(self) -> bool:
+        """Whether it keeps its bearer from anything, or makes it do something."""
+        return bool(self.bars or self.breaks_off or self.aims_at or self.fights_for or self.walks or self.hides_from)

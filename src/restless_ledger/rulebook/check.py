@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 
+from .abilities import Ability
 from .damage import DamageKind
 from .former import FILLED
 from .meaning import AtLevel, Found, Lasts, ReadOn, Refers, fields, walk
 from .measures import Rate
 from .pages import LEVEL_PAGE, Page, character_page, marks, meeting_page, page_with, steady_page
+from .place import Supply
 from .problems import Report, nearest
 from .rulebook import Rulebook
 from .rules import (
@@ -28,6 +30,7 @@ from .rules import (
     gear,
     journeys,
     lives,
+    mitigations,
     place,
     playbooks,
     promises,
@@ -131,7 +134,7 @@ class Pages:
         """Return what a formula may read where it stands."""
         if isinstance(found.owner, DamageKind) and meaning.page in ("lands", "settle"):
             return meeting_page(found.owner, meaning.page)
-        facts = tuple(dict.fromkeys((*meaning.facts, *found.facts)))
+        facts = meaning.facts if meaning.others else tuple(dict.fromkeys((*meaning.facts, *found.facts)))
         if (meaning.page, *facts) not in self._pages:
             self._pages[meaning.page, *facts] = self._page(meaning.page, facts)
         return self._pages[meaning.page, *facts]
@@ -154,8 +157,16 @@ def _check_entry(book: Rulebook, report: Report, found: Found) -> None:
     """Report what is wrong with an entry that many chapters hold."""
     match found.value:
         case reactions.Reaction():
-            reactions.check(report, found.path, found.value)
+            reactions.check(book, report, found.path, found.value)
+            effects.check_list(report, found.path, found.value)
+        case mitigations.Mitigation():
+            mitigations.check(report, found.path, found.value)
+            effects.check_list(report, found.path, found.value)
+        case effects.Beat():
+            effects.check_list(report, found.path, found.value)
+        case Ability() | Supply():
+            effects.check_effects(report, (*found.path, "does"), found.value.does)
         case characters.Character():
             characters.check_attributes(book, report, found.path, found.value)
-        case effects.BuildupEffect() | effects.StripEffect():
+        case effects.AnyEffect():
             effects.check(book, report, found.path, found.value)

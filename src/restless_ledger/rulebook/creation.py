@@ -107,4 +107,4 @@ class Origin(Brings):
     def added(self, attribute: str) -> int:
         """Return what this origin adds to an attribute after it was chosen."""
         change = self.stats.get(attribute)
-        return int(change.amount) if change and change.way == "add" else 0
+        return int(change.worth({})) if change and change.way == "add" and not change.formula else 0

@@ -2,18 +2,55 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Iterator, Sequence
 from typing import Annotated
 
-from pydantic import Discriminator, Tag
+from pydantic import Discriminator, Field, Tag
 
-from .meaning import BuffName, DamageName, GaugeName, HealingName, PartName, UserFormula
+from ..formula import parse
+from .meaning import BuffName, DamageName, GaugeName, HealingName, Lasting, PartName, ReceiverFormula, UserFormula
+from .measures import LengthField
 from .quantities import Count, Entry, Name, named_one_of
-from .words import Among, Receiver
+from .words import After, Among, Receiver
 
-To = Annotated[Receiver, Among(Receiver.TARGET, Receiver.USER)]
+RECEIVERS = (Receiver.TARGET, Receiver.USER, Receiver.MATES, Receiver.ALLIES, Receiver.FOES, Receiver.ALL)
 
 
-class DamageEffect(Entry):
+class AnyEffect(Entry):
+    """What every effect may carry: who receives it, on what condition, how likely, how late and how often.
+
+    The effect happens where `after` fits what the last hit before it in the list did. Then `later` puts it off. Then
+    `repeat` says how many times it happens, all at once or one each `every`. Each time, `when` is asked on the user's
+    page, and for each receiver `if` on the receiver's page, and then the `chance` less what `avoid` takes off it.
+    """
+
+    FACTS = ("booked",)
+
+    to: Annotated[Receiver, Among(*RECEIVERS)] = Receiver.TARGET
+    """Who receives it: the target, the user, mates (the rest of the user's side), allies (mates and user), foes, or
+    all."""
+    within: LengthField | None = None
+    """How far from the user those who receive it may be, where to names a group."""
+    when: UserFormula | None = None
+    """Whether it happens, on the user's page."""
+    if_: ReceiverFormula | None = Field(None, alias="if")
+    """Whether it happens, on the receiver's page; distance is that to the user."""
+    chance: UserFormula | None = None
+    """How likely it is to happen, from 0 to 1, on the user's page."""
+    avoid: ReceiverFormula | None = None
+    """What is taken off the chance, on the receiver's page."""
+    after: After | None = None
+    """Which result the last hit before it in the list must have had. Without it, a missed hit keeps from its target
+    what comes after it, and from nobody else."""
+    later: Lasting | None = None
+    """How much later it happens. What comes after it in the list does not wait for it."""
+    repeat: UserFormula | None = None
+    """How many times it happens, on the user's page, rounded down."""
+    every: Lasting | None = None
+    """The time from one of several times to the next. Without it, they all come at once."""
+
+
+class DamageEffect(AnyEffect):
     """`{ damage = "crush", times = 0.4 }`: a hit of a kind; `times` multiplies what is settled.
 
     `times` may be a formula on the user's page. `part` aims at a part; `steal` (user's page) is the share of what
@@ -24,98 +61,106 @@ class DamageEffect(Entry):
     """The kind of damage of this hit."""
     times: UserFormula | None = None
     """What the amount is multiplied by, on the user's page."""
-    to: To = Receiver.TARGET
-    """Who receives it."""
     part: PartName | None = None
     """The part that it aims at."""
     steal: UserFormula | None = None
     """The share of what was booked that heals the user, on the user's page."""
 
 
-class FillEffect(Entry):
+class FillEffect(AnyEffect):
     """`{ fill = "10 + wits", gauge = "breath" }`: fills a gauge by a formula on the user's page."""
 
     fill: UserFormula
     """How much it fills, on the user's page."""
     gauge: GaugeName | None = None
     """The gauge that it fills. Without it, the one that takes its character down."""
-    to: To = Receiver.TARGET
-    """Who receives it."""
 
 
-class HealEffect(Entry):
+class HealEffect(AnyEffect):
     """`{ heal = "balm", times = 0.5 }`: heals by a healing kind, with its power, soak, critical and spread."""
 
     heal: HealingName
     """The kind of healing."""
     times: UserFormula | None = None
     """What the amount is multiplied by, on the user's page."""
-    to: To = Receiver.TARGET
-    """Who receives it."""
 
 
-class DrainEffect(Entry):
+class DrainEffect(AnyEffect):
     """`{ drain = "5", gauge = "breath" }`: empties a gauge by a formula on the user's page; no hit, no soak."""
 
     drain: UserFormula
     """How much it takes away, on the user's page. It is no hit, and nothing is held against it."""
     gauge: GaugeName
     """The gauge that it empties."""
-    to: To = Receiver.TARGET
-    """Who receives it."""
 
 
-class GiveEffect(Entry):
+class GiveEffect(AnyEffect):
     """`{ give = "scalded", strength = "wits / 20" }`: a buff; its strength is read on the user's page."""
 
     give: BuffName
     """The buff."""
     strength: UserFormula | None = None
     """How strong the buff is, on the user's page."""
-    to: To = Receiver.TARGET
-    """Who receives it."""
 
 
-class BuildupEffect(Entry):
+class BuildupEffect(AnyEffect):
     """`{ buildup = "burning", amount = 45 }`: adds to a buff's meter; the buff catches when that is full."""
 
     buildup: BuffName
     """The buff whose meter is filled."""
     amount: UserFormula
     """How much the meter is filled, on the user's page."""
-    to: To = Receiver.TARGET
-    """Who receives it."""
 
 
-class StripEffect(Entry):
+class StripEffect(AnyEffect):
     """`{ strip = "debuff", most = 1 }`: takes off buffs by name, by kind or by mark, the newest first."""
 
     strip: Name
     """What is taken off: a buff by its name, or buffs of a kind or with a mark. The newest goes first."""
     most: Count = 1000
     """How many are taken off at most."""
-    to: To = Receiver.TARGET
-    """Who receives it."""
 
 
-class PushEffect(Entry):
+class PushEffect(AnyEffect):
     """`{ push = 5 }`, `{ pull = 5 }`: metres per second away from the user or towards it, over the target's weight."""
 
     push: UserFormula | None = None
     """The speed away from the user, in metres per second, for a weight of 1."""
     pull: UserFormula | None = None
     """The speed towards the user, in metres per second, for a weight of 1."""
-    to: To = Receiver.TARGET
-    """Who receives it."""
 
 
-class ReviveEffect(Entry):
+class ReviveEffect(AnyEffect):
     """`{ revive = 0.5 }`: brings back a unit that is down, with this share of the gauge that downs; user's page."""
 
     revive: UserFormula
     """The share of the full gauge with which the target stands up, on the user's page."""
-    to: To = Receiver.TARGET
-    """Who receives it."""
+
+
+class GroupEffect(AnyEffect):
+    """`{ does = [...], chance = 0.3 }`: several effects that share a condition, a chance, a delay or a number of times.
+
+    The target of what is in it is the group's receiver. It begins with what the last hit before it did.
+    """
+
+    does: Annotated[list[Effect], Field(min_length=1)]
+    """The effects, in order."""
+
+
+class Choice(Entry):
+    """`{ weight = 3, does = [...] }`: one of several, and how likely it is next to the others."""
+
+    weight: UserFormula = Field(default_factory=lambda: parse("1"))
+    """How likely it is next to the others, on the user's page."""
+    does: list[Effect] = Field(default_factory=list)
+    """What it does, in order; nothing, where it is left out."""
+
+
+class ChoiceEffect(AnyEffect):
+    """`{ one_of = [{ weight = 3, does = [...] }, { does = [...] }] }`: one of several, drawn by weight."""
+
+    one_of: Annotated[list[Choice], Field(min_length=1)]
+    """The choices, of which one is drawn."""
 
 
 Effect = Annotated[
@@ -127,7 +172,9 @@ Effect = Annotated[
     | Annotated[BuildupEffect, Tag("BuildupEffect")]
     | Annotated[StripEffect, Tag("StripEffect")]
     | Annotated[PushEffect, Tag("PushEffect")]
-    | Annotated[ReviveEffect, Tag("ReviveEffect")],
+    | Annotated[ReviveEffect, Tag("ReviveEffect")]
+    | Annotated[GroupEffect, Tag("GroupEffect")]
+    | Annotated[ChoiceEffect, Tag("ChoiceEffect")],
     Discriminator(
         named_one_of(
             damage="DamageEffect",
@@ -140,9 +187,53 @@ Effect = Annotated[
             push="PushEffect",
             pull="PushEffect",
             revive="ReviveEffect",
+            does="GroupEffect",
+            one_of="ChoiceEffect",
         ),
         custom_error_type="effect",
         custom_error_message="an effect has exactly one of damage, heal, fill, drain, give, buildup, strip, push, "
-        "pull or revive",
+        "pull, revive, does or one_of",
     ),
 ]
+
+
+class Beat(Entry):
+    """`each = { every = "1 s", does = [...] }`: something again and again, first one such time after the beginning."""
+
+    every: Lasting
+    """The time from one beat to the next. The first comes one such time after the beginning."""
+    does: Annotated[list[Effect], Field(min_length=1)]
+    """What happens at each beat, in order."""
+
+
+def flat(effects: Sequence[Effect]) -> Iterator[Effect]:
+    """Yield every effect of a list, those included that groups and choices hold."""
+    for effect in effects:
+        yield effect
+        match effect:
+            case GroupEffect():
+                yield from flat(effect.does)
+            case ChoiceEffect():
+                for choice in effect.one_of:
+                    yield from flat(choice.does)
+
+
+def given_by(effects: Iterable[Effect]) -> Iterator[str]:
+    """Yield the buffs that effects can put on somebody, at once or by a buildup."""
+    for effect in effects:
+        match effect:
+            case GiveEffect():
+                yield effect.give
+            case BuildupEffect():
+                yield effect.buildup
+
+
+def branches(effects: Sequence[Effect]) -> bool:
+    """Say whether some effect of a list does not simply happen: it asks for something, waits, happens several times, is
+    for several, or holds others."""
+    return any(
+        isinstance(effect, GroupEffect | ChoiceEffect)
+        or effect.to not in (Receiver.TARGET, Receiver.USER)
+        or (set(AnyEffect.model_fields) - {"to"}) & effect.model_fields_set
+        for effect in effects
+    )

@@ -37,6 +37,8 @@ class ReadOn:
 
     page: str
     facts: tuple[str, ...] = ()
+    others: bool = False
+    """Whether it is the page of another one: facts that the entries around it add do not stand there."""
 
 
 @dataclass(frozen=True)
@@ -86,6 +88,10 @@ JourneyName = Annotated[Name, Refers("journey", "journeys")]
 
 UserFormula = Annotated[Formula, ReadOn("character")]
 """On the page of the character whose line it is, with the facts that its entry adds."""
+FigureFormula = Annotated[TextFormula, ReadOn("character", others=True)]
+"""On the page of the character whose figure it is."""
+ReceiverFormula = Annotated[Formula, ReadOn("character", ("distance",), others=True)]
+"""On the page of who receives an effect."""
 BookedFormula = Annotated[Formula, ReadOn("character", ("booked",))]
 FallFormula = Annotated[Formula, ReadOn("character", ("fall_speed", "safe_speed", "fall_height"))]
 SteadyFormula = Annotated[Formula, ReadOn("steady")]

@@ -15,7 +15,7 @@ if TYPE_CHECKING:
     from .damage import DamageKind
     from .rulebook import Rulebook
 
-FACTS = ("booked", "distance", "fall_speed", "fall_height")
+FACTS = ("booked", "distance", "fall_speed", "fall_height", "asked")
 """What is true of a character only for a moment: on its page while an event is dealt with, and not otherwise."""
 MEETING_NAMES = ("power", "soak", "level_gap", "aim", "dodge")
 RESERVED = frozenset(keyword.kwlist) | set(FUNCTIONS) | {"marked", "level", *FACTS, "safe_speed"}

@@ -1,4 +1,4 @@
-"""Reactions: what happens by itself when a character deals, takes, breaks, goes down or gets a mark."""
+"""Reactions: what happens by itself when something happens to a character, or near it."""
 
 from __future__ import annotations
 
@@ -7,12 +7,20 @@ from typing import Annotated
 from pydantic import Field
 
 from .effects import Effect
-from .meaning import MarkName, UserFormula
+from .meaning import AbilityName, BuffName, GaugeName, Lasting, MarkName, PartName, ReceiverFormula, UserFormula
 from .measures import LengthField
-from .quantities import Entry
+from .quantities import Count, Entry, Name
 from .words import Among, Event, Receiver
 
-RECEIVERS = (Receiver.USER, Receiver.OTHER, Receiver.MATES, Receiver.ALLIES, Receiver.FOES, Receiver.ALL)
+RECEIVERS = (
+    Receiver.USER,
+    Receiver.OTHER,
+    Receiver.MATES,
+    Receiver.ALLIES,
+    Receiver.FOES,
+    Receiver.ALL,
+    Receiver.GIVER,
+)
 
 
 class Reaction(Entry):
@@ -20,20 +28,47 @@ class Reaction(Entry):
 
     `when` is read on the reactor's own page, and so are the formulas of what it does; there, `booked` is what the
     hit that caused it booked. `to` is who receives it: nothing happens to the `other` where there is no other, or
-    where it is down. `within` limits the distance of groups, where there is a place.
+    where it is down. `within` limits the distance of groups, where there is a place. What a reaction does itself does
+    not set it off again, unless `sets_off_itself` says so.
     """
 
     FACTS = ("booked",)
 
     on: Event
-    """What it reacts to: a hit dealt, a hit taken, a part that breaks, going down, or coming to bear a mark."""
+    """The event that it reacts to."""
     mark: MarkName | None = None
     """The mark, where it reacts to one."""
+    kind: Name | None = None
+    """Only hits of this kind of damage or healing."""
+    ability: AbilityName | None = None
+    """Only this ability, or what comes of it."""
+    part: PartName | None = None
+    """Only hits on this part, or the breaking of it."""
+    critical: bool | None = None
+    """Only critical hits, or with false only the others."""
+    guarded: bool | None = None
+    """Only hits on somebody guarded, or with false only the others."""
+    buff: BuffName | None = None
+    """Only this buff. Without it, a reaction of a buff to a buff that begins, ends or is stripped means itself."""
+    gauge: GaugeName | None = None
+    """The gauge that it watches."""
+    share: UserFormula | None = None
+    """The share of its top to which the gauge must fall or rise, on the reactor's page."""
     when: UserFormula | None = None
     """Whether it reacts, on the reactor's own page."""
+    if_: ReceiverFormula | None = Field(None, alias="if")
+    """Whether it reacts, on the page of the other; distance is that to the reactor."""
+    chance: UserFormula | None = None
+    """How likely it is to react, from 0 to 1, on the reactor's own page."""
+    nth: Count = 1
+    """It reacts to every so manieth event only."""
+    rests: Lasting | None = None
+    """For how long it does not react again."""
+    sets_off_itself: bool = False
+    """Whether what it does can set it off again."""
     to: Annotated[Receiver, Among(*RECEIVERS)] = Receiver.OTHER
-    """Who receives it: the user that reacts, the other in the hit, mates (the rest of the side), allies (mates and
-    user), foes, or all."""
+    """Who receives it: the user that reacts, the other in the event, mates, allies (mates and user), foes, all, or the
+    giver of the buff that it stands in."""
     within: LengthField | None = None
     """How far away those who receive it may be."""
     does: Annotated[list[Effect], Field(min_length=1)]

@@ -2,15 +2,34 @@
 
 from __future__ import annotations
 
-from typing import Annotated, ClassVar, Self
+from collections.abc import Mapping
+from typing import Annotated, Any, ClassVar, Self
 
-from pydantic import Field, model_validator
+import numpy as np
+from pydantic import Discriminator, Field, Tag, model_validator
 from pydantic_core import PydanticCustomError
 
-from .quantities import Entry, Label, Number
+from ..formula import Program, evaluate
+from .meaning import FigureFormula
+from .quantities import LARGEST_AMOUNT, Entry, Label, Number
 from .words import Rounding, Way
 
 WAYS = {way.value: way for way in Way}
+
+
+def _amount(value: Any) -> str:
+    return "formula" if isinstance(value, str | Program) else "number"
+
+
+Amount = Annotated[Annotated[Number, Tag("number")] | Annotated[FigureFormula, Tag("formula")], Discriminator(_amount)]
+"""A number, or as text a formula on the page of the character whose figure it is."""
+Factor = Annotated[
+    Annotated[Number, Field(ge=0), Tag("number")] | Annotated[FigureFormula, Tag("formula")], Discriminator(_amount)
+]
+
+
+def _any_range() -> list[float | Program]:
+    return [0.0, 1e6]
 
 
 class OneWay(Entry):
@@ -31,30 +50,50 @@ class OneWay(Entry):
 
 
 class StatChange(OneWay):
-    """`{ scale = -0.25 }`: exactly one of set, add, scale (percentages that are summed) and times (factors)."""
+    """`{ scale = -0.25 }`: exactly one of set, add, scale (percentages that are summed) and times (factors).
 
-    set: Number | None = None
+    Each is a number, or as text a formula on its bearer's page, such as `{ add = "0.3 * guard" }`. That is worked out
+    anew whenever what it reads changes.
+    """
+
+    set: Amount | None = None
     """The value that the stat is set to."""
-    add: Number | None = None
+    add: Amount | None = None
     """What is added to the stat."""
-    scale: Number | None = None
+    scale: Amount | None = None
     """The percentage that is added, as a share. Percentages are summed."""
-    times: Annotated[Number, Field(ge=0)] | None = None
-    """What the stat is multiplied by."""
+    times: Factor | None = None
+    """What the stat is multiplied by. A formula below zero counts as zero."""
 
     @property
-    def amount(self) -> float:
-        """The number that is written."""
+    def amount(self) -> float | Program:
+        """The number or the formula that is written."""
         return getattr(self, self.way)
+
+    @property
+    def formula(self) -> Program | None:
+        """The formula, where one is written."""
+        return self.amount if isinstance(self.amount, Program) else None
+
+    def worth(self, page: Mapping[str, Any]) -> Any:
+        """Return how much it is on a page; an array where the page holds arrays."""
+        value = evaluate(self.amount, page) if isinstance(self.amount, Program) else self.amount
+        return np.maximum(0.0, value) if self.way is Way.TIMES and self.formula else value
 
 
 class Stat(Entry):
-    """`[stats] brawn = { label, range, round, base }`: limits, rounding, and what a class has that says nothing."""
+    """`[stats] brawn = { label, range, round, base }`: limits, rounding, and what a class has that says nothing.
+
+    `is` makes it a figure of others: `attack = { is = "2 * brawn + wits / 4" }`. What a class has of it by growth is
+    added to that, and gear and buffs change it as any other.
+    """
 
     label: Label | None = None
     """The name that people read."""
-    range: Annotated[list[Number], Field(min_length=2, max_length=2)] = Field(default_factory=lambda: [0.0, 1e6])
-    """The lowest and the highest value."""
+    is_: FigureFormula | None = Field(None, alias="is")
+    """What it is by other figures, as a formula. The growth of a class is added to it."""
+    range: Annotated[list[Amount], Field(min_length=2, max_length=2)] = Field(default_factory=_any_range)
+    """The lowest and the highest value. Either may be a formula."""
     round: Rounding = Rounding.NONE
     """How it is rounded, after the limits."""
     base: Number = 0.0
@@ -62,10 +101,20 @@ class Stat(Entry):
 
     @property
     def floor(self) -> float:
-        """The lowest value."""
-        return self.range[0]
+        """The lowest value; where that is a formula, the lowest that there can be."""
+        return -LARGEST_AMOUNT if isinstance(self.range[0], Program) else self.range[0]
 
     @property
     def ceiling(self) -> float:
-        """The highest value."""
-        return self.range[1]
+        """The highest value; where that is a formula, the highest that there can be."""
+        return LARGEST_AMOUNT if isinstance(self.range[1], Program) else self.range[1]
+
+    def limits(self, page: Mapping[str, Any]) -> tuple[Any, Any]:
+        """Return the lowest and the highest value on a page; arrays where the page holds arrays."""
+        low, high = (evaluate(end, page) if isinstance(end, Program) else end for end in self.range)
+        return low, high
+
+    @property
+    def hangs(self) -> bool:
+        """Whether it hangs on other figures."""
+        return self.is_ is not None or any(isinstance(end, Program) for end in self.range)

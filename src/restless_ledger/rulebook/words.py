@@ -60,6 +60,8 @@ class Receiver(Word):
     """All of the other sides."""
     ALL = "all"
     """Everybody."""
+    GIVER = "giver"
+    """Who gave the buff."""
 
 
 class Targets(Word):
@@ -71,14 +73,68 @@ class Targets(Word):
     FALLEN_ALLIES = "fallen_allies"
 
 
+class After(Word):
+    """What the last hit before an effect in its list must have done."""
+
+    HIT = "hit"
+    MISS = "miss"
+    CRITICAL = "critical"
+    ALWAYS = "always"
+
+
 class Event(Word):
     """What a reaction reacts to."""
 
     DEALING = "dealing"
+    """A hit of its own."""
     TAKING = "taking"
+    """A hit that it takes."""
     BREAKING = "breaking"
+    """A part of its body breaks."""
     GOING_DOWN = "going_down"
+    """It goes down."""
     MARKED = "marked"
+    """It comes to bear a mark."""
+    MISSING = "missing"
+    """A hit of its own misses."""
+    DODGING = "dodging"
+    """A hit at it misses."""
+    FELLING = "felling"
+    """It takes another one down."""
+    MATE_DOWN = "mate_down"
+    """A mate goes down."""
+    FOE_DOWN = "foe_down"
+    """A foe goes down."""
+    USING = "using"
+    """It uses an ability."""
+    MATE_USING = "mate_using"
+    """A mate uses an ability."""
+    FOE_USING = "foe_using"
+    """A foe uses an ability."""
+    HEALING = "healing"
+    """It heals somebody."""
+    HEALED = "healed"
+    """It is healed."""
+    GIVING = "giving"
+    """It gives somebody a buff."""
+    BEGINNING = "beginning"
+    """A buff begins on it."""
+    ENDING = "ending"
+    """A buff on it ends by itself."""
+    STRIPPED = "stripped"
+    """A buff on it is taken off."""
+    EMPTIED = "emptied"
+    """A gauge of its own comes to nothing."""
+    FILLED = "filled"
+    """A gauge of its own comes to its top."""
+    FALLING = "falling"
+    """A gauge of its own falls to a share of its top, or past it."""
+    RISING = "rising"
+    """A gauge of its own rises to a share of its top, or past it."""
+    OPENING = "opening"
+    """The fight begins."""
+    ROUND = "round"
+    """A round begins."""
 
 
 class Again(Word):
@@ -89,6 +145,61 @@ class Again(Word):
     STACK = "stack"
     KEEP_STRONGEST = "keep_strongest"
     IGNORE = "ignore"
+
+
+class Bar(Word):
+    """What a buff can keep its bearer from."""
+
+    ACTING = "acting"
+    """It uses nothing. What it winds up goes on."""
+    WALKING = "walking"
+    """It does not walk. What pushes it moves it all the same."""
+    DASHING = "dashing"
+    """It uses nothing that dashes or lunges."""
+    REACTING = "reacting"
+    """It does not react. Buffs on it do."""
+    HEALED = "healed"
+    """Nothing heals it, and nothing but a refill fills the gauge that takes it down."""
+
+
+class AimsAt(Word):
+    """Whom a buff makes its bearer aim at."""
+
+    GIVER = "giver"
+    """The giver of the buff, where a foe can be aimed at."""
+    ANYBODY = "anybody"
+    """Friend and foe alike."""
+
+
+class Feet(Word):
+    """Where a buff makes its bearer walk."""
+
+    AWAY = "away"
+    """Away from the giver of the buff."""
+    TOWARDS = "towards"
+    """To the giver of the buff."""
+
+
+class Hides(Word):
+    """What a buff hides its bearer from."""
+
+    AIMING = "aiming"
+    """No foe can aim at it. What is under way arrives."""
+    HITS = "hits"
+    """No hit does anything to it."""
+
+
+class EndsOn(Word):
+    """What of its bearer ends a buff."""
+
+    ACTING = "acting"
+    """Something that it used has landed, or flies."""
+    MOVING = "moving"
+    """It walks or slides."""
+    DEALING = "dealing"
+    """A hit of its own lands."""
+    TAKING = "taking"
+    """A hit lands on it."""
 
 
 class Pick(Word):

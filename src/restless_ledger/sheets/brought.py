@@ -53,8 +53,10 @@ def standing_of(found: Iterable[Source]) -> list[Standing]:
 
 def _standing(found: Iterable[Source]) -> Iterator[Standing]:
     for source in found:
-        if source.path[0] != "origins" and isinstance(source.brings, Brings):
-            yield Standing(source.path, source.name, source.brings.stats)
+        if isinstance(source.brings, Brings):
+            of_origin = source.path[0] == "origins"  # its plain changes are among the character's own lines
+            changes = {name: each for name, each in source.brings.stats.items() if each.formula or not of_origin}
+            yield Standing(source.path, source.name, changes)
         yield Standing(source.path, f"{source.name}, rolled", source.rolled, rolled=True)
 
 

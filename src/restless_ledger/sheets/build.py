@@ -9,13 +9,14 @@ from dataclasses import replace
 from ..formula import evaluate, explain
 from ..formula.explain import number
 from ..rulebook import InputError, Rulebook
+from ..rulebook.figure_order import figure_order
 from ..rulebook.frozen import FrozenDict
 from ..rulebook.pages import gauge_names, marks
 from ..rulebook.problems import nearest
 from ..rulebook.quantities import LARGEST_AMOUNT
 from .brought import WORN, Source, grants_of, marks_of, opens_of, sources, standing_of
 from .creation import judge_build
-from .figures import GaugeFigure, Line
+from .figures import GaugeFigure, Line, StatFigure
 from .gear import Item, Standing, check_wearing, take_items
 from .sheet import Sheet
 from .spec import CharacterSpec
@@ -39,18 +40,12 @@ def build_sheet(book: Rulebook, spec: CharacterSpec) -> Sheet:
     known, found = _known(book, whole, items)
     if items:
         unworn = [source for source in found if source.path[0] not in WORN]
-        check_wearing(book, spec.who, level, items, _bare_page(book, level, own, unworn))
+        check_wearing(book, spec.who, level, items, _bare_page(book, whole, own, unworn, owner))
     standing = standing_of(found)
     buffs = (Standing(("buffs", name), name, book.buffs[name].stats) for name in dict.fromkeys(spec.buffs))
     worn = [*standing, *buffs]
-    stats = {name: stat_figure(book, own[name], name, worn, owner) for name in book.stats}
-    values = {name: figure.value for name, figure in stats.items()}
-    borne = _marks(book, (*marks_of(found), *(mark for name in spec.buffs for mark in book.buffs[name].marks)))
-    page = {"level": float(level), **values, **borne}
-    gauges = {name: _gauge_figure(book, name, page, owner) for name in held_gauges(book, spec.who)}
-    for name in book.gauges:
-        now, top = (gauges[name].begins, gauges[name].top) if name in gauges else (0.0, 0.0)
-        page.update(zip(gauge_names(name), (now, top, now / top if top else 0.0), strict=True))
+    borne = (*marks_of(found), *(mark for name in spec.buffs for mark in book.buffs[name].marks))
+    stats, gauges, page = _figures(book, whole, own, worn, borne, owner)
     barred = {**known.barred, **_too_dear(book, known.abilities, gauges, page)}
     return Sheet(
         whole,
@@ -63,6 +58,31 @@ def build_sheet(book: Rulebook, spec: CharacterSpec) -> Sheet:
         book,
         build_sheet,
     )
+
+
+def _figures(
+    book: Rulebook,
+    spec: CharacterSpec,
+    own: Mapping[str, Sequence[Line]],
+    worn: Sequence[Standing],
+    marks_borne: Iterable[str],
+    owner: str,
+) -> tuple[dict[str, StatFigure], dict[str, GaugeFigure], dict[str, float]]:
+    """Return every stat and gauge of a character, and its page: each figure after those that it reads."""
+    page, held = {"level": float(spec.level or 0), **_marks(book, marks_borne)}, held_gauges(book, spec.who)
+    stats, gauges = dict[str, StatFigure](), dict[str, GaugeFigure]()
+    for name in figure_order(book):
+        if name in book.stats:
+            stats[name] = stat_figure(book, own[name], name, worn, owner, page)
+            page[name] = stats[name].value
+        else:
+            now, top = 0.0, 0.0
+            if name in held:
+                gauges[name] = _gauge_figure(book, name, page, owner)
+                now, top = gauges[name].begins, gauges[name].top
+            page.update(zip(gauge_names(name), (now, top, now / top if top else 0.0), strict=True))
+    ordered = {name: gauges[name] for name in book.gauges if name in gauges}
+    return {name: stats[name] for name in book.stats}, ordered, page
 
 
 def _described(book: Rulebook, spec: CharacterSpec) -> str:
@@ -87,7 +107,16 @@ def held_gauges(book: Rulebook, who: str) -> list[str]:
 def stat_base(book: Rulebook, sheet: Sheet, stat: str) -> tuple[float, float, float, float]:
     """Return what a fight's buffs start from: base, what is added, summed percentages, factors; before any limit."""
     own = own_lines_of(book, sheet.who, sheet.level, sheet.origin, sheet.attributes, sheet.bought)
+    if is_live(book, sheet, stat):
+        return own[stat][-1].value, 0.0, 0.0, 1.0
     return summed(sheet.standing, stat, own[stat][-1].value)
+
+
+def is_live(book: Rulebook, sheet: Sheet, stat: str) -> bool:
+    """Say whether what changes a stat for good can't be added up beforehand: a formula is among it, or the stat itself
+    is one."""
+    changes = [each.stats[stat] for each in sheet.standing if stat in each.stats]
+    return bool(changes) and (book.stats[stat].is_ is not None or any(change.formula for change in changes))
 
 
 def _known(book: Rulebook, spec: CharacterSpec, items: Sequence[Item]) -> tuple[Known, list[Source]]:
@@ -104,12 +133,10 @@ def _known(book: Rulebook, spec: CharacterSpec, items: Sequence[Item]) -> tuple[
 
 
 def _bare_page(
-    book: Rulebook, level: int, own: Mapping[str, Sequence[Line]], unworn: Sequence[Source]
+    book: Rulebook, spec: CharacterSpec, own: Mapping[str, Sequence[Line]], unworn: Sequence[Source], owner: str
 ) -> dict[str, float]:
-    """Return the page of a character without gear and buffs, gauges apart."""
-    standing = standing_of(unworn)
-    figures = {name: stat_figure(book, own[name], name, standing, "").value for name in book.stats}
-    return {"level": float(level), **figures, **_marks(book, marks_of(unworn))}
+    """Return the page of a character without gear and buffs."""
+    return _figures(book, spec, own, standing_of(unworn), marks_of(unworn), owner)[2]
 
 
 def _marks(book: Rulebook, borne: Iterable[str]) -> dict[str, float]:

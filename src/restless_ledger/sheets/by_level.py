@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from typing import Any
 
 import numpy as np
 
@@ -10,6 +11,7 @@ from ..formula import evaluate
 from ..formula.arrays import Array
 from ..rulebook import Rulebook
 from ..rulebook.brings import Brings
+from ..rulebook.figure_order import figure_order
 from ..rulebook.pages import FACTS, gauge_names, marks
 from .build import held_gauges
 from .growth import growth_by_level
@@ -49,22 +51,30 @@ def _page(book: Rulebook, who: str) -> PageByLevel:
         for mark in brings.marks:
             page[f"marked({mark})"] = np.maximum(page[f"marked({mark})"], levels >= at)
     with np.errstate(all="ignore"):
-        for stat, entry in book.stats.items():
-            growth = book.classes[who].growth.get(stat, entry.base)
-            base = growth_by_level(growth, (first, last))
-            known = ((each.stats[stat], levels >= at) for each, at in brought if stat in each.stats)
-            held = np.clip(change_stat(*stacked(base, known)), entry.floor, entry.ceiling)
-            page[stat] = np.asarray(round_figure(held, entry.round.code), dtype=np.float64)
-        for gauge, top, opens in _gauges(book, who, page, len(levels)):
-            page.update(zip(gauge_names(gauge), (opens, top, np.where(top > 0, opens / top, 0.0)), strict=True))
+        for name in figure_order(book):
+            if name in book.stats:
+                page[name] = _stat(book, who, name, brought, page)
+            else:
+                page.update(zip(gauge_names(name), _gauge(book, who, name, page), strict=True))
     return {**page, **{fact: np.zeros(len(levels)) for fact in (*FACTS, "safe_speed")}}
 
 
-def _gauges(book: Rulebook, who: str, page: PageByLevel, count: int) -> list[tuple[str, Array, Array]]:
-    """Return name, top and opening amount of each gauge; zero for what the class does not hold. Tops read stats
-    only."""
-    held, found = held_gauges(book, who), []
-    for name, gauge in book.gauges.items():
-        top = np.broadcast_to(evaluate(gauge.top, page), (count,)) if name in held else np.zeros(count)
-        found.append((name, top, np.array([gauge.begins.amount(float(value)) for value in top])))
-    return found
+def _stat(book: Rulebook, who: str, stat: str, brought: list[tuple[Brings, int]], page: PageByLevel) -> Array:
+    """Return a stat at every level, with what the class and its passive abilities change."""
+    entry, levels = book.stats[stat], page["level"]
+    base = growth_by_level(book.classes[who].growth.get(stat, entry.base), book.rulebook.levels)
+    if entry.is_ is not None:
+        base = base + evaluate(entry.is_, page)
+    known = ((each.stats[stat], levels >= at) for each, at in brought if stat in each.stats)
+    held = np.clip(change_stat(*stacked(base, known, page)), *entry.limits(page))
+    spread: Any = np.broadcast_to(held, levels.shape)
+    return np.asarray(round_figure(spread, entry.round.code), dtype=np.float64)
+
+
+def _gauge(book: Rulebook, who: str, name: str, page: PageByLevel) -> tuple[Array, Array, Array]:
+    """Return a gauge at every level: the amount that it opens with, its top and its share; zero for what the class does
+    not hold."""
+    gauge, count = book.gauges[name], len(page["level"])
+    top = np.broadcast_to(evaluate(gauge.top, page), (count,)) if name in held_gauges(book, who) else np.zeros(count)
+    opens = np.array([gauge.begins.amount(float(value)) for value in top])
+    return opens, top, np.where(top > 0, opens / top, 0.0)

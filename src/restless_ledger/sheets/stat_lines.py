@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 
+from ..formula import explain
 from ..formula.explain import number
 from ..rulebook import InputError, Rulebook
 from ..rulebook.frozen import FrozenDict
@@ -17,13 +18,31 @@ from .resolve import hold_stat, round_figure
 from .stacking import changed, stacked
 
 
-def stat_figure(book: Rulebook, own: Sequence[Line], name: str, changes: Sequence[Standing], owner: str) -> StatFigure:
-    """Return a stat with all its lines: its own (see `own_lines`), what changes it, its limits and its rounding."""
+def stat_figure(
+    book: Rulebook, own: Sequence[Line], name: str, changes: Sequence[Standing], owner: str, page: Mapping[str, float]
+) -> StatFigure:
+    """Return a stat with all its lines: its own (see `own_lines`), what it is by other figures, what changes it, its
+    limits and its rounding. Formulas are read on the page. Raises `InputError` where one has no value."""
     stat = book.stats[name]
     lines = list(own)
-    value = _add_change_lines(book, name, changes, lines)
-    value = _add_limit_lines(stat, value, lines, book.place("stats", name))
+    if stat.is_ is not None:
+        lines = [line for line in lines if line.step != "base"]
+        _add_is_line(book, name, lines, own[-1].value, page)
+    value = _add_change_lines(book, name, changes, lines, page)
+    value = _add_limit_lines(stat, value, lines, book.place("stats", name), page)
+    if not abs(value) <= LARGEST_AMOUNT:
+        what = f"stats.{name}: the {stat.label or name} of {owner} has no figure that can be used"
+        keep = "keep its formulas from dividing by zero and from growing without end"
+        raise InputError(f"{book.place('stats', name)}: {what}\n    got: {number(value)}\n    {keep}")
     return StatFigure(name, stat.label or name, value, tuple(lines), owner)
+
+
+def _add_is_line(book: Rulebook, name: str, lines: list[Line], own: float, page: Mapping[str, float]) -> None:
+    """Add what a stat is by other figures."""
+    program = book.stats[name].is_
+    assert program is not None
+    told = explain(program, dict(page))
+    lines.append(Line("is", str(told), own + told.value, book.place("stats", name, "is")))
 
 
 def own_lines_of(
@@ -52,12 +71,14 @@ def own_lines(
     changes, the points that were chosen, and what was bought."""
     growth = book.classes[who].growth.get(stat)
     value = _grown(book, who, level, stat)
-    if growth is None:
+    if growth is None and book.stats[stat].is_ is not None:
+        lines = [Line("base", "nothing of its own", value, "")]
+    elif growth is None:
         lines = [Line("base", "the stat's own", value, book.place("stats", stat))]
     else:
         lines = [Line("growth", describe_growth(growth), value, book.place("classes", who, "growth", stat))]
-    if origin is not None and stat in book.origins[origin].stats:
-        change = book.origins[origin].stats[stat]
+    change = book.origins[origin].stats.get(stat) if origin is not None else None
+    if origin is not None and change is not None and change.formula is None:
         value = changed(value, change)
         place = book.place("origins", origin, "stats", stat)
         lines.append(Line("origin", f"{said(change)} by {origin}", value, place))
@@ -83,16 +104,22 @@ def summed(changes: Sequence[Standing], stat: str, base: float) -> tuple[float, 
     return stacked(base, ((change.stats[stat], True) for change in changes if stat in change.stats))
 
 
-def said(change: StatChange) -> str:
-    """Say a change of a stat: to 3, +2, −10%, × 1.5."""
-    match change.way:
-        case "set":
-            return f"to {number(change.amount)}"
-        case "add":
-            return f"{change.amount:+g}".replace("-", "−")
-        case "scale":
-            return f"{change.amount:+.0%}".replace("-", "−")
-    return f"× {number(change.amount)}"
+def said(change: StatChange, page: Mapping[str, float] | None = None) -> str:
+    """Say a change of a stat: to 3, +2, −10%, × 1.5; of a formula also how it comes about."""
+    if change.formula is not None and page is not None:
+        return f"{_said(change.way, float(change.worth(page)))} ({explain(change.formula, dict(page))})"
+    return change.formula.text if change.formula is not None else _said(change.way, float(change.worth({})))
+
+
+def _said(way: Way, amount: float) -> str:
+    match way:
+        case Way.SET:
+            return f"to {number(amount)}"
+        case Way.ADD:
+            return f"{amount:+g}".replace("-", "−")
+        case Way.SCALE:
+            return f"{amount:+.0%}".replace("-", "−")
+    return f"× {number(amount)}"
 
 
 def _grown(book: Rulebook, who: str, level: int, stat: str) -> float:
@@ -108,7 +135,9 @@ def _grown(book: Rulebook, who: str, level: int, stat: str) -> float:
     return value
 
 
-def _add_change_lines(book: Rulebook, name: str, changes: Sequence[Standing], lines: list[Line]) -> float:
+def _add_change_lines(
+    book: Rulebook, name: str, changes: Sequence[Standing], lines: list[Line], page: Mapping[str, float]
+) -> float:
     """Add a line for each change, in the order in which changes count; return the value after them."""
     base, so_far = lines[-1].value, list[StatChange]()
     mine = [(source.stats[name], source) for source in changes if name in source.stats]
@@ -116,14 +145,14 @@ def _add_change_lines(book: Rulebook, name: str, changes: Sequence[Standing], li
         for change, source in mine:
             if change.way is way:
                 so_far.append(change)
-                value = changed(base, *so_far)
-                lines.append(Line(way, f"{said(change)} by {source.name}", value, source.place(book, name)))
-    return changed(base, *so_far) if so_far else base
+                value = float(changed(base, *so_far, page=page))
+                lines.append(Line(way, f"{said(change, page)} by {source.name}", value, source.place(book, name)))
+    return float(changed(base, *so_far, page=page)) if so_far else base
 
 
-def _add_limit_lines(stat: Stat, value: float, lines: list[Line], place: str) -> float:
+def _add_limit_lines(stat: Stat, value: float, lines: list[Line], place: str, page: Mapping[str, float]) -> float:
     """Add a line for the floor, the ceiling and the rounding where they change the value; return the last."""
-    held = hold_stat(value, stat.floor, stat.ceiling)
+    held = float(hold_stat(value, *stat.limits(page)))
     if held != value:
         step, word = ("floor", "lower") if held > value else ("ceiling", "higher")
         lines.append(Line(step, f"no {word} than {number(held)}", held, place))

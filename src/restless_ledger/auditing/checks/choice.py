@@ -2,34 +2,28 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterator, Mapping
 from itertools import permutations
 
 import numpy as np
 
 from ...analysis.odds import chance_of, wanted_by_level
-from ...formula import Program, evaluate
+from ...formula import Program
 from ...rulebook import InputError
-from ...rulebook.abilities import Ability
 from ...rulebook.brings import Bears, Unlocks
 from ...rulebook.checks import Check
 from ...rulebook.creation import Origin
-from ...rulebook.effects import Effect
 from ...rulebook.gear import Gear
-from ...rulebook.meaning import ReadOn, fields
 from ...rulebook.stats import StatChange
 from ...rulebook.upgrades import Upgrade
 from ...sheets.build import held_gauges
 from ...sheets.gear import mean_roll
 from ...sheets.upgrades import prices
 from ..audit_context import AuditContext
+from ..dominance import alike, no_better_ability
 from ..finding import Fault
 from ..phrases import listed
 from ..registry import check
-
-ALIKE = ("targets", "projectile", "lunge", "dash", "shared", "interruptible", "cooldown_from", "school")
-"""What two abilities must have in common to be compared."""
 
 
 @check
@@ -73,8 +67,12 @@ def _other_changes(origin: Origin) -> dict[str, StatChange]:
 
 
 def _good(change: StatChange) -> bool:
-    """Say whether a change raises its stat, more being taken for better."""
-    return change.amount >= (1 if change.way == "times" else 0)
+    """Say whether a change raises its stat, more being taken for better. Of a formula nobody can say."""
+    return isinstance(change.amount, float) and change.amount >= _neutral(change)
+
+
+def _neutral(change: StatChange) -> float:
+    return 1.0 if change.way == "times" else 0.0
 
 
 def _no_better(mine: Mapping[str, StatChange], theirs: Mapping[str, StatChange]) -> bool:
@@ -82,11 +80,16 @@ def _no_better(mine: Mapping[str, StatChange], theirs: Mapping[str, StatChange])
     for stat, change in mine.items():
         other = theirs.get(stat)
         if other is None:
-            if not (change.amount <= (1 if change.way == "times" else 0) and change.way != "set"):
+            if change.way == "set" or not isinstance(change.amount, float) or change.amount > _neutral(change):
                 return False
-        elif other.way != change.way or other.amount < change.amount:
+        elif other.way != change.way or not _at_least(other.amount, change.amount):
             return False
     return all(_good(change) for stat, change in theirs.items() if stat not in mine)
+
+
+def _at_least(one: float | Program, other: float | Program) -> bool:
+    """Say whether one amount is no less than another; of formulas, whether they are the same."""
+    return one >= other if isinstance(one, float) and isinstance(other, float) else one == other
 
 
 @check
@@ -124,73 +127,14 @@ def dominated_ability(case: AuditContext) -> Iterator[Fault]:
     for one, other in permutations(case.book.abilities, 2):
         mine, theirs = case.learners[one], case.learners[other]
         if mine and all(who in theirs and theirs[who] <= level for who, level in mine.items()):
-            better = _no_better_ability(case, case.book.abilities[one], case.book.abilities[other], list(mine))
-            if better and not (mine == theirs and one < other and _alike(case, one, other)):
+            better = no_better_ability(case, case.book.abilities[one], case.book.abilities[other], list(mine))
+            if better and not (mine == theirs and one < other and alike(case, one, other)):
                 yield Fault(
                     ("abilities", one),
                     f"{other} does all that {one} does, at least as well, at no greater "
                     f"cost and in "
                     f"no more time, for {listed(mine)} from the same level on or sooner",
                 )
-
-
-def _alike(case: AuditContext, one: str, other: str) -> bool:
-    return _no_better_ability(case, case.book.abilities[other], case.book.abilities[one], list(case.learners[one]))
-
-
-def _no_better_ability(case: AuditContext, one: Ability, other: Ability, users: list[str]) -> bool:
-    """Say whether one ability is no better than another in anything, for all who know both."""
-    ticks = case.book.clock.ticks
-    if one.passive or other.passive or not one.does:
-        return False
-    same = all(getattr(one, key) == getattr(other, key) for key in ALIKE)
-    if not same or one.cooldown_times != other.cooldown_times or (other.area is None and one.area is not None):
-        return False
-    if (
-        one.area
-        and other.area
-        and (
-            one.area.radius > other.area.radius
-            or not _at_most(case, one.area.most or math.inf, other.area.most or math.inf, users)
-            or not _at_most(case, other.area.falloff or 0.0, one.area.falloff or 0.0, users)
-        )
-    ):
-        return False
-    times = all(ticks(getattr(one, key)) >= ticks(getattr(other, key)) for key in ("windup", "recovery", "cooldown"))
-    reach = other.reach is None or (one.reach is not None and one.reach <= other.reach)
-    reach = reach and (other.least or 0) <= (one.least or 0)
-    uses = other.uses is None or (one.uses is not None and one.uses <= other.uses)
-    if not (times and reach and uses and one.charges <= other.charges and set(other.cost) <= set(one.cost)):
-        return False
-    costs = all(_at_most(case, other.cost[gauge], one.cost[gauge], users) for gauge in other.cost)
-    return costs and all(
-        any(_no_better_effect(case, mine, theirs, users) for theirs in other.does) for mine in one.does
-    )
-
-
-def _no_better_effect(case: AuditContext, one: Effect, other: Effect, users: list[str]) -> bool:
-    if type(one) is not type(other):
-        return False
-    for key, _, shape in fields(type(one)):
-        mine, theirs = getattr(one, key), getattr(other, key)
-        if any(isinstance(meaning, ReadOn) for meaning in shape.meanings):
-            neutral = 1.0 if key in ("times", "strength") else 0.0
-            if (mine is None) != (theirs is None) and key in ("push", "pull"):
-                return False
-            if not _at_most(case, mine or neutral, theirs or neutral, users):
-                return False
-        elif mine != theirs:
-            return False
-    return True
-
-
-def _at_most(case: AuditContext, one: Program | float, other: Program | float, users: list[str]) -> bool:
-    """Say whether one formula is never above another, on the pages of all who use them."""
-    for who in users:
-        mine, theirs = (evaluate(each, case.page(who)) if isinstance(each, Program) else each for each in (one, other))
-        if not (np.asarray(mine) <= np.asarray(theirs)).all():
-            return False
-    return True
 
 
 @check

@@ -107,7 +107,7 @@ def _farthest_slide(case: AuditContext, encounter: Encounter) -> float:
             ability = case.book.abilities[name]
             if ability.dash:
                 found = max(found, ability.dash**2 / (2 * friction))
-            for effect in ability.does:
+            for effect in ability.effects:
                 if isinstance(effect, PushEffect):
                     speed = _line(case, effect.push or effect.pull, group)
                     for other, target in groups:
@@ -194,7 +194,7 @@ def _catches(case: AuditContext, group: UnitGroup, keeps: float, pace: float) ->
     return (
         far
         or fast
-        or any(ability.dash or any(_slows(case, effect) for effect in ability.does) for ability in abilities)
+        or any(ability.dash or any(_slows(case, effect) for effect in ability.effects) for ability in abilities)
     )
 
 

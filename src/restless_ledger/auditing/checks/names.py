@@ -211,5 +211,5 @@ def _helps(case: AuditContext, who: str) -> bool:
         isinstance(effect, kinds)
         for name, at in case.learners.items()
         if who in at
-        for effect in case.book.abilities[name].does
+        for effect in case.book.abilities[name].effects
     ) or bool(case.book.classes[who].reacts)

@@ -8,10 +8,10 @@ from functools import cache, cached_property, lru_cache
 
 import numpy as np
 
-from ...rulebook.effects import BuildupEffect, DamageEffect, DrainEffect, GiveEffect
+from ...rulebook.effects import DamageEffect, DrainEffect, HealEffect, flat, given_by
 from ...rulebook.pages import bearers
 from ...rulebook.reactions import Reaction
-from ...rulebook.words import Receiver, Targets
+from ...rulebook.words import Event, Receiver, Targets
 from ...sheets.build import held_gauges
 from ...sheets.hits import effect_times, single
 from ..audit_context import AuditContext
@@ -39,7 +39,7 @@ class Node:
     @cached_property
     def harms(self) -> tuple[DamageEffect, ...]:
         """The hits that it deals."""
-        return tuple(effect for effect in self.reaction.does if isinstance(effect, DamageEffect))
+        return tuple(effect for effect in flat(self.reaction.does) if isinstance(effect, DamageEffect))
 
 
 @dataclass(frozen=True)
@@ -60,12 +60,7 @@ def _graph(case: AuditContext) -> Graph:
 def _node(case: AuditContext, path: tuple, reaction: Reaction) -> Node:
     bearers = frozenset(_bearers(case, path))
     foes = frozenset(on for by, on in case.meetings if by in bearers)
-    gives = [
-        effect.give if isinstance(effect, GiveEffect) else effect.buildup
-        for effect in reaction.does
-        if isinstance(effect, GiveEffect | BuildupEffect)
-    ]
-    marks = frozenset(mark for buff in gives for mark in case.book.buffs[buff].marks)
+    marks = frozenset(mark for buff in given_by(flat(reaction.does)) for mark in case.book.buffs[buff].marks)
     struck = (bearers if reaction.to in OWN_SIDE else set()) | (foes if reaction.to in OTHER_SIDE else set())
     return Node(path, reaction, bearers, frozenset(struck), marks)
 
@@ -94,20 +89,30 @@ def _receivers(case: AuditContext, path: tuple) -> set[str]:
         return everybody
     ability = case.book.abilities[path[1]]
     users = set(case.learners[path[1]]) or (everybody if path[1] in case.reached else set())
-    effect = ability.does[path[3]]
-    if ability.targets == Targets.USER or effect.to == Receiver.USER:
+    to = case.receivers_of(path)
+    if ability.targets == Targets.USER or Receiver.USER in to:
         return users
+    if to - {Receiver.TARGET}:
+        return everybody
     return {on for by, on in case.meetings if by in users} if ability.targets == Targets.FOES else everybody
 
 
 def _leads(one: Node, other: Node) -> bool:
     """Say whether one reaction can bring about another: by the hit that it deals, or by a mark that it gives."""
-    on = other.reaction.on
-    if on == "marked":
-        return other.reaction.mark in one.marks and bool(one.struck & other.bearers)
-    if not one.harms:
+    on, struck = other.reaction.on, bool(one.struck & other.bearers)
+    if one.path == other.path and not one.reaction.sets_off_itself:
         return False
-    return bool(one.bearers & other.bearers) if on == "dealing" else on == "taking" and bool(one.struck & other.bearers)
+    if on == Event.MARKED:
+        return other.reaction.mark in one.marks and struck
+    if on in (Event.HEALING, Event.HEALED):
+        kinds = {effect.heal for effect in flat(one.reaction.does) if isinstance(effect, HealEffect)}
+        heals = bool(kinds) if other.reaction.kind is None else other.reaction.kind in kinds
+        return heals and (struck if on is Event.HEALED else bool(one.bearers & other.bearers))
+    if on not in (Event.DEALING, Event.TAKING):
+        return False
+    if not any(other.reaction.kind in (None, effect.damage) for effect in one.harms):
+        return False
+    return struck if on is Event.TAKING else bool(one.bearers & other.bearers)
 
 
 def _rings(case: AuditContext) -> list[list[Node]]:
@@ -248,7 +253,7 @@ def _self_given(case: AuditContext, mark: str) -> bool:
         if path[0] != "abilities" or "does" not in path[:3]:
             return False
         ability = case.book.abilities[path[1]]
-        return ability.targets == Targets.USER or ability.does[path[3]].to == Receiver.USER
+        return ability.targets == Targets.USER or Receiver.USER in case.receivers_of(path)
 
     return bool(givers) and all(map(on_itself, givers))
 

@@ -135,7 +135,7 @@ def wasted_hits(case: AuditContext) -> Iterator[Fault]:
         for foe in case.foes(who):
             for ability, _ in case.harmful(foe):
                 kinds = {
-                    effect.damage for effect in case.book.abilities[ability].does if isinstance(effect, DamageEffect)
+                    effect.damage for effect in case.book.abilities[ability].effects if isinstance(effect, DamageEffect)
                 }
                 stopped = spared.stops is None or kinds & set(spared.stops)
                 if stopped and case.soonest(ability, foe) < long:
@@ -178,7 +178,8 @@ def _double_hits(case: AuditContext) -> Iterator[tuple[str, list[tuple[int, str]
         hits = [
             (index, effect.damage)
             for index, effect in enumerate(ability.does)
-            if isinstance(effect, DamageEffect) and effect.to == "target"
+            if isinstance(effect, DamageEffect) and effect.to == "target" and effect.later is None
+            for _ in range(2 if effect.repeat and not effect.every else 1)
         ]
         if len(hits) > 1:
             yield name, hits

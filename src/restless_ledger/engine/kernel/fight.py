@@ -5,13 +5,17 @@ from __future__ import annotations
 import numpy as np
 
 from ..codes import (
+    ANNOUNCED,
     ARRIVE,
+    BARS_ACTING,
     CHOOSE,
     END_PHASE,
     LAND,
     MOST_ACTIONS,
     MOVE,
     NEVER,
+    ON_OPENING,
+    ON_ROUND,
     ON_THE_FLOOR,
     PULSE,
     RUNNING,
@@ -22,14 +26,20 @@ from ..compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ..layout.layout import State, Tables
 from ..layout.memory import copy_words
 from .books.counters import count_course, count_end, side_left
+from .books.effect_stack import has_more_lists
 from .books.reconcile import reconcile
-from .buffs.buff import end_due_buffs
+from .buffs.control import is_kept_from
+from .buffs.ends import end_due_buffs
+from .buffs.events import trigger
+from .buffs.recompute_stats import follow_gauges
 from .formulas.draw import fight_key
 from .hits.down import go_down_at_once
+from .hits.effects import carry_out
 from .phases.choose import choose
 from .phases.fall import arrive
-from .phases.initiative import list_turn, next_tick
+from .phases.initiative import list_turn, next_tick, sort_turn
 from .phases.land import land
+from .phases.later import play_later
 from .phases.move import move
 from .phases.objective import hold_objective, reach_checkpoint
 from .phases.opening import draw_openings
@@ -46,6 +56,8 @@ def play_tick(tables: Tables, state: State) -> None:
     clock = state.clock[0]
     clock.played = 1
     state.run[0].work = 0
+    if tables.rules[0].reacts & ANNOUNCED and clock.announced <= clock.tick:
+        announce(tables, state)
     list_turn(tables, state)
     if clock.pulsing:
         play_pulse(tables, state)
@@ -57,17 +69,54 @@ def play_tick(tables: Tables, state: State) -> None:
     if clock.returning > 0:
         clock.phase = END_PHASE
         return_due(tables, state)
+        answer(tables, state)
     if tables.rules[0].placed:
         play_arrive(tables, state)
     if clock.acting:
         play_choose(tables, state)
+    if tables.rules[0].branches and clock.later_at <= clock.tick:
+        clock.phase = LAND
+        play_later(tables, state)
+    if clock.acting:
         play_land(tables, state)
         if tables.rules[0].actions >= 0:
             play_more_actions(tables, state)
     if tables.rules[0].placed:
         play_move(tables, state)
+    if tables.rules[0].figures and clock.followed:
+        follow_gauges(tables, state)
     clock.phase = SETTLE
     settle(tables, state)
+
+
+@kernel
+def answer(tables: Tables, state: State) -> None:
+    """Let follow at once what has been set off by something that is no list of effects: a refill, a cost, a use."""
+    if tables.rules[0].figures and state.clock[0].followed:
+        follow_gauges(tables, state)
+    if has_more_lists(tables) and state.clock[0].frames > 0:
+        carry_out(tables, state, 0)
+
+
+@kernel_seldom
+def announce(tables: Tables, state: State) -> None:
+    """Before phase 1 of the first tick, let react who reacts to the opening; in rounds, on each tick, to the round."""
+    clock = state.clock[0]
+    clock.phase = PULSE
+    listed = 0
+    for u in range(state.units.shape[0]):
+        if state.units[u].up:
+            state.turn[listed] = u
+            listed += 1
+    sort_turn(tables, state, listed)
+    for at in range(listed):
+        if clock.announced == 0:
+            trigger(tables, state, ON_OPENING, state.turn[at], source=-1, booked=0, parent=-1)
+            carry_out(tables, state, 0)
+    for at in range(listed):
+        trigger(tables, state, ON_ROUND, state.turn[at], source=-1, booked=0, parent=-1)
+        carry_out(tables, state, 0)
+    clock.announced = clock.tick + 1
 
 
 @kernel
@@ -80,6 +129,7 @@ def play_pulse(tables: Tables, state: State) -> None:
         unit = state.units[state.turn[at]]
         if unit.up and (unit.refill_at <= tick or unit.beat_at <= tick):
             pulse(tables, state, state.turn[at])
+            answer(tables, state)
 
 
 @kernel
@@ -92,6 +142,7 @@ def play_end(tables: Tables, state: State) -> None:
         unit = state.units[state.turn[at]]
         if unit.up and unit.end_at <= tick:
             end_due_buffs(tables, state, state.turn[at])
+            answer(tables, state)
             go_down_at_once(tables, state, state.turn[at])  # where a top falls to nothing
 
 
@@ -111,6 +162,7 @@ def play_arrive(tables: Tables, state: State) -> None:
         unit = state.units[state.turn[at]]
         if unit.up and unit.arrive_at <= clock.tick:
             arrive(tables, state, state.turn[at])
+            answer(tables, state)
 
 
 @kernel
@@ -122,8 +174,10 @@ def play_choose(tables: Tables, state: State) -> None:
     for at in range(clock.listed):
         unit = state.units[state.turn[at]]
         free = unit.up and unit.land_at == NEVER and unit.where == ON_THE_FLOOR
+        free = free and not is_kept_from(tables, state, state.turn[at], BARS_ACTING)
         if free and (unit.choose_at <= tick or unit.waiting):
             choose(tables, state, state.turn[at])
+            answer(tables, state)
 
 
 @kernel
@@ -146,7 +200,8 @@ def play_more_actions(tables: Tables, state: State) -> None:
         again = False
         for at in range(clock.listed):
             unit = state.units[state.turn[at]]
-            again = again or (unit.up and unit.choose_at <= clock.tick and not unit.waiting)
+            kept = is_kept_from(tables, state, state.turn[at], BARS_ACTING)
+            again = again or (unit.up and unit.choose_at <= clock.tick and not unit.waiting and not kept)
         if not again:
             return
         play_choose(tables, state)

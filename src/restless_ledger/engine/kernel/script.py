@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from ..codes import (
+    BARS_ACTING,
     CHOOSE,
     HARM,
     HEAL,
+    IS_BARRED,
     IS_BUSY,
     IS_COOLING_DOWN,
     IS_DOWN,
@@ -23,7 +25,9 @@ from ..layout.layout import State, Tables
 from .books.booking import book_change, thousandths
 from .books.effect_stack import push_frame
 from .buffs.buff import give_buff
+from .buffs.control import is_kept_from
 from .hits.effects import carry_out
+from .phases.choose import is_barred_now
 from .phases.fall import end_fall
 from .phases.settle import settle
 from .phases.use import can_pay, is_ready, use
@@ -85,10 +89,13 @@ def poke_use(tables: Tables, state: State, unit: int, index: int, target: int) -
         return IS_COOLING_DOWN
     if not can_pay(tables, state, unit, play.ability):
         return IS_TOO_DEAR
+    if is_kept_from(tables, state, unit, BARS_ACTING) or is_barred_now(tables, state, unit, index):
+        return IS_BARRED
     if tables.abilities[play.ability].dash > 0.0 and sliding(state, unit) > 0.0:
         return IS_SLIDING
     state.clock[0].phase = CHOOSE
     use(tables, state, unit, index, target=target)
+    carry_out(tables, state, 0)
     return NOTHING_AGAINST
 
 

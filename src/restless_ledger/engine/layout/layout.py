@@ -12,24 +12,10 @@ from typing import ClassVar
 import numpy as np
 
 from ..codes import BANDS, FACTORS, MORE_ROWS, PURPOSES
+from .effect_layout import EVENT, FRAME, HIT, LATER, LAUNCHED, SHOT
+from .fields import FLOAT, WHOLE
 from .memory import Block
-from .state_layout import (
-    ACTION_TOTALS,
-    BUFF_TOTALS,
-    ENTRY,
-    FRAME,
-    HIT,
-    HIT_TOTALS,
-    LAUNCHED,
-    MEETING,
-    OPENED,
-    PATH,
-    REQUEST,
-    RUN,
-    SHOT,
-    UP_TOTALS,
-)
-from .table_layout import FLOAT, WHOLE
+from .state_layout import ACTION_TOTALS, BUFF_TOTALS, ENTRY, HIT_TOTALS, MEETING, OPENED, PATH, REQUEST, RUN, UP_TOTALS
 from .table_layout import Tables as Tables
 
 
@@ -45,6 +31,8 @@ class State(Block):
         "hit": (HIT, "one"),  # the steps of the hit in hand
         "hit_factors": (FLOAT, "factor"),
         "frames": (FRAME, "frame"),
+        "event": (EVENT, "one"),
+        "later": (LATER, "later"),  # effects that are put off
         "shots": (SHOT, "shot"),
         "launched": (LAUNCHED, "shot kind"),  # the values of the dealer's lines when a projectile left
         "launched_extras": (FLOAT, "shot extra"),
@@ -91,6 +79,11 @@ PLAIN: dict[str, dict[str, int]] = {
         "judged": 1,
         "downs_at_once": 0,
         "reacts": 0,
+        "figures": 0,
+        "controls": 0,
+        "mitigates": 0,
+        "ends_on": 0,
+        "branches": 0,
         "follows": 0,
         "kept_off": 0,
         "earns": 0,
@@ -99,10 +92,11 @@ PLAIN: dict[str, dict[str, int]] = {
         "placed": 0,
     },
     "place": {"goal_ticks": 0},
-    "gauges": {"first_front": 0, "last_front": 0},
+    "gauges": {"first_front": 0, "last_front": 0, "followed": 0},
     "kinds": {"held_back": 0},
     "units": {"worn": 0},
-    "abilities": {"charges": 1, "shared": -1, "single": 1, "projectile": 0, "lunge": 0, "dash": 0},
+    "effects": {"branches": 0},
+    "abilities": {"charges": 1, "shared": -1, "single": 1, "channel": -1, "projectile": 0, "lunge": 0, "dash": 0},
     "run": {"recording": 0, "fixed_luck": 0, "every": 0},
 }
 """What is the same in every plain fight, so that the compiler can leave out what it rules out."""
@@ -139,7 +133,21 @@ def allocate(**sizes: int) -> State:
 
     All of it lies in one piece, with room on both sides, so that two threads never write to one line of the cache.
     """
-    unwatched = {"frame": 64, "extra": 0, "change": 0, "watched": 0, "watched_part": 0, "slice": 0, "band": BANDS}
+    unwatched = {
+        "frame": 64,
+        "later": 1,
+        "dull": 0,
+        "reactor": 0,
+        "mitigator": 0,
+        "mitigation": 0,
+        "reaction": 0,
+        "extra": 0,
+        "change": 0,
+        "watched": 0,
+        "watched_part": 0,
+        "slice": 0,
+        "band": BANDS,
+    }
     fixed = {"one": 1, "purpose": PURPOSES, "row": sizes["unit"] + MORE_ROWS, "factor": len(FACTORS)}
     sizes = {**unwatched, **sizes, **fixed}
     names = [*OPENED, *(name for name in State.LAYOUT if name not in OPENED and name != "memory")]

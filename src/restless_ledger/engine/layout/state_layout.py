@@ -5,7 +5,8 @@ Amounts are thousandths of a point, times are ticks; -1 stands for "none" wherev
 
 from __future__ import annotations
 
-from .table_layout import FLOAT, WHOLE, fields
+from .effect_layout import REACTED
+from .fields import FLOAT, WHOLE, fields
 
 CLOCK = fields(
     tick="i8",
@@ -27,9 +28,16 @@ CLOCK = fields(
     steps="i8",  # written so far, or wanted where the arrays are full
     frames="i8",  # lists of effects under way
     depth="i8",  # of the reaction that is being carried out
+    origin="i8",
+    origin_unit="i8",  # the reaction that is being carried out, and whose it is; -1: none
     shots="i8",
     launches="i8",  # projectiles in the air, and launched so far
     shot_at="i8",
+    waiting="i8",
+    put_off="i8",  # effects that are put off, and how many ever were
+    later_at="i8",  # when the next of them is due
+    followed="i8",  # 1: a gauge has changed that some stat reads
+    announced="i8",  # 1 more than the last tick on which the opening or a round was announced
     supply_at="i8",  # when the next arrives, or lies there
     returning="i8",  # how many are down with a life left
     first_down="i8",
@@ -54,6 +62,7 @@ UNIT_STATE = fields(
     ability="i8",
     target="i8",
     aimed_part="i8",  # in the wind-up
+    used_at="i8",
     use_entry="i8",
     harm_entry="i8",
     push_entry="i8",
@@ -88,6 +97,13 @@ UNIT_STATE = fields(
     y="f8",
     push_x="f8",
     push_y="f8",
+    side="i8",  # on which it fights now
+    barred="i8",
+    hidden="i8",  # what buffs bar, and hide it from: sets of words
+    taunter="i8",  # whom it must aim at; -1: nobody
+    confused="i8",  # 1: it aims at anybody
+    feet="i8",
+    feet_from="i8",  # where it must walk, -1: nowhere; and away from whom, or to whom
     hurt_by="i8",
     hurt_with="i8",  # the source and the cause of what took something off the gauge that downs, last
 )
@@ -112,13 +128,16 @@ BUFF_STATE = fields(
     meter="f8",
     meter_at="i8",
     since="i8",
+    harm="i8",  # that its bearer has taken since it began
 )
+DULLED = fields(count="i8", until="i8")
 PART_STATE = fields(gone="i8", worn="i8", now="i8", top="i8", opened="i8", booked="i8")
 KNOWN_STATE = fields(
     ready_at="i8",  # the tick from which it can be used again
     charges="i8",
     charge_at="i8",
     uses="i8",
+    barred="i8",  # 1: a buff bars it
 )
 SPOT_STATE = fields(there="i8", at="i8")
 LINE_STATE = fields(value="f8", known="i8")
@@ -136,36 +155,6 @@ MEETING = fields(
     critical_times="f8",
     spread="f8",
 )
-FRAME = fields(
-    at="i8",
-    last="i8",  # the next effect, and where the list ends
-    user="i8",
-    target="i8",
-    cause="i8",
-    parent="i8",
-    aimed="i8",
-    depth="i8",
-    missed="i8",
-    stops="i8",  # 1: once its user is down, no more of it is carried out
-    reaction="i8",  # that waits for its turn to answer to its target; -1: a list of effects
-    given="f8",  # the power of a script's hit; NaN for any other
-    scale="f8",  # fall-off, stacks and strength
-    booked="f8",  # by the hit that caused a reaction, in points
-    part="i8",  # the name of the part that is aimed at
-    shot="i8",  # the projectile that brought it, -1: none
-)
-HIT = fields(drawn="f8", chance="f8", part="i8", notes="i8", dealer_page="i8", taker_page="i8", in_front="i8")
-SHOT = fields(
-    user="i8",
-    target="i8",
-    ability="i8",
-    arrive_at="i8",
-    parent="i8",
-    part="i8",
-    launched="i8",
-    page="i8",  # the page of its user as it was launched, kept where a fight is recorded
-)
-LAUNCHED = fields(power="f8", aim="f8", chance="f8", critical_times="f8", spread="f8")
 ACTION_TOTALS = fields(uses="i8", hits="i8", misses="i8", criticals="i8", harm="i8", heal="i8", spent="i8", waste="i8")
 UP_TOTALS = fields(
     up="i8"  # in how many fights a unit was up at the end
@@ -233,6 +222,7 @@ ENTRY = fields(
     settled="f8",
     distance="f8",
     in_front="i8",
+    mitigated="i8",  # what was held back before it was booked; below zero what was added
     dealer_page="i8",
     taker_page="i8",  # rows of the kept pages
     amount="f8",  # of an event: strength, what is built up, metres, metres per second
@@ -247,9 +237,12 @@ OPENED = {
     "parts": (PART_STATE, "part"),
     "known": (KNOWN_STATE, "known"),
     "buffs": (BUFF_STATE, "unit buff"),
+    "dulled": (DULLED, "unit dull"),  # how often buffs of a group have begun, and until when that counts
     "spots": (SPOT_STATE, "spot"),
     "holding": (WHOLE, "side"),  # for how many ticks a side has held the objective
     "lines": (LINE_STATE, "unit line"),  # results kept until the unit's stats change
+    "reacted": (REACTED, "reactor reaction"),  # where some reaction counts or rests
+    "mitigated": (REACTED, "mitigator mitigation"),
     "draws": (WHOLE, "unit purpose"),  # how many were made
 }
 """The members of a state that every fight opens anew."""

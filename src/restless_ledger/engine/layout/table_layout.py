@@ -8,22 +8,9 @@ from __future__ import annotations
 
 from typing import ClassVar
 
-import numpy as np
-
+from .ability_layout import ABILITIES, BUFFS, CHANGES, EFFECTS, MITIGATIONS, REACTIONS
+from .fields import FLOAT, WHOLE, fields
 from .memory import Block
-
-FLOAT, WHOLE = np.dtype("f8"), np.dtype("i8")
-
-
-def fields(**kinds: str) -> np.dtype:
-    """Return a structured dtype whose fields are named in order, filled up to a power of two of bytes.
-
-    The compiler then finds an item by a shift instead of a multiplication.
-    """
-    size = np.dtype(list(kinds.items())).itemsize
-    names, formats = list(kinds), list(kinds.values())
-    return np.dtype({"names": names, "formats": formats, "itemsize": 1 << (size - 1).bit_length()})
-
 
 RULES = fields(
     limit="i8",  # the tick on which the fight is called off
@@ -42,6 +29,11 @@ RULES = fields(
     dealing_reads="i8",
     taking_reads="i8",  # the sets of slots that the lines of dealers, and of takers, read
     reacts="i8",  # a bit for each event that something reacts to
+    figures="i8",  # 1: some stat hangs on other figures
+    controls="i8",  # 1: some buff keeps its bearer from something, or makes it do something
+    mitigates="i8",  # 1: something is done to some hit before it is booked
+    ends_on="i8",  # the set of all that ends some buff
+    branches="i8",  # 1: some effect does not simply happen, or reads what a hit before it booked
     follows="i8",  # 1: a hit can lead to more than its own entry
     kept_off="i8",  # 1: something can keep a hit off, or make it land more or less often than its kind says
     earns="i8",  # 1: some gauge earns
@@ -88,6 +80,10 @@ UNITS = fields(
     last_known="i8",
     first_reaction="i8",
     last_reaction="i8",  # of its class and of all else that it has from the beginning
+    first_mitigation="i8",
+    last_mitigation="i8",
+    first_change="i8",
+    last_change="i8",  # that last as long as the fight and can't be added up beforehand
     first_mark="i8",
     last_mark="i8",  # of those that it bears from the beginning
     worn="i8",  # 1: some part can wear, break or be lost
@@ -106,7 +102,15 @@ UNITS = fields(
     class_cause="i8",
 )
 BASES = fields(start="f8", added="f8", scaled="f8", times="f8")
-STATS = fields(slot="i8", floor="f8", ceiling="f8", rounding="i8")
+STATS = fields(
+    slot="i8",
+    floor="f8",
+    ceiling="f8",
+    rounding="i8",
+    is_line="i8",
+    floor_line="i8",
+    ceiling_line="i8",  # where these are formulas
+)
 GAUGES = fields(
     slot="i8",  # page slot of the amount; the top and the share follow it
     top="i8",  # line
@@ -123,6 +127,7 @@ GAUGES = fields(
     acting="i8",
     dealing="i8",
     taking="i8",  # lines: what it earns
+    followed="i8",  # 1: some stat reads it
     keeps="i8",  # 1: what is over a top that has fallen back is kept
     first_front="i8",
     last_front="i8",  # the gauges before it
@@ -164,61 +169,6 @@ PARTS = fields(
     last_drop="i8",
     name="i8",
 )
-ABILITIES = fields(
-    targets="i8",
-    windup="i8",
-    recovery="i8",
-    cooldown="i8",
-    first_cost="i8",
-    first_effect="i8",
-    last_effect="i8",  # costs lie just before the effects
-    from_finish="i8",
-    cooldown_times="i8",
-    charges="i8",
-    shared="i8",
-    uses="i8",
-    interruptible="i8",
-    reach="f8",
-    least="f8",
-    single="i8",  # 1: it has no area
-    radius="f8",
-    most="i8",
-    falloff="i8",  # lines: most, falloff
-    projectile="f8",  # its speed; 0: none
-    lunge="f8",
-    dash="f8",
-)
-EFFECTS = fields(
-    what="i8",
-    index="i8",  # kind, gauge or buff
-    line="i8",  # the amount
-    times="f8",  # where the amount is a plain number
-    to_user="i8",
-    part="i8",  # the name of the part that is aimed at
-    steal="i8",  # line
-    most="i8",
-    first_strip="i8",
-    last_strip="i8",
-)
-BUFFS = fields(
-    lasts="i8",
-    every="i8",
-    first_effect="i8",
-    last_effect="i8",
-    first_change="i8",
-    last_change="i8",
-    again="i8",
-    most="i8",
-    catches_at="i8",  # line
-    fades="f8",  # fades: a tick
-    first_bar="i8",
-    last_bar="i8",
-    first_reaction="i8",
-    last_reaction="i8",
-    outlasts_down="i8",
-)
-CHANGES = fields(way="i8", index="i8", amount="f8")  # index: the stat, or the page slot of a mark
-REACTIONS = fields(on="i8", mark="i8", when="i8", to="i8", within="f8", first_effect="i8", last_effect="i8", cause="i8")
 PLAYS = fields(
     what="i8",
     known="i8",
@@ -253,6 +203,7 @@ class Tables(Block):
         "units": (UNITS, "unit"),
         "bases": (BASES, "unit stat"),  # before buffs, limits and rounding
         "stats": (STATS, "stat"),
+        "stat_order": (WHOLE, "stat"),  # each after those that it reads
         "gauges": (GAUGES, "gauge"),
         "fronts": (WHOLE, "front"),  # gauges that stand before another
         "kinds": (KINDS, "kind"),
@@ -264,11 +215,15 @@ class Tables(Block):
         "parts": (PARTS, "part"),
         "drops": (WHOLE, "drop"),  # abilities that go with a part
         "abilities": (ABILITIES, "ability"),
+        "loads": (WHOLE, "load"),  # kinds of hits that projectiles bring
         "effects": (EFFECTS, "effect"),
         "strips": (WHOLE, "strip"),  # buffs that an effect takes off
         "buffs": (BUFFS, "buff"),
         "changes": (CHANGES, "change"),
+        "barred": (WHOLE, "barred"),  # abilities that buffs bar
+        "shares": (FLOAT, "share"),  # by how much buffs get shorter
         "reactions": (REACTIONS, "reaction"),
+        "mitigations": (MITIGATIONS, "mitigation"),
         "plays": (PLAYS, "play"),
         "known": (KNOWN, "known"),
         "place": (PLACE, "one"),

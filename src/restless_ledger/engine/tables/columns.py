@@ -18,7 +18,7 @@ from ...rulebook.words import Word
 from ..codes import NEVER
 from .compiled_formulas import CompiledFormulas
 
-ABSENT = {"reach": np.inf, "within": np.inf, "uses": -1}
+ABSENT = {"reach": np.inf, "within": np.inf, "uses": -1, "after": -1, "aims_at": -1, "walks": -1}
 """By column: what stands for a plain field that is not written, where that is not 0. A duration that is not written is
 never, a formula and a name are -1."""
 

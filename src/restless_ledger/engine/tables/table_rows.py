@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 
-def row(kind: np.dtype, **values: float) -> tuple:
+def row(kind: np.dtype, /, **values: float) -> tuple:
     """Return one row of a structured dtype from named values; what is not named is zero."""
     names = kind.names or ()
     if unknown := values.keys() - set(names):

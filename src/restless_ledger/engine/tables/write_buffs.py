@@ -2,43 +2,36 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Mapping
 
+from ...formula import Program
 from ...rulebook import Rulebook
 from ...rulebook.buffs import Buff
-from ...rulebook.effects import BuildupEffect, Effect, GiveEffect
+from ...rulebook.effects import Effect, flat, given_by
 from ...rulebook.stats import StatChange
-from ..codes import MARK, NEVER
-from ..layout.table_layout import BUFFS, CHANGES
+from ...rulebook.words import Bar
+from ..codes import BREAKS, MARK, NEVER
+from ..layout.ability_layout import BUFFS, CHANGES
 from .table_rows import Pool, row, span
 from .write_effects import EffectWriter
-
-
-def given_by(effects: Iterable[Effect]) -> Iterator[str]:
-    """Yield the buffs that effects can put on somebody."""
-    for effect in effects:
-        if isinstance(effect, GiveEffect):
-            yield effect.give
-        elif isinstance(effect, BuildupEffect):
-            yield effect.buildup
 
 
 def buffs_in_use(book: Rulebook, effects: Iterable[Effect]) -> list[str]:
     """Return the buffs that effects can give, directly or by what those buffs do, in the book's order."""
     found: set[str] = set()
-    waiting = list(given_by(effects))
+    waiting = list(given_by(flat(list(effects))))
     while waiting:
         name = waiting.pop()
         if name not in found:
             found.add(name)
-            waiting += given_by(buff_effects(book.buffs[name]))
+            waiting += given_by(flat(buff_effects(book.buffs[name])))
     return [name for name in book.buffs if name in found]
 
 
 def buff_effects(buff: Buff) -> list[Effect]:
     """Return all that a buff does, in its beats and in its reactions."""
     beats = buff.each.does if buff.each else []
-    return [*beats, *(effect for reaction in buff.reacts for effect in reaction.does)]
+    return [*beats, *buff.answers]
 
 
 class BuffWriter:
@@ -46,62 +39,108 @@ class BuffWriter:
 
     def __init__(self, book: Rulebook, effects: EffectWriter, first_cause: int) -> None:
         self.book = book
+        self.abilities = list(effects.abilities)
         self.effects = effects
         self.first_cause = first_cause
         self.stats = list(book.stats)
         self.rows: list[tuple] = []
         self.changes = Pool()
         self.bars = Pool()
+        self.barred = Pool()
+        self.shares = Pool()
+        self.dulled: dict[str, int] = {}
 
     def add_bars(self, marks: Iterable[str]) -> tuple[int, int]:
         """Write a list of marks; return where it begins and ends."""
         return self.bars.add([self.effects.lines.slots[f"marked({mark})"] for mark in marks])
 
-    def _changes(self, stats: Mapping[str, StatChange], marks: Iterable[str]) -> tuple[int, int]:
-        rows = [
-            row(CHANGES, way=change.way.code, index=self.stats.index(stat), amount=change.amount)
-            for stat, change in stats.items()
-        ]
+    def change_rows(self, path: tuple, stats: Mapping[str, StatChange]) -> list[tuple]:
+        """Return the rows of changes of stats that are written at a path."""
+        rows = []
+        for stat, change in stats.items():
+            amount = 0.0 if isinstance(change.amount, Program) else change.amount
+            line = self.effects.lines.add((*path, stat, change.way.value), change.formula)
+            rows.append(row(CHANGES, way=change.way.code, index=self.stats.index(stat), amount=amount, line=line))
+        return rows
+
+    def _changes(self, path: tuple, stats: Mapping[str, StatChange], marks: Iterable[str]) -> tuple[int, int]:
+        rows = self.change_rows((*path, "stats"), stats)
         slots = self.effects.lines.slots
-        rows += [row(CHANGES, way=MARK, index=slots[f"marked({mark})"], amount=1.0) for mark in marks]
+        rows += [row(CHANGES, way=MARK, index=slots[f"marked({mark})"], amount=1.0, line=-1) for mark in marks]
         return self.changes.add(rows)
 
     def add(self, name: str) -> None:
         """Write one buff."""
         buff, clock = self.book.buffs[name], self.book.clock
         here = ("buffs", name)
-        changes = self._changes(buff.stats, buff.marks)
+        changes = self._changes(here, buff.stats, buff.marks)
         effects = self.effects.write((*here, "each", "does"), buff.each.does if buff.each else ())
-        reactions = self.effects.react((*here, "reacts"), buff.reacts, self.first_cause + len(self.rows))
+        reactions = self.effects.react(
+            (*here, "reacts"), buff.reacts, self.first_cause + len(self.rows), len(self.rows)
+        )
+        mitigations = self.effects.mitigate((*here, "mitigates"), buff.mitigates, self.first_cause + len(self.rows))
         bars = self.add_bars(buff.barred_by)
         self.rows.append(
             row(
                 BUFFS,
-                **self.effects.columns.of(BUFFS, here, buff, without=("fades",)),
+                **self.effects.columns.of(BUFFS, here, buff, without=("fades", "bars", "ends_on", "fights_for")),
+                **self._control(buff),
+                **self._shares(buff),
                 **self.effects.columns.of(BUFFS, (*here, "each"), buff.each),
                 **span("effect", effects),
                 **span("change", changes),
                 fades=clock.per_unit(buff.fades) * clock.seconds(1) if buff.fades else 0.0,
                 **span("bar", bars),
                 **span("reaction", reactions),
+                **span("mitigation", mitigations),
             )
         )
+
+    def _control(self, buff: Buff) -> dict[str, float]:
+        """Return what a buff keeps its bearer from and makes it do, as sets of words and a list of abilities."""
+        words = [word for word in Bar if word in buff.bars]
+        schools = [name for name in self.abilities if self.book.abilities[name].school in buff.bars]
+        named = [name for name in self.abilities if name in buff.bars]
+        numbers = [self.abilities.index(name) for name in dict.fromkeys((*schools, *named))]
+        breaks = BREAKS if buff.breaks_at is not None else 0
+        return {
+            "controls": int(buff.controls),
+            "bars": sum(1 << word.code for word in words),
+            "hides": sum(1 << word.code for word in set(buff.hides_from)),
+            "ends_on": sum(1 << word.code for word in set(buff.ends_on)) | breaks,
+            "fights_for": 0 if buff.fights_for else -1,
+            **span("barred", self.barred.add(numbers)),
+        }
+
+    def _shares(self, buff: Buff) -> dict[str, float]:
+        """Return by how much a buff gets shorter each time, and in which group."""
+        if buff.diminishes is None:
+            return {"dulls": -1}
+        group = buff.diminishes.group
+        self.dulled.setdefault(group, len(self.dulled))
+        forgets = self.book.clock.ticks(buff.diminishes.forgets)
+        shares = span("share", self.shares.add(list(buff.diminishes.times)))
+        return {"dulls": self.dulled[group], "forgets": forgets, **shares}
 
     def add_broken(self, body: str) -> tuple[int, list[str]]:
         """Write a buff for each part of a body: what goes with it when it breaks. Returns the first, and the names."""
         first = len(self.rows)
         for name, part in self.book.bodies[body].parts.items():
             here = ("bodies", body, "parts", name, "breaks", "reacts")
-            changes = self._changes(part.breaks.stats, part.breaks.marks)
-            reactions = self.effects.react(here, part.breaks.reacts, -1)
+            changes = self._changes(here[:-1], part.breaks.stats, part.breaks.marks)
+            reactions = self.effects.react(here, part.breaks.reacts, -1, len(self.rows))
+            mitigations = self.effects.mitigate((*here[:-1], "mitigates"), part.breaks.mitigates, -1)
             self.rows.append(
                 row(
                     BUFFS,
                     lasts=NEVER,
                     most=1,
                     catches_at=-1,
+                    breaks_at=-1,
+                    dulls=-1,
                     **span("change", changes),
                     **span("reaction", reactions),
+                    **span("mitigation", mitigations),
                     outlasts_down=1,
                 )
             )

@@ -6,36 +6,48 @@ from collections.abc import Sequence
 
 from ...rulebook import Rulebook
 from ...rulebook.effects import (
+    AnyEffect,
+    Beat,
     BuildupEffect,
+    ChoiceEffect,
     DamageEffect,
     DrainEffect,
     Effect,
     FillEffect,
     GiveEffect,
+    GroupEffect,
     HealEffect,
     PushEffect,
     ReviveEffect,
     StripEffect,
+    flat,
 )
 from ...rulebook.meaning import ReadOn, Refers, fields
+from ...rulebook.mitigations import Mitigation
 from ...rulebook.reactions import Reaction
 from ...rulebook.rules.damage import kinds
 from ...rulebook.rules.effects import stripped
+from ...rulebook.words import Event, Receiver
 from ..codes import (
     BUILDUP_EFFECT,
+    CHOICE_EFFECT,
     COST_EFFECT,
+    CRITICAL,
     DAMAGE_EFFECT,
     DRAIN_EFFECT,
     FILL_EFFECT,
     GIVE_EFFECT,
+    GROUP_EFFECT,
+    GUARDED,
+    NEVER,
     PUSH_EFFECT,
     REVIVE_EFFECT,
     STRIP_EFFECT,
 )
-from ..layout.table_layout import EFFECTS, REACTIONS
+from ..layout.ability_layout import EFFECTS, MITIGATIONS, REACTIONS
 from .columns import Columns
 from .compiled_formulas import CompiledFormulas
-from .table_rows import Pool, row
+from .table_rows import Pool, row, span
 
 WHAT: dict[type, int] = {
     DamageEffect: DAMAGE_EFFECT,
@@ -47,17 +59,28 @@ WHAT: dict[type, int] = {
     StripEffect: STRIP_EFFECT,
     PushEffect: PUSH_EFFECT,
     ReviveEffect: REVIVE_EFFECT,
+    GroupEffect: GROUP_EFFECT,
+    ChoiceEffect: CHOICE_EFFECT,
 }
 """What the kernel does for each kind of effect."""
+OWN = ("times", "part", "steal", "most")
+"""Columns of effects that some kinds give in a way of their own."""
+OF_ITS_BUFF = (Event.BEGINNING, Event.ENDING, Event.STRIPPED)
+NOT_HERE = -2
+"""What no event in an encounter is about: an ability or a buff that nobody there has."""
 
 
 class EffectWriter:
-    """Writes effects, and the reactions that lead to them. `buffs` are those of the encounter."""
+    """Writes effects, and the reactions that lead to them. `buffs` are those of the encounter, `abilities` the causes
+    of what its abilities do."""
 
-    def __init__(self, book: Rulebook, lines: CompiledFormulas, buffs: Sequence[str]) -> None:
+    def __init__(
+        self, book: Rulebook, lines: CompiledFormulas, buffs: Sequence[str], abilities: dict[str, int]
+    ) -> None:
         self.book = book
         self.lines = lines
         self.buffs = buffs
+        self.abilities = abilities
         self.gauges = list(book.gauges)
         self.kinds = [path for path, _ in kinds(book)]
         self.parts = list(dict.fromkeys(part for body in book.bodies.values() for part in body.parts))
@@ -65,11 +88,16 @@ class EffectWriter:
         self.columns = Columns(book, lines, {**numbered, "damage kind": self.kinds, "healing kind": self.kinds})
         self.effects = Pool()
         self.strips = Pool()
+        self.loads = Pool()
         self.reactions: list[tuple] = []
+        self.mitigations = Pool()
 
-    def costs(self, ability: str) -> int:
-        """Write an ability's costs; return where they begin. Its effects follow directly."""
-        rows = [
+    def ability(self, name: str) -> dict[str, float]:
+        """Write what an ability costs, and directly behind that its effects; return where they begin and end."""
+        entry = self.book.abilities[name]
+        rows = self._rows(("abilities", name, "does"), entry.does)
+        channel = self._channel(("abilities", name, "channel"), entry.channel)
+        costs = [
             row(
                 EFFECTS,
                 what=COST_EFFECT,
@@ -78,11 +106,28 @@ class EffectWriter:
                 part=-1,
                 steal=-1,
                 to_user=1,
-                line=self.lines.add(("abilities", ability, "cost", gauge), amount),
+                line=self.lines.add(("abilities", name, "cost", gauge), amount),
             )
-            for gauge, amount in self.book.abilities[ability].cost.items()
+            for gauge, amount in entry.cost.items()
         ]
-        return self.effects.add(rows)[0]
+        first_cost = self.effects.add(costs)[0]
+        effects = self.effects.add(rows)
+        loads = self.loads.add(self._kinds_of(list(flat(entry.does))) if entry.projectile else [])
+        return {"first_cost": first_cost, **span("effect", effects), **span("load", loads), **channel}
+
+    def _kinds_of(self, effects: Sequence[Effect]) -> list[int]:
+        """Return the kinds of all hits among effects, each once."""
+        dealt = [("damage", effect.damage) for effect in effects if isinstance(effect, DamageEffect)]
+        healed = [("healing", effect.heal) for effect in effects if isinstance(effect, HealEffect)]
+        return [self.kinds.index(path) for path in dict.fromkeys((*dealt, *healed))]
+
+    def _channel(self, path: tuple, channel: Beat | None) -> dict[str, float]:
+        """Write what a wind-up repeats, as one group."""
+        if channel is None:
+            return {"channel": -1}
+        first, last = self.write((*path, "does"), channel.does)
+        group = row(EFFECTS, what=GROUP_EFFECT, line=-1, part=-1, steal=-1, first=first, last=last)
+        return {"channel": self.effects.add([group])[0], "channel_every": self.book.clock.ticks(channel.every)}
 
     def script_hits(self) -> int:
         """Write an effect for each damage kind, for a script's hits; return the first."""
@@ -92,19 +137,20 @@ class EffectWriter:
 
     def write(self, path: tuple, effects: Sequence[Effect]) -> tuple[int, int]:
         """Write a list of effects; return where it begins and ends."""
-        return self.effects.add([self._effect((*path, index), effect) for index, effect in enumerate(effects)])
+        return self.effects.add(self._rows(path, effects))
+
+    def _rows(self, path: tuple, effects: Sequence[Effect]) -> list[tuple]:
+        """Return the rows of a list of effects. What they hold is written first, so that a list lies in one piece."""
+        return [self._effect((*path, index), effect) for index, effect in enumerate(effects)]
 
     def _effect(self, path: tuple, effect: Effect) -> tuple:
         """Return the row of an effect: what it names is its index, what it is worked out by its line."""
-        values: dict[str, float] = {
-            "times": 1.0,
-            "to_user": int(effect.to == "user"),
-            "line": -1,
-            "part": -1,
-            "steal": -1,
-        }
+        values: dict[str, float] = {"times": 1.0, "line": -1, "part": -1, "steal": -1}
         values["what"] = WHAT[type(effect)]
+        values |= self._shared(path, effect)
         for name, key, shape in fields(type(effect)):
+            if name in AnyEffect.model_fields:
+                continue
             value = getattr(effect, name)
             for meaning in shape.meanings:
                 if isinstance(meaning, Refers):
@@ -116,19 +162,72 @@ class EffectWriter:
                 values["times"] = 1.0 if effect.push is not None else -1.0
             case StripEffect():
                 named = [self.buffs.index(buff) for buff in stripped(self.book, effect.strip) if buff in self.buffs]
-                values["first_strip"], values["last_strip"] = self.strips.add(named)
+                values["first"], values["last"] = self.strips.add(named)
                 values["most"] = effect.most
+            case GroupEffect():
+                values["first"], values["last"] = self.write((*path, "does"), effect.does)
+            case ChoiceEffect():
+                values["first"], values["last"] = self._choices((*path, "one_of"), effect)
         return row(EFFECTS, **values)
 
-    def react(self, path: tuple, reactions: Sequence[Reaction], cause: int) -> tuple[int, int]:
-        """Write reactions, which book under a cause (-1: their bearer's class); return where they begin and end."""
+    def _shared(self, path: tuple, effect: Effect) -> dict[str, float]:
+        """Return the columns of what every effect may carry, and whether it carries any of it."""
+        values = self.columns.of(EFFECTS, path, effect, without=OWN)
+        for key in ("later", "every"):
+            values[key] = values[key] % NEVER
+        values["again"] = self.lines.add((*path, "repeat"), effect.repeat)
+        asks = set(AnyEffect.model_fields) & effect.model_fields_set - {"to"}
+        several = effect.to not in (Receiver.TARGET, Receiver.USER)
+        return {**values, "to_user": int(effect.to is Receiver.USER), "branches": int(bool(asks) or several)}
+
+    def _choices(self, path: tuple, effect: ChoiceEffect) -> tuple[int, int]:
+        """Write the choices of an effect, each a group whose line is its weight; return where they begin and end."""
+        rows = []
+        for index, choice in enumerate(effect.one_of):
+            first, last = self.write((*path, index, "does"), choice.does)
+            weight = self.lines.add((*path, index, "weight"), choice.weight)
+            rows.append(row(EFFECTS, what=GROUP_EFFECT, line=weight, part=-1, steal=-1, first=first, last=last))
+        return self.effects.add(rows)
+
+    def react(self, path: tuple, reactions: Sequence[Reaction], cause: int, buff: int = -1) -> tuple[int, int]:
+        """Write reactions, which book under a cause (-1: their bearer's class); return where they begin and end.
+        `buff` is the one that they stand in."""
         rows = []
         for index, reaction in enumerate(reactions):
             here = (*path, index)
-            first, last = self.write((*here, "does"), reaction.does)
-            mark = self.lines.slots[f"marked({reaction.mark})"] if reaction.mark else -1
-            plain = self.columns.of(REACTIONS, here, reaction, without=("mark",))
-            rows.append(row(REACTIONS, **plain, mark=mark, first_effect=first, last_effect=last, cause=cause))
+            effects = span("effect", self.write((*here, "does"), reaction.does))
+            plain = self.columns.of(REACTIONS, here, reaction, without=("mark", "kind", "ability", "buff"))
+            plain["rests"] %= NEVER
+            rows.append(row(REACTIONS, **plain, **self._filters(reaction, buff), **effects, cause=cause))
         start = len(self.reactions)
         self.reactions += rows
         return start, len(self.reactions)
+
+    def mitigate(self, path: tuple, mitigations: Sequence[Mitigation], cause: int) -> tuple[int, int]:
+        """Write mitigations, which book under a cause (-1: their bearer's class); return where they begin and end."""
+        rows = []
+        for index, mitigation in enumerate(mitigations):
+            here = (*path, index)
+            effects = span("effect", self.write((*here, "does"), mitigation.does))
+            plain = self.columns.of(MITIGATIONS, here, mitigation)
+            plain["rests"] %= NEVER
+            wanted = mitigation.critical
+            notes = {"noted": CRITICAL if wanted else 0, "unnoted": CRITICAL if wanted is False else 0}
+            rows.append(row(MITIGATIONS, **plain, **notes, **effects, cause=cause))
+        return self.mitigations.add(rows)
+
+    def _filters(self, reaction: Reaction, buff: int) -> dict[str, float]:
+        """Return what an event must be about for a reaction, as numbers."""
+        names = [name for _, name in self.kinds]
+        about = buff if reaction.on in OF_ITS_BUFF else -1
+        if reaction.buff is not None:
+            about = list(self.buffs).index(reaction.buff) if reaction.buff in self.buffs else NOT_HERE
+        noted = {CRITICAL: reaction.critical, GUARDED: reaction.guarded}
+        return {
+            "mark": self.lines.slots[f"marked({reaction.mark})"] if reaction.mark else -1,
+            "kind": names.index(reaction.kind) if reaction.kind else -1,
+            "ability": self.abilities.get(reaction.ability, NOT_HERE) if reaction.ability else -1,
+            "buff": about,
+            "noted": sum(bit for bit, wanted in noted.items() if wanted),
+            "unnoted": sum(bit for bit, wanted in noted.items() if wanted is False),
+        }

@@ -10,6 +10,7 @@ from ...rulebook import Rulebook
 from ...rulebook.playbooks import Play
 from ...rulebook.words import Targets
 from ...sheets.brought import marks_of
+from ...sheets.build import is_live
 from ..codes import NEVER
 from ..layout.table_layout import KNOWN, PARTS, UNITS
 from ..layout.table_layout import PLAYS as PLAY_ROW
@@ -38,7 +39,7 @@ class UnitWriter:
         self.part_names: list[str] = []
         self.broken: dict[str, int] = {}
         self.marks = Pool()
-        self.reactions: dict[tuple, tuple[int, int]] = {}
+        self.reactions: dict[tuple, tuple[tuple[int, int], tuple[int, int]]] = {}
 
     def write(self, unit: Unit, first_class_cause: int, classes: Sequence[str]) -> tuple:
         """Return the row of one unit; writes its plays, its parts and what it knows."""
@@ -48,7 +49,7 @@ class UnitWriter:
         known = {name: first_known + index for index, name in enumerate(used)}
         plays = self.plays.add([self._play(path, play, known, unit) for path, play in unit.plays])
         parts = self._body(who.body)
-        reactions = self._reactions(unit)
+        reactions, mitigations = self._reactions(unit)
         slots = self.effects.lines.slots
         marks = self.marks.add([slots[f"marked({mark})"] for mark in marks_of(unit.sheet.sources)])
         body = self.book.bodies[who.body] if who.body else None
@@ -63,6 +64,8 @@ class UnitWriter:
             first_known=first_known,
             last_known=last_known,
             **span("reaction", reactions),
+            **span("mitigation", mitigations),
+            **span("change", self._changes(unit)),
             **span("mark", marks),
             worn=int(worn),
             segmented=int(body is not None and body.segmented),
@@ -91,21 +94,33 @@ class UnitWriter:
             sole=self._sole_target(play, unit),
         )
 
+    def _changes(self, unit: Unit) -> tuple[int, int]:
+        """Write what changes a unit's stats for good and can't be added up beforehand."""
+        rows: list[tuple] = []
+        for each in unit.sheet.standing:
+            live = {name: change for name, change in each.stats.items() if is_live(self.book, unit.sheet, name)}
+            rows += self.buffs.change_rows((*each.path, "rolled" if each.rolled else "stats"), live)
+        return self.buffs.changes.add(rows)
+
     def _sole_target(self, play: Play, unit: Unit) -> int:
         """Return the number of the only unit that a play can ever be aimed at, or -1."""
         on = self.book.abilities[play.use].targets if play.use else Targets.FOES
         if on == Targets.USER:
             return next(index for index, other in enumerate(self.units) if other is unit)
+        given = [self.book.buffs[name] for name in self.effects.buffs if name in self.book.buffs]
+        if any(buff.aims_at or buff.fights_for for buff in given):
+            return -1
         targets = [index for index, other in enumerate(self.units) if (other.side != unit.side) == (on == Targets.FOES)]
         return targets[0] if len(targets) == 1 else -1
 
-    def _reactions(self, unit: Unit) -> tuple[int, int]:
-        """Write the reactions that a unit has from the beginning, once for all like it."""
+    def _reactions(self, unit: Unit) -> tuple[tuple[int, int], tuple[int, int]]:
+        """Write the reactions and the mitigations that a unit has from the beginning, once for all like it."""
         found = unit.sheet.sources
         key = tuple(source.path for source in found)
         if key not in self.reactions:
             stretches = [self.effects.react((*source.path, "reacts"), source.brings.reacts, -1) for source in found]
-            self.reactions[key] = stretches[0][0], stretches[-1][1]
+            more = [self.effects.mitigate((*each.path, "mitigates"), each.brings.mitigates, -1) for each in found]
+            self.reactions[key] = (stretches[0][0], stretches[-1][1]), (more[0][0], more[-1][1])
         return self.reactions[key]
 
     def _body(self, name: str | None) -> tuple[int, int]:

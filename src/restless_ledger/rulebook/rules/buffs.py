@@ -2,13 +2,42 @@
 
 from __future__ import annotations
 
-from ..problems import Report
+from ..problems import Report, nearest
 from ..rulebook import Rulebook
+from ..words import Bar
 
 
 def check(book: Rulebook, report: Report) -> None:
-    """Only what ends can be extended."""
+    """Only what ends can be extended or get shorter, and what is barred is there."""
+    schools = {ability.school for ability in book.abilities.values() if ability.school}
+    groups: dict[str, tuple[float, ...]] = {}
     for name, buff in book.buffs.items():
         here = ("buffs", name)
         if buff.again == "extend" and buff.lasts is None:
             report.add((*here, "again"), "a buff without an end can't be extended", "", "write lasts, or another again")
+        for index, word in enumerate(buff.bars):
+            names = [*Bar, *schools, *book.abilities]
+            if word not in names:
+                what = "this is no ability, no school and nothing that a buff can bar"
+                report.add((*here, "bars", index), what, word, nearest(word, names))
+        if buff.diminishes:
+            if buff.lasts is None:
+                report.add((*here, "diminishes"), "a buff without an end can't get shorter", "", "write lasts")
+            if buff.again == "extend":
+                report.add((*here, "diminishes"), "what is extended can't get shorter", "", "write another again")
+            if groups.setdefault(buff.diminishes.group, tuple(buff.diminishes.times)) != tuple(buff.diminishes.times):
+                what = f"another buff of the group {buff.diminishes.group} has other factors"
+                report.add((*here, "diminishes", "times"), what, "", "write the same in all of them")
+    _check_words(book, report, schools)
+
+
+def _check_words(book: Rulebook, report: Report, schools: set[str]) -> None:
+    """Report an ability or a school that has the name of something that can be barred."""
+    for name in book.abilities:
+        if name in tuple(Bar):
+            report.add(("abilities", name), "bars means something else by this name", name, "rename it")
+    for name, ability in book.abilities.items():
+        if ability.school in tuple(Bar):
+            report.add(
+                ("abilities", name, "school"), "bars means something else by this name", ability.school, "rename it"
+            )

@@ -5,6 +5,7 @@ from __future__ import annotations
 from ..creation import Creation, Origin
 from ..problems import Report, nearest
 from ..rulebook import Rulebook
+from ..stats import StatChange
 
 
 def check(book: Rulebook, report: Report) -> None:
@@ -31,11 +32,11 @@ def _check_origin(book: Rulebook, report: Report, name: str, origin: Origin) -> 
     creation, here = book.creation, ("origins", name)
     chosen = creation.set_by_player()
     for stat, change in origin.stats.items():
-        if stat in chosen and (change.way != "add" or change.amount != int(change.amount)):
+        if stat in chosen and not _is_whole(change):
             report.add(
                 (*here, "stats", stat),
                 "an origin changes an attribute by adding whole points",
-                f"{change.way} {change.amount:g}",
+                f"{change.way} {change.amount}",
                 "write { add = 2 }; other stats may change in every way",
             )
     for attribute in origin.ranges:
@@ -64,3 +65,8 @@ def _check_budget(report: Report, creation: Creation, origin: Origin, path: tupl
             creation.budget,
             'widen the ranges, change the budget, or write spend = "up_to"',
         )
+
+
+def _is_whole(change: StatChange) -> bool:
+    """Say whether a change adds a whole number."""
+    return change.way == "add" and isinstance(change.amount, float) and change.amount == int(change.amount)

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from ...codes import EARN, HARM, LARGEST, LONGEST, THOUSAND, TOO_LARGE, TOO_LONG
+from ...codes import EARN, GAUGE_EVENTS, HARM, LARGEST, LONGEST, THOUSAND, TOO_LARGE, TOO_LONG
 from ...compiler.compiled import kernel, kernel_apart
 from ...layout.layout import State, Tables
+from ..buffs.events import tell_of_gauge
 from ..formulas.lines import report_fault
 from ..formulas.stat import nearest_whole, whole_above
 from .entries import last_entry, write_entry
@@ -80,10 +81,16 @@ def book_change(
     record_total(state, verb, asked, booked, cause=cause, source=source)
     if tables.rules[0].gauges_read or state.run[0].recording:
         show_gauge(tables, state, unit, gauge)
+    if tables.gauges[gauge].followed:
+        show_gauge(tables, state, unit, gauge)
+        state.clock[0].followed = 1
     if after == 0 and gauge == tables.rules[0].downing:
         state.clock[0].fallen = 1
     if state.run[0].recording:
         write_entry(state, unit, gauge, asked, booked=booked, verb=verb, cause=cause, source=source, parent=parent)
     if booked < 0 and gauge == tables.rules[0].downing:
         record_hurt(state, unit, source, cause, entry=last_entry(state))
+    if tables.rules[0].reacts & GAUGE_EVENTS:
+        number = last_entry(state)
+        tell_of_gauge(tables, state, unit, gauge, before=after - booked, source=source, booked=booked, parent=number)
     return booked

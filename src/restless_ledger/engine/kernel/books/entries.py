@@ -41,6 +41,7 @@ def write_entry(
     entry.drawn = np.nan
     entry.distance = 0.0
     entry.in_front = 0
+    entry.mitigated = 0
     for factor in range(state.entry_factors.shape[1]):
         state.entry_factors[number, factor] = 1.0
     entry.amount = 0.0
@@ -83,6 +84,18 @@ def record_full(state: State, number: int, full: float) -> None:
     """Note on an event of a buildup at how much the buff catches."""
     if 0 <= number < state.entries.shape[0]:
         state.entries[number].settled = full
+
+
+@kernel_seldom
+def note_chance(state: State, number: int, line: int, page: int, chance: float, drawn: float) -> None:
+    """Note on an event what was drawn against which chance, and the formula of that with the page it was read on."""
+    if 0 <= number < state.entries.shape[0]:
+        entry = state.entries[number]
+        entry.line = line
+        entry.dealer_page = page
+        entry.chance = chance
+        entry.drawn = drawn
+        entry.amount = 1.0 if drawn < chance else 0.0
 
 
 @kernel_seldom

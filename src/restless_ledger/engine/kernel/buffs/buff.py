@@ -9,7 +9,6 @@ from ...codes import (
     AGAIN_STRONGEST,
     BARRED,
     BEGIN,
-    END,
     MARK,
     NEVER,
     ON_MARKED,
@@ -17,10 +16,12 @@ from ...codes import (
 )
 from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
-from ..books.counters import count_borne
+from ..books.booking import whole_ticks
 from ..books.entries import record_amount, write_event
-from .reaction import trigger
-from .recompute_stats import buff_scale, restat, restat_all
+from .control import begin_control
+from .events import tell_of_buff, trigger_about
+from .recompute_stats import restat
+from .stacks import buff_scale
 from .timers import schedule_next_end
 
 
@@ -30,12 +31,15 @@ def give_buff(tables: Tables, state: State, source: int, unit: int, buff: int, s
     table = tables.buffs[buff]
     row = state.buffs[unit, buff]
     cause = tables.rules[0].first_buff_cause + buff
-    if is_barred(tables, state, unit, table.first_bar, last=table.last_bar):
+    if is_barred(tables, state, unit, table.first_bar, last=table.last_bar) or (
+        table.dulls >= 0 and time_share(tables, state, unit, buff) == 0.0
+    ):
         write_event(state, unit, BARRED, cause, source=source, parent=parent)
     elif row.on:
         apply_again(tables, state, source, unit, buff=buff, strength=strength, parent=parent)
     else:
         begin_buff(tables, state, source, unit, buff=buff, strength=strength, parent=parent)
+        tell_of_buff(tables, state, source, unit, buff=buff, parent=row.entry)
     state.units[unit].beat_at = min(state.units[unit].beat_at, row.beats_at)
     schedule_next_end(tables, state, unit)
 
@@ -54,6 +58,7 @@ def begin_buff(tables: Tables, state: State, source: int, unit: int, buff: int, 
     """Put a buff on a unit that does not bear it. Modifies its row, the unit's stats and marks, and the entries."""
     row = state.buffs[unit, buff]
     put_on(tables, state, source, unit, buff=buff, strength=strength)
+    shorten(tables, state, unit, buff)
     row.entry = write_event(state, unit, BEGIN, tables.rules[0].first_buff_cause + buff, source=source, parent=parent)
     record_amount(state, row.entry, buff_scale(state, unit, buff))
     take_effect(tables, state, source, unit, buff=buff)
@@ -71,10 +76,17 @@ def put_on(tables: Tables, state: State, source: int, unit: int, buff: int, stre
     row.strength = max(0.0, strength)
     row.meter = 0.0
     row.ends_at = tick + table.lasts
-    state.run[0].versions += 1
-    row.began = state.run[0].versions
+    row.harm = 0
+    row.began = next_version(state)
     row.since = tick
     row.beats_at = tick + table.every if table.every > 0 else NEVER
+
+
+@kernel
+def next_version(state: State) -> int:
+    """Return a number that is higher than all before it."""
+    state.run[0].versions += 1
+    return state.run[0].versions
 
 
 @kernel_seldom
@@ -85,6 +97,8 @@ def take_effect(tables: Tables, state: State, source: int, unit: int, buff: int)
         begin_marks(tables, state, source, unit, buff=buff)
     else:
         restat(tables, state, unit, buff, parent=row.entry)
+    if tables.buffs[buff].controls:
+        begin_control(tables, state, unit, buff, parent=row.entry)
 
 
 @kernel_seldom
@@ -98,16 +112,8 @@ def begin_marks(tables: Tables, state: State, source: int, unit: int, buff: int)
     restat(tables, state, unit, buff, parent=row.entry)
     for index in range(table.first_change, table.last_change):
         if state.fresh[index]:
-            trigger(
-                tables,
-                state,
-                ON_MARKED,
-                unit,
-                source=source,
-                booked=0,
-                parent=row.entry,
-                mark=tables.changes[index].index,
-            )
+            mark = tables.changes[index].index
+            trigger_about(tables, state, ON_MARKED, unit, source=source, what=mark, parent=row.entry)
 
 
 @kernel_seldom
@@ -121,6 +127,7 @@ def apply_again(tables: Tables, state: State, source: int, unit: int, buff: int,
         write_event(state, unit, BARRED, cause, source=source, parent=parent)
         return
     before = buff_scale(state, unit, buff)
+    end = row.ends_at
     row.source = source
     if table.again == AGAIN_EXTEND:
         row.ends_at = min(row.ends_at + table.lasts, tick + table.most * table.lasts)
@@ -131,57 +138,35 @@ def apply_again(tables: Tables, state: State, source: int, unit: int, buff: int,
         row.count = min(row.count + 1, table.most)
     entry = write_event(state, unit, REFRESH, cause, source=source, parent=parent)
     record_amount(state, entry, buff_scale(state, unit, buff))
+    if table.dulls >= 0:
+        shorten(tables, state, unit, buff)
+        row.ends_at = max(row.ends_at, end)
+    if table.controls:
+        row.began = next_version(state)
+        begin_control(tables, state, unit, buff, parent=entry)
     if buff_scale(state, unit, buff) != before:
         restat(tables, state, unit, buff, parent=entry)
 
 
-@kernel_apart
-def end_due_buffs(tables: Tables, state: State, unit: int) -> None:
-    """Phase 2, end: end the buffs of a unit that end now."""
-    for buff in range(tables.buffs.shape[0]):
-        row = state.buffs[unit, buff]
-        if row.on and row.ends_at <= state.clock[0].tick:
-            end_buff(tables, state, unit, buff, parent=row.entry)
-    schedule_next_end(tables, state, unit)
-
-
-@kernel_apart
-def end_all_buffs(tables: Tables, state: State, unit: int, parent: int) -> None:
-    """End every buff of a unit that goes down, but those that outlast it; its stats return, its gauges stay."""
-    ended = 0
-    for buff in range(tables.buffs.shape[0]):
-        row = state.buffs[unit, buff]
-        if row.on and tables.buffs[buff].outlasts_down == 0:
-            row.on = 0
-            count_borne(state, unit, buff)
-            write_event(state, unit, END, tables.rules[0].first_buff_cause + buff, source=row.source, parent=parent)
-            ended = 1
-        row.meter = 0.0
-    if ended:
-        restat_all(tables, state, unit)
-
-
-@kernel_apart
-def end_buff(tables: Tables, state: State, unit: int, buff: int, parent: int) -> None:
-    """Take one buff off."""
-    row = state.buffs[unit, buff]
-    row.on = 0
-    count_borne(state, unit, buff)
-    entry = write_event(state, unit, END, tables.rules[0].first_buff_cause + buff, source=row.source, parent=parent)
-    restat(tables, state, unit, buff, parent=entry)
+@kernel_seldom
+def time_share(tables: Tables, state: State, unit: int, buff: int) -> float:
+    """Return what the time of a buff is multiplied by, for how often its group has come to a unit of late."""
+    table = tables.buffs[buff]
+    row = state.dulled[unit, table.dulls]
+    count = row.count if state.clock[0].tick < row.until else 0
+    return tables.shares[min(table.first_share + count, table.last_share - 1)]
 
 
 @kernel_seldom
-def strip_buffs(tables: Tables, state: State, at: int, index: int, unit: int) -> None:
-    """Take off as many as an effect says of the buffs that it names, the newest first."""
-    effect = tables.effects[index]
-    for _ in range(effect.most):
-        newest, latest = -1, -1
-        for place in range(effect.first_strip, effect.last_strip):
-            row = state.buffs[unit, tables.strips[place]]
-            if row.on and row.began > latest:
-                newest, latest = tables.strips[place], row.began
-        if newest < 0:
-            break
-        end_buff(tables, state, unit, newest, parent=state.frames[at].parent)
-    schedule_next_end(tables, state, unit)
+def shorten(tables: Tables, state: State, unit: int, buff: int) -> None:
+    """Let a buff that has begun, or is applied again, end sooner by how often its group has come of late."""
+    table = tables.buffs[buff]
+    if table.dulls < 0:
+        return
+    tick = state.clock[0].tick
+    row = state.buffs[unit, buff]
+    share = time_share(tables, state, unit, buff)
+    row.ends_at = tick + whole_ticks(tables, state, unit, -1, ticks=share * (row.ends_at - tick))
+    dulled = state.dulled[unit, table.dulls]
+    dulled.count = 1 + (dulled.count if tick < dulled.until else 0)
+    dulled.until = tick + table.forgets

@@ -1,117 +1,37 @@
-"""Reactions: what happens by itself when a character deals, takes, breaks, goes down or gets a mark.
+"""Reactions: what happens by itself when something happens to a unit, or near it.
 
-What reacts to an event is settled at the event. Each reaction then waits for its turn: only then is its condition
-read, and only then are its receivers known.
+Each reaction waits for its turn: only then are its conditions read and its chance drawn, and only then are its
+receivers known.
 """
 
 from __future__ import annotations
 
 from ...codes import (
     BOOKED_FACT,
+    CHANCE,
+    DISTANCE_FACT,
+    DOWN_EVENTS,
+    ITS_LIST,
     ON_GOING_DOWN,
+    REACTS,
     STOPPED,
-    THOUSAND,
     TO_ALL,
     TO_ALLIES,
     TO_FOES,
+    TO_GIVER,
     TO_MATES,
     TO_OTHER,
     TO_USER,
 )
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
-from ..books.effect_stack import push_frame
-from ..books.entries import write_event
+from ..books.effect_stack import push_like
+from ..books.entries import keep_page, note_chance, write_event
+from ..formulas.draw import draw
 from ..formulas.lines import read_line
 from ..places.distance import distance_between
-from .recompute_stats import buff_scale
-
-
-@kernel
-def trigger(
-    tables: Tables, state: State, event: int, unit: int, source: int, booked: int, parent: int, mark: int
-) -> None:
-    """Let whatever reacts to an event follow at once: puts it on the stack. Costs nothing if nothing does."""
-    if tables.rules[0].reacts & (1 << event):
-        find_reactions(tables, state, event, unit, source=source, booked=booked, parent=parent, mark=mark)
-
-
-@kernel_seldom
-def find_reactions(
-    tables: Tables, state: State, event: int, unit: int, source: int, booked: int, parent: int, mark: int
-) -> None:
-    """Go through the reactions of a unit's class and passive abilities, then of the buffs that it bears.
-
-    What is put on the stack last is carried out first, so they are gone through from the last to the first.
-    """
-    for buff in range(tables.buffs.shape[0] - 1, -1, -1):
-        if state.buffs[unit, buff].on:
-            scale = buff_scale(state, unit, buff)
-            for index in range(tables.buffs[buff].last_reaction - 1, tables.buffs[buff].first_reaction - 1, -1):
-                line_up(
-                    tables,
-                    state,
-                    index,
-                    event,
-                    unit=unit,
-                    source=source,
-                    booked=booked,
-                    parent=parent,
-                    mark=mark,
-                    scale=scale,
-                )
-    for index in range(tables.units[unit].last_reaction - 1, tables.units[unit].first_reaction - 1, -1):
-        line_up(
-            tables, state, index, event, unit=unit, source=source, booked=booked, parent=parent, mark=mark, scale=1.0
-        )
-
-
-@kernel_seldom
-def line_up(
-    tables: Tables,
-    state: State,
-    index: int,
-    event: int,
-    unit: int,
-    source: int,
-    booked: int,
-    parent: int,
-    mark: int,
-    scale: float,
-) -> None:
-    """Put one reaction on the stack to wait for its turn, if it is to this event.
-
-    A unit that goes down asks its condition at once, while it still has its buffs.
-    """
-    row = tables.reactions[index]
-    if row.on != event or (row.mark >= 0 and row.mark != mark):
-        return
-    if event == ON_GOING_DOWN and not is_so(tables, state, index, unit, booked=0.0):
-        return
-    cause = row.cause if row.cause >= 0 else tables.units[unit].class_cause
-    at = push_frame(
-        tables,
-        state,
-        row.first_effect,
-        row.last_effect,
-        user=unit,
-        target=source,
-        cause=cause,
-        parent=parent,
-        aimed=1,
-        scale=scale,
-    )
-    frame = state.frames[at]
-    frame.reaction = index
-    frame.booked = booked / THOUSAND
-
-
-@kernel_seldom
-def is_so(tables: Tables, state: State, index: int, unit: int, booked: float) -> bool:
-    """Say whether the condition of a reaction holds on its bearer's page, where `booked` is what the hit booked."""
-    row = tables.reactions[index]
-    state.pages[unit, tables.rules[0].facts + BOOKED_FACT] = booked
-    return row.when < 0 or read_line(tables, state, unit, row.when) != 0.0
+from .control import are_allies
+from .events import is_so
 
 
 @kernel_seldom
@@ -121,85 +41,97 @@ def react(tables: Tables, state: State, at: int) -> None:
     A unit that has gone down meanwhile reacts no more, except to going down.
     """
     frame = state.frames[at]
-    index, unit, source, booked = frame.reaction, frame.user, frame.target, frame.booked
-    cause, parent, scale, depth = frame.cause, frame.parent, frame.scale, frame.depth
+    index, unit, source = frame.reaction, frame.user, frame.target
     row = tables.reactions[index]
     state.clock[0].frames = at
-    if row.on != ON_GOING_DOWN and (not state.units[unit].up or not is_so(tables, state, index, unit, booked=booked)):
+    if row.on != ON_GOING_DOWN and (
+        not state.units[unit].up or not is_so(tables, state, index, unit, booked=frame.booked)
+    ):
         return
-    if row.to == TO_OTHER and (source < 0 or source == unit or not state.units[source].up):
+    if row.to == TO_OTHER and not is_there(tables, state, unit, source, event=row.on):
         return
-    if depth >= tables.rules[0].reaction_depth:
-        write_event(state, unit, STOPPED, cause, source=unit, parent=parent)
+    if row.if_ >= 0 and not is_so_of_other(tables, state, row.if_, unit, other=source):
         return
-    if row.to == TO_USER or row.to == TO_OTHER:
-        target = unit if row.to == TO_USER else source
-        add_reaction(
-            tables,
-            state,
-            index,
-            unit,
-            target=target,
-            cause=cause,
-            parent=parent,
-            booked=booked,
-            scale=scale,
-            depth=depth,
-        )
+    if frame.depth >= tables.rules[0].reaction_depth:
+        write_event(state, unit, STOPPED, frame.cause, source=unit, parent=frame.parent)
         return
+    if row.chance >= 0 and not is_drawn(tables, state, at, index):
+        return
+    if row.rests > 0:
+        state.reacted[unit, index].rests_until = state.clock[0].tick + row.rests
+    if row.to == TO_USER or row.to == TO_OTHER or row.to == TO_GIVER:
+        target = unit if row.to == TO_USER else source if row.to == TO_OTHER else frame.giver
+        add_reaction(tables, state, at, target)
+        return
+    # the waiting frame is on top of the stack: its effects for each receiver go above it, and it is done with
+    state.clock[0].frames = at + 1
     for other in range(state.units.shape[0] - 1, -1, -1):
-        ally = tables.units[other].side == tables.units[unit].side
-        wanted = row.to == TO_ALL or (row.to == TO_FOES and not ally)
-        wanted = wanted or (ally and (row.to == TO_ALLIES or (row.to == TO_MATES and other != unit)))
-        if wanted and state.units[other].up and distance_between(tables, state, unit, other) <= row.within:
-            add_reaction(
-                tables,
-                state,
-                index,
-                unit,
-                target=other,
-                cause=cause,
-                parent=parent,
-                booked=booked,
-                scale=scale,
-                depth=depth,
-            )
+        if receives(tables, state, unit, other, to=row.to, within=row.within):
+            add_reaction(tables, state, at, other)
+    state.frames[at].reaction = -1
+    state.frames[at].at = state.frames[at].last
+
+
+@kernel
+def is_there(tables: Tables, state: State, unit: int, other: int, event: int) -> bool:
+    """Say whether there is another one who can receive: one who is up, but where it is about somebody going down."""
+    if other < 0 or other == unit:
+        return False
+    return state.units[other].up != 0 or ((1 << event) & DOWN_EVENTS) != 0
+
+
+@kernel
+def receives(tables: Tables, state: State, unit: int, other: int, to: int, within: float) -> bool:
+    """Say whether a unit is one of the group of another that a word names: up, and not too far away."""
+    ally = are_allies(tables, state, other, unit)
+    wanted = to == TO_ALL or (to == TO_FOES and not ally)
+    wanted = wanted or (ally and (to == TO_ALLIES or (to == TO_MATES and other != unit)))
+    return wanted and state.units[other].up != 0 and distance_between(tables, state, unit, other) <= within
 
 
 @kernel_seldom
-def add_reaction(
-    tables: Tables,
-    state: State,
-    index: int,
-    unit: int,
-    target: int,
-    cause: int,
-    parent: int,
-    booked: float,
-    scale: float,
-    depth: int,
-) -> None:
-    """Put the effects of one reaction on one target on the stack, one deeper than what caused it."""
-    row = tables.reactions[index]
-    at = push_frame(
-        tables,
-        state,
-        row.first_effect,
-        row.last_effect,
-        user=unit,
-        target=target,
-        cause=cause,
-        parent=parent,
-        aimed=1,
-        scale=scale,
-    )
+def is_so_of_other(tables: Tables, state: State, line: int, unit: int, other: int) -> bool:
+    """Say whether a condition holds on the page of another one, where `distance` is that to a unit."""
+    if other < 0:
+        return False
+    state.pages[other, tables.rules[0].facts + DISTANCE_FACT] = distance_between(tables, state, unit, other)
+    return read_line(tables, state, other, line) != 0.0
+
+
+@kernel_seldom
+def is_drawn(tables: Tables, state: State, at: int, index: int) -> bool:
+    """Draw whether a reaction comes about; its effects go back to the entry that says so. Below 0 counts as 0."""
     frame = state.frames[at]
-    frame.depth = depth + 1
-    frame.booked = booked
+    chance = min(1.0, max(0.0, read_line(tables, state, frame.user, tables.reactions[index].chance)))
+    drawn = draw(state, frame.user, REACTS)
+    page = keep_page(state, frame.user) if state.run[0].recording else -1
+    other = frame.target if frame.target >= 0 else frame.user
+    entry = write_event(state, other, CHANCE, frame.cause, source=frame.user, parent=frame.parent)
+    note_chance(state, entry, tables.reactions[index].chance, page=page, chance=chance, drawn=drawn)
+    if entry >= 0:
+        frame.parent = entry
+    return drawn < chance
+
+
+@kernel_seldom
+def add_reaction(tables: Tables, state: State, at: int, target: int) -> None:
+    """Put the effects of one reaction on one target on the stack, one deeper than what caused it."""
+    row = tables.reactions[state.frames[at].reaction]
+    index, unit = state.frames[at].reaction, state.frames[at].user
+    there = push_like(tables, state, at, row.first_effect, last=row.last_effect)
+    frame = state.frames[there]
+    frame.reaction = -1
+    frame.stage = ITS_LIST
+    frame.target = target
+    frame.depth += 1
+    frame.origin = index
+    frame.origin_unit = unit
     frame.stops = 1 if row.on != ON_GOING_DOWN else 0
 
 
 @kernel
 def show_booked(tables: Tables, state: State, at: int) -> None:
-    """Write on the reactor's page what the hit that caused it booked."""
-    state.pages[state.frames[at].user, tables.rules[0].facts + BOOKED_FACT] = state.frames[at].booked
+    """Write on the user's page what the last hit of its list, or the hit that caused a reaction, booked."""
+    frame = state.frames[at]
+    booked = state.frames[frame.its_list].booked
+    state.pages[frame.user, tables.rules[0].facts + BOOKED_FACT] = booked

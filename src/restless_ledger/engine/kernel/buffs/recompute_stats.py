@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
-from ...codes import ADD, CUT, MARK, SCALE, SET, TIMES, TOP
-from ...compiler.compiled import kernel, kernel_apart
+import math
+
+from ...codes import ADD, CUT, MARK, NOT_FINITE, SCALE, SET, TIMES, TOP
+from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.booking import book_change, show_gauge, thousandths
-from ..formulas.lines import forget_lines, read_line
+from ..formulas.evaluate import evaluate
+from ..formulas.lines import forget_lines, read_line, report_fault
 from ..formulas.stat import change_stat, hold_stat, round_figure, slot_bit
+from .stacks import buff_scale
 
 
 @kernel_apart
@@ -17,20 +21,116 @@ def restat(tables: Tables, state: State, unit: int, buff: int, parent: int) -> N
     Modifies the unit's page, its versions and what is kept of its lines.
     """
     changed = 0
+    if tables.rules[0].figures:
+        changed = settle_figures(tables, state, unit)
     for index in range(tables.buffs[buff].first_change, tables.buffs[buff].last_change):
         change = tables.changes[index]
         if change.way == MARK:
             changed |= write_slot(state, unit, change.index, bears_mark(tables, state, unit, change.index))
-        else:
+        elif not tables.rules[0].figures:
             slot = tables.stats[change.index].slot
             changed |= write_slot(state, unit, slot, settle_stat(tables, state, unit, change.index))
-    if changed == 0:
-        return
+    if tables.rules[0].figures and changed:
+        changed |= settle_figures(tables, state, unit)  # what reads a mark that has come or gone
+    if changed != 0:
+        renew_all(tables, state, unit, changed, parent=parent)
+
+
+@kernel_apart
+def renew_all(tables: Tables, state: State, unit: int, changed: int, parent: int) -> None:
+    """Forget what is kept of a unit's lines, and fit the tops of its gauges, after its stats have changed."""
     renew(tables, state, unit, changed)
     if state.units[unit].up:
         for gauge in range(tables.gauges.shape[0]):
             if tables.lines[tables.gauges[gauge].top].reads & changed:
                 fit_top(tables, state, unit, gauge, parent=parent)
+
+
+@kernel_seldom
+def follow_gauges(tables: Tables, state: State) -> None:
+    """Settle the stats of those anew whose gauges have changed, where stats read gauges."""
+    clock = state.clock[0]
+    for _ in range(tables.gauges.shape[0] + 1):
+        if clock.followed == 0:
+            return
+        clock.followed = 0
+        for unit in range(state.units.shape[0]):
+            if state.units[unit].up:
+                changed = settle_figures(tables, state, unit)
+                if changed:
+                    renew_all(tables, state, unit, changed, parent=-1)
+
+
+@kernel_seldom
+def settle_figures(tables: Tables, state: State, unit: int) -> int:
+    """Work out every stat of a unit anew, each after those that it reads; return the bits of what has changed."""
+    changed = 0
+    for place in range(tables.stat_order.shape[0]):
+        stat = tables.stat_order[place]
+        changed |= write_slot(state, unit, tables.stats[stat].slot, settle_figure(tables, state, unit, stat))
+    return changed
+
+
+@kernel_seldom
+def settle_figure(tables: Tables, state: State, unit: int, stat: int) -> float:
+    """Return one stat as `settle_stat` does, where it may hang on others: what it is, what changes it, its limits."""
+    own, row = tables.bases[unit, stat], tables.stats[stat]
+    base, added, scaled, times, latest = own.start, own.added, own.scaled, own.times, -1
+    if row.is_line >= 0:
+        base += figure_of(tables, state, unit, row.is_line)
+    for index in range(tables.units[unit].first_change, tables.units[unit].last_change):
+        change = tables.changes[index]
+        if change.index == stat:
+            amount = change_amount(tables, state, unit, index)
+            if change.way == ADD:
+                added += amount
+            elif change.way == SCALE:
+                scaled += amount
+            elif change.way == TIMES:
+                times *= amount
+            else:
+                base = amount
+    for buff in range(tables.buffs.shape[0]):
+        if not state.buffs[unit, buff].on:
+            continue
+        scale = buff_scale(state, unit, buff)
+        for index in range(tables.buffs[buff].first_change, tables.buffs[buff].last_change):
+            change = tables.changes[index]
+            if change.index != stat or change.way == MARK:
+                continue
+            amount = change_amount(tables, state, unit, index)
+            if change.way == ADD:
+                added += amount * scale
+            elif change.way == SCALE:
+                scaled += amount * scale
+            elif change.way == TIMES:
+                times *= amount if scale == 1.0 else amount**scale
+            elif state.buffs[unit, buff].began > latest:
+                latest = state.buffs[unit, buff].began
+                base = amount
+    low = row.floor if row.floor_line < 0 else figure_of(tables, state, unit, row.floor_line)
+    high = row.ceiling if row.ceiling_line < 0 else figure_of(tables, state, unit, row.ceiling_line)
+    return round_figure(hold_stat(change_stat(base, added, scaled, times), low, high), row.rounding)
+
+
+@kernel
+def change_amount(tables: Tables, state: State, unit: int, index: int) -> float:
+    """Return how much a change is: the number that is written, or its formula on the unit's page."""
+    change = tables.changes[index]
+    if change.line < 0:
+        return change.amount
+    amount = figure_of(tables, state, unit, change.line)
+    return max(0.0, amount) if change.way == TIMES else amount
+
+
+@kernel_seldom
+def figure_of(tables: Tables, state: State, unit: int, line: int) -> float:
+    """Return a formula of a stat on the unit's page as it is now; a value that is not finite is a fault."""
+    value = evaluate(tables, state, line, unit)
+    if not math.isfinite(value):
+        report_fault(tables, state, NOT_FINITE, line, unit=unit)
+        return 0.0
+    return value
 
 
 @kernel_apart
@@ -47,19 +147,15 @@ def restat_all(tables: Tables, state: State, unit: int) -> None:
             fit_top(tables, state, unit, gauge, parent=-1)
 
 
-@kernel
-def buff_scale(state: State, unit: int, buff: int) -> float:
-    """Return how many times a buff counts: its stacks times its strength."""
-    row = state.buffs[unit, buff]
-    return row.count * row.strength
-
-
 @kernel_apart
 def settle_all(tables: Tables, state: State, unit: int) -> None:
     """Work out every stat of a unit anew."""
     state.clock[0].stirred = state.clock[0].tick
-    for stat in range(tables.stats.shape[0]):
-        state.pages[unit, tables.stats[stat].slot] = settle_stat(tables, state, unit, stat)
+    if tables.rules[0].figures:
+        settle_figures(tables, state, unit)
+    else:
+        for stat in range(tables.stats.shape[0]):
+            state.pages[unit, tables.stats[stat].slot] = settle_stat(tables, state, unit, stat)
     renew(tables, state, unit, -1)
 
 

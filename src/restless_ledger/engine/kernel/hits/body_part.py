@@ -8,7 +8,7 @@ from ...layout.layout import State, Tables
 from ..books.booking import record_hurt
 from ..books.entries import last_entry, write_entry, write_event
 from ..buffs.buff import put_on, take_effect
-from ..buffs.reaction import trigger
+from ..buffs.events import trigger
 from ..formulas.draw import draw_at
 from ..formulas.lines import read_line
 
@@ -124,4 +124,5 @@ def break_part(tables: Tables, state: State, taker: int, dealer: int, part: int,
         record_hurt(state, taker, dealer, cause, entry=entry)
         state.units[taker].doomed = 1
         state.clock[0].fallen = 1
-    trigger(tables, state, ON_BREAKING, taker, source=dealer, booked=0, parent=number, mark=-1)
+    state.event[0].part = table.name
+    trigger(tables, state, ON_BREAKING, taker, source=dealer, booked=0, parent=number)

@@ -2,15 +2,28 @@
 
 from __future__ import annotations
 
-from ...codes import HEAL, ON_DEALING, ON_TAKING, THOUSAND
+from ...codes import (
+    BARRED,
+    BARS_HEALED,
+    CRITICAL,
+    HEAL,
+    HIT_EVENTS,
+    ON_DEALING,
+    ON_HEALED,
+    ON_HEALING,
+    ON_TAKING,
+    THOUSAND,
+)
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.booking import book_change, thousandths
 from ..books.counters import count_hit
-from ..books.effect_stack import is_scripted
-from ..books.entries import last_entry
+from ..books.effect_stack import has_more_lists, is_scripted, tell_list
+from ..books.entries import last_entry, write_event
 from ..books.record_hit import record_hit
-from ..buffs.reaction import trigger
+from ..buffs.control import is_kept_from
+from ..buffs.ends import end_by_hit
+from ..buffs.events import trigger
 from ..formulas.lines import read_line
 from .body_part import wear_part
 from .down import go_down_at_once
@@ -21,13 +34,16 @@ from .shields import book_harm
 
 
 @kernel
-def book_hit(tables: Tables, state: State, at: int, index: int, taker: int, asked: int, part: int) -> None:
+def book_hit(tables: Tables, state: State, at: int, index: int, taker: int, asked: int, part: int, notes: int) -> None:
     """Book a hit that lands, and trigger its consequences."""
     frame = state.frames[at]
     dealer = frame.user
     cause = frame.cause
     kind = tables.effects[index].index
     row = tables.kinds[kind]
+    if row.heals and is_kept_from(tables, state, taker, BARS_HEALED):
+        write_event(state, taker, BARRED, cause, source=dealer, parent=frame.parent)
+        return
     state.tally[dealer, cause].hits += 1
     if row.heals:
         healed = book_change(
@@ -36,6 +52,8 @@ def book_hit(tables: Tables, state: State, at: int, index: int, taker: int, aske
         count_hit(state, dealer, kind, -1, booked=healed)
         if state.run[0].recording:
             record_hit(state, dealer, kind)
+        if has_more_lists(tables):
+            follow_heal(tables, state, at, taker, kind=kind, booked=healed, notes=notes, entry=last_entry(state))
         return
     booked = book_harm(tables, state, taker, row.gauge, asked=asked, cause=cause, source=dealer, parent=frame.parent)
     count_hit(state, dealer, kind, part, booked=booked)
@@ -44,8 +62,35 @@ def book_hit(tables: Tables, state: State, at: int, index: int, taker: int, aske
         record_hit(state, dealer, kind)
         entry = last_entry(state)
     if tables.rules[0].follows:
+        if has_more_lists(tables):
+            tell_list(state, at, critical=notes & CRITICAL, booked=booked)
+            note_event(tables, state, at, kind, part=part, notes=notes)
         follow_hit(tables, state, at, index, taker=taker, booked=booked, asked=asked, part=part, entry=entry)
     go_down_at_once(tables, state, taker)
+
+
+@kernel_seldom
+def follow_heal(
+    tables: Tables, state: State, at: int, taker: int, kind: int, booked: int, notes: int, entry: int
+) -> None:
+    """Let follow what comes of a healing kind: its list hears of it, and so do reactions."""
+    dealer, aimed = state.frames[at].user, state.frames[at].aimed
+    tell_list(state, at, critical=notes & CRITICAL, booked=booked)
+    note_event(tables, state, at, kind, part=-1, notes=notes)
+    if aimed:
+        trigger(tables, state, ON_HEALING, dealer, source=taker, booked=booked, parent=entry)
+    trigger(tables, state, ON_HEALED, taker, source=dealer, booked=booked, parent=entry)
+
+
+@kernel_seldom
+def note_event(tables: Tables, state: State, at: int, kind: int, part: int, notes: int) -> None:
+    """Note of a hit what reactions may ask of it."""
+    if tables.rules[0].reacts & HIT_EVENTS:
+        event = state.event[0]
+        event.kind = kind
+        event.cause = state.frames[at].cause
+        event.part = tables.parts[part].name if part >= 0 else -1
+        event.notes = notes
 
 
 @kernel_seldom
@@ -63,19 +108,20 @@ def follow_hit(
     if tables.effects[index].steal >= 0:
         steal(tables, state, at, index, booked=booked, entry=entry)
     if frame.aimed:
-        interrupt(tables, state, taker, dealer, booked=booked, cause=cause, parent=entry)
+        interrupt(tables, state, taker, dealer, booked=booked, parent=entry)
         if tables.rules[0].earns:
             if not scripted:
                 earn(tables, state, dealer, DEALING, booked=booked, cause=cause, parent=entry)
             earn(tables, state, taker, TAKING, booked=booked, cause=cause, parent=entry)
         spare(tables, state, taker)
+    end_by_hit(tables, state, taker, -1 if scripted else dealer, booked=booked, aimed=frame.aimed, entry=entry)
     if scripted:
-        trigger(tables, state, ON_TAKING, taker, source=-1, booked=booked, parent=entry, mark=-1)
+        trigger(tables, state, ON_TAKING, taker, source=-1, booked=booked, parent=entry)
         return
     # what comes onto the stack last is carried out first: the taker answers before the dealer's own reactions
     if frame.aimed:
-        trigger(tables, state, ON_DEALING, dealer, source=taker, booked=booked, parent=entry, mark=-1)
-    trigger(tables, state, ON_TAKING, taker, source=dealer, booked=booked, parent=entry, mark=-1)
+        trigger(tables, state, ON_DEALING, dealer, source=taker, booked=booked, parent=entry)
+    trigger(tables, state, ON_TAKING, taker, source=dealer, booked=booked, parent=entry)
 
 
 @kernel
@@ -95,7 +141,7 @@ def steal(tables: Tables, state: State, at: int, index: int, booked: int, entry:
     share = max(0.0, read_line(tables, state, frame.user, tables.effects[index].steal))
     gauge = tables.rules[0].downing
     asked = thousandths(tables, state, frame.user, share * booked / THOUSAND)
-    if asked > 0 and state.units[frame.user].up:
+    if asked > 0 and state.units[frame.user].up and not is_kept_from(tables, state, frame.user, BARS_HEALED):
         book_change(
             tables, state, frame.user, gauge, asked=asked, verb=HEAL, cause=frame.cause, source=frame.user, parent=entry
         )

@@ -7,8 +7,8 @@ from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.counters import count_down
 from ..books.entries import record_amount, write_event
-from ..buffs.buff import end_all_buffs
-from ..buffs.reaction import trigger
+from ..buffs.ends import end_all_buffs
+from ..buffs.events import tell_of_down, trigger
 
 
 @kernel
@@ -32,7 +32,8 @@ def go_down(tables: Tables, state: State, unit: int) -> None:
     me = state.units[unit]
     entry = write_event(state, unit, DOWN, me.hurt_with, source=me.hurt_by, parent=me.harm_entry)
     count_down(tables, state, unit)
-    trigger(tables, state, ON_GOING_DOWN, unit, source=me.attacker, booked=0, parent=entry, mark=-1)
+    trigger(tables, state, ON_GOING_DOWN, unit, source=me.attacker, booked=0, parent=entry)
+    tell_of_down(tables, state, unit, by=me.hurt_by, parent=entry)
     state.clock[0].stirred = state.clock[0].tick
     me.up = 0
     me.doomed = 0

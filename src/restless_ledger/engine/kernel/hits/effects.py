@@ -1,17 +1,21 @@
 """Carry out lists of effects: of an ability that lands, a beat, a reaction, a supply.
 
 A list under way is a frame. Frames lie on a stack: what a hit causes goes on top, and so is over before the list
-that caused it goes on.
+that caused it goes on. An effect that asks for something, or happens several times, puts frames of its own there.
 """
 
 from __future__ import annotations
 
 from ...codes import (
     BUILDUP_EFFECT,
+    CHOICE_EFFECT,
     DAMAGE_EFFECT,
     DRAIN_EFFECT,
     FILL_EFFECT,
     GIVE_EFFECT,
+    GROUP_EFFECT,
+    ITS_LIST,
+    ITS_RECEIVER,
     MOST_EFFECTS,
     NO_END,
     PUSH_EFFECT,
@@ -21,11 +25,15 @@ from ...codes import (
 )
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
-from ..buffs.buff import give_buff, strip_buffs
+from ..books.effect_stack import forget_hit, has_more_lists, miss_list
+from ..buffs.buff import give_buff
 from ..buffs.buildup import build_up
+from ..buffs.ends import strip_buffs
 from ..buffs.reaction import react, show_booked
+from ..buffs.recompute_stats import follow_gauges
 from ..formulas.lines import read_line, report_fault
 from ..places.push import push
+from .branches import ask_receiver, begin_effect, begin_group, choose_one, turn_to_receivers
 from .down import go_down_at_once
 from .heal import drain, heal, revive
 from .strike import strike
@@ -37,8 +45,12 @@ def carry_out_list(tables: Tables, state: State, at: int) -> None:
     clock = state.clock[0]
     first, last = state.frames[at].at, state.frames[at].last
     for index in range(first, last):
+        if tables.rules[0].branches:
+            show_booked(tables, state, at)
         carry_out_one(tables, state, at, index)
-        if tables.rules[0].reacts and clock.frames > at + 1:
+        if tables.rules[0].figures and clock.followed:
+            follow_gauges(tables, state)
+        if has_more_lists(tables) and clock.frames > at + 1:
             carry_out(tables, state, at + 1)
     clock.frames = at
 
@@ -51,6 +63,8 @@ def carry_out(tables: Tables, state: State, lowest: int) -> None:
         at = clock.frames - 1
         frame = state.frames[at]
         clock.depth = frame.depth
+        clock.origin = frame.origin
+        clock.origin_unit = frame.origin_unit
         if tables.rules[0].reacts != 0 and frame.reaction >= 0:
             react(tables, state, at)
             continue
@@ -58,13 +72,28 @@ def carry_out(tables: Tables, state: State, lowest: int) -> None:
         while frame.at < last and clock.frames == at + 1:
             index = frame.at
             frame.at = index + 1
-            if frame.depth > 0:
+            if frame.depth > 0 or tables.rules[0].branches:
                 show_booked(tables, state, at)
             carry_out_one(tables, state, at, index)
+            if tables.rules[0].figures and clock.followed:
+                follow_gauges(tables, state)
         if clock.frames == at + 1:
-            clock.frames = at
+            finish_list(tables, state, at)
     clock.frames = min(clock.frames, lowest)
     clock.depth = 0
+    clock.origin = -1
+    clock.origin_unit = -1
+
+
+@kernel
+def finish_list(tables: Tables, state: State, at: int) -> None:
+    """Take a list that is carried out off the stack, or begin it anew where it happens several times."""
+    frame = state.frames[at]
+    if has_more_lists(tables) and frame.left > 0:
+        frame.left -= 1
+        frame.at = frame.last - 1
+    else:
+        state.clock[0].frames = at
 
 
 @kernel
@@ -78,22 +107,49 @@ def carry_out_one(tables: Tables, state: State, at: int, index: int) -> None:
     receiver = frame.user if effect.to_user else frame.target
     if may_go_down_meanwhile(tables) and frame.stops and not state.units[frame.user].up:
         return
-    if tables.rules[0].reacts and not has_an_end(tables, state, frame.user):
+    if has_more_lists(tables) and not has_an_end(tables, state, frame.user):
         return
+    if effect.branches:
+        if frame.stage == ITS_LIST:
+            begin_effect(tables, state, at, index)
+            return
+        if frame.stage != ITS_RECEIVER:
+            turn_to_receivers(tables, state, at, index)
+            return
+        receiver = frame.target
+        if not ask_receiver(tables, state, at, index):
+            return
     if not state.units[receiver].up:
         if effect.what == REVIVE_EFFECT:
             revive(tables, state, at, index, target=receiver)
+        elif effect.what >= GROUP_EFFECT:
+            carry_out_branch(tables, state, at, index, receiver=receiver)
     elif frame.missed and not effect.to_user:
         return
     elif effect.what == DAMAGE_EFFECT:
+        if has_more_lists(tables) and effect.branches == 0:
+            forget_hit(state, at)
         if not strike(tables, state, at, index, taker=receiver):
             frame.missed = 1
+            if has_more_lists(tables):
+                miss_list(state, at)
     elif effect.what == GIVE_EFFECT:
         strength = read_line(tables, state, frame.user, effect.line) if effect.line >= 0 else 1.0
         give_buff(tables, state, frame.user, receiver, buff=effect.index, strength=strength, parent=frame.parent)
         go_down_at_once(tables, state, receiver)
+    elif effect.what >= GROUP_EFFECT:
+        carry_out_branch(tables, state, at, index, receiver=receiver)
     else:
         carry_out_other(tables, state, at, index, receiver=receiver)
+
+
+@kernel_seldom
+def carry_out_branch(tables: Tables, state: State, at: int, index: int, receiver: int) -> None:
+    """Put the effects that an effect holds on the stack: all of a group, or one choice of several."""
+    if tables.effects[index].what == CHOICE_EFFECT:
+        choose_one(tables, state, at, index, receiver=receiver)
+    else:
+        begin_group(tables, state, at, index, receiver=receiver)
 
 
 @kernel

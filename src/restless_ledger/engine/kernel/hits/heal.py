@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from ...codes import DRAIN, HEAL, REVIVE, THOUSAND
+from ...codes import BARRED, BARS_HEALED, DRAIN, HEAL, ON_HEALED, ON_HEALING, REVIVE, THOUSAND
 from ...compiler.compiled import kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.booking import book_change, thousandths
-from ..books.entries import explain_entry, keep_page
+from ..books.entries import explain_entry, keep_page, last_entry, write_event
+from ..buffs.control import is_kept_from
+from ..buffs.events import trigger
 from ..formulas.lines import read_line
 from .rise import stand_up
 
@@ -19,14 +21,31 @@ def heal(tables: Tables, state: State, at: int, index: int, target: int) -> None
     user = frame.user
     if not state.units[target].up or not state.gauges[target, effect.index].held:
         return
+    if effect.index == tables.rules[0].downing and is_kept_from(tables, state, target, BARS_HEALED):
+        write_event(state, target, BARRED, frame.cause, source=user, parent=frame.parent)
+        return
     page = keep_page(state, user) if state.run[0].recording else -1
     amount = frame.scale * max(0.0, read_line(tables, state, user, effect.line))
     asked = thousandths(tables, state, target, amount)
-    book_change(
+    booked = book_change(
         tables, state, target, effect.index, asked=asked, verb=HEAL, cause=frame.cause, source=user, parent=frame.parent
     )
     state.tally[user, frame.cause].hits += 1
     explain_entry(state, effect.line, page)
+    if effect.index == tables.rules[0].downing:
+        tell_of_healing(tables, state, at, target, booked=booked)
+
+
+@kernel_seldom
+def tell_of_healing(tables: Tables, state: State, at: int, target: int, booked: int) -> None:
+    """Let react whom the gauge that downs is filled, and who does it."""
+    user, aimed, entry = state.frames[at].user, state.frames[at].aimed, last_entry(state)
+    state.event[0].kind = -1
+    state.event[0].cause = state.frames[at].cause
+    state.event[0].notes = 0
+    if aimed:
+        trigger(tables, state, ON_HEALING, user, source=target, booked=booked, parent=entry)
+    trigger(tables, state, ON_HEALED, target, source=user, booked=booked, parent=entry)
 
 
 @kernel_seldom

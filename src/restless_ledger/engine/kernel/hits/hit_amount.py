@@ -24,6 +24,7 @@ from ..formulas.draw import draw_at
 from ..formulas.lines import read_line
 from ..formulas.stat import round_figure
 from .consequences import book_hit
+from .mitigation import mitigate
 
 
 @kernel
@@ -48,8 +49,12 @@ def hit(tables: Tables, state: State, at: int, index: int, taker: int, number: i
         spread_times = 1.0 + meeting.spread * (2.0 * draw_at(state, dealer, SPREAD, number) - 1.0)
     amount = meeting.settled * times * part_times * critical_times * spread_times * frame.scale
     if row.held_back:
-        amount *= hold_back(tables, state, effect.index, taker)
+        if is_guarded(tables, state, effect.index, taker):
+            notes |= GUARDED
+        amount *= hold_back(tables, state, effect.index, taker, guarded=notes & GUARDED)
     asked = thousandths(tables, state, taker, round_figure(amount, row.rounding))
+    if tables.rules[0].mitigates and row.heals == 0 and asked > 0:
+        asked = mitigate(tables, state, at, effect.index, taker=taker, asked=asked, part=part, notes=notes)
     if state.run[0].recording:
         state.hit[0].notes |= notes
         state.hit[0].part = part
@@ -58,18 +63,24 @@ def hit(tables: Tables, state: State, at: int, index: int, taker: int, number: i
         state.hit_factors[CRITICAL_FACTOR] = critical_times
         state.hit_factors[SPREAD_FACTOR] = spread_times
         state.hit_factors[SCALE_FACTOR] = frame.scale
-    book_hit(tables, state, at, index, taker=taker, asked=asked, part=part)
+    book_hit(tables, state, at, index, taker=taker, asked=asked, part=part, notes=notes)
 
 
 @kernel_seldom
-def hold_back(tables: Tables, state: State, kind: int, taker: int) -> float:
+def is_guarded(tables: Tables, state: State, kind: int, taker: int) -> bool:
+    """Say whether the taker of a hit stands on guard against it."""
+    row = tables.kinds[kind]
+    return row.guard_when >= 0 and read_line(tables, state, taker, row.guard_when) != 0.0
+
+
+@kernel_seldom
+def hold_back(tables: Tables, state: State, kind: int, taker: int, guarded: int) -> float:
     """Return what the taker multiplies a hit by, besides its soak: resistance, its class, its guard stance."""
     row = tables.kinds[kind]
     resist, guard, against = 1.0, 1.0, tables.against[kind, taker]
     if row.resist >= 0:
         resist = max(0.0, 1.0 - read_line(tables, state, taker, row.resist))
-    if row.guard_when >= 0 and read_line(tables, state, taker, row.guard_when) != 0.0:
-        state.hit[0].notes |= GUARDED
+    if guarded:
         guard = max(0.0, read_line(tables, state, taker, row.guard_times))
     state.hit_factors[RESIST_FACTOR] = resist
     state.hit_factors[AGAINST_FACTOR] = against

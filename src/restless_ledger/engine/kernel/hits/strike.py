@@ -11,11 +11,15 @@ from ...codes import (
     HANDLING_FACTOR,
     HARM,
     HEAL,
+    HIDES_HITS,
+    HIT_EVENTS,
     IMMUNE,
     INVULNERABLE,
     LANDS,
     MEETING_ROW,
     MISSED,
+    ON_DODGING,
+    ON_MISSING,
     POWER_SLOT,
     SEGMENTS_FACTOR,
 )
@@ -23,11 +27,13 @@ from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.booking import book_change
 from ..books.effect_stack import is_scripted
-from ..books.entries import keep_page
+from ..books.entries import keep_page, last_entry
 from ..books.record_hit import record_hit
 from ..buffs.buff import is_barred
+from ..buffs.events import trigger
 from ..formulas.draw import draw_at, next_hit
 from .body_part import aimed_part_times, choose_part, segments_times
+from .consequences import note_event
 from .hit_amount import hit
 from .invulnerability import is_spared
 from .meeting import evaluate_meeting, fill_taker, meet
@@ -76,22 +82,27 @@ def strike(tables: Tables, state: State, at: int, index: int, taker: int) -> boo
         if notes == 0:
             hit(tables, state, at, index, taker=taker, number=number, part=part)
             return True
-    state.tally[dealer, frame.cause].misses += 1
-    if recording:
-        book_change(
-            tables,
-            state,
-            taker,
-            row.gauge,
-            asked=0,
-            verb=HEAL if row.heals else HARM,
-            cause=frame.cause,
-            source=dealer,
-            parent=frame.parent,
-        )
+    book_nothing(tables, state, at, kind, taker=taker, notes=notes)
+    return False
+
+
+@kernel
+def book_nothing(tables: Tables, state: State, at: int, kind: int, taker: int, notes: int) -> None:
+    """Count a hit that did not land, and say so; let react to it where it missed."""
+    frame = state.frames[at]
+    dealer, cause = frame.user, frame.cause
+    heals = tables.kinds[kind].heals
+    state.tally[dealer, cause].misses += 1
+    if state.run[0].recording:
+        gauge, verb = tables.kinds[kind].gauge, HEAL if heals else HARM
+        book_change(tables, state, taker, gauge, asked=0, verb=verb, cause=cause, source=dealer, parent=frame.parent)
         state.hit[0].notes = notes
         record_hit(state, dealer, kind)
-    return False
+    if notes == MISSED and heals == 0 and tables.rules[0].reacts & HIT_EVENTS:
+        entry = last_entry(state)
+        note_event(tables, state, at, kind, part=-1, notes=notes)
+        trigger(tables, state, ON_MISSING, dealer, source=taker, booked=0, parent=entry)
+        trigger(tables, state, ON_DODGING, taker, source=dealer, booked=0, parent=entry)
 
 
 @kernel_seldom
@@ -130,6 +141,8 @@ def kept_off(tables: Tables, state: State, taker: int, kind: int, aimed: int) ->
         return IMMUNE
     if aimed and row.heals == 0 and is_spared(tables, state, taker, kind):
         return INVULNERABLE
+    if tables.rules[0].controls and row.heals == 0 and state.units[taker].hidden & HIDES_HITS:
+        return INVULNERABLE
     return 0
 
 
@@ -145,6 +158,7 @@ def open_note(state: State, dealer: int, taker: int, shot: int) -> None:
     note.chance = np.nan
     note.part = -1
     note.in_front = 0
+    note.mitigated = 0
     for factor in range(state.hit_factors.shape[0]):
         state.hit_factors[factor] = 1.0
     note.dealer_page = state.shots[shot].page if shot >= 0 else keep_page(state, dealer)

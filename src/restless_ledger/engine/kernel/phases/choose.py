@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ...codes import (
+    BARS_DASHING,
     DISTANCE_FACT,
     MISTAKE,
     MOST_ACTIONS,
@@ -21,6 +22,7 @@ from ...codes import (
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.entries import write_event
+from ..buffs.control import is_kept_from
 from ..formulas.draw import draw
 from ..formulas.lines import read_line, report_fault
 from ..places.distance import distance_between, nearest_foe
@@ -40,7 +42,18 @@ def may_carry_out(tables: Tables, state: State, unit: int, index: int) -> bool:
         return False
     if ability.dash > 0.0 and sliding(state, unit) > 0.0:
         return False
+    if tables.rules[0].controls and is_barred_now(tables, state, unit, index):
+        return False
     return play.when < 0 or read_line(tables, state, unit, play.when) != 0.0
+
+
+@kernel_seldom
+def is_barred_now(tables: Tables, state: State, unit: int, index: int) -> bool:
+    """Say whether a buff keeps a unit from what a play uses."""
+    play = tables.plays[index]
+    ability = tables.abilities[play.ability]
+    leaps = ability.dash > 0.0 or ability.lunge > 0.0
+    return state.known[play.known].barred != 0 or (leaps and is_kept_from(tables, state, unit, BARS_DASHING))
 
 
 @kernel

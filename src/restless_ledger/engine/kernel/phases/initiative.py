@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from ...codes import NEVER
+from ...codes import ANNOUNCED, BARS_ACTING, NEVER, ON_ROUND
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
+from ..buffs.control import is_kept_from
 from ..formulas.draw import draw_tie
 from ..formulas.lines import read_line
 from ..places.push import sliding
@@ -24,13 +25,27 @@ def next_tick(tables: Tables, state: State) -> int:
         unit = state.units[u]
         if unit.up:
             unit.due = min(unit.refill_at, unit.beat_at, unit.end_at, unit.choose_at, unit.land_at)
-            soonest = min(soonest, unit.due)
-            waiting |= unit.waiting
+            if is_kept_from(tables, state, u, BARS_ACTING):
+                soonest = min(soonest, unit.refill_at, unit.beat_at, unit.end_at, unit.land_at)
+            else:
+                soonest = min(soonest, unit.due)
+                waiting |= unit.waiting
     if (waiting != 0 and clock.stirred >= clock.tick) or state.run[0].every != 0:
         return clock.tick + clock.played
+    if tables.rules[0].branches:
+        soonest = min(soonest, clock.later_at)
+    if tables.rules[0].reacts & ANNOUNCED:
+        soonest = min(soonest, next_announcement(tables, state))
     if tables.rules[0].placed or clock.returning > 0:
         soonest = min(soonest, next_of_place(tables, state))
     return max(soonest, clock.tick + clock.played)
+
+
+@kernel_seldom
+def next_announcement(tables: Tables, state: State) -> int:
+    """Return the next tick on which something is announced: the first one, and in rounds every one."""
+    announced = state.clock[0].announced
+    return announced if announced == 0 or tables.rules[0].reacts & (1 << ON_ROUND) else NEVER
 
 
 @kernel_seldom

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import math
 
-from ...codes import AWAY, EXIT, FLED, NEVER, ON_THE_FLOOR, SCRIPT
+from ...codes import AWAY, BARS_WALKING, ENDS_ON_MOVING, EXIT, FEET_AWAY, FLED, NEVER, ON_THE_FLOOR, SCRIPT
 from ...compiler.compiled import kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.entries import write_event, write_step
+from ..buffs.control import are_allies, is_kept_from
+from ..buffs.ends import end_on
 from ..formulas.lines import read_line
 from ..places.distance import NEARLY, distance_between, length, nearest_foe
 from ..places.edge import cross_edges
@@ -22,10 +24,13 @@ def move(tables: Tables, state: State, unit: int) -> None:
     if sliding(state, unit) > 0.0:
         me.moves = 1
         slide(tables, state, unit)
+    elif is_kept_from(tables, state, unit, BARS_WALKING):
+        me.moves = 0
     elif me.land_at == NEVER and state.clock[0].tick >= me.free_at:
         walk(tables, state, unit)
     if me.moves:
         state.clock[0].stirred = state.clock[0].tick
+        end_on(tables, state, unit, ENDS_ON_MOVING, parent=-1)
         if state.run[0].recording:
             write_step(state, unit)
 
@@ -51,6 +56,9 @@ def slide(tables: Tables, state: State, unit: int) -> None:
 def walk(tables: Tables, state: State, unit: int) -> None:
     """Walk for one tick: to an exit, to a supply, away from a foe that is too near, or into reach of a target."""
     me = state.units[unit]
+    if tables.rules[0].controls and me.feet >= 0:
+        be_led(tables, state, unit)
+        return
     if me.flees:
         flee(tables, state, unit)
         return
@@ -73,6 +81,19 @@ def walk(tables: Tables, state: State, unit: int) -> None:
             return
     if me.want >= 0 and state.units[me.want].up and state.units[me.want].where == ON_THE_FLOOR:
         step_towards(tables, state, unit, state.units[me.want].x, y=state.units[me.want].y, near=me.reach)
+
+
+@kernel_seldom
+def be_led(tables: Tables, state: State, unit: int) -> None:
+    """Walk where a buff makes its bearer walk: away from its giver, or to it; nowhere, where that one is not there."""
+    me = state.units[unit]
+    you = state.units[me.feet_from]
+    if me.feet_from == unit or not you.up or you.where != ON_THE_FLOOR:
+        return
+    if me.feet == FEET_AWAY:
+        step_towards(tables, state, unit, 2.0 * me.x - you.x, y=2.0 * me.y - you.y, near=0.0)
+    else:
+        step_towards(tables, state, unit, you.x, y=you.y, near=0.0)
 
 
 @kernel_apart
@@ -128,7 +149,7 @@ def look_again_at(tables: Tables, state: State, unit: int, foe: int) -> None:
     near = distance_between(tables, state, unit, foe)
     for other in range(state.units.shape[0]):
         you = state.units[other]
-        hostile = you.up and you.where == ON_THE_FLOOR and tables.units[other].side != tables.units[unit].side
+        hostile = you.up and you.where == ON_THE_FLOOR and not are_allies(tables, state, other, unit)
         if hostile and other != foe and distance_between(tables, state, unit, other) == near:
             state.clock[0].stirred = state.clock[0].tick
 

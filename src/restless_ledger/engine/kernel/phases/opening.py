@@ -8,6 +8,7 @@ from ...codes import NEVER, NOBODY, ON_THE_FLOOR, OPENING, RUNNING
 from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.booking import show_gauge, thousandths
+from ..buffs.control import recontrol
 from ..buffs.recompute_stats import fit_top, settle_all
 from ..buffs.timers import schedule_due
 from ..formulas.draw import draw_at
@@ -20,18 +21,27 @@ def open_units(tables: Tables, state: State) -> None:
     clock = state.clock[0]
     clock.outcome = RUNNING
     clock.shot_at = NEVER
+    clock.later_at = NEVER
+    clock.origin = -1
+    clock.origin_unit = -1
     clock.supply_at = NEVER
     clock.holder = -1
     clock.first_down = NOBODY
     clock.first_down_at = -1
     for unit in range(state.units.shape[0]):
         open_timers(tables, state, unit)
+        recontrol(tables, state, unit)
         for index in range(tables.units[unit].first_mark, tables.units[unit].last_mark):
             state.pages[unit, tables.own_marks[index]] = 1.0
         settle_all(tables, state, unit)
-        for gauge in range(tables.gauges.shape[0]):
-            fit_top(tables, state, unit, gauge, parent=-1)
-            open_gauge(tables, state, unit, gauge)
+        rounds = tables.gauges.shape[0] + 1 if tables.rules[0].figures else 1
+        for _ in range(rounds):  # a stat may read a gauge, whose top reads another stat
+            for gauge in range(tables.gauges.shape[0]):
+                state.gauges[unit, gauge].now = 0
+                fit_top(tables, state, unit, gauge, parent=-1)
+                open_gauge(tables, state, unit, gauge)
+            if tables.rules[0].figures:
+                settle_all(tables, state, unit)
         for part in range(tables.units[unit].first_part, tables.units[unit].last_part):
             open_part(tables, state, unit, part)
         schedule_due(tables, state, unit)
@@ -113,6 +123,8 @@ def draw_openings(tables: Tables, state: State) -> None:
                 share = table.opens_share + drawn * (table.most_share - table.opens_share)
                 points = table.opens_points + drawn * (table.most_points - table.opens_points)
                 fill_gauge(tables, state, unit, gauge, share=share, points=points)
+        if tables.rules[0].figures:
+            settle_all(tables, state, unit)
 
 
 @kernel

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ...codes import DAMAGE_EFFECT, LAUNCH, LOST, NEVER, NO_ROOM, ON_THE_FLOOR
+from ...codes import LAUNCH, LOST, NEVER, NO_ROOM, ON_THE_FLOOR
 from ...compiler.compiled import kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.booking import whole_ticks
@@ -39,9 +39,8 @@ def launch(tables: Tables, state: State, unit: int, target: int) -> None:
     shot.parent = write_event(state, target, LAUNCH, cause, source=unit, parent=me.use_entry)
     shot.page = keep_page(state, unit) if state.run[0].recording else -1
     record_amount(state, shot.parent, distance)
-    for index in range(row.first_effect, row.last_effect):
-        if tables.effects[index].what == DAMAGE_EFFECT:
-            load_shot(tables, state, number, unit, kind=tables.effects[index].index)
+    for index in range(row.first_load, row.last_load):
+        load_shot(tables, state, number, unit, kind=tables.loads[index])
 
 
 @kernel_apart

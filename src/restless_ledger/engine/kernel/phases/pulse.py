@@ -8,7 +8,8 @@ from ...layout.layout import State, Tables
 from ..books.booking import book_change
 from ..books.effect_stack import push_frame
 from ..books.entries import explain_entry, keep_page, last_entry, record_amount
-from ..buffs.recompute_stats import buff_scale
+from ..buffs.recompute_stats import follow_gauges
+from ..buffs.stacks import buff_scale
 from ..buffs.timers import schedule_next_beat, schedule_next_refill
 from ..formulas.lines import read_line, report_fault
 from ..formulas.stat import nearest_whole
@@ -25,6 +26,8 @@ def pulse(tables: Tables, state: State, unit: int) -> None:
             if row.refill_at == tick:
                 row.refill_at = tick + tables.gauges[gauge].refill_ticks
                 refill(tables, state, unit, gauge)
+        if tables.rules[0].figures and state.clock[0].followed:
+            follow_gauges(tables, state)
         schedule_next_refill(tables, state, unit)
     if state.units[unit].beat_at <= tick:
         beat(tables, state, unit)

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
-from ...codes import COST, NEVER, PLAY_USE, TARGET, USE
+from ...codes import COST, NEVER, PLAY_USE, TARGET, USE, USE_EVENTS
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.booking import book_change, thousandths, whole_ticks
 from ..books.entries import explain_entry, keep_page, write_event
+from ..buffs.events import tell_of_use
 from ..formulas.lines import read_line
 from ..hits.down import go_down_at_once
 from ..hits.gauge_gain import ACTING, earn
+from .later import begin_channel
 
 
 @kernel
@@ -56,6 +58,7 @@ def use(tables: Tables, state: State, unit: int, index: int, target: int) -> Non
         me.away = play.away
         me.want = target
         me.reach = row.reach
+    me.used_at = tick
     me.land_at = tick + row.windup
     me.free_at = me.land_at + row.recovery
     me.waiting = 0
@@ -67,6 +70,10 @@ def use(tables: Tables, state: State, unit: int, index: int, target: int) -> Non
     if tables.rules[0].earns:
         earn(tables, state, unit, ACTING, booked=0, cause=cause, parent=me.use_entry)
     go_down_at_once(tables, state, unit)  # a cost may take the last of it
+    if row.channel >= 0:
+        begin_channel(tables, state, unit, target=target)
+    if tables.rules[0].reacts & USE_EVENTS:
+        tell_of_use(tables, state, unit, target=target, cause=cause, parent=me.use_entry)
 
 
 @kernel

@@ -8,6 +8,7 @@ from ...codes import FALLEN_ALLY, ON_THE_FLOOR, TARGET
 from ...compiler.compiled import kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.effect_stack import push_frame
+from ..buffs.control import are_allies
 from ..formulas.draw import draw, draw_tie
 from ..formulas.lines import read_line
 from .distance import distance_between
@@ -67,7 +68,7 @@ def next_in_area(tables: Tables, state: State, ability: int, user: int, target: 
         place = int(drawn * found)
         for other in range(state.units.shape[0]):
             you = state.units[other]
-            if not you.up or you.where != ON_THE_FLOOR or tables.units[other].side != tables.units[target].side:
+            if not you.up or you.where != ON_THE_FLOOR or not are_allies(tables, state, other, target):
                 continue
             taken = False
             for index in range(count):

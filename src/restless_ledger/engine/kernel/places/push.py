@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from ...codes import FASTEST, ON_THE_FLOOR, PUSH, TOO_FAST
+from ...codes import BARS_DASHING, FASTEST, ON_THE_FLOOR, PUSH, TOO_FAST
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.entries import record_amount, write_event, write_step
+from ..buffs.control import is_kept_from
 from ..formulas.lines import read_line, report_fault
 from .distance import distance_between, length, nearest_foe
 
@@ -47,7 +48,7 @@ def set_moving(tables: Tables, state: State, start: int, unit: int, speed: float
 @kernel_seldom
 def leap(tables: Tables, state: State, unit: int, ability: int, target: int) -> None:
     """Carry out the dash and the lunge of an ability that lands: relative to its target, or to the nearest foe."""
-    if tables.rules[0].placed == 0:
+    if tables.rules[0].placed == 0 or is_kept_from(tables, state, unit, BARS_DASHING):
         return
     row = tables.abilities[ability]
     goal = nearest_foe(tables, state, unit) if target == unit else target

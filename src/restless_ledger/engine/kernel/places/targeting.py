@@ -7,6 +7,7 @@ from ...codes import (
     DISTANCE_FACT,
     FALLEN_ALLY,
     FOE,
+    HIDES_AIMING,
     MOST_DANGEROUS,
     NEAREST,
     ON_THE_FLOOR,
@@ -15,8 +16,9 @@ from ...codes import (
     USER_ONLY,
     WEAKEST,
 )
-from ...compiler.compiled import kernel
+from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
+from ..buffs.control import are_allies
 from ..formulas.draw import draw_at
 from ..formulas.lines import read_line
 from .distance import NEARLY, distance_between
@@ -63,9 +65,14 @@ def may_target(tables: Tables, state: State, unit: int, candidate: int, index: i
     on = tables.abilities[play.ability].targets
     if (you.up == 0) != (on == FALLEN_ALLY) or you.where != ON_THE_FLOOR:
         return False
-    ally = tables.units[unit].side == tables.units[candidate].side
+    ally = are_allies(tables, state, unit, candidate)
+    if tables.rules[0].controls and on != USER_ONLY and not may_aim_at(tables, state, unit, candidate, on=on):
+        return False
     if on == USER_ONLY:
         if candidate != unit:
+            return False
+    elif tables.rules[0].controls and state.units[unit].confused:
+        if candidate == unit:
             return False
     elif on == FOE:
         if ally:
@@ -78,6 +85,16 @@ def may_target(tables: Tables, state: State, unit: int, candidate: int, index: i
             return False
         state.pages[candidate, tables.rules[0].facts + DISTANCE_FACT] = distance
     return play.if_ < 0 or read_line(tables, state, candidate, play.if_) != 0.0
+
+
+@kernel_seldom
+def may_aim_at(tables: Tables, state: State, unit: int, candidate: int, on: int) -> bool:
+    """Say whether buffs let a unit aim at another: not at a foe that is hidden, and at nobody but who taunts it."""
+    me = state.units[unit]
+    if not are_allies(tables, state, unit, candidate) and state.units[candidate].hidden & HIDES_AIMING:
+        return False
+    taunted = on == FOE and me.taunter >= 0 and me.taunter != unit and state.units[me.taunter].up != 0
+    return not taunted or candidate == me.taunter
 
 
 @kernel

@@ -1,0 +1,78 @@
+"""Dominance: whether one ability is no better than another in anything."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from ..formula import Program, evaluate
+from ..rulebook.abilities import Ability
+from ..rulebook.effects import AnyEffect, Effect
+from ..rulebook.meaning import ReadOn, fields
+from .audit_context import AuditContext
+
+ALIKE = ("targets", "projectile", "lunge", "dash", "shared", "interruptible", "cooldown_from", "school", "channel")
+"""What two abilities must have in common to be compared."""
+
+
+def alike(case: AuditContext, one: str, other: str) -> bool:
+    """Say whether the second of two abilities is as good as the first in everything, for all who know it."""
+    return no_better_ability(case, case.book.abilities[other], case.book.abilities[one], list(case.learners[one]))
+
+
+def no_better_ability(case: AuditContext, one: Ability, other: Ability, users: list[str]) -> bool:
+    """Say whether one ability is no better than another in anything, for all who know both."""
+    ticks = case.book.clock.ticks
+    if one.passive or other.passive or not one.does:
+        return False
+    same = all(getattr(one, key) == getattr(other, key) for key in ALIKE)
+    if not same or one.cooldown_times != other.cooldown_times or (other.area is None and one.area is not None):
+        return False
+    if (
+        one.area
+        and other.area
+        and (
+            one.area.radius > other.area.radius
+            or not at_most(case, one.area.most or math.inf, other.area.most or math.inf, users)
+            or not at_most(case, other.area.falloff or 0.0, one.area.falloff or 0.0, users)
+        )
+    ):
+        return False
+    times = all(ticks(getattr(one, key)) >= ticks(getattr(other, key)) for key in ("windup", "recovery", "cooldown"))
+    reach = other.reach is None or (one.reach is not None and one.reach <= other.reach)
+    reach = reach and (other.least or 0) <= (one.least or 0)
+    uses = other.uses is None or (one.uses is not None and one.uses <= other.uses)
+    if not (times and reach and uses and one.charges <= other.charges and set(other.cost) <= set(one.cost)):
+        return False
+    costs = all(at_most(case, other.cost[gauge], one.cost[gauge], users) for gauge in other.cost)
+    return costs and all(any(no_better_effect(case, mine, theirs, users) for theirs in other.does) for mine in one.does)
+
+
+def no_better_effect(case: AuditContext, one: Effect, other: Effect, users: list[str]) -> bool:
+    """Say whether an effect does no more than another of its kind, on the same conditions."""
+    if type(one) is not type(other):
+        return False
+    for key, _, shape in fields(type(one)):
+        mine, theirs = getattr(one, key), getattr(other, key)
+        if key in AnyEffect.model_fields:
+            if mine != theirs:
+                return False
+        elif any(isinstance(meaning, ReadOn) for meaning in shape.meanings):
+            neutral = 1.0 if key in ("times", "strength") else 0.0
+            if (mine is None) != (theirs is None) and key in ("push", "pull"):
+                return False
+            if not at_most(case, mine or neutral, theirs or neutral, users):
+                return False
+        elif mine != theirs:
+            return False
+    return True
+
+
+def at_most(case: AuditContext, one: Program | float, other: Program | float, users: list[str]) -> bool:
+    """Say whether one formula is never above another, on the pages of all who use them."""
+    for who in users:
+        mine, theirs = (evaluate(each, case.page(who)) if isinstance(each, Program) else each for each in (one, other))
+        if not (np.asarray(mine) <= np.asarray(theirs)).all():
+            return False
+    return True

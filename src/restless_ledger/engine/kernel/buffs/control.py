@@ -1,0 +1,81 @@
+"""Control: what buffs keep their bearer from, and what they make it do."""
+
+from __future__ import annotations
+
+from ...codes import AT_ANYBODY, AT_GIVER, INTERRUPT, NEVER
+from ...compiler.compiled import kernel, kernel_seldom
+from ...layout.layout import State, Tables
+from ..books.entries import write_event
+
+
+@kernel
+def are_allies(tables: Tables, state: State, one: int, other: int) -> bool:
+    """Say whether two units fight on the same side now."""
+    if tables.rules[0].controls:
+        return state.units[one].side == state.units[other].side
+    return tables.units[one].side == tables.units[other].side
+
+
+@kernel
+def is_kept_from(tables: Tables, state: State, unit: int, bars: int) -> bool:
+    """Say whether a buff keeps a unit from something."""
+    return tables.rules[0].controls != 0 and (state.units[unit].barred & bars) != 0
+
+
+@kernel_seldom
+def recontrol(tables: Tables, state: State, unit: int) -> None:
+    """Work out anew what the buffs that a unit bears keep it from and make it do. Of several, the latest counts."""
+    me = state.units[unit]
+    me.barred = 0
+    me.hidden = 0
+    me.confused = 0
+    me.taunter = -1
+    me.feet = -1
+    me.feet_from = -1
+    me.side = tables.units[unit].side
+    for known in range(tables.units[unit].first_known, tables.units[unit].last_known):
+        state.known[known].barred = 0
+    taunted, lured, led = -1, -1, -1
+    for buff in range(tables.buffs.shape[0]):
+        row = state.buffs[unit, buff]
+        table = tables.buffs[buff]
+        if row.on == 0 or table.controls == 0:
+            continue
+        me.barred |= table.bars
+        me.hidden |= table.hides
+        for index in range(table.first_barred, table.last_barred):
+            for known in range(tables.units[unit].first_known, tables.units[unit].last_known):
+                if tables.known[known].ability == tables.barred[index]:
+                    state.known[known].barred = 1
+        if table.aims_at == AT_ANYBODY:
+            me.confused = 1
+        if table.aims_at == AT_GIVER and row.began > taunted:
+            taunted = row.began
+            me.taunter = row.source
+        if table.fights_for >= 0 and row.began > lured:
+            lured = row.began
+            me.side = tables.units[row.source].side
+        if table.walks >= 0 and row.began > led:
+            led = row.began
+            me.feet = table.walks
+            me.feet_from = row.source
+    state.clock[0].stirred = state.clock[0].tick
+
+
+@kernel_seldom
+def begin_control(tables: Tables, state: State, unit: int, buff: int, parent: int) -> None:
+    """Let a buff that has begun keep its bearer from things, and break off what it winds up."""
+    recontrol(tables, state, unit)
+    if tables.buffs[buff].breaks_off and state.units[unit].land_at != NEVER:
+        break_off(tables, state, unit, by=state.buffs[unit, buff].source, parent=parent)
+
+
+@kernel_seldom
+def break_off(tables: Tables, state: State, unit: int, by: int, parent: int) -> None:
+    """Break off a wind-up. What it cost and its cooldown stand; its user is free again on the next tick."""
+    me = state.units[unit]
+    cause = tables.rules[0].first_ability_cause + me.ability
+    write_event(state, unit, INTERRUPT, cause, source=by, parent=parent)
+    me.land_at = NEVER
+    me.free_at = state.clock[0].tick + 1
+    me.choose_at = state.clock[0].tick + max(1, tables.units[unit].delay)

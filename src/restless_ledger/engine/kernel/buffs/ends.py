@@ -1,0 +1,128 @@
+"""How buffs end: by their time, with their bearer, by what it does, by what is done to it, or taken off."""
+
+from __future__ import annotations
+
+from ...codes import BREAKS, END, ENDS_ON_DEALING, ENDS_ON_TAKING, THOUSAND
+from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
+from ...layout.layout import State, Tables
+from ..books.counters import count_borne
+from ..books.entries import write_event
+from ..formulas.lines import read_line
+from .control import recontrol
+from .events import tell_of_end
+from .recompute_stats import restat, restat_all
+from .timers import schedule_next_end
+
+
+@kernel_apart
+def end_due_buffs(tables: Tables, state: State, unit: int) -> None:
+    """Phase 2, end: end the buffs of a unit that end now."""
+    for buff in range(tables.buffs.shape[0]):
+        row = state.buffs[unit, buff]
+        if row.on and row.ends_at <= state.clock[0].tick:
+            tell_of_end(tables, state, unit, buff, stripped=False, parent=row.entry)
+            end_buff(tables, state, unit, buff, parent=row.entry)
+    schedule_next_end(tables, state, unit)
+
+
+@kernel_apart
+def end_all_buffs(tables: Tables, state: State, unit: int, parent: int) -> None:
+    """End every buff of a unit that goes down, but those that outlast it; its stats return, its gauges stay."""
+    ended = 0
+    for buff in range(tables.buffs.shape[0]):
+        row = state.buffs[unit, buff]
+        if row.on and tables.buffs[buff].outlasts_down == 0:
+            row.on = 0
+            count_borne(state, unit, buff)
+            write_event(state, unit, END, tables.rules[0].first_buff_cause + buff, source=row.source, parent=parent)
+            ended = 1
+        row.meter = 0.0
+    if ended:
+        restat_all(tables, state, unit)
+        if tables.rules[0].controls:
+            recontrol(tables, state, unit)
+
+
+@kernel_apart
+def end_buff(tables: Tables, state: State, unit: int, buff: int, parent: int) -> None:
+    """Take one buff off."""
+    row = state.buffs[unit, buff]
+    row.on = 0
+    count_borne(state, unit, buff)
+    entry = write_event(state, unit, END, tables.rules[0].first_buff_cause + buff, source=row.source, parent=parent)
+    restat(tables, state, unit, buff, parent=entry)
+    if tables.buffs[buff].controls:
+        recontrol(tables, state, unit)
+
+
+@kernel
+def end_on(tables: Tables, state: State, unit: int, what: int, parent: int) -> None:
+    """End the buffs of a unit that end on something that it does, or that is done to it."""
+    if tables.rules[0].ends_on & what:
+        for buff in range(tables.buffs.shape[0]):
+            if tables.buffs[buff].ends_on & what and state.buffs[unit, buff].on:
+                end_by_itself(tables, state, unit, buff, parent=parent)
+
+
+@kernel_seldom
+def end_by_itself(tables: Tables, state: State, unit: int, buff: int, parent: int) -> None:
+    """End a buff before its time, and let react whoever reacts to that."""
+    tell_of_end(tables, state, unit, buff, stripped=False, parent=parent)
+    end_buff(tables, state, unit, buff, parent=parent)
+    schedule_next_end(tables, state, unit)
+
+
+@kernel
+def end_by_hit(tables: Tables, state: State, taker: int, dealer: int, booked: int, aimed: int, entry: int) -> None:
+    """End the buffs that a hit ends: on its taker, by how much it took, and on its dealer (-1: a script)."""
+    if tables.rules[0].ends_on == 0:
+        return
+    if tables.rules[0].ends_on & BREAKS and booked > 0:
+        break_by_harm(tables, state, taker, booked=booked, parent=entry)
+    if aimed:
+        end_on(tables, state, taker, ENDS_ON_TAKING, parent=entry)
+        if dealer >= 0:
+            end_on(tables, state, dealer, ENDS_ON_DEALING, parent=entry)
+
+
+@kernel_seldom
+def break_by_harm(tables: Tables, state: State, unit: int, booked: int, parent: int) -> None:
+    """Count harm on the buffs that so much of it ends, and end those that have had enough."""
+    for buff in range(tables.buffs.shape[0]):
+        row = state.buffs[unit, buff]
+        line = tables.buffs[buff].breaks_at
+        if line >= 0 and row.on:
+            row.harm += booked
+            if row.harm >= THOUSAND * read_line(tables, state, unit, line):
+                end_by_itself(tables, state, unit, buff, parent=parent)
+
+
+@kernel_seldom
+def strip_buffs(tables: Tables, state: State, at: int, index: int, unit: int) -> None:
+    """Take off as many as an effect says of the buffs that it names, the newest first."""
+    effect = tables.effects[index]
+    for _ in range(effect.most):
+        newest, latest = -1, -1
+        for place in range(effect.first, effect.last):
+            row = state.buffs[unit, tables.strips[place]]
+            if row.on and row.began > latest:
+                newest, latest = tables.strips[place], row.began
+        if newest < 0:
+            break
+        parent = state.frames[at].parent
+        tell_of_end(tables, state, unit, newest, stripped=True, parent=parent)
+        end_buff(tables, state, unit, newest, parent=parent)
+    schedule_next_end(tables, state, unit)
+
+
+@kernel_seldom
+def use_up(tables: Tables, state: State, unit: int, buff: int, parent: int) -> None:
+    """Take one stack of a buff, and end it with the last one."""
+    row = state.buffs[unit, buff]
+    if row.on == 0:
+        return
+    if row.count <= 1:
+        end_by_itself(tables, state, unit, buff, parent=parent)
+        return
+    row.count -= 1
+    restat(tables, state, unit, buff, parent=parent)

@@ -1,0 +1,178 @@
+"""Random effects and reactions, written as text from a source of choices: what abilities, beats and buffs do."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from typing import Any
+
+Choose = Callable[[Sequence[Any]], Any]
+STATS = ("might", "guard", "luck", "speed")
+GAUGES = ("health", "ward", "fury")
+KINDS = ("blow", "sear")
+BUFFS = ("hex", "glow", "rot")
+MARKS = ("hexed", "aglow", "rotten")
+ABILITIES = ("hit", "cast", "mend", "trick", "call")
+CLASSES = ("ox", "elf")
+PARTS = ("head", "trunk", "tail")
+EVENTS = (
+    "dealing",
+    "taking",
+    "dealing",
+    "taking",
+    "breaking",
+    "going_down",
+    "marked",
+    "missing",
+    "dodging",
+    "felling",
+    "mate_down",
+    "foe_down",
+    "using",
+    "mate_using",
+    "foe_using",
+    "healing",
+    "healed",
+    "giving",
+    "beginning",
+    "ending",
+    "stripped",
+    "emptied",
+    "filled",
+    "falling",
+    "rising",
+    "opening",
+)
+
+
+class DeedWriter:
+    """Writes effects and reactions; every choice is made by `choose`, which picks one of a list."""
+
+    def __init__(self, choose: Choose, placed: bool) -> None:
+        self.choose = choose
+        self.placed = placed
+
+    def maybe(self, text: str) -> str:
+        return text if self.choose((True, False)) else ""
+
+    def formula(self, *more: str) -> str:
+        simple = (
+            "3",
+            "might",
+            "might / 2",
+            "luck - 2",
+            "2 + level",
+            "10 * health_fill",
+            "fury / 4",
+            "ward_top / 5",
+            "0.0004",
+            "2 * marked(aglow) + health_top / 20",
+            *more,
+        )
+        return f'"{self.choose(simple)}"'
+
+    def duration(self, least: int = 0) -> str:
+        return f'"{self.choose((least, 1, 3, 7, 12)) if least == 0 else self.choose((least, 3, 7, 12))} ticks"'
+
+    def shared(self, hit: bool) -> str:
+        """What every effect may carry; `hit` says whether a hit comes before it."""
+        if self.choose((True, True, False)):
+            return ""
+        after = self.maybe(f', after = "{self.choose(("hit", "miss", "critical", "always"))}"') if hit else ""
+        several = self.choose(("", "", ", repeat = 2", f", repeat = {self.formula()}, every = {self.duration(1)}"))
+        return "".join(
+            (
+                after,
+                self.maybe(f", when = {self.formula()}"),
+                self.maybe(', if = "health_fill < 0.8 and distance < 9"'),
+                self.maybe(self.choose((", chance = 0.6", ', chance = "luck / 9", avoid = "guard / 50"'))),
+                self.maybe(f", later = {self.duration(1)}") and self.maybe(f", later = {self.duration(1)}"),
+                several,
+                self.maybe(f', to = "{self.choose(("user", "mates", "allies", "foes", "all"))}"'),
+            )
+        )
+
+    def effect(self, hit: bool = False, deep: int = 0) -> str:
+        amount = self.formula(*(("booked / 3",) if hit else ()))
+        kind, buff = self.choose(KINDS), self.choose(BUFFS)
+        plain = (
+            f'damage = "{kind}"',
+            f'damage = "{kind}"',
+            f'damage = "{kind}"',
+            f'damage = "{kind}", times = {amount}',
+            f'damage = "{kind}", part = "{self.choose(PARTS)}", steal = 0.3',
+            f"fill = {amount}",
+            f'fill = {amount}, gauge = "fury"',
+            'heal = "balm"',
+            f'drain = {amount}, gauge = "fury"',
+            f'give = "{buff}"',
+            f'give = "{buff}", strength = {amount}',
+            f'buildup = "rot", amount = {amount}',
+            f'strip = "{self.choose((*BUFFS, "debuff", *MARKS))}", most = 2',
+            f"push = {amount}",
+            "pull = 3",
+            "revive = 0.4",
+        )
+        inside = self.choose((*plain, "group", "choice")) if deep < 2 else self.choose(plain)
+        if inside == "group":
+            inside = f"does = [{self.effects(hit, deep + 1)}]"
+        elif inside == "choice":
+            inside = f"one_of = [{{ weight = {amount}, does = [{self.effects(hit, deep + 1)}] }}, {{ weight = 2 }}]"
+        return f"{{ {inside}{self.shared(hit)} }}"
+
+    def effects(self, hit: bool = False, deep: int = 0) -> str:
+        """A list; `hit` says whether a hit comes before it, which its formulas may then read."""
+        found = []
+        for _ in range(self.choose((1, 1, 2, 3))):
+            found.append(self.effect(hit, deep))
+            hit = hit or found[-1].startswith(("{ damage", "{ heal"))
+        return ", ".join(found)
+
+    def borne(self) -> str:
+        """What a broken part may bring beside."""
+        mark, reaction = f', marks = ["{self.choose(MARKS)}"]', f", reacts = [{self.reaction()}]"
+        return self.maybe(mark) + self.maybe(reaction)
+
+    def reaction(self, giver: bool = False) -> str:
+        on = self.choose(EVENTS)
+        gauge = f', gauge = "{self.choose(GAUGES)}"'
+        needs = {"marked": f', mark = "{self.choose(MARKS)}"', "emptied": gauge, "filled": gauge}
+        asks = needs.get(on, "") + (f'{gauge}, share = "luck / 20"' if on in ("falling", "rising") else "")
+        if on in ("dealing", "taking"):
+            asks += self.maybe(
+                self.choose((', kind = "blow"', ", critical = true", ", guarded = false", ', part = "head"'))
+            )
+        if on in ("dealing", "taking", "using", "foe_using"):
+            asks += self.maybe(f', ability = "{self.choose(ABILITIES)}"')
+        if on in ("giving", "beginning", "ending", "stripped"):
+            asks += self.maybe(f', buff = "{self.choose(BUFFS)}"')
+        held = self.maybe(f', when = "marked({self.choose(MARKS)})"')
+        held += self.maybe(
+            self.choose((", chance = 0.5", ", nth = 2", ', rests = "9 ticks"', ", sets_off_itself = true"))
+        )
+        alone = on == "opening"
+        held += "" if alone else self.maybe(', if = "health > 9"')
+        to = self.choose(
+            ("user", "mates", "allies", "foes", "all", *(() if alone else ("other",)), *(("giver",) * giver))
+        )
+        hit = on in ("dealing", "taking", "healing", "healed")
+        return f'{{ on = "{on}"{asks}{held}, to = "{to}", does = [{self.effects(hit)}] }}'
+
+    def mitigation(self, giver: bool) -> str:
+        asks = self.choose(
+            ("", 'kind = "blow", ', "critical = true, ", 'when = "asked > 3", ', "chance = 0.5, ", "nth = 2, ")
+        )
+        asks += self.maybe('rests = "9 ticks", ')
+        to = self.choose(("mates", "other", *(("giver",) * giver)))
+        does = self.choose(
+            ("times = 0.5", "times = 1.5", f'passes = 0.4, to = "{to}"', "leaves = 2", "times = 0.8, leaves = 9")
+        )
+        used = self.maybe(", uses_up = true") if giver else ""
+        return f"{{ {asks}{does}{used}{self.maybe(f', does = [{self.effects(True)}]')} }}"
+
+    def mitigates(self, giver: bool = False) -> str:
+        return self.maybe(f"mitigates = [{self.mitigation(giver)}]\n") and self.maybe(
+            f"mitigates = [{self.mitigation(giver)}]\n"
+        )
+
+    def reacts(self, giver: bool = False) -> str:
+        return self.maybe(f"reacts = [{', '.join(self.reaction(giver) for _ in range(self.choose((1, 1, 2))))}]\n")
