@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import Any
 
 import click
+import cookbook
 
 import restless_ledger as rl
 from restless_ledger.auditing.entries import as_page
@@ -195,6 +196,7 @@ def pages() -> dict[Path, str]:
     """Return every page that is made from the code, by its file."""
     rulebook = REFERENCE / "rulebook.md"
     return {
+        **cookbook.pages(),
         rulebook: with_tables(rulebook.read_text(encoding="utf-8")),
         REFERENCE / "library.md": api_page(),
         REFERENCE / "commands.md": commands_page(),

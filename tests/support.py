@@ -58,6 +58,8 @@ def many(count: int) -> int:
 
 def docs_pages() -> ModuleType:
     """Return `docs/pages.py`, which makes the pages of the reference."""
+    if str(ROOT / "docs") not in sys.path:
+        sys.path.insert(0, str(ROOT / "docs"))
     spec = importlib.util.spec_from_file_location("pages", ROOT / "docs" / "pages.py")
     assert spec and spec.loader
     pages = importlib.util.module_from_spec(spec)

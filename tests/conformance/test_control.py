@@ -124,6 +124,20 @@ class Forces(unittest.TestCase):
                 }
             self.assertEqual(found, whom, buff)
 
+    def test_of_several_taunts_the_last_counts(self) -> None:
+        text = changed(cursed('aims_at = "giver"'), ('cooldown = "60 s"', 'cooldown = "2 s"'))
+        late = '[handlings.late]\ndelay = "1 s"\n[classes.mule]\ngrowth.might = 10\nlearns = { 1 = ["curse"] }\nhandling = "late"\n'
+        fight = rl.fight(book_of(text + late + sides("meet", f"{one('ox')}, {one('mule')}", one("post"))), "meet")
+        struck = {row["tick"]: row["unit"] for row in rows(fight, "use") if row["cause"] == "strike"}
+        # the ox taunts at 0, 20, 40 …, the mule at 10, 30 …, each after the post has chosen
+        self.assertEqual([struck[tick] for tick in (10, 20, 30, 40)], ["ox", "mule", "ox", "mule"])
+
+    def test_the_lured_still_count_on_their_own_side(self) -> None:
+        text = changed(cursed('fights_for = "giver"'), ('lasts = "2.5 s"', 'lasts = "9 s"'))
+        fight = rl.fight(book_of(text + sides("meet", one("ox"), one("post"))), "meet")
+        self.assertEqual(fight.outcome, "right")  # the only foe is lured for a while, and nobody wins by that
+        self.assertEqual([row["tick"] for row in rows(fight, "use") if row["cause"] == "strike"][:3], [0, 90, 100])
+
     def test_feet(self) -> None:
         for walks, sign in (("away", 1), ("towards", -1)):
             text = cursed(f'walks = "{walks}"\nbars = ["acting"]') + "[movement]\npace = 2\n"
@@ -164,6 +178,22 @@ class Ends(unittest.TestCase):
             self.assertEqual(
                 self.end(f'ends_on = ["{word}"]\nbars = ["healed"]'), tick if word == "taking" else 0, word
             )
+
+    def test_the_hit_that_ends_it_still_profits(self) -> None:
+        text = changed(
+            TINY,
+            (
+                "[classes.ox]",
+                '[abilities.hide]\ntargets = "user"\ncooldown = "60 s"\ndoes = [{ give = "held" }]\n[classes.ox]',
+            ),
+        )
+        text = changed(text, ('learns = { 1 = ["hit"] }', 'learns = { 1 = ["hide", "hit"] }\nplaybook = "p"'))
+        text += '[playbooks.p]\nplays = [{ use = "hide" }, { use = "hit" }]\n'
+        text += '[buffs.held]\nstats = { might = { add = 5 } }\nends_on = ["WORD"]\n'
+        for word in ("acting", "dealing"):
+            fight = duel(text.replace("WORD", word))
+            harm = [row["booked"] for row in rows(fight, "harm")][:2]
+            self.assertEqual(harm, [-10.0, -10.0] if word == "acting" else [-15.0, -10.0])
 
     def test_by_moving(self) -> None:
         text = changed(cursed('ends_on = ["moving"]', 'reach = "2 m"'), ('lasts = "2.5 s"', 'lasts = "60 s"'))

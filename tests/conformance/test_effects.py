@@ -136,6 +136,14 @@ class Times(unittest.TestCase):
         rows = ledger(rl.fight(book_of(text), "meet"), "harm")
         self.assertEqual([row[0] for row in rows], [0, 10])
 
+    def test_what_is_put_off_goes_by_initiative_then_in_the_order_in_which_it_was_put_off(self) -> None:
+        text = hitting('{ damage = "blow", later = "1 s" }, { drain = 1, gauge = "health", later = "1 s" }')
+        text = changed(text, ("growth.might = 0", 'growth.might = 20\nlearns = { 1 = ["hit"] }'))
+        for initiative, order in (("might", ["post", "ox"]), ("0 - might", ["ox", "post"])):
+            fight = duel(changed(text, ("[clock]", f'[clock]\ninitiative = "{initiative}"')))
+            found = ledger(fight, "harm", "drain", fields=("source", "verb"))
+            self.assertEqual(found, [(who, verb) for who in order for verb in ("harm", "drain")])
+
     def test_a_wind_up_that_goes_on(self) -> None:
         text = changed(
             TINY,

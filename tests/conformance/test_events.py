@@ -144,6 +144,12 @@ class Buffs(unittest.TestCase):
         self.assertEqual(reached("post", '"stripped"', f'{gives}, {{ strip = "rot" }}', ROT)[:1], [(0, "post")])
         self.assertEqual(reached("post", '"ending"', f'{gives}, {{ strip = "rot" }}', ROT), [])
 
+    def test_a_buff_that_ends_as_its_bearer_goes_down_sets_off_neither(self) -> None:
+        fuse = f'{ROT}reacts = [{{ on = "WORD", to = "giver", {MARK}]\n'
+        text = reacting("post", "", '{ give = "rot" }, { damage = "blow", times = 100 }', fuse)
+        for word in ("ending", "stripped"):
+            self.assertEqual(rows(duel(text.replace("WORD", word)), "drain"), [])
+
     def test_a_buff_means_itself_and_may_reach_its_giver(self) -> None:
         fuse = f'{ROT}reacts = [{{ on = "ending", to = "TO", {MARK}]\n[buffs.other]\nlasts = "0.2 s"\n'
         for to, whom in (("giver", "ox"), ("user", "post"), ("other", "ox")):
@@ -171,6 +177,16 @@ class Gauges(unittest.TestCase):
             ('"rising", share = "might"', up, []),
         ):
             self.assertEqual(self.ticks(event, does), ticks, event)
+
+    def test_a_top_that_changes_sets_off_nothing(self) -> None:
+        shrinks = '[buffs.weak]\nstats = { might = { add = -40 } }\n[gauges.mana]\ntop = "50 + might"\nbegins = 20\n'
+        for does, count in (('{ give = "weak" }', 0), ('{ drain = 11, gauge = "mana" }', 1)):
+            text = reacting(
+                "post", f'{{ on = "falling", gauge = "mana", share = 0.19, to = "user", {MARK}', does, shrinks
+            )
+            text = changed(text, ("growth.might = 0", "growth.might = 50"), ('cooldown = "1 s"', 'cooldown = "60 s"'))
+            found = [row for row in rows(duel(text), "drain") if row["gauge"] == "health"]
+            self.assertEqual(len(found), count)
 
 
 class Times(unittest.TestCase):

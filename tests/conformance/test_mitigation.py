@@ -56,6 +56,17 @@ class Amounts(unittest.TestCase):
         self.assertEqual(harm("{ nth = 3, times = 0 }")[:6], [-10.0, -10.0, 0.0, -10.0, -10.0, 0.0])
         self.assertEqual(harm('{ rests = "1.5 s", times = 0 }')[:4], [0.0, -10.0, 0.0, -10.0])
 
+    def test_buffs_come_before_the_class(self) -> None:
+        bold = '[buffs.bold]\nmitigates = [{ times = 0.5, when = "asked == 10" }]\n'
+        text = changed(
+            mitigating('{ when = "asked == 5", times = 0.2 }', bold),
+            (
+                "[classes.post]",
+                '[classes.post]\nreacts = [{ on = "opening", to = "user", does = [{ give = "bold" }] }]',
+            ),
+        )
+        self.assertEqual(rows(duel(text), "harm")[0]["booked"], -1.0)
+
     def test_death_is_cheated_once(self) -> None:
         fight = duel(mitigating('{ leaves = 1, rests = "60 s" }'))
         self.assertEqual([row["balance"] for row in rows(fight, "harm")][-2:], [1.0, 0.0])
@@ -109,6 +120,22 @@ class Passed(unittest.TestCase):
         both = [(tick, who, -5.0) for tick in (0, 10) for who in ("mule", "post")]
         self.assertEqual(found, [*both, (20, "post", -10.0)])
         self.assertEqual(rows(fight, "end")[0]["tick"], 10)
+
+    def test_what_is_passed_on_is_neither_soaked_nor_mitigated_and_sets_off_nothing(self) -> None:
+        text = mitigating('{ passes = 0.5, to = "other" }').replace("[damage.blow]", '[damage.blow]\nsoak = "armour"')
+        text = changed(
+            text,
+            ("[stats]", "[stats]\narmour = {}"),
+            (
+                "[classes.ox]",
+                '[classes.ox]\ngrowth.armour = 9\nmitigates = [{ times = 0 }]\nreacts = [{ on = "taking", to = "user", does = [{ fill = 1 }] }]',
+            ),
+        )
+        fight = duel(text)
+        self.assertEqual(
+            ledger(fight, "harm", "heal", "mitigate")[:3],
+            [(0, "mitigate", "post", 0.0), (0, "harm", "ox", -5.0), (0, "harm", "post", -5.0)],
+        )
 
 
 class Follows(unittest.TestCase):

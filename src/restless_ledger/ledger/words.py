@@ -83,6 +83,11 @@ class Wording:
         times = f", now × {words['amount']}," if entry.amount != 1.0 else ""
         return "{cause} on {unit}".format(**words) + f"{times} is applied again{words['other']}"
 
+    def heal(self, entry: Any, words: Words) -> str:
+        """Say that a unit is healed, or that another gauge than the one that downs is filled."""
+        downs = self.setup.names.gauges[entry.gauge] == self.book.downing_gauge
+        return ("{unit} is healed{by}" if downs else "{unit} gains {gauge}{by}").format(**words)
+
     def revive(self, _entry: Any, words: Words) -> str:
         """Say that a unit comes back, and by what."""
         return "{unit} comes back with {gauge}".format(**words) + ("" if words["cause"] == "return" else words["by"])
@@ -170,7 +175,7 @@ def _whose(source: str, unit: str) -> str:
 
 SENTENCES: dict[Verb, str | Callable[[Wording, Any, Words], str]] = {
     Verb.HARM: Wording.harm,
-    Verb.HEAL: "{unit} is healed{by}",
+    Verb.HEAL: Wording.heal,
     Verb.REFILL: "{unit}: {gauge} refills",
     Verb.COST: "{unit} pays for {cause} in {gauge}",
     Verb.CUT: "{unit}: {gauge} is cut to its lower top",

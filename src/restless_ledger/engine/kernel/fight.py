@@ -10,6 +10,7 @@ from ..codes import (
     BARS_ACTING,
     CHOOSE,
     END_PHASE,
+    ENDS_ON_ACTING,
     LAND,
     MOST_ACTIONS,
     MOVE,
@@ -27,10 +28,9 @@ from ..layout.layout import State, Tables
 from ..layout.memory import copy_words
 from .books.counters import count_course, count_end, side_left
 from .books.effect_stack import has_more_lists
+from .books.events import trigger
 from .books.reconcile import reconcile
-from .buffs.control import is_kept_from
-from .buffs.ends import end_due_buffs
-from .buffs.events import trigger
+from .buffs.ends import end_due_buffs, end_on
 from .buffs.recompute_stats import follow_gauges
 from .formulas.draw import fight_key
 from .hits.down import go_down_at_once
@@ -48,6 +48,7 @@ from .phases.pulse import pulse
 from .phases.respawn import return_due
 from .phases.settle import settle
 from .phases.supply import lay_out, take
+from .units.sides import is_kept_from
 
 
 @kernel
@@ -190,6 +191,7 @@ def play_land(tables: Tables, state: State) -> None:
         unit = state.units[state.turn[at]]
         if unit.up and unit.land_at <= tick:
             land(tables, state, state.turn[at])
+            end_on(tables, state, state.turn[at], ENDS_ON_ACTING, parent=unit.use_entry)
 
 
 @kernel_seldom

@@ -25,13 +25,13 @@ from ..layout.layout import State, Tables
 from .books.booking import book_change, thousandths
 from .books.effect_stack import push_frame
 from .buffs.buff import give_buff
-from .buffs.control import is_kept_from
 from .hits.effects import carry_out
 from .phases.choose import is_barred_now
 from .phases.fall import end_fall
 from .phases.settle import settle
 from .phases.use import can_pay, is_ready, use
 from .places.push import sliding
+from .units.sides import is_kept_from
 
 
 @kernel_apart

@@ -15,3 +15,8 @@ def fields(**kinds: str) -> np.dtype:
     size = np.dtype(list(kinds.items())).itemsize
     names, formats = list(kinds), list(kinds.values())
     return np.dtype({"names": names, "formats": formats, "itemsize": 1 << (size - 1).bit_length()})
+
+
+def single(**kinds: str) -> np.dtype:
+    """Return a structured dtype of which there is one item only, as long as its fields are."""
+    return np.dtype(list(kinds.items()))

@@ -83,6 +83,7 @@ PLAIN: dict[str, dict[str, int]] = {
         "controls": 0,
         "mitigates": 0,
         "ends_on": 0,
+        "lists": 0,
         "branches": 0,
         "follows": 0,
         "kept_off": 0,

@@ -6,9 +6,9 @@ Amounts are thousandths of a point, times are ticks; -1 stands for "none" wherev
 from __future__ import annotations
 
 from .effect_layout import REACTED
-from .fields import FLOAT, WHOLE, fields
+from .fields import FLOAT, WHOLE, fields, single
 
-CLOCK = fields(
+CLOCK = single(
     tick="i8",
     outcome="i8",
     fault="i8",
@@ -63,6 +63,7 @@ UNIT_STATE = fields(
     target="i8",
     aimed_part="i8",  # in the wind-up
     used_at="i8",
+    used_version="i8",  # when it began that, in ticks and in versions
     use_entry="i8",
     harm_entry="i8",
     push_entry="i8",

@@ -33,6 +33,7 @@ RULES = fields(
     controls="i8",  # 1: some buff keeps its bearer from something, or makes it do something
     mitigates="i8",  # 1: something is done to some hit before it is booked
     ends_on="i8",  # the set of all that ends some buff
+    lists="i8",  # 1: an effect can bring others about, or hang on more than its list
     branches="i8",  # 1: some effect does not simply happen, or reads what a hit before it booked
     follows="i8",  # 1: a hit can lead to more than its own entry
     kept_off="i8",  # 1: something can keep a hit off, or make it land more or less often than its kind says

@@ -20,7 +20,7 @@ from ..layout.layout import Tables
 from ..layout.table_layout import BASES, EXTRAS, KINDS, LINES, RULES, STATS
 from ..roster import Unit
 from .compiled_formulas import CompiledFormulas
-from .deduced import beats_meet, deduced
+from .deduced import Written, beats_meet, deduced
 from .names import Names
 from .table_rows import Pool, row
 from .write_buffs import BuffWriter, buffs_in_use
@@ -193,7 +193,8 @@ class TableWriter:
         book, clock = self.book, self.book.clock
         first_class = self.first_buff_cause + len(self.buff_names)
         actions = self.lines.add(("clock", "actions"), clock.actions)
-        possible = deduced(self, unit_rows)
+        written = self._written()
+        possible = deduced(written, unit_rows)
         moving = any(moving for *_, moving, _ in self.lines.rows)
         return row(
             RULES,
@@ -216,9 +217,14 @@ class TableWriter:
             actions=actions,
             placed=int(arena_of(book, self.encounter) is not None),
             seconds=clock.seconds(1),
-            beats_meet=int(beats_meet(self, possible) or moving),
+            beats_meet=int(beats_meet(written, possible) or moving),
             first_script_effect=script,
         )
+
+    def _written(self) -> Written:
+        bench = self.encounter is None
+        names = self.classes, self.abilities, self.buff_names
+        return Written(self.book, self.units, bench, *names, self.effects, self.buffs)
 
     def _reads(self, kind_rows: list[tuple], extra_rows: list[tuple]) -> dict[str, int]:
         """Return the sets of slots that the lines of dealers, and those of takers, read in any meeting."""

@@ -5,10 +5,10 @@ from __future__ import annotations
 from ...codes import EARN, GAUGE_EVENTS, HARM, LARGEST, LONGEST, THOUSAND, TOO_LARGE, TOO_LONG
 from ...compiler.compiled import kernel, kernel_apart
 from ...layout.layout import State, Tables
-from ..buffs.events import tell_of_gauge
 from ..formulas.lines import report_fault
 from ..formulas.stat import nearest_whole, whole_above
 from .entries import last_entry, write_entry
+from .events import tell_of_gauge
 
 
 @kernel

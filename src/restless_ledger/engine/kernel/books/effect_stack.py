@@ -63,8 +63,7 @@ def push_frame(
 @kernel
 def has_more_lists(tables: Tables) -> bool:
     """Say whether an effect can bring others about, or hang on anything but its list."""
-    rules = tables.rules[0]
-    return rules.reacts != 0 or rules.downs_at_once != 0 or rules.branches != 0 or rules.mitigates != 0
+    return tables.rules[0].lists != 0
 
 
 @kernel_seldom

@@ -18,10 +18,10 @@ from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.booking import whole_ticks
 from ..books.entries import record_amount, write_event
+from ..books.events import tell_of_buff, trigger_about
+from ..units.stacks import buff_scale
 from .control import begin_control
-from .events import tell_of_buff, trigger_about
 from .recompute_stats import restat
-from .stacks import buff_scale
 from .timers import schedule_next_end
 
 

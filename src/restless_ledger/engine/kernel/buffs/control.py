@@ -3,23 +3,9 @@
 from __future__ import annotations
 
 from ...codes import AT_ANYBODY, AT_GIVER, INTERRUPT, NEVER
-from ...compiler.compiled import kernel, kernel_seldom
+from ...compiler.compiled import kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.entries import write_event
-
-
-@kernel
-def are_allies(tables: Tables, state: State, one: int, other: int) -> bool:
-    """Say whether two units fight on the same side now."""
-    if tables.rules[0].controls:
-        return state.units[one].side == state.units[other].side
-    return tables.units[one].side == tables.units[other].side
-
-
-@kernel
-def is_kept_from(tables: Tables, state: State, unit: int, bars: int) -> bool:
-    """Say whether a buff keeps a unit from something."""
-    return tables.rules[0].controls != 0 and (state.units[unit].barred & bars) != 0
 
 
 @kernel_seldom

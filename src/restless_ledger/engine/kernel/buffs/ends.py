@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from ...codes import BREAKS, END, ENDS_ON_DEALING, ENDS_ON_TAKING, THOUSAND
+from ...codes import BREAKS, END, ENDS_ON_ACTING, ENDS_ON_DEALING, ENDS_ON_TAKING, THOUSAND
 from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.counters import count_borne
 from ..books.entries import write_event
+from ..books.events import tell_of_end
 from ..formulas.lines import read_line
 from .control import recontrol
-from .events import tell_of_end
 from .recompute_stats import restat, restat_all
 from .timers import schedule_next_end
 
@@ -60,7 +60,9 @@ def end_on(tables: Tables, state: State, unit: int, what: int, parent: int) -> N
     """End the buffs of a unit that end on something that it does, or that is done to it."""
     if tables.rules[0].ends_on & what:
         for buff in range(tables.buffs.shape[0]):
-            if tables.buffs[buff].ends_on & what and state.buffs[unit, buff].on:
+            row = state.buffs[unit, buff]
+            given_by_it = what == ENDS_ON_ACTING and row.began > state.units[unit].used_version
+            if tables.buffs[buff].ends_on & what and row.on and not given_by_it:
                 end_by_itself(tables, state, unit, buff, parent=parent)
 
 

@@ -27,11 +27,11 @@ from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.effect_stack import push_like
 from ..books.entries import keep_page, note_chance, write_event
+from ..books.events import is_so
 from ..formulas.draw import draw
 from ..formulas.lines import read_line
 from ..places.distance import distance_between
-from .control import are_allies
-from .events import is_so
+from ..units.sides import are_allies
 
 
 @kernel_seldom
@@ -83,7 +83,7 @@ def is_there(tables: Tables, state: State, unit: int, other: int, event: int) ->
 @kernel
 def receives(tables: Tables, state: State, unit: int, other: int, to: int, within: float) -> bool:
     """Say whether a unit is one of the group of another that a word names: up, and not too far away."""
-    ally = are_allies(tables, state, other, unit)
+    ally = are_allies(state, other, unit)
     wanted = to == TO_ALL or (to == TO_FOES and not ally)
     wanted = wanted or (ally and (to == TO_ALLIES or (to == TO_MATES and other != unit)))
     return wanted and state.units[other].up != 0 and distance_between(tables, state, unit, other) <= within

@@ -11,7 +11,7 @@ from ..books.booking import book_change, show_gauge, thousandths
 from ..formulas.evaluate import evaluate
 from ..formulas.lines import forget_lines, read_line, report_fault
 from ..formulas.stat import change_stat, hold_stat, round_figure, slot_bit
-from .stacks import buff_scale
+from ..units.stacks import buff_scale
 
 
 @kernel_apart

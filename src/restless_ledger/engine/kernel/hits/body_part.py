@@ -7,8 +7,8 @@ from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.booking import record_hurt
 from ..books.entries import last_entry, write_entry, write_event
+from ..books.events import trigger
 from ..buffs.buff import put_on, take_effect
-from ..buffs.events import trigger
 from ..formulas.draw import draw_at
 from ..formulas.lines import read_line
 

@@ -20,11 +20,11 @@ from ..books.booking import book_change, thousandths
 from ..books.counters import count_hit
 from ..books.effect_stack import has_more_lists, is_scripted, tell_list
 from ..books.entries import last_entry, write_event
+from ..books.events import trigger
 from ..books.record_hit import record_hit
-from ..buffs.control import is_kept_from
 from ..buffs.ends import end_by_hit
-from ..buffs.events import trigger
 from ..formulas.lines import read_line
+from ..units.sides import is_kept_from
 from .body_part import wear_part
 from .down import go_down_at_once
 from .gauge_gain import DEALING, TAKING, earn

@@ -7,8 +7,8 @@ from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.counters import count_down
 from ..books.entries import record_amount, write_event
+from ..books.events import tell_of_down, trigger
 from ..buffs.ends import end_all_buffs
-from ..buffs.events import tell_of_down, trigger
 
 
 @kernel

@@ -7,9 +7,9 @@ from ...compiler.compiled import kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.booking import book_change, thousandths
 from ..books.entries import explain_entry, keep_page, last_entry, write_event
-from ..buffs.control import is_kept_from
-from ..buffs.events import trigger
+from ..books.events import trigger
 from ..formulas.lines import read_line
+from ..units.sides import is_kept_from
 from .rise import stand_up
 
 

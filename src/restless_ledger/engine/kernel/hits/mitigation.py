@@ -8,11 +8,11 @@ from ...layout.layout import State, Tables
 from ..books.booking import thousandths
 from ..books.effect_stack import push_frame
 from ..books.entries import keep_page, note_chance, record_amount, write_event
-from ..buffs.control import are_allies
 from ..buffs.ends import use_up
 from ..buffs.reaction import is_so_of_other
 from ..formulas.draw import draw
 from ..formulas.lines import read_line, read_share
+from ..units.sides import are_allies
 from .down import go_down_at_once
 from .shields import book_harm
 
@@ -134,7 +134,7 @@ def is_passed_to(tables: Tables, state: State, taker: int, giver: int, dealer: i
     if to == TO_GIVER:
         return other == giver
     if to == TO_MATES:
-        return are_allies(tables, state, taker, other)
+        return are_allies(state, taker, other)
     return other == dealer
 
 

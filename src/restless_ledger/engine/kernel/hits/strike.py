@@ -28,9 +28,9 @@ from ...layout.layout import State, Tables
 from ..books.booking import book_change
 from ..books.effect_stack import is_scripted
 from ..books.entries import keep_page, last_entry
+from ..books.events import trigger
 from ..books.record_hit import record_hit
 from ..buffs.buff import is_barred
-from ..buffs.events import trigger
 from ..formulas.draw import draw_at, next_hit
 from .body_part import aimed_part_times, choose_part, segments_times
 from .consequences import note_event

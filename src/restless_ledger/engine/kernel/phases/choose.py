@@ -22,12 +22,12 @@ from ...codes import (
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.entries import write_event
-from ..buffs.control import is_kept_from
 from ..formulas.draw import draw
 from ..formulas.lines import read_line, report_fault
 from ..places.distance import distance_between, nearest_foe
 from ..places.push import sliding
 from ..places.targeting import choose_target, may_target
+from ..units.sides import is_kept_from
 from .move import leave
 from .supply import nearest_spot
 from .use import can_pay, is_ready, use

@@ -5,10 +5,10 @@ from __future__ import annotations
 from ...codes import ANNOUNCED, BARS_ACTING, NEVER, ON_ROUND
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
-from ..buffs.control import is_kept_from
 from ..formulas.draw import draw_tie
 from ..formulas.lines import read_line
 from ..places.push import sliding
+from ..units.sides import is_kept_from
 
 
 @kernel

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from ...codes import ENDS_ON_ACTING, FALLEN_ALLY, LOST, NEVER, ON_THE_FLOOR
+from ...codes import FALLEN_ALLY, LOST, NEVER, ON_THE_FLOOR
 from ...compiler.compiled import kernel
 from ...layout.layout import State, Tables
 from ..books.effect_stack import push_frame
 from ..books.entries import write_event
-from ..buffs.ends import end_on
 from ..hits.effects import carry_out, carry_out_list, may_go_down_meanwhile
 from ..places.area import reach_targets
 from ..places.distance import NEARLY, distance_between
@@ -18,13 +17,6 @@ from .projectile import launch
 @kernel
 def land(tables: Tables, state: State, unit: int) -> None:
     """Land what a unit has wound up. A target that is down or out of reach by now is lost, and so is the use."""
-    land_ability(tables, state, unit)
-    end_on(tables, state, unit, ENDS_ON_ACTING, parent=state.units[unit].use_entry)
-
-
-@kernel
-def land_ability(tables: Tables, state: State, unit: int) -> None:
-    """Let the ability take effect, or launch its projectile."""
     me = state.units[unit]
     row = tables.abilities[me.ability]
     me.land_at = NEVER

@@ -8,12 +8,12 @@ from ...codes import AWAY, BARS_WALKING, ENDS_ON_MOVING, EXIT, FEET_AWAY, FLED, 
 from ...compiler.compiled import kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.entries import write_event, write_step
-from ..buffs.control import are_allies, is_kept_from
 from ..buffs.ends import end_on
 from ..formulas.lines import read_line
 from ..places.distance import NEARLY, distance_between, length, nearest_foe
 from ..places.edge import cross_edges
 from ..places.push import sliding
+from ..units.sides import are_allies, is_kept_from
 
 
 @kernel_apart
@@ -149,7 +149,7 @@ def look_again_at(tables: Tables, state: State, unit: int, foe: int) -> None:
     near = distance_between(tables, state, unit, foe)
     for other in range(state.units.shape[0]):
         you = state.units[other]
-        hostile = you.up and you.where == ON_THE_FLOOR and not are_allies(tables, state, other, unit)
+        hostile = you.up and you.where == ON_THE_FLOOR and not are_allies(state, other, unit)
         if hostile and other != foe and distance_between(tables, state, unit, other) == near:
             state.clock[0].stirred = state.clock[0].tick
 

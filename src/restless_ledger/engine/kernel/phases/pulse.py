@@ -9,11 +9,11 @@ from ..books.booking import book_change
 from ..books.effect_stack import push_frame
 from ..books.entries import explain_entry, keep_page, last_entry, record_amount
 from ..buffs.recompute_stats import follow_gauges
-from ..buffs.stacks import buff_scale
 from ..buffs.timers import schedule_next_beat, schedule_next_refill
 from ..formulas.lines import read_line, report_fault
 from ..formulas.stat import nearest_whole
 from ..hits.effects import carry_out_list
+from ..units.stacks import buff_scale
 
 
 @kernel

@@ -7,7 +7,7 @@ from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.booking import book_change, thousandths, whole_ticks
 from ..books.entries import explain_entry, keep_page, write_event
-from ..buffs.events import tell_of_use
+from ..books.events import tell_of_use
 from ..formulas.lines import read_line
 from ..hits.down import go_down_at_once
 from ..hits.gauge_gain import ACTING, earn
@@ -59,6 +59,7 @@ def use(tables: Tables, state: State, unit: int, index: int, target: int) -> Non
         me.want = target
         me.reach = row.reach
     me.used_at = tick
+    me.used_version = state.run[0].versions
     me.land_at = tick + row.windup
     me.free_at = me.land_at + row.recovery
     me.waiting = 0

@@ -8,9 +8,9 @@ from ...codes import FALLEN_ALLY, ON_THE_FLOOR, TARGET
 from ...compiler.compiled import kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.effect_stack import push_frame
-from ..buffs.control import are_allies
 from ..formulas.draw import draw, draw_tie
 from ..formulas.lines import read_line
+from ..units.sides import are_allies
 from .distance import distance_between
 
 
@@ -68,7 +68,7 @@ def next_in_area(tables: Tables, state: State, ability: int, user: int, target: 
         place = int(drawn * found)
         for other in range(state.units.shape[0]):
             you = state.units[other]
-            if not you.up or you.where != ON_THE_FLOOR or not are_allies(tables, state, other, target):
+            if not you.up or you.where != ON_THE_FLOOR or not are_allies(state, other, target):
                 continue
             taken = False
             for index in range(count):

@@ -9,8 +9,8 @@ import numpy as np
 from ...codes import ON_THE_FLOOR
 from ...compiler.compiled import kernel, kernel_apart
 from ...layout.layout import State, Tables
-from ..buffs.control import are_allies
 from ..formulas.draw import draw_tie
+from ..units.sides import are_allies
 
 NEARLY = 1e-9
 """What rounding may add to a distance that was walked to the end."""
@@ -38,7 +38,7 @@ def nearest_foe(tables: Tables, state: State, unit: int) -> int:
     best, nearest = np.inf, -1
     for other in range(state.units.shape[0]):
         foe = state.units[other]
-        if foe.up and foe.where == ON_THE_FLOOR and not are_allies(tables, state, other, unit):
+        if foe.up and foe.where == ON_THE_FLOOR and not are_allies(state, other, unit):
             distance = distance_between(tables, state, unit, other)
             tied = nearest >= 0 and distance == best
             if distance < best or (tied and draw_tie(state, other) > draw_tie(state, nearest)):

@@ -6,8 +6,8 @@ from ...codes import BARS_DASHING, FASTEST, ON_THE_FLOOR, PUSH, TOO_FAST
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.entries import record_amount, write_event, write_step
-from ..buffs.control import is_kept_from
 from ..formulas.lines import read_line, report_fault
+from ..units.sides import is_kept_from
 from .distance import distance_between, length, nearest_foe
 
 CLOSEST = 0.5

@@ -18,9 +18,9 @@ from ...codes import (
 )
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
-from ..buffs.control import are_allies
 from ..formulas.draw import draw_at
 from ..formulas.lines import read_line
+from ..units.sides import are_allies
 from .distance import NEARLY, distance_between
 
 
@@ -65,12 +65,12 @@ def may_target(tables: Tables, state: State, unit: int, candidate: int, index: i
     on = tables.abilities[play.ability].targets
     if (you.up == 0) != (on == FALLEN_ALLY) or you.where != ON_THE_FLOOR:
         return False
-    ally = are_allies(tables, state, unit, candidate)
-    if tables.rules[0].controls and on != USER_ONLY and not may_aim_at(tables, state, unit, candidate, on=on):
-        return False
+    ally = are_allies(state, unit, candidate)
     if on == USER_ONLY:
         if candidate != unit:
             return False
+    elif tables.rules[0].controls and not may_aim_at(state, unit, candidate, on=on):
+        return False
     elif tables.rules[0].controls and state.units[unit].confused:
         if candidate == unit:
             return False
@@ -88,10 +88,10 @@ def may_target(tables: Tables, state: State, unit: int, candidate: int, index: i
 
 
 @kernel_seldom
-def may_aim_at(tables: Tables, state: State, unit: int, candidate: int, on: int) -> bool:
+def may_aim_at(state: State, unit: int, candidate: int, on: int) -> bool:
     """Say whether buffs let a unit aim at another: not at a foe that is hidden, and at nobody but who taunts it."""
     me = state.units[unit]
-    if not are_allies(tables, state, unit, candidate) and state.units[candidate].hidden & HIDES_AIMING:
+    if not are_allies(state, unit, candidate) and state.units[candidate].hidden & HIDES_AIMING:
         return False
     taunted = on == FOE and me.taunter >= 0 and me.taunter != unit and state.units[me.taunter].up != 0
     return not taunted or candidate == me.taunter

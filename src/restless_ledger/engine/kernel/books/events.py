@@ -34,10 +34,10 @@ from ...codes import (
 )
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
-from ..books.effect_stack import push_frame
 from ..formulas.lines import read_line
-from .control import are_allies, is_kept_from
-from .stacks import buff_scale
+from ..units.sides import are_allies, is_kept_from
+from ..units.stacks import buff_scale
+from .effect_stack import push_frame
 
 
 @kernel
@@ -183,7 +183,7 @@ def tell_of_down(tables: Tables, state: State, unit: int, by: int, parent: int) 
         trigger(tables, state, ON_FELLING, by, source=unit, booked=0, parent=parent)
     for other in range(state.units.shape[0] - 1, -1, -1):
         if other != unit and state.units[other].up:
-            mate = are_allies(tables, state, other, unit)
+            mate = are_allies(state, other, unit)
             event = ON_MATE_DOWN if mate else ON_FOE_DOWN
             trigger(tables, state, event, other, source=unit, booked=0, parent=parent)
 
@@ -193,7 +193,7 @@ def tell_of_use(tables: Tables, state: State, unit: int, target: int, cause: int
     """Let react a unit to its own use of an ability, and the others to it."""
     for other in range(state.units.shape[0] - 1, -1, -1):
         if other != unit and state.units[other].up:
-            mate = are_allies(tables, state, other, unit)
+            mate = are_allies(state, other, unit)
             event = ON_MATE_USING if mate else ON_FOE_USING
             trigger_about(tables, state, event, other, source=unit, what=cause, parent=parent)
     trigger_about(tables, state, ON_USING, unit, source=target, what=cause, parent=parent)

@@ -1,0 +1,1 @@
+"""What a unit is just now: on whose side, kept from what, and how much its buffs count."""
