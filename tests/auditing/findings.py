@@ -72,11 +72,10 @@ def happened(book: rl.Rulebook, verb: str, cause: str, **wanted: object) -> int:
 def timing(choose: random.Random) -> str:
     """Return random times of an ability."""
     ticks = [choose.randint(0, 4), choose.randint(0, 4), choose.randint(1, 12)]
-    lines = "".join(
-        f'{key} = "{each} ticks"\n' for key, each in zip(("windup", "recovery", "cooldown"), ticks, strict=True)
-    )
+    lines = "".join(f'{key} = "{each} ticks"\n' for key, each in zip(("windup", "recovery"), ticks[:2], strict=True))
     lines += choose.choice(("", "", 'cooldown_from = "finish"\n'))
-    return lines + choose.choice(("", "", f'cooldown_times = "{choose.choice((0.5, 1.3, 2))}"\n'))
+    times = choose.choice(("", "", f", times = {choose.choice((0.5, 1.3, 2))}"))
+    return lines + f'cooldown = {{ time = "{ticks[2]} ticks"{times} }}\n'
 
 
 def permanent_buff(choose: random.Random) -> AuditContext:

@@ -25,7 +25,7 @@ class Cooldowns(unittest.TestCase):
 
     def test_scaled_by_a_formula(self) -> None:
         self.assertEqual(
-            uses(changed(TINY, ('cooldown = "1 s"', 'cooldown = "1 s"\ncooldown_times = "5 / might"'))),
+            uses(changed(TINY, ('cooldown = "1 s"', 'cooldown = { time = "1 s", times = "5 / might" }'))),
             list(range(0, 46, 5)),
         )
 

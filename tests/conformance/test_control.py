@@ -174,7 +174,7 @@ class Ends(unittest.TestCase):
             self.assertEqual(self.end(f"breaks_at = {value}"), tick, value)
 
     def test_by_what_its_bearer_does_or_takes(self) -> None:
-        for word, tick in (("taking", 3), ("acting", 0), ("dealing", 0)):
+        for word, tick in (("taking", 3), ("acting", 10), ("dealing", 0)):
             self.assertEqual(
                 self.end(f'ends_on = ["{word}"]\nbars = ["healed"]'), tick if word == "taking" else 0, word
             )
@@ -193,7 +193,7 @@ class Ends(unittest.TestCase):
         for word in ("acting", "dealing"):
             fight = duel(text.replace("WORD", word))
             harm = [row["booked"] for row in rows(fight, "harm")][:2]
-            self.assertEqual(harm, [-10.0, -10.0] if word == "acting" else [-15.0, -10.0])
+            self.assertEqual(harm, [-15.0, -10.0], word)
 
     def test_by_moving(self) -> None:
         text = changed(cursed('ends_on = ["moving"]', 'reach = "2 m"'), ('lasts = "2.5 s"', 'lasts = "60 s"'))

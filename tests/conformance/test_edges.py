@@ -81,8 +81,7 @@ class Supplies(unittest.TestCase):
         TINY
         + """
 [supplies.can]
-every = "3 s"
-every_times = "might / 10"
+every = { time = "3 s", times = "might / 10" }
 does = [{ fill = 5 }]
 [classes.taker]
 growth.might = 10

@@ -125,6 +125,6 @@ class Numbers(unittest.TestCase):
                 ),
                 "meet",
             )
-        cooldown = changed(TINY, ('cooldown = "1 s"', 'cooldown = "1 s"\ncooldown_times = "1e14 * 1e14"'))
+        cooldown = changed(TINY, ('cooldown = "1 s"', 'cooldown = { time = "1 s", times = "1e14 * 1e14" }'))
         with self.assertRaisesRegex(rl.InputError, "a time beyond"):
             duel(cooldown)

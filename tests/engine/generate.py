@@ -80,11 +80,11 @@ class Writer(DeedWriter):
         return "".join(
             (
                 f'[buffs.{name}]\nkind = "{"debuff" if name == "hex" else self.choose(("buff", "debuff"))}"\n',
-                f'marks = ["{mark}"]\nlasts = {self.duration(1)}\n',
+                f'marks = ["{mark}"]\nlasts = {self.stretched(1, bearer=True)}\n',
                 catches,
                 f'again = "{self.choose(again)}"\nmost = 3\n',
                 self.maybe(self.changes()),
-                self.maybe(f"each = {{ every = {self.duration(1)}, does = [{self.effects()}] }}\n"),
+                self.maybe(f"each = {{ every = {self.stretched(1)}, does = [{self.effects()}] }}\n"),
                 self.reacts(giver=True),
                 self.mitigates(giver=True),
                 self.maybe(f'barred_by = ["{self.choose(MARKS)}"]\n'),
@@ -115,13 +115,12 @@ class Writer(DeedWriter):
         on = self.choose(("foes", "foes", "allies", "user", "fallen_allies"))
         return "".join(
             (
-                f'[abilities.{name}]\ntargets = "{on}"\ndoes = [{self.effects()}]\ncooldown = {self.duration()}\n',
-                self.maybe(f"windup = {self.duration()}\n"),
+                f'[abilities.{name}]\ntargets = "{on}"\ndoes = [{self.effects()}]\ncooldown = {self.stretched()}\n',
+                self.maybe(f"windup = {self.stretched()}\n"),
                 self.maybe(f"channel = {{ every = {self.duration(1)}, does = [{self.effects()}] }}\n"),
-                self.maybe(f"recovery = {self.duration()}\n"),
+                self.maybe(f"recovery = {self.stretched()}\n"),
                 self.maybe("cost = { fury = 2 }\n"),
                 self.maybe('cooldown_from = "finish"\n'),
-                self.maybe('cooldown_times = "10 / (11 + luck)"\n'),
                 self.maybe("charges = 2\n"),
                 self.maybe('shared = "pool"\n'),
                 self.maybe("uses = 3\n"),
@@ -225,8 +224,7 @@ delay = {self.duration()}
 gauges = {{ health = "50%", fury = 3 }}
 invulnerable = {self.duration()}
 [supplies.can]
-every = {self.duration(1)}
-every_times = "1 + luck / 60"
+every = {{ time = {self.duration(1)}, times = "1 + luck / 60" }}
 does = [{self.effects()}]
 [abilities.skin]
 passive = true

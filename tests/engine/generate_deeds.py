@@ -73,6 +73,12 @@ class DeedWriter:
     def duration(self, least: int = 0) -> str:
         return f'"{self.choose((least, 1, 3, 7, 12)) if least == 0 else self.choose((least, 3, 7, 12))} ticks"'
 
+    def stretched(self, least: int = 0, bearer: bool = False) -> str:
+        """A duration, which figures may stretch."""
+        theirs = self.maybe(', bearer_times = "1 - guard / 30"') if bearer else ""
+        times = self.choose(("", ', times = "10 / (11 + luck)"', ', times = "might / 12"'))
+        return self.choose((self.duration(least), f"{{ time = {self.duration(least)}{times}{theirs} }}"))
+
     def shared(self, hit: bool) -> str:
         """What every effect may carry; `hit` says whether a hit comes before it."""
         if self.choose((True, True, False)):

@@ -11,7 +11,9 @@ from ..formula import evaluate
 from ..formula.arrays import Array
 from ..formula.rounding import whole_above
 from ..rulebook import Rulebook
+from ..rulebook.clock import Clock
 from ..rulebook.effects import ChoiceEffect, DamageEffect, Effect, GroupEffect
+from ..rulebook.meaning import Timed
 from ..rulebook.words import After, Receiver
 from ..sheets.by_level import page_by_level
 from ..sheets.hits import Hit, Lines, Page, dealer_lines, effect_times, meet, taker_lines
@@ -178,9 +180,15 @@ def seconds_between(book: Rulebook, ability: str, page: Page) -> Array:
     """Return how long it is at least from one use to the next on its user's page, in seconds (or rounds); never
     nothing. Charges change when they come, and not how many there are in the long run."""
     entry, clock = book.abilities[ability], book.clock
-    busy, cooldown = clock.ticks(entry.windup) + clock.ticks(entry.recovery), np.float64(clock.ticks(entry.cooldown))
-    if entry.cooldown_times:
-        with np.errstate(all="ignore"):
-            cooldown = whole_above(cooldown * np.maximum(0.0, evaluate(entry.cooldown_times, page)))
-    cooldown = cooldown + (busy if entry.cooldown_from == "finish" else 0)
+    busy = stretched(clock, entry.windup, page) + stretched(clock, entry.recovery, page)
+    cooldown = stretched(clock, entry.cooldown, page) + (busy if entry.cooldown_from == "finish" else 0)
     return np.maximum(np.maximum(busy, cooldown), 1) * clock.seconds(1)
+
+
+def stretched(clock: Clock, time: Timed, page: Page) -> Array:
+    """Return a time in ticks, as long as figures on a page make it."""
+    ticks = np.float64(clock.ticks(time))
+    if time.times is None:
+        return np.asarray(ticks)
+    with np.errstate(all="ignore"):
+        return np.asarray(whole_above(ticks * np.maximum(0.0, evaluate(time.times, page))))

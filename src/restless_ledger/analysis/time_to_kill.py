@@ -20,7 +20,7 @@ from ..sheets import Sheet
 from ..sheets.hits import Page, dealer_lines, effect_times, meet, single, taker_lines
 from ..sheets.resolve import THOUSAND
 from ..statistics.distribution import ENOUGH, Distribution, TooFine, mixed, quantile_of
-from .expected_damage import downing_effects, seconds_between
+from .expected_damage import downing_effects, seconds_between, stretched
 from .hit_distribution import taken_by
 
 MOST_USES = 2000
@@ -117,7 +117,8 @@ def _told(book: Rulebook, name: str, dealer: Sheet, taker: Sheet, finest: int) -
     lands, exact = hits[0][0], _in_steps(whole, health)
     amount = exact or whole.coarser(max(finest, health // MOST_STEPS))
     shared_out = exact is None and whole.step < amount.step
-    label, first = ability.label or name, book.clock.seconds(book.clock.ticks(ability.windup))
+    label = ability.label or name
+    first = book.clock.seconds(single(stretched(book.clock, ability.windup, _page(dealer))))
     every = single(seconds_between(book, name, _page(dealer)))
     yield TimeToKill(name, label, lands, amount, _maybe(lands, amount), health, first, every, shared_out)
 

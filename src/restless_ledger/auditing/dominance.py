@@ -27,7 +27,9 @@ def no_better_ability(case: AuditContext, one: Ability, other: Ability, users: l
     if one.passive or other.passive or not one.does:
         return False
     same = all(getattr(one, key) == getattr(other, key) for key in ALIKE)
-    if not same or one.cooldown_times != other.cooldown_times or (other.area is None and one.area is not None):
+    spans = ("windup", "recovery", "cooldown")
+    alike_times = all(getattr(one, key).times == getattr(other, key).times for key in spans)
+    if not same or not alike_times or (other.area is None and one.area is not None):
         return False
     if (
         one.area
@@ -39,7 +41,7 @@ def no_better_ability(case: AuditContext, one: Ability, other: Ability, users: l
         )
     ):
         return False
-    times = all(ticks(getattr(one, key)) >= ticks(getattr(other, key)) for key in ("windup", "recovery", "cooldown"))
+    times = all(ticks(getattr(one, key)) >= ticks(getattr(other, key)) for key in spans)
     reach = other.reach is None or (one.reach is not None and one.reach <= other.reach)
     reach = reach and (other.least or 0) <= (one.least or 0)
     uses = other.uses is None or (one.uses is not None and one.uses <= other.uses)

@@ -153,7 +153,8 @@ class Setup:
                 row = tables.abilities[known.ability]
                 if row.projectile > 0:
                     flight = min(across, row.reach) / row.projectile / tables.rules[0].seconds + 2
-                    least = max(1, row.windup + row.recovery)
+                    stretches = max(row.windup_times, row.recovery_times) >= 0
+                    least = 1 if stretches else max(1, row.windup + row.recovery)
                     most += min(flight, self.limit) * actions // least + 1
         if most > MOST_SHOTS:
             raise FightFault(

@@ -2,19 +2,16 @@
 
 from __future__ import annotations
 
-from decimal import Decimal
 from typing import Literal
 
 from pydantic import Field
 
 from .brings import Brings
 from .effects import Beat, DamageEffect, Effect, flat
-from .meaning import GaugeName, Span, UserFormula
+from .meaning import AT_ONCE, GaugeName, Stretch, UserFormula
 from .measures import LengthField, SpeedField
-from .quantities import Count, Duration, Entry, Label, Name
+from .quantities import Count, Entry, Label, Name
 from .words import Targets
-
-NO_TIME = Duration(Decimal(0), "ticks")
 
 
 class Area(Entry):
@@ -47,16 +44,14 @@ class Ability(Brings):
     """Whom it can be used on: foes, allies (the user counts as one), the user itself, or allies who are down."""
     cost: dict[GaugeName, UserFormula] = Field(default_factory=dict)
     """What a use takes from the user's gauges, by gauge. It can't be used without all of it."""
-    windup: Span = NO_TIME
+    windup: Stretch = AT_ONCE
     """The time from the use until it lands."""
-    recovery: Span = NO_TIME
+    recovery: Stretch = AT_ONCE
     """The time after it lands in which the user can do nothing else."""
-    cooldown: Span = NO_TIME
+    cooldown: Stretch = AT_ONCE
     """The time from one use until it is ready again."""
     cooldown_from: Literal["use", "finish"] = "use"
     """When the cooldown begins: at the use, or at the finish, when the user is free again."""
-    cooldown_times: UserFormula | None = None
-    """What the cooldown is multiplied by, on the user's page."""
     charges: int = Field(1, ge=1, le=1000)
     """How many uses can be saved up. One comes back each cooldown."""
     shared: Name | None = None

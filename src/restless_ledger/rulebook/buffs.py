@@ -8,7 +8,7 @@ from pydantic import Field
 
 from .brings import Bears
 from .effects import Beat
-from .meaning import Lasting, Lasts, MarkName, StatName, UserFormula
+from .meaning import Lasting, Lasts, LastsOnBearer, MarkName, StatName, UserFormula
 from .measures import RateField
 from .quantities import Entry, Label, Name
 from .stats import StatChange
@@ -42,7 +42,7 @@ class Buff(Bears):
     """The name that people read."""
     kind: Name = "buff"
     """A word for buffs of its sort, such as debuff. A strip can name it."""
-    lasts: Lasting | None = None
+    lasts: LastsOnBearer | None = None
     """How long it lasts. Without it, the buff has no end."""
     again: Again = Again.REFRESH
     """What a second application does: move the end, add to the time left, add one more stack, take the stronger of

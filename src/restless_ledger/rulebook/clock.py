@@ -7,7 +7,7 @@ from typing import Literal
 from pydantic import Field
 
 from ..formula import parse
-from .meaning import Lasting, UserFormula
+from .meaning import Lasting, Timed, UserFormula
 from .measures import Rate
 from .quantities import Duration, Entry
 
@@ -36,9 +36,11 @@ class Clock(Entry):
     actions: UserFormula | None = None
     """How many things a character may do in one round. Without it, one."""
 
-    def ticks(self, duration: Duration) -> int:
-        """Return a duration in whole ticks (or rounds)."""
-        return duration.ticks(1 if self.rounds else self.ticks_per_second)
+    def ticks(self, duration: Duration | Timed) -> int:
+        """Return a duration in whole ticks (or rounds), by itself, whatever makes it longer or shorter."""
+        return (duration.time if isinstance(duration, Timed) else duration).ticks(
+            1 if self.rounds else self.ticks_per_second
+        )
 
     def per_unit(self, rate: Rate) -> float:
         """Return how much a rate is a second, or a round where the clock counts rounds."""

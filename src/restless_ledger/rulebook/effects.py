@@ -8,7 +8,7 @@ from typing import Annotated
 from pydantic import Discriminator, Field, Tag
 
 from ..formula import parse
-from .meaning import BuffName, DamageName, GaugeName, HealingName, Lasting, PartName, ReceiverFormula, UserFormula
+from .meaning import BuffName, DamageName, GaugeName, HealingName, PartName, ReceiverFormula, Stretching, UserFormula
 from .measures import LengthField
 from .quantities import Count, Entry, Name, named_one_of
 from .words import After, Among, Receiver
@@ -42,11 +42,11 @@ class AnyEffect(Entry):
     after: After | None = None
     """Which result the last hit before it in the list must have had. Without it, a missed hit keeps from its target
     what comes after it, and from nobody else."""
-    later: Lasting | None = None
+    later: Stretching | None = None
     """How much later it happens. What comes after it in the list does not wait for it."""
     repeat: UserFormula | None = None
     """How many times it happens, on the user's page, rounded down."""
-    every: Lasting | None = None
+    every: Stretching | None = None
     """The time from one of several times to the next. Without it, they all come at once."""
 
 
@@ -200,7 +200,7 @@ Effect = Annotated[
 class Beat(Entry):
     """`each = { every = "1 s", does = [...] }`: something again and again, first one such time after the beginning."""
 
-    every: Lasting
+    every: Stretching
     """The time from one beat to the next. The first comes one such time after the beginning."""
     does: Annotated[list[Effect], Field(min_length=1)]
     """What happens at each beat, in order."""

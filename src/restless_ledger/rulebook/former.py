@@ -4,6 +4,8 @@ from __future__ import annotations
 
 KEYS = {
     ("Reaction", "while"): "write when",
+    ("Ability", "cooldown_times"): 'write cooldown = { time = "…", times = "…" }',
+    ("Supply", "every_times"): 'write every = { time = "…", times = "…" }',
     ("Ability", "on"): 'write targets, with "foes", "allies", "user" or "fallen_allies"',
     ("Gauge", "opens"): "write begins",
     ("Creation", "opens"): "write begins",

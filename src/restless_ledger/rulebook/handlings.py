@@ -6,9 +6,8 @@ from typing import TYPE_CHECKING, Annotated
 
 from pydantic import Field
 
-from .abilities import NO_TIME
 from .meaning import Span
-from .quantities import Entry, Label
+from .quantities import NO_TIME, Entry, Label
 
 if TYPE_CHECKING:
     pass

@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from pydantic import Field
 
-from .abilities import NO_TIME
 from .meaning import GaugeName, Span
-from .quantities import Entry, Opening, OpeningField
+from .quantities import NO_TIME, Entry, Opening, OpeningField
 
 
 class Lives(Entry):

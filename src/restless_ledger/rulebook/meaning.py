@@ -8,11 +8,11 @@ from functools import cache
 from types import UnionType
 from typing import Annotated, Any, Union, get_args, get_origin
 
-from pydantic import GetJsonSchemaHandler
-from pydantic_core import CoreSchema
+from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler
+from pydantic_core import CoreSchema, core_schema
 
 from ..formula import Program
-from .quantities import DurationField, Entry, Formula, Name, TextFormula
+from .quantities import DURATION_SCHEMA, NO_TIME, DurationField, Entry, Formula, Name, TextFormula
 
 
 @dataclass(frozen=True)
@@ -101,6 +101,52 @@ SettleFormula = Annotated[Formula, ReadOn("settle")]
 
 Span = Annotated[DurationField, Lasts()]
 Lasting = Annotated[DurationField, Lasts(some=True)]
+
+
+class Timed(Entry):
+    """`{ time = "0.7 s", times = "1 / haste" }`: a duration that figures make longer or shorter."""
+
+    time: DurationField
+    """The duration itself."""
+    times: UserFormula | None = None
+    """What it is multiplied by, on the user's page."""
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether nothing makes it longer or shorter."""
+        return self.model_fields_set == {"time"}
+
+    def __str__(self) -> str:
+        return str(self.time)
+
+
+class TimedOnBearer(Timed):
+    """`{ time = "3 s", times = "1 + wits / 300", bearer_times = "1 - nerve / 150" }`: how long a buff lasts."""
+
+    times: UserFormula | None = None
+    """What it is multiplied by, on the giver's page."""
+    bearer_times: ReceiverFormula | None = None
+    """What it is multiplied by, on the bearer's page. With 0 the buff does not take on."""
+
+
+class OrDuration:
+    """Says of a table with a `time` that a duration such as "0.7 s" may stand in its place."""
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: GetCoreSchemaHandler) -> core_schema.CoreSchema:
+        return core_schema.no_info_before_validator_function(self._table, handler(source))
+
+    def __get_pydantic_json_schema__(self, schema: CoreSchema, handler: GetJsonSchemaHandler) -> dict[str, Any]:
+        return {"anyOf": [dict(DURATION_SCHEMA), handler(schema)]}
+
+    @staticmethod
+    def _table(value: Any) -> Any:
+        return value if isinstance(value, dict | Timed) else {"time": value}
+
+
+Stretch = Annotated[Timed, OrDuration(), Lasts()]
+Stretching = Annotated[Timed, OrDuration(), Lasts(some=True)]
+LastsOnBearer = Annotated[TimedOnBearer, OrDuration(), Lasts(some=True)]
+AT_ONCE = Timed.model_construct({"time"}, time=NO_TIME)
 Level = Annotated[int, AtLevel()]
 
 
@@ -135,7 +181,13 @@ def walk(
 
     What is not written is passed over, formulas apart.
     """
-    if isinstance(value, Entry):
+    if isinstance(value, Timed):
+        lasts = tuple(meaning for meaning in shape.meanings if isinstance(meaning, Lasts))
+        yield Found(path if value.is_plain else (*path, "time"), value.time, lasts, owner, facts)
+        for name, key, inner in fields(type(value))[1:]:
+            if (formula := getattr(value, name)) is not None:
+                yield from walk(formula, (*path, key), inner, value, facts)
+    elif isinstance(value, Entry):
         facts = (*facts, *value.FACTS)
         yield Found(path, value, (), owner, facts)
         for name, key, inner in fields(type(value)):

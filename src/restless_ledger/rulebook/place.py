@@ -9,7 +9,7 @@ from pydantic_core import PydanticCustomError
 
 from ..formula import parse
 from .effects import Effect
-from .meaning import FallFormula, Lasting, SupplyName, UserFormula
+from .meaning import FallFormula, Stretching, SupplyName, UserFormula
 from .measures import AccelerationField, LengthField, SpeedField
 from .quantities import Entry, Label
 from .words import Edge
@@ -76,16 +76,14 @@ AnyEdge = Annotated[Edge | Ledge, BeforeValidator(_edge)]
 class Supply(Entry):
     """`[supplies.oil_can]`: lies there first after `every`, and again this long after it was taken.
 
-    `every_times` stretches that time; it is the mean over all units that are up. What it `does` is done
-    by the unit that takes it, to itself.
+    What it `does` is done by the unit that takes it, to itself.
     """
 
     label: Label | None = None
     """The name that people read."""
-    every: Lasting
-    """The time until it appears, and until it is there again after it was taken."""
-    every_times: UserFormula | None = None
-    """What that time is multiplied by: the mean of this formula over all who are up."""
+    every: Stretching
+    """The time until it appears, and until it is there again after it was taken. The mean of its times over all who
+    are up multiplies the second."""
     does: Annotated[list[Effect], Field(min_length=1)]
     """What it does to whoever takes it, in order."""
 

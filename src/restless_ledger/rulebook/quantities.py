@@ -99,6 +99,7 @@ class Duration:
         return f"{self.amount} {self.unit}"
 
 
+NO_TIME = Duration(Decimal(0), "ticks")
 NUMBER_TEXT = r"(\d+(?:\.\d+)?)"
 DURATION = re.compile(rf"{NUMBER_TEXT}\s*(s|ticks?|rounds?)")
 _SHARE = re.compile(rf"{NUMBER_TEXT}\s*%")
@@ -158,13 +159,12 @@ def _parse_opening(value: Any) -> Opening:
     )
 
 
-DurationField = Annotated[
-    Duration,
-    *plain(
-        parse_duration,
-        {"type": "string", "pattern": rf"^\s*{DURATION.pattern}\s*$", "examples": ["0.7 s", "12 ticks", "3 rounds"]},
-    ),
-]
+DURATION_SCHEMA: dict[str, Any] = {
+    "type": "string",
+    "pattern": rf"^\s*{DURATION.pattern}\s*$",
+    "examples": ["0.7 s", "12 ticks", "3 rounds"],
+}
+DurationField = Annotated[Duration, *plain(parse_duration, DURATION_SCHEMA)]
 
 
 _AMOUNTS: list = [

@@ -11,7 +11,7 @@ from pydantic_core import PydanticUndefined
 
 from ..formula import Program
 from .described import described
-from .meaning import AtLevel, ReadOn, Refers
+from .meaning import AtLevel, ReadOn, Refers, Timed
 from .quantities import Duration, Entry, Opening
 from .rulebook import SINGLE_CHAPTERS, Rulebook
 
@@ -89,7 +89,7 @@ def _default(info: FieldInfo) -> str:
         return str(value).lower()
     if isinstance(value, Opening):
         return "full"
-    if isinstance(value, Duration):
+    if isinstance(value, Duration | Timed):
         return "no time"
     return f"`{value}`" if isinstance(value, list) else f"{value:g}" if isinstance(value, float) else f"{value}"
 
@@ -119,6 +119,8 @@ def _written(annotation: Any, metadata: tuple = ()) -> str:
         return f"a list of {each}s" if each.endswith("name") else f"a list, each {each}"
     if origin is dict:
         return f"a table by {_key(arguments[0])}: {_written(arguments[1])}"
+    if isinstance(annotation, type) and issubclass(annotation, Timed):
+        return f'such as `"0.7 s"`, or {_link(annotation)}'
     if isinstance(annotation, type) and issubclass(annotation, Entry):
         return _link(annotation)
     return PLAIN.get(annotation, "a formula" if annotation is Program else "")

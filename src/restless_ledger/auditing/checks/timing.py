@@ -23,7 +23,7 @@ def moot_cooldown(case: AuditContext) -> Iterator[Fault]:
         plain = (
             ability.cooldown_from == "use"
             and ability.charges == 1
-            and not (ability.shared or ability.cooldown_times or ability.interruptible)
+            and not (ability.shared or not ability.cooldown.is_plain or ability.interruptible)
         )
         if plain and 0 < cooldown < busy:
             yield Fault(

@@ -39,8 +39,20 @@ class Columns:
         names, found = set(kind.names or ()) - set(without), dict[str, float]()
         for name, key, shape in fields(type(entry)):
             if name in names:
-                found[name] = self._column(name, (*path, key), getattr(entry, name), shape.meanings)
+                value = getattr(entry, name)
+                found[name] = self._column(name, (*path, key), value, shape.meanings)
+                if any(isinstance(meaning, Lasts) for meaning in shape.meanings):
+                    found |= self._stretch(names, name, (*path, key), value)
         return found
+
+    def _stretch(self, names: set[str], name: str, path: tuple, value: Any) -> dict[str, float]:
+        """Return the lines that make a duration longer or shorter, where a table has columns for them."""
+        lines = {f"{name}_times": "times", f"{name}_theirs": "bearer_times"}
+        return {
+            column: self.lines.add((*path, key), getattr(value, key, None))
+            for column, key in lines.items()
+            if column in names
+        }
 
     def _column(self, name: str, path: tuple, value: Any, meanings: tuple[Meaning, ...]) -> float:
         for meaning in meanings:

@@ -124,10 +124,14 @@ class EffectWriter:
     def _channel(self, path: tuple, channel: Beat | None) -> dict[str, float]:
         """Write what a wind-up repeats, as one group."""
         if channel is None:
-            return {"channel": -1}
+            return {"channel": -1, "channel_times": -1}
         first, last = self.write((*path, "does"), channel.does)
         group = row(EFFECTS, what=GROUP_EFFECT, line=-1, part=-1, steal=-1, first=first, last=last)
-        return {"channel": self.effects.add([group])[0], "channel_every": self.book.clock.ticks(channel.every)}
+        return {
+            "channel": self.effects.add([group])[0],
+            "channel_every": self.book.clock.ticks(channel.every),
+            "channel_times": self.lines.add((*path, "every", "times"), channel.every.times),
+        }
 
     def script_hits(self) -> int:
         """Write an effect for each damage kind, for a script's hits; return the first."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from ...codes import EARN, GAUGE_EVENTS, HARM, LARGEST, LONGEST, THOUSAND, TOO_LARGE, TOO_LONG
 from ...compiler.compiled import kernel, kernel_apart
 from ...layout.layout import State, Tables
-from ..formulas.lines import report_fault
+from ..formulas.lines import read_line, report_fault
 from ..formulas.stat import nearest_whole, whole_above
 from .entries import last_entry, write_entry
 from .events import tell_of_gauge
@@ -27,6 +27,15 @@ def whole_ticks(tables: Tables, state: State, unit: int, line: int, ticks: float
         report_fault(tables, state, TOO_LONG, line, unit=unit)
         return int(LONGEST)
     return int(whole_above(ticks))
+
+
+@kernel
+def stretched(tables: Tables, state: State, unit: int, ticks: int, line: int) -> int:
+    """Return a time, multiplied by a line on a unit's page; below zero counts as zero."""
+    if line < 0:
+        return ticks
+    times = max(0.0, read_line(tables, state, unit, line))
+    return whole_ticks(tables, state, unit, line, ticks=times * ticks)
 
 
 @kernel

@@ -16,7 +16,7 @@ from ...codes import (
 )
 from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
-from ..books.booking import whole_ticks
+from ..books.booking import stretched, whole_ticks
 from ..books.entries import record_amount, write_event
 from ..books.events import tell_of_buff, trigger_about
 from ..units.stacks import buff_scale
@@ -31,9 +31,9 @@ def give_buff(tables: Tables, state: State, source: int, unit: int, buff: int, s
     table = tables.buffs[buff]
     row = state.buffs[unit, buff]
     cause = tables.rules[0].first_buff_cause + buff
-    if is_barred(tables, state, unit, table.first_bar, last=table.last_bar) or (
-        table.dulls >= 0 and time_share(tables, state, unit, buff) == 0.0
-    ):
+    barred = is_barred(tables, state, unit, table.first_bar, last=table.last_bar)
+    barred = barred or (table.dulls >= 0 and time_share(tables, state, unit, buff) == 0.0)
+    if barred or lasting(tables, state, source, unit, buff=buff) == 0:
         write_event(state, unit, BARRED, cause, source=source, parent=parent)
     elif row.on:
         apply_again(tables, state, source, unit, buff=buff, strength=strength, parent=parent)
@@ -75,11 +75,29 @@ def put_on(tables: Tables, state: State, source: int, unit: int, buff: int, stre
     row.count = 1
     row.strength = max(0.0, strength)
     row.meter = 0.0
-    row.ends_at = tick + table.lasts
+    row.ends_at = tick + lasting(tables, state, source, unit, buff=buff)
     row.harm = 0
     row.began = next_version(state)
     row.since = tick
-    row.beats_at = tick + table.every if table.every > 0 else NEVER
+    row.beats_at = tick + beat_ticks(tables, state, unit, buff) if table.every > 0 else NEVER
+
+
+@kernel
+def lasting(tables: Tables, state: State, source: int, unit: int, buff: int) -> int:
+    """Return how long a buff lasts that one unit gives another."""
+    table = tables.buffs[buff]
+    if table.lasts >= NEVER:
+        return table.lasts
+    ticks = stretched(tables, state, source, table.lasts, line=table.lasts_times)
+    return stretched(tables, state, unit, ticks, line=table.lasts_theirs)
+
+
+@kernel
+def beat_ticks(tables: Tables, state: State, unit: int, buff: int) -> int:
+    """Return the time to the next beat of a buff on a unit: at least one tick."""
+    table = tables.buffs[buff]
+    source = state.buffs[unit, buff].source
+    return max(1, stretched(tables, state, source, table.every, line=table.every_times))
 
 
 @kernel
@@ -127,12 +145,13 @@ def apply_again(tables: Tables, state: State, source: int, unit: int, buff: int,
         write_event(state, unit, BARRED, cause, source=source, parent=parent)
         return
     before = buff_scale(state, unit, buff)
+    lasts = lasting(tables, state, source, unit, buff=buff)
     end = row.ends_at
     row.source = source
     if table.again == AGAIN_EXTEND:
-        row.ends_at = min(row.ends_at + table.lasts, tick + table.most * table.lasts)
+        row.ends_at = min(row.ends_at + lasts, tick + table.most * lasts)
     else:
-        row.ends_at = tick + table.lasts
+        row.ends_at = tick + lasts
         row.strength = max(0.0, strength)
     if table.again == AGAIN_STACK:
         row.count = min(row.count + 1, table.most)

@@ -24,6 +24,7 @@ from ...codes import (
 )
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
+from ..books.booking import stretched
 from ..books.effect_stack import forget_hit, push_like
 from ..books.entries import keep_page, note_chance, record_amount, write_event
 from ..books.waiting import put_off
@@ -39,7 +40,8 @@ def begin_effect(tables: Tables, state: State, at: int, index: int) -> None:
     if not follows(state, at, effect.after, to_user=effect.to_user):
         return
     if effect.later > 0:
-        put_off(tables, state, at, index, ticks=effect.later, left=-1)
+        ticks = stretched(tables, state, state.frames[at].user, effect.later, line=effect.later_times)
+        put_off(tables, state, at, index, ticks=max(1, ticks), left=-1)
     else:
         begin_times(tables, state, at, index)
 
@@ -71,7 +73,8 @@ def begin_times(tables: Tables, state: State, at: int, index: int) -> None:
     if effect.what == DAMAGE_EFFECT:
         forget_hit(state, at)
     if times > 1 and effect.every > 0:
-        put_off(tables, state, at, index, ticks=effect.every, left=times - 1)
+        ticks = stretched(tables, state, user, effect.every, line=effect.every_times)
+        put_off(tables, state, at, index, ticks=max(1, ticks), left=times - 1)
         times = 1
     push_times(tables, state, at, index, times=times)
 

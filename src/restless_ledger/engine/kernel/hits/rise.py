@@ -6,6 +6,7 @@ from ...codes import NEVER, ON_THE_FLOOR
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.counters import count_borne
+from ..buffs.buff import beat_ticks
 from ..buffs.recompute_stats import restat_all
 from ..buffs.timers import schedule_due
 
@@ -36,7 +37,7 @@ def stand_up(tables: Tables, state: State, unit: int, least: int) -> None:
             state.gauges[unit, gauge].rest = 0.0
     for buff in range(tables.buffs.shape[0]):
         if state.buffs[unit, buff].on and tables.buffs[buff].every > 0:
-            state.buffs[unit, buff].beats_at = tick + tables.buffs[buff].every
+            state.buffs[unit, buff].beats_at = tick + beat_ticks(tables, state, unit, buff)
     schedule_due(tables, state, unit)
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from ...codes import NEVER
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
+from ..books.booking import stretched
 from ..books.effect_stack import push_frame, push_like
 from ..books.waiting import forget_later, put_off, schedule_later, take_up
 from ..formulas.draw import draw_tie
@@ -36,7 +37,9 @@ def play_later(tables: Tables, state: State) -> None:
             begin_times(tables, state, at, index)
         elif state.units[user].up:
             if left > 1:
-                put_off(tables, state, at, index, ticks=tables.effects[index].every, left=left - 1)
+                effect = tables.effects[index]
+                ticks = stretched(tables, state, user, effect.every, line=effect.every_times)
+                put_off(tables, state, at, index, ticks=max(1, ticks), left=left - 1)
             push_times(tables, state, at, index, times=1)
         carry_out(tables, state, 0)
     schedule_later(state)
@@ -95,7 +98,9 @@ def begin_channel(tables: Tables, state: State, unit: int, target: int) -> None:
 def go_on(tables: Tables, state: State, at: int, index: int, used_at: int) -> None:
     """Put off the next time of what a wind-up repeats, if it comes before the wind-up ends."""
     me = state.units[state.frames[at].user]
-    ticks = tables.abilities[me.ability].channel_every
+    row = tables.abilities[me.ability]
+    unit = state.frames[at].user
+    ticks = max(1, stretched(tables, state, unit, row.channel_every, line=row.channel_times))
     if state.clock[0].tick + ticks <= me.land_at:
         place = put_off(tables, state, at, index, ticks=ticks, left=1)
         if place >= 0:

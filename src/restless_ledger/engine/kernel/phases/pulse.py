@@ -8,6 +8,7 @@ from ...layout.layout import State, Tables
 from ..books.booking import book_change
 from ..books.effect_stack import push_frame
 from ..books.entries import explain_entry, keep_page, last_entry, record_amount
+from ..buffs.buff import beat_ticks
 from ..buffs.recompute_stats import follow_gauges
 from ..buffs.timers import schedule_next_beat, schedule_next_refill
 from ..formulas.lines import read_line, report_fault
@@ -40,7 +41,7 @@ def beat(tables: Tables, state: State, unit: int) -> None:
     for buff in range(tables.buffs.shape[0]):
         row = state.buffs[unit, buff]
         if row.on and row.beats_at <= tick and state.units[unit].up:
-            row.beats_at = tick + tables.buffs[buff].every
+            row.beats_at = tick + beat_ticks(tables, state, unit, buff)
             cause = tables.rules[0].first_buff_cause + buff
             scale = buff_scale(state, unit, buff)
             first, last = tables.buffs[buff].first_effect, tables.buffs[buff].last_effect

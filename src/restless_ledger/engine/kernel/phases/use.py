@@ -5,7 +5,7 @@ from __future__ import annotations
 from ...codes import COST, NEVER, PLAY_USE, TARGET, USE, USE_EVENTS
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
-from ..books.booking import book_change, thousandths, whole_ticks
+from ..books.booking import book_change, stretched, thousandths
 from ..books.entries import explain_entry, keep_page, write_event
 from ..books.events import tell_of_use
 from ..formulas.lines import read_line
@@ -60,8 +60,8 @@ def use(tables: Tables, state: State, unit: int, index: int, target: int) -> Non
         me.reach = row.reach
     me.used_at = tick
     me.used_version = state.run[0].versions
-    me.land_at = tick + row.windup
-    me.free_at = me.land_at + row.recovery
+    me.land_at = tick + stretched(tables, state, unit, row.windup, line=row.windup_times)
+    me.free_at = me.land_at + stretched(tables, state, unit, row.recovery, line=row.recovery_times)
     me.waiting = 0
     state.draws[unit, TARGET] += 1  # a look draws nothing; only a use takes its draw
     cool_down(tables, state, unit, play.known)
@@ -84,10 +84,7 @@ def cool_down(tables: Tables, state: State, unit: int, known: int) -> None:
     row = tables.abilities[me.ability]
     mine = state.known[known]
     tick = state.clock[0].tick
-    ticks = row.cooldown
-    if row.cooldown_times >= 0:
-        times = max(0.0, read_line(tables, state, unit, row.cooldown_times))
-        ticks = whole_ticks(tables, state, unit, row.cooldown_times, ticks=times * row.cooldown)
+    ticks = stretched(tables, state, unit, row.cooldown, line=row.cooldown_times)
     start = me.free_at if row.from_finish else tick
     if mine.uses > 0:
         mine.uses -= 1
