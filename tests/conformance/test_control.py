@@ -174,10 +174,9 @@ class Ends(unittest.TestCase):
             self.assertEqual(self.end(f"breaks_at = {value}"), tick, value)
 
     def test_by_what_its_bearer_does_or_takes(self) -> None:
+        # what the post uses at 0 began before the curse came, so that it counts as dealing but not as acting
         for word, tick in (("taking", 3), ("acting", 10), ("dealing", 0)):
-            self.assertEqual(
-                self.end(f'ends_on = ["{word}"]\nbars = ["healed"]'), tick if word == "taking" else 0, word
-            )
+            self.assertEqual(self.end(f'ends_on = ["{word}"]'), tick, word)
 
     def test_the_hit_that_ends_it_still_profits(self) -> None:
         text = changed(

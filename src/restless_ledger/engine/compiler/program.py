@@ -9,6 +9,7 @@ quarter of the time (see docs/background/engine.md).
 
 from __future__ import annotations
 
+import gc
 from collections.abc import Iterator
 from contextlib import contextmanager
 from typing import Any
@@ -75,7 +76,7 @@ class ProgramLibrary(JITCodeLibrary):
         """Optimise the whole. Nobody calls the functions within from outside, and the optimiser may know it.
 
         Loops stay as they are: they run over a handful of units, gauges or buffs, and are done before a loop made
-        for many would have begun. Twice, since the first time leaves much that only then can be put together.
+        for many would have begun. A second run would take as long again, and gain nothing that can be measured.
         """
         for function in self._final_module.functions if self.name in PROGRAMS else ():
             if not function.is_declaration and function.linkage == Linkage.linkonce_odr:
@@ -83,8 +84,7 @@ class ProgramLibrary(JITCodeLibrary):
         options = binding.create_pipeline_tuning_options(speed_level=3)
         options.loop_vectorization = options.slp_vectorization = options.loop_unrolling = False
         builder = binding.create_pass_builder(self._codegen._tm, options)
-        for _ in range(2):
-            builder.getModulePassManager().run(self._final_module, builder)
+        builder.getModulePassManager().run(self._final_module, builder)
 
     def get_pointer_to_function(self, name: str) -> int:
         """Return the address of a compiled function."""
@@ -117,7 +117,13 @@ def compile_program(dispatcher: Any) -> None:
     compile_alone = dispatcher.compile
 
     def compile_together(signature: Any) -> Any:
-        with _as_one_program():
-            return compile_alone(signature)
+        collects = gc.isenabled()
+        gc.disable()  # next to nothing of what the compiler makes is garbage before it ends
+        try:
+            with _as_one_program():
+                return compile_alone(signature)
+        finally:
+            if collects:
+                gc.enable()
 
     dispatcher.compile = compile_together

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ...codes import EARN, GAUGE_EVENTS, HARM, LARGEST, LONGEST, THOUSAND, TOO_LARGE, TOO_LONG
-from ...compiler.compiled import kernel, kernel_apart
+from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
 from ..formulas.lines import read_line, report_fault
 from ..formulas.stat import nearest_whole, whole_above
@@ -29,7 +29,7 @@ def whole_ticks(tables: Tables, state: State, unit: int, line: int, ticks: float
     return int(whole_above(ticks))
 
 
-@kernel
+@kernel_seldom
 def stretched(tables: Tables, state: State, unit: int, ticks: int, line: int) -> int:
     """Return a time, multiplied by a line on a unit's page; below zero counts as zero."""
     if line < 0:

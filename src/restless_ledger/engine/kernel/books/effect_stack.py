@@ -95,7 +95,7 @@ def push_like(tables: Tables, state: State, at: int, first: int, last: int) -> i
     return there
 
 
-@kernel
+@kernel_seldom
 def tell_list(state: State, at: int, critical: int, booked: int) -> None:
     """Tell the list that a hit belongs to that it landed, and what it booked."""
     its_list = state.frames[state.frames[at].its_list]
@@ -105,14 +105,14 @@ def tell_list(state: State, at: int, critical: int, booked: int) -> None:
     its_list.booked += booked / THOUSAND
 
 
-@kernel
+@kernel_seldom
 def miss_list(state: State, at: int) -> None:
     """Tell the list that a hit belongs to that it did not land. Of several at once, one that lands is enough."""
     its_list = state.frames[state.frames[at].its_list]
     its_list.missed = 1 - its_list.landed
 
 
-@kernel
+@kernel_seldom
 def forget_hit(state: State, at: int) -> None:
     """Let a list forget what its last hit did, as another one comes."""
     its_list = state.frames[state.frames[at].its_list]

@@ -82,7 +82,7 @@ def put_on(tables: Tables, state: State, source: int, unit: int, buff: int, stre
     row.beats_at = tick + beat_ticks(tables, state, unit, buff) if table.every > 0 else NEVER
 
 
-@kernel
+@kernel_seldom
 def lasting(tables: Tables, state: State, source: int, unit: int, buff: int) -> int:
     """Return how long a buff lasts that one unit gives another."""
     table = tables.buffs[buff]
@@ -92,7 +92,7 @@ def lasting(tables: Tables, state: State, source: int, unit: int, buff: int) -> 
     return stretched(tables, state, unit, ticks, line=table.lasts_theirs)
 
 
-@kernel
+@kernel_seldom
 def beat_ticks(tables: Tables, state: State, unit: int, buff: int) -> int:
     """Return the time to the next beat of a buff on a unit: at least one tick."""
     table = tables.buffs[buff]

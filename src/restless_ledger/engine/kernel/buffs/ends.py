@@ -59,11 +59,17 @@ def end_buff(tables: Tables, state: State, unit: int, buff: int, parent: int) ->
 def end_on(tables: Tables, state: State, unit: int, what: int, parent: int) -> None:
     """End the buffs of a unit that end on something that it does, or that is done to it."""
     if tables.rules[0].ends_on & what:
-        for buff in range(tables.buffs.shape[0]):
-            row = state.buffs[unit, buff]
-            given_by_it = what == ENDS_ON_ACTING and row.began > state.units[unit].used_version
-            if tables.buffs[buff].ends_on & what and row.on and not given_by_it:
-                end_by_itself(tables, state, unit, buff, parent=parent)
+        end_those(tables, state, unit, what, parent=parent)
+
+
+@kernel_seldom
+def end_those(tables: Tables, state: State, unit: int, what: int, parent: int) -> None:
+    """End the buffs of a unit that end on something. The use that gave one does not end it."""
+    for buff in range(tables.buffs.shape[0]):
+        row = state.buffs[unit, buff]
+        given_by_it = what == ENDS_ON_ACTING and row.began > state.units[unit].used_version
+        if tables.buffs[buff].ends_on & what and row.on and not given_by_it:
+            end_by_itself(tables, state, unit, buff, parent=parent)
 
 
 @kernel_seldom
@@ -74,7 +80,7 @@ def end_by_itself(tables: Tables, state: State, unit: int, buff: int, parent: in
     schedule_next_end(tables, state, unit)
 
 
-@kernel
+@kernel_seldom
 def end_by_hit(tables: Tables, state: State, taker: int, dealer: int, booked: int, aimed: int, entry: int) -> None:
     """End the buffs that a hit ends: on its taker, by how much it took, and on its dealer (-1: a script)."""
     if tables.rules[0].ends_on == 0:

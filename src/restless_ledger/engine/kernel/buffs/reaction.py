@@ -72,7 +72,7 @@ def react(tables: Tables, state: State, at: int) -> None:
     state.frames[at].at = state.frames[at].last
 
 
-@kernel
+@kernel_seldom
 def is_there(tables: Tables, state: State, unit: int, other: int, event: int) -> bool:
     """Say whether there is another one who can receive: one who is up, but where it is about somebody going down."""
     if other < 0 or other == unit:
@@ -80,7 +80,7 @@ def is_there(tables: Tables, state: State, unit: int, other: int, event: int) ->
     return state.units[other].up != 0 or ((1 << event) & DOWN_EVENTS) != 0
 
 
-@kernel
+@kernel_seldom
 def receives(tables: Tables, state: State, unit: int, other: int, to: int, within: float) -> bool:
     """Say whether a unit is one of the group of another that a word names: up, and not too far away."""
     ally = are_allies(state, other, unit)

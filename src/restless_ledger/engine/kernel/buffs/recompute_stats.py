@@ -113,7 +113,7 @@ def settle_figure(tables: Tables, state: State, unit: int, stat: int) -> float:
     return round_figure(hold_stat(change_stat(base, added, scaled, times), low, high), row.rounding)
 
 
-@kernel
+@kernel_seldom
 def change_amount(tables: Tables, state: State, unit: int, index: int) -> float:
     """Return how much a change is: the number that is written, or its formula on the unit's page."""
     change = tables.changes[index]

@@ -22,7 +22,7 @@ from ...codes import (
     TO_TARGET,
     TO_USER,
 )
-from ...compiler.compiled import kernel, kernel_seldom
+from ...compiler.compiled import kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.booking import stretched
 from ..books.effect_stack import forget_hit, push_like
@@ -46,7 +46,7 @@ def begin_effect(tables: Tables, state: State, at: int, index: int) -> None:
         begin_times(tables, state, at, index)
 
 
-@kernel
+@kernel_seldom
 def follows(state: State, at: int, after: int, to_user: int) -> bool:
     """Say whether an effect follows what the last hit of its list did. Unless it says otherwise, a missed hit keeps
     what comes after it from its target."""

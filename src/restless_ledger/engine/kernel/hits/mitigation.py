@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ...codes import ASKED_FACT, CHANCE, ITS_LIST, MITIGATE, REACTS, THOUSAND, TO_GIVER, TO_MATES
-from ...compiler.compiled import kernel, kernel_seldom
+from ...compiler.compiled import kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.booking import thousandths
 from ..books.effect_stack import push_frame
@@ -34,7 +34,7 @@ def mitigate(tables: Tables, state: State, at: int, kind: int, taker: int, asked
     return left
 
 
-@kernel
+@kernel_seldom
 def fits_hit(tables: Tables, state: State, index: int, kind: int, part: int, notes: int) -> bool:
     """Say whether a mitigation is about such a hit at all."""
     row = tables.mitigations[index]
@@ -126,7 +126,7 @@ def most_of(tables: Tables, state: State, index: int, kind: int, taker: int) -> 
     return max(0, held)
 
 
-@kernel
+@kernel_seldom
 def is_passed_to(tables: Tables, state: State, taker: int, giver: int, dealer: int, to: int, other: int) -> bool:
     """Say whether a unit is one of those to whom a share of a hit on another goes."""
     if other == taker or not state.units[other].up:

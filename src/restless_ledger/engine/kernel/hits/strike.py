@@ -23,7 +23,7 @@ from ...codes import (
     POWER_SLOT,
     SEGMENTS_FACTOR,
 )
-from ...compiler.compiled import kernel, kernel_seldom
+from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.booking import book_change
 from ..books.effect_stack import is_scripted
@@ -86,7 +86,7 @@ def strike(tables: Tables, state: State, at: int, index: int, taker: int) -> boo
     return False
 
 
-@kernel
+@kernel_apart
 def book_nothing(tables: Tables, state: State, at: int, kind: int, taker: int, notes: int) -> None:
     """Count a hit that did not land, and say so; let react to it where it missed."""
     frame = state.frames[at]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ...codes import NEVER
-from ...compiler.compiled import kernel, kernel_seldom
+from ...compiler.compiled import kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.booking import stretched
 from ..books.effect_stack import push_frame, push_like
@@ -64,7 +64,7 @@ def first_due(tables: Tables, state: State) -> int:
     return first
 
 
-@kernel
+@kernel_seldom
 def winds_up(tables: Tables, state: State, user: int, target: int, used_at: int) -> bool:
     """Say whether a unit still winds up what it began then, and its target is there and in reach."""
     me = state.units[user]
