@@ -8,7 +8,7 @@ import numpy as np
 
 from ...formula import evaluate
 from ...rulebook.buffs import Buff
-from ...rulebook.effects import BuildupEffect, DamageEffect, GiveEffect
+from ...rulebook.effects import AnyEffect, BuildupEffect, DamageEffect, GiveEffect
 from ..audit_context import AuditContext
 from ..finding import Fault
 from ..phrases import figure, listed, said_levels
@@ -43,6 +43,8 @@ def permanent_buff(case: AuditContext) -> Iterator[Fault]:
         ability, buff = case.book.abilities[path[1]], case.book.buffs[effect.give]
         if ability.harms or ability.uses is not None or ability.passive or path[1] not in case.reached:
             continue
+        if (set(AnyEffect.model_fields) - {"to"}) & effect.model_fields_set or len(path) > 4 or _ends_otherwise(buff):
+            continue
         every = case.soonest(path[1])
         lasts = np.inf if buff.lasts is None else clock.seconds(clock.ticks(buff.lasts))
         if lasts > every and buff.again != "ignore" and not _outrun_by_cost(case, path[1], every):
@@ -51,6 +53,12 @@ def permanent_buff(case: AuditContext) -> Iterator[Fault]:
                 (*path, "give"),
                 f"{effect.give} {long}, and {path[1]} gives it again after {every:g} {clock.unit}: it need never end",
             )
+
+
+def _ends_otherwise(buff: Buff) -> bool:
+    """Say whether something else than its time ends a buff, or makes that shorter."""
+    plain = buff.lasts is None or buff.lasts.is_plain
+    return bool(buff.ends_on) or buff.breaks_at is not None or buff.diminishes is not None or not plain
 
 
 def _outrun_by_cost(case: AuditContext, ability: str, every: float) -> bool:
