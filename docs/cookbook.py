@@ -15,7 +15,7 @@ RECIPE = re.compile(
     r"```text (?P<most>\d+)(?P<how>[^\n]*)\n(?P<out>.*?)^```$",
     re.M | re.S,
 )
-"""A title, words, the lines of the rulebook, and what comes out: so many lines; `all`, those of the foe's strikes too."""
+"""A title, words, the lines, and what comes out: so many lines of the ledger; `all`, also of the foe's strikes."""
 HERO = "growth.strength = 12\ngrowth.nerve = 30\n"
 BOUT = """
 [[encounters.bout.sides]]

@@ -86,6 +86,55 @@ class Buffs(unittest.TestCase):
         )
 
 
+class Changed(unittest.TestCase):
+    HERO = """[abilities.big]
+cooldown = "5 s"
+does = [{ damage = "blow" }]
+[abilities.small]
+cooldown = "2 s"
+does = [EFFECT]
+"""
+
+    def uses(self, effect: str, more: str = "") -> list[int]:
+        text = changed(TINY, ('learns = { 1 = ["hit"] }', 'learns = { 1 = ["big", "small"] }\nplaybook = "p"'))
+        text += self.HERO.replace("EFFECT", effect).replace('cooldown = "5 s"', 'cooldown = "5 s"\n' + more)
+        text += '[playbooks.p]\nplays = [{ use = "big" }, { use = "small" }]\n'
+        return [row["tick"] for row in rows(duel(text), "use") if row["cause"] == "big"][:4]
+
+    def test_an_ability_is_ready_at_once_or_sooner(self) -> None:
+        # small is used at 1, 21, 41 …, where nothing of big comes between
+        self.assertEqual(self.uses('{ drain = 0, gauge = "health" }'), [0, 50, 100, 150])
+        self.assertEqual(self.uses('{ ready = "big", to = "user" }')[:3], [0, 2, 22])
+        self.assertEqual(self.uses('{ ready = "big", by = "1 s", to = "user" }')[:2], [0, 30])
+        self.assertEqual(
+            self.uses('{ ready = "big", by = { time = "1 s", times = "might / 20" }, to = "user" }')[:2], [0, 40]
+        )
+        self.assertEqual(self.uses('{ ready = "big" }'), [0, 50, 100, 150])  # its target knows no such thing
+
+    def test_a_charge_comes_back_and_what_is_used_up_stays_so(self) -> None:
+        self.assertEqual(self.uses('{ ready = "big", to = "user" }', "charges = 2"), [0, 1, 3, 23])
+        self.assertEqual(self.uses('{ ready = "big", to = "user" }', "uses = 1"), [0])
+
+    def test_buffs_are_prolonged_and_shortened(self) -> None:
+        for effect, end in (
+            ('{ prolong = "rot", by = "1.5 s" }', 35),
+            ('{ shorten = "rot", by = "0.5 s" }', 15),
+            ('{ shorten = "rot", by = "9 s" }', 1),
+            ('{ prolong = "buff", by = { time = "1 s", times = "might / 5" } }', 40),
+        ):
+            text = changed(timed(cooldown='"60 s"'), ('{ damage = "blow" }', f'{{ give = "rot" }}, {effect}'))
+            text += ROT.replace("LASTS", '"2 s"').replace("EVERY", '"60 s"')
+            self.assertEqual([row["tick"] for row in rows(duel(text), "end")], [end], effect)
+
+    def test_stacks_are_taken_off(self) -> None:
+        for taken, left in ((1, [-12.0]), (2, [-11.0]), (3, [-10.0]), (9, [-10.0])):
+            gives = ", ".join(['{ give = "bold", to = "user" }'] * 3)
+            does = f'{gives}, {{ strip = "bold", stacks = {taken}, to = "user" }}, {{ damage = "blow" }}'
+            text = changed(timed(cooldown='"60 s"'), ('{ damage = "blow" }', does))
+            text += '[buffs.bold]\nagain = "stack"\nstats = { might = { add = 1 } }\n'
+            self.assertEqual([row["booked"] for row in rows(duel(text), "harm")], left, taken)
+
+
 class Refused(unittest.TestCase):
     def test_what_can_not_be_is_said(self) -> None:
         for windup, words in (
@@ -97,6 +146,12 @@ class Refused(unittest.TestCase):
             ('{ time = "1 s", bearer_times = 1 }', "bearer_times"),
         ):
             self.assertIn(words, problems_of(timed(windup=windup, cooldown='"1 s"')), windup)
+        for does, words in (
+            ('{ ready = "hti" }', "did you mean hit"),
+            ('{ prolong = "rto", by = "1 s" }', "no buff has this name"),
+            ('{ prolong = "rot" }', "by"),
+        ):
+            self.assertIn(words, problems_of(changed(TINY, ('{ damage = "blow" }', does))), does)
         self.assertIn("write cooldown = {", problems_of(timed(cooldown='"1 s"', cooldown_times="2")))
 
 

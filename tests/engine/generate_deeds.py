@@ -117,6 +117,9 @@ class DeedWriter:
             f"push = {amount}",
             "pull = 3",
             "revive = 0.4",
+            f'ready = "{self.choose(ABILITIES)}"{self.maybe(f", by = {self.duration(1)}")}',
+            f'{self.choose(("prolong", "shorten"))} = "{self.choose((*BUFFS, "debuff"))}", by = {self.duration(1)}',
+            f'strip = "{self.choose(BUFFS)}", stacks = 1',
         )
         inside = self.choose((*plain, "group", "choice")) if deep < 2 else self.choose(plain)
         if inside == "group":

@@ -63,6 +63,8 @@ RETURN = Verb.RETURN.code
 FLED = Verb.FLED.code
 MISTAKE = Verb.MISTAKE.code
 MITIGATE = Verb.MITIGATE.code
+READY = Verb.READY.code
+PROLONG = Verb.PROLONG.code
 CHANCE = Verb.CHANCE.code
 CHOICE = Verb.CHOICE.code
 PUT_OFF = Verb.PUT_OFF.code
@@ -109,9 +111,11 @@ PURPOSES = 11
     STRIP_EFFECT,
     PUSH_EFFECT,
     REVIVE_EFFECT,
+    READY_EFFECT,
+    PROLONG_EFFECT,
     GROUP_EFFECT,
     CHOICE_EFFECT,
-) = range(11)
+) = range(13)
 AFTER_HIT = After.HIT.code
 AFTER_MISS = After.MISS.code
 AFTER_CRITICAL = After.CRITICAL.code

@@ -54,6 +54,8 @@ class Verb(Word):
     CHOICE = "choice"
     PUT_OFF = "put off"
     MITIGATE = "mitigate"
+    READY = "ready"
+    PROLONG = "prolong"
 
 
 class Note(Word):

@@ -113,6 +113,12 @@ class Wording:
             f" at checkpoint {words['amount']}" if entry.amount else ", where it first stood"
         )
 
+    def prolong(self, entry: Any, words: Words) -> str:
+        """Say that the end of a buff has moved."""
+        much = number(round(abs(float(entry.amount)), 2))
+        way = "longer" if entry.amount > 0 else "shorter"
+        return "{cause} on {unit} is ".format(**words) + f"{much} {words['clock']} {way}{words['other']}"
+
     def mitigate(self, entry: Any, words: Words) -> str:
         """Say how much of a hit is held back, or added to it."""
         whose = "its own" if not words["other"] else words["whose"]
@@ -207,6 +213,8 @@ SENTENCES: dict[Verb, str | Callable[[Wording, Any, Words], str]] = {
     Verb.CHANCE: Wording.chance,
     Verb.CHOICE: "{whose} {cause} does the {place} of its choices",
     Verb.MITIGATE: Wording.mitigate,
+    Verb.READY: "{unit}’s {cause} is ready sooner{other}",
+    Verb.PROLONG: Wording.prolong,
     Verb.PUT_OFF: "{whose} {cause} does something in {amount} {clock}",
 }
 """What is said of each verb: a template, or the function that words it."""

@@ -8,7 +8,17 @@ from typing import Annotated
 from pydantic import Discriminator, Field, Tag
 
 from ..formula import parse
-from .meaning import BuffName, DamageName, GaugeName, HealingName, PartName, ReceiverFormula, Stretching, UserFormula
+from .meaning import (
+    AbilityName,
+    BuffName,
+    DamageName,
+    GaugeName,
+    HealingName,
+    PartName,
+    ReceiverFormula,
+    Stretching,
+    UserFormula,
+)
 from .measures import LengthField
 from .quantities import Count, Entry, Name, named_one_of
 from .words import After, Among, Receiver
@@ -119,6 +129,8 @@ class StripEffect(AnyEffect):
     """What is taken off: a buff by its name, or buffs of a kind or with a mark. The newest goes first."""
     most: Count = 1000
     """How many are taken off at most."""
+    stacks: Count | None = None
+    """How many stacks of each are taken off. Without it, all of them."""
 
 
 class PushEffect(AnyEffect):
@@ -135,6 +147,26 @@ class ReviveEffect(AnyEffect):
 
     revive: UserFormula
     """The share of the full gauge with which the target stands up, on the user's page."""
+
+
+class ReadyEffect(AnyEffect):
+    """`{ ready = "hook_swing", by = "3 s" }`: makes an ability ready at once, or sooner by a time."""
+
+    ready: AbilityName
+    """The ability. One that is used up stays so; of several charges one comes back."""
+    by: Stretching | None = None
+    """By how much sooner it is ready. Without it, at once."""
+
+
+class ProlongEffect(AnyEffect):
+    """`{ prolong = "rot", by = "2 s" }`, `{ shorten = "debuff", by = "1 s" }`: moves the end of buffs."""
+
+    prolong: Name | None = None
+    """What lasts longer: a buff by its name, or buffs of a kind or with a mark."""
+    shorten: Name | None = None
+    """What ends sooner: a buff by its name, or buffs of a kind or with a mark."""
+    by: Stretching
+    """By how much."""
 
 
 class GroupEffect(AnyEffect):
@@ -173,6 +205,8 @@ Effect = Annotated[
     | Annotated[StripEffect, Tag("StripEffect")]
     | Annotated[PushEffect, Tag("PushEffect")]
     | Annotated[ReviveEffect, Tag("ReviveEffect")]
+    | Annotated[ReadyEffect, Tag("ReadyEffect")]
+    | Annotated[ProlongEffect, Tag("ProlongEffect")]
     | Annotated[GroupEffect, Tag("GroupEffect")]
     | Annotated[ChoiceEffect, Tag("ChoiceEffect")],
     Discriminator(
@@ -187,12 +221,15 @@ Effect = Annotated[
             push="PushEffect",
             pull="PushEffect",
             revive="ReviveEffect",
+            ready="ReadyEffect",
+            prolong="ProlongEffect",
+            shorten="ProlongEffect",
             does="GroupEffect",
             one_of="ChoiceEffect",
         ),
         custom_error_type="effect",
         custom_error_message="an effect has exactly one of damage, heal, fill, drain, give, buildup, strip, push, "
-        "pull, revive, does or one_of",
+        "pull, revive, ready, prolong, shorten, does or one_of",
     ),
 ]
 

@@ -28,8 +28,7 @@ def moot_cooldown(case: AuditContext) -> Iterator[Fault]:
         if plain and 0 < cooldown < busy:
             yield Fault(
                 ("abilities", name, "cooldown"),
-                f"{name} is ready after {clock.seconds(cooldown):g} "
-                f"{clock.unit}, "
+                f"{name} is ready after {clock.seconds(cooldown):g} {clock.unit}, "
                 f"and its wind-up and recovery take {clock.seconds(busy):g} {clock.unit}",
             )
 

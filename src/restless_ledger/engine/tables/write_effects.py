@@ -17,7 +17,9 @@ from ...rulebook.effects import (
     GiveEffect,
     GroupEffect,
     HealEffect,
+    ProlongEffect,
     PushEffect,
+    ReadyEffect,
     ReviveEffect,
     StripEffect,
     flat,
@@ -40,7 +42,9 @@ from ..codes import (
     GROUP_EFFECT,
     GUARDED,
     NEVER,
+    PROLONG_EFFECT,
     PUSH_EFFECT,
+    READY_EFFECT,
     REVIVE_EFFECT,
     STRIP_EFFECT,
 )
@@ -59,11 +63,13 @@ WHAT: dict[type, int] = {
     StripEffect: STRIP_EFFECT,
     PushEffect: PUSH_EFFECT,
     ReviveEffect: REVIVE_EFFECT,
+    ReadyEffect: READY_EFFECT,
+    ProlongEffect: PROLONG_EFFECT,
     GroupEffect: GROUP_EFFECT,
     ChoiceEffect: CHOICE_EFFECT,
 }
 """What the kernel does for each kind of effect."""
-OWN = ("times", "part", "steal", "most")
+OWN = ("times", "part", "steal", "most", "by", "stacks")
 """Columns of effects that some kinds give in a way of their own."""
 OF_ITS_BUFF = (Event.BEGINNING, Event.ENDING, Event.STRIPPED)
 NOT_HERE = -2
@@ -157,10 +163,13 @@ class EffectWriter:
                 continue
             value = getattr(effect, name)
             for meaning in shape.meanings:
-                if isinstance(meaning, Refers):
+                if isinstance(meaning, Refers) and meaning.noun != "ability":
                     values["part" if meaning.noun == "part" else "index"] = self.columns.number(meaning.noun, value)
                 elif isinstance(meaning, ReadOn) and value is not None:
                     values["steal" if name == "steal" else "line"] = self.lines.add((*path, key), value)
+        if isinstance(effect, ReadyEffect | ProlongEffect):
+            values["by"] = self.book.clock.ticks(effect.by) if effect.by else -1
+            values["by_times"] = self.lines.add((*path, "by", "times"), effect.by.times if effect.by else None)
         match effect:
             case PushEffect():
                 values["times"] = 1.0 if effect.push is not None else -1.0
@@ -168,6 +177,14 @@ class EffectWriter:
                 named = [self.buffs.index(buff) for buff in stripped(self.book, effect.strip) if buff in self.buffs]
                 values["first"], values["last"] = self.strips.add(named)
                 values["most"] = effect.most
+                values["stacks"] = effect.stacks or 0
+            case ProlongEffect():
+                word = effect.prolong or effect.shorten or ""
+                named = [self.buffs.index(buff) for buff in stripped(self.book, word) if buff in self.buffs]
+                values["first"], values["last"] = self.strips.add(named)
+                values["times"] = 1.0 if effect.prolong else -1.0
+            case ReadyEffect():
+                values["index"] = self.abilities.get(effect.ready, NOT_HERE)
             case GroupEffect():
                 values["first"], values["last"] = self.write((*path, "does"), effect.does)
             case ChoiceEffect():

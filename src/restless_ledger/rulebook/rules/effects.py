@@ -14,6 +14,7 @@ from ..effects import (
     Effect,
     GroupEffect,
     HealEffect,
+    ProlongEffect,
     StripEffect,
 )
 from ..meaning import fields
@@ -41,13 +42,21 @@ def check(book: Rulebook, report: Report, path: tuple, effect: Entry) -> None:
                     effect.buildup,
                     f"write catches_at in buffs.{effect.buildup}, or use give",
                 )
-        case StripEffect() if not stripped(book, effect.strip) and not report.broken.get("buffs"):
-            words = [*book.buffs, *marks(book), *dict.fromkeys(buff.kind for buff in book.buffs.values())]
-            report.add(
-                (*path, "strip"), "no buff has this name, kind or mark", effect.strip, nearest(effect.strip, words)
-            )
+        case StripEffect():
+            _check_word(book, report, (*path, "strip"), effect.strip)
+        case ProlongEffect():
+            for key in ("prolong", "shorten"):
+                if (word := getattr(effect, key)) is not None:
+                    _check_word(book, report, (*path, key), word)
     if isinstance(effect, AnyEffect):
         _check_shared(report, path, effect)
+
+
+def _check_word(book: Rulebook, report: Report, path: tuple, word: str) -> None:
+    """Report a word that no buff goes by."""
+    if not stripped(book, word) and not report.broken.get("buffs"):
+        words = [*book.buffs, *marks(book), *dict.fromkeys(buff.kind for buff in book.buffs.values())]
+        report.add(path, "no buff has this name, kind or mark", word, nearest(word, words))
 
 
 def _check_shared(report: Report, path: tuple, effect: AnyEffect) -> None:

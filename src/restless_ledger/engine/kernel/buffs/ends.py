@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from ...codes import BREAKS, END, ENDS_ON_ACTING, ENDS_ON_DEALING, ENDS_ON_TAKING, THOUSAND
+from ...codes import BREAKS, END, ENDS_ON_ACTING, ENDS_ON_DEALING, ENDS_ON_TAKING, NEVER, PROLONG, REFRESH, THOUSAND
 from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
+from ..books.booking import stretched
 from ..books.counters import count_borne
-from ..books.entries import write_event
+from ..books.entries import record_amount, write_event
 from ..books.events import tell_of_end
 from ..formulas.lines import read_line
+from ..units.stacks import buff_scale
 from .control import recontrol
 from .recompute_stats import restat, restat_all
 from .timers import schedule_next_end
@@ -107,19 +109,47 @@ def break_by_harm(tables: Tables, state: State, unit: int, booked: int, parent: 
 
 @kernel_seldom
 def strip_buffs(tables: Tables, state: State, at: int, index: int, unit: int) -> None:
-    """Take off as many as an effect says of the buffs that it names, the newest first."""
+    """Take off as many as an effect says of the buffs that it names, the newest first; or stacks of them."""
     effect = tables.effects[index]
+    parent, before = state.frames[at].parent, NEVER
     for _ in range(effect.most):
         newest, latest = -1, -1
         for place in range(effect.first, effect.last):
             row = state.buffs[unit, tables.strips[place]]
-            if row.on and row.began > latest:
+            if row.on and latest < row.began < before:
                 newest, latest = tables.strips[place], row.began
         if newest < 0:
             break
-        parent = state.frames[at].parent
-        tell_of_end(tables, state, unit, newest, stripped=True, parent=parent)
-        end_buff(tables, state, unit, newest, parent=parent)
+        before = latest
+        row = state.buffs[unit, newest]
+        if 0 < effect.stacks < row.count:
+            row.count -= effect.stacks
+            cause = tables.rules[0].first_buff_cause + newest
+            entry = write_event(state, unit, REFRESH, cause, source=state.frames[at].user, parent=parent)
+            record_amount(state, entry, buff_scale(state, unit, newest))
+            restat(tables, state, unit, newest, parent=entry)
+        else:
+            tell_of_end(tables, state, unit, newest, stripped=True, parent=parent)
+            end_buff(tables, state, unit, newest, parent=parent)
+    schedule_next_end(tables, state, unit)
+
+
+@kernel_seldom
+def prolong(tables: Tables, state: State, at: int, index: int, unit: int) -> None:
+    """Move the end of the buffs that an effect names: later, or sooner by a time, to the next tick at most."""
+    effect = tables.effects[index]
+    frame = state.frames[at]
+    tick = state.clock[0].tick
+    ticks = stretched(tables, state, frame.user, effect.by, line=effect.by_times)
+    for place in range(effect.first, effect.last):
+        buff = tables.strips[place]
+        row = state.buffs[unit, buff]
+        if row.on and row.ends_at < NEVER:
+            end = row.ends_at
+            row.ends_at = end + ticks if effect.times > 0.0 else max(tick + 1, end - ticks)
+            cause = tables.rules[0].first_buff_cause + buff
+            entry = write_event(state, unit, PROLONG, cause, source=frame.user, parent=frame.parent)
+            record_amount(state, entry, (row.ends_at - end) * tables.rules[0].seconds)
     schedule_next_end(tables, state, unit)
 
 

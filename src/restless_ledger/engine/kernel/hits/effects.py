@@ -18,7 +18,9 @@ from ...codes import (
     ITS_RECEIVER,
     MOST_EFFECTS,
     NO_END,
+    PROLONG_EFFECT,
     PUSH_EFFECT,
+    READY_EFFECT,
     REVIVE_EFFECT,
     SOUND,
     STRIP_EFFECT,
@@ -28,7 +30,7 @@ from ...layout.layout import State, Tables
 from ..books.effect_stack import forget_hit, has_more_lists, miss_list
 from ..buffs.buff import give_buff
 from ..buffs.buildup import build_up
-from ..buffs.ends import strip_buffs
+from ..buffs.ends import prolong, strip_buffs
 from ..buffs.reaction import react, show_booked
 from ..buffs.recompute_stats import follow_gauges
 from ..formulas.lines import read_line, report_fault
@@ -36,6 +38,7 @@ from ..places.push import push
 from .branches import ask_receiver, begin_effect, begin_group, choose_one, turn_to_receivers
 from .down import go_down_at_once
 from .heal import drain, heal, revive
+from .ready import make_ready
 from .strike import strike
 
 
@@ -183,4 +186,8 @@ def carry_out_other(tables: Tables, state: State, at: int, index: int, receiver:
         strip_buffs(tables, state, at, index, unit=receiver)
     elif what == PUSH_EFFECT:
         push(tables, state, at, index, unit=receiver)
+    elif what == READY_EFFECT:
+        make_ready(tables, state, at, index, unit=receiver)
+    elif what == PROLONG_EFFECT:
+        prolong(tables, state, at, index, unit=receiver)
     go_down_at_once(tables, state, receiver)  # drained to nothing, or a top that fell to it
