@@ -5,6 +5,7 @@ from __future__ import annotations
 import unittest
 
 import restless_ledger as rl
+from restless_ledger.analysis.expected_damage import ExpectedDamage
 
 from ..support import OX_AND_POST, TINY, book_of, changed, many, one, problems_of, sides
 from .books import duel, ledger, placed
@@ -83,6 +84,20 @@ class Chances(unittest.TestCase):
         share, error = self.share(text)
         self.assertLess(abs(share - 0.75), 4 * error)
         self.assertEqual(self.share('{ one_of = [{ weight = 0, does = [{ damage = "blow" }] }] }', fights=100)[0], 0)
+
+    def test_expected_damage_is_what_fights_come_to_on_average(self) -> None:
+        sure = "[damage.graze]\npower = 4\ncritical = { chance = 0.5, times = 2 }\n"
+        for does in (
+            '{ damage = "blow", repeat = 3, chance = "might / 20", avoid = 0.1 }',
+            '{ damage = "graze" }, { damage = "blow", times = "booked / 10", after = "critical" }',
+            '{ chance = 0.5, does = [{ damage = "blow" }, { one_of = [{ does = [{ damage = "graze" }] }, { weight = 3 }] }] }',
+            '{ damage = "blow", if = "might > 0" }, { damage = "blow", times = 0.3, when = "might > 9" }',
+        ):
+            book, count = book_of(hitting(does, sure) + OX_AND_POST), many(20_000)
+            trials = rl.trials(book, "meet", fights=count, seed=11, threads=1)
+            harm = next((row["harm"] for row in trials.records("deeds") if row["unit"] == "ox"), 0.0)
+            expected = float(ExpectedDamage(book).of_ability("ox", "post", "hit").amount[0])
+            self.assertLess(abs(harm - expected), 4 * 15 / count**0.5, does)  # no use varies by more than 15 points
 
     def test_the_ledger_says_what_was_drawn_and_why(self) -> None:
         fight = duel(hitting('{ damage = "blow", chance = "might / 20", avoid = "0.1 + might" }'))

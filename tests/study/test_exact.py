@@ -18,7 +18,7 @@ from restless_ledger.rulebook.words import Rounding
 from restless_ledger.statistics.distribution import Distribution, mixed
 
 from ..engine.test_exact import BEAST, PLAIN, cases, fighter, rulebook, strike
-from ..support import TINY, book_of, many, one, sides
+from ..support import TINY, book_of, changed, many, one, sides
 
 FIGHTS = many(60_000)
 
@@ -110,6 +110,36 @@ class SolutionCases(unittest.TestCase):
             duel_of_equals = rl.duel(rl.demo(), who, who, level=8, fights=100)
             self.assertIn(words, duel_of_equals.why)
             self.assertIn("can't be solved exactly", duel_of_equals.how())
+
+    def test_what_asks_bars_or_mitigates_is_not_solved_and_figures_and_durations_are(self) -> None:
+        duel = sides("meet", one("ox"), one("post"))
+        fights = changed(TINY, ("growth.might = 0", 'growth.might = 9\nlearns = { 1 = ["hit"] }'))
+        fights = changed(fights, ('power = "might"', 'power = "might"\nspread = 0.5'))
+        for old, new, words in (
+            ('{ damage = "blow" }', '{ damage = "blow", chance = 0.5 }', "asks for something"),
+            (
+                '{ damage = "blow" }',
+                '{ damage = "blow" }, { fill = "booked / 9", to = "user" }',
+                "reads what is booked",
+            ),
+            ('{ damage = "blow" }', '{ damage = "blow" }, { give = "held" }', "keeps its bearer"),
+            ("[classes.post]", "[classes.post]\nmitigates = [{ times = 0.5 }]", "changes hits"),
+            ('power = "might"', 'power = "might + 9 * health_fill"', "reads health_fill"),
+            ("[stats]", '[stats]\nedge = { is = "5 if health_fill < 0.5 else 0" }', "reads health_fill"),
+        ):
+            text = changed(fights, (old, new)) + '[buffs.held]\nlasts = "1 s"\nbars = ["acting"]\n'
+            self.assertIn(words, str(exact_or_why(set_up(book_of(text + duel), "meet"))), new)
+        edge = changed(
+            fights, ("[stats]", '[stats]\nedge = { is = "might + level" }'), ('power = "might"', 'power = "edge"')
+        )
+        edge = changed(edge, ('cooldown = "1 s"', 'cooldown = { time = "1 s", times = "9 / might" }'))
+        solution = exact_or_why(set_up(book_of(edge + duel), "meet"))
+        self.assertIsInstance(solution, Exact)
+        trials = rl.trials(book_of(edge + duel), "meet", fights=4000, seed=5, threads=1)
+        for name in ("left", "right"):
+            chance = solution.chance(name)
+            share = sum(trials.ticks[name].values()) / trials.fights
+            self.assertLessEqual(abs(share - chance), 4 * (chance * (1 - chance) / trials.fights) ** 0.5 + 1e-12, name)
 
     def test_a_buff_that_a_blow_may_bring_is_not_solved(self) -> None:
         text = (

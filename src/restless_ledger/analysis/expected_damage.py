@@ -56,8 +56,8 @@ class ExpectedDamage:
         amount, first = np.zeros(count), None
         for effect, often, last in in_order(self.book.abilities[ability].does, *pages):
             hit = self.hit(effect.damage, by, on, effect.part)
-            taken = hit.mean * effect_times(effect, {**pages[0], "booked": last.booked})
-            last.hit(hit.critical_chance, taken)
+            taken = hit.mean * effect_times(effect, {**pages[0], "booked": last.booked_by(effect.after)})
+            last.hit(hit.critical_chance, hit.critical_times, taken)
             if self.book.damage[effect.damage].gauge in (None, self.book.downing_gauge):
                 amount = amount + taken * often
                 first = hit.lands if first is None else first
@@ -111,10 +111,16 @@ class LastHit:
     def __init__(self) -> None:
         self.critical: Array | float = 0.0
         self.booked: Array | float = 0.0
+        self.critically: Array | float = 0.0
 
-    def hit(self, critical: Array, booked: Array) -> None:
-        """Remember a hit that landed."""
+    def hit(self, critical: Array, times: Array, booked: Array) -> None:
+        """Remember a hit that landed: how often it is critical, what that multiplies it by, and what it took."""
         self.critical, self.booked = critical, booked
+        self.critically = booked * times / np.maximum(1e-300, 1 + critical * (times - 1))
+
+    def booked_by(self, after: After | None) -> Array | float:
+        """Return what it took, where it is followed by what comes `after` it."""
+        return self.critically if after is After.CRITICAL else self.booked
 
     def share(self, after: After | None) -> Array | float:
         """Return how often what comes `after` it follows, of a use whose hits all land."""

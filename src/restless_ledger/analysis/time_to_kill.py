@@ -131,6 +131,8 @@ def left_out(book: Rulebook, taker: Sheet) -> str:
         return f"{name} loses a segment at each hit"
     if body and any(part.own for part in body.parts.values()):
         return f"parts of {name} can break"
+    if any(source.brings.mitigates for source in taker.sources):
+        return f"{name} changes hits before they are booked"
     if any(book.gauges[front].begins.high for front in _fronts(book, taker)):
         return f"what stands in front of {name} opens anywhere in a range"
     return ""

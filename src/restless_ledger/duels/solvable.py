@@ -7,11 +7,24 @@ from collections.abc import Iterator
 import numpy as np
 
 from ..engine import Setup
-from ..engine.codes import BEGIN, BUILDUP, DAMAGE_EFFECT, END, GIVE_EFFECT, LAND, PLAY_FLEE, PULSE, PUSH_EFFECT, REFRESH
+from ..engine.codes import (
+    BEGIN,
+    BUILDUP,
+    DAMAGE_EFFECT,
+    END,
+    GIVE_EFFECT,
+    LAND,
+    PLAY_FLEE,
+    PROLONG,
+    PULSE,
+    PUSH_EFFECT,
+    READY,
+    REFRESH,
+)
 from ..rulebook.pages import gauge_names
 from ..rulebook.problems import dotted
 
-CHANGING = (BEGIN, REFRESH, END, BUILDUP)
+CHANGING = (BEGIN, REFRESH, END, BUILDUP, PROLONG, READY)
 """What changes what formulas read."""
 
 
@@ -33,6 +46,8 @@ def reasons(setup: Setup) -> Iterator[str]:
         yield "somebody reacts to what is done"
     if rules.controls or rules.ends_on:
         yield "a buff keeps its bearer from something, makes it do something, or ends by what happens to it"
+    if rules.mitigates:
+        yield "somebody changes hits before they are booked"
     if rules.branches:
         yield "an effect asks for something, waits, happens several times or reads what is booked"
     if rules.opens_drawn:

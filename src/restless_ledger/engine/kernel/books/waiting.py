@@ -36,7 +36,7 @@ def put_off(tables: Tables, state: State, at: int, index: int, ticks: int, left:
     row.aimed = frame.aimed
     row.depth = frame.depth
     row.scale = frame.scale
-    row.booked = state.frames[frame.its_list].booked
+    row.booked = frame.booked
     row.part = frame.part
     row.landed = frame.landed
     row.critical = frame.critical

@@ -133,5 +133,4 @@ def add_reaction(tables: Tables, state: State, at: int, target: int) -> None:
 def show_booked(tables: Tables, state: State, at: int) -> None:
     """Write on the user's page what the last hit of its list, or the hit that caused a reaction, booked."""
     frame = state.frames[at]
-    booked = state.frames[frame.its_list].booked
-    state.pages[frame.user, tables.rules[0].facts + BOOKED_FACT] = booked
+    state.pages[frame.user, tables.rules[0].facts + BOOKED_FACT] = frame.booked

@@ -70,18 +70,22 @@ def begin_times(tables: Tables, state: State, at: int, index: int) -> None:
         times = int(min(float(MOST_EFFECTS), max(0.0, read_line(tables, state, user, effect.again))))
     if times == 0:
         return
+    booked = state.frames[at].booked  # which its formulas may read, while its hits are told to the list
     if effect.what == DAMAGE_EFFECT:
         forget_hit(state, at)
     if times > 1 and effect.every > 0:
         ticks = stretched(tables, state, user, effect.every, line=effect.every_times)
-        put_off(tables, state, at, index, ticks=max(1, ticks), left=times - 1)
+        place = put_off(tables, state, at, index, ticks=max(1, ticks), left=times - 1)
+        if place >= 0:
+            state.later[place].booked = booked
         times = 1
-    push_times(tables, state, at, index, times=times)
+    there = push_times(tables, state, at, index, times=times)
+    state.frames[there].booked = booked
 
 
 @kernel_seldom
-def push_times(tables: Tables, state: State, at: int, index: int, times: int) -> None:
-    """Put the times of one effect on the stack."""
+def push_times(tables: Tables, state: State, at: int, index: int, times: int) -> int:
+    """Put the times of one effect on the stack; return their place."""
     its_list = state.frames[at].its_list
     there = push_like(tables, state, at, index, last=index + 1)
     frame = state.frames[there]
@@ -89,6 +93,7 @@ def push_times(tables: Tables, state: State, at: int, index: int, times: int) ->
     frame.its_list = its_list
     frame.left = times - 1
     frame.missed = 0
+    return there
 
 
 @kernel_seldom
