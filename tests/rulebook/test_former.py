@@ -12,6 +12,11 @@ OLD = {
         "growth.might = 0",
         'growth.might = 0\nreacts = [{ on = "taking", while = "1", does = [{ damage = "blow" }] }]',
     ),
+    ("Ability", "cooldown_times"): ('cooldown = "1 s"', 'cooldown = "1 s"\ncooldown_times = 2'),
+    ("Supply", "every_times"): (
+        "[stats]",
+        '[supplies.a]\nevery = "1 s"\nevery_times = 2\ndoes = [{ fill = 1 }]\n[stats]',
+    ),
     ("Ability", "on"): ('cooldown = "1 s"', 'cooldown = "1 s"\non = "foe"'),
     ("Gauge", "opens"): ("top = 100", "top = 100\nopens = 5"),
     ("Creation", "opens"): ("[stats]", '[creation]\nopens = "lowest"\n[stats]'),
