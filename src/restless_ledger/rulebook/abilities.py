@@ -8,7 +8,7 @@ from pydantic import Field
 
 from .brings import Brings
 from .effects import Beat, DamageEffect, Effect, flat
-from .meaning import AT_ONCE, GaugeName, Stretch, UserFormula
+from .meaning import GaugeName, Stretch, UserFormula, at_once
 from .measures import LengthField, SpeedField
 from .quantities import Count, Entry, Label, Name
 from .words import Targets
@@ -44,11 +44,11 @@ class Ability(Brings):
     """Whom it can be used on: foes, allies (the user counts as one), the user itself, or allies who are down."""
     cost: dict[GaugeName, UserFormula] = Field(default_factory=dict)
     """What a use takes from the user's gauges, by gauge. It can't be used without all of it."""
-    windup: Stretch = AT_ONCE
+    windup: Stretch = Field(default_factory=at_once)
     """The time from the use until it lands."""
-    recovery: Stretch = AT_ONCE
+    recovery: Stretch = Field(default_factory=at_once)
     """The time after it lands in which the user can do nothing else."""
-    cooldown: Stretch = AT_ONCE
+    cooldown: Stretch = Field(default_factory=at_once)
     """The time from one use until it is ready again."""
     cooldown_from: Literal["use", "finish"] = "use"
     """When the cooldown begins: at the use, or at the finish, when the user is free again."""

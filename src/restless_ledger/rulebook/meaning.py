@@ -146,7 +146,13 @@ class OrDuration:
 Stretch = Annotated[Timed, OrDuration(), Lasts()]
 Stretching = Annotated[Timed, OrDuration(), Lasts(some=True)]
 LastsOnBearer = Annotated[TimedOnBearer, OrDuration(), Lasts(some=True)]
-AT_ONCE = Timed.model_construct({"time"}, time=NO_TIME)
+
+
+def at_once() -> Timed:
+    """Return no time at all."""
+    return Timed.model_construct({"time"}, time=NO_TIME)
+
+
 Level = Annotated[int, AtLevel()]
 
 
