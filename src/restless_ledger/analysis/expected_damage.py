@@ -160,14 +160,14 @@ def _times(effect: Effect, mine: Page, theirs: Page) -> Array | float:
     times: Array | float = 1.0
     with np.errstate(all="ignore"):
         if effect.repeat is not None:
-            times = np.floor(np.maximum(0.0, evaluate(effect.repeat, {**mine, "booked": 0.0})))
+            times = np.floor(np.maximum(0.0, evaluate(effect.repeat, mine)))
         if effect.when is not None:
-            times = times * (evaluate(effect.when, {**mine, "booked": 0.0}) != 0)
+            times = times * (evaluate(effect.when, mine) != 0)
         if effect.if_ is not None:
-            times = times * (evaluate(effect.if_, {**theirs, "distance": 0.0}) != 0)
+            times = times * (evaluate(effect.if_, theirs) != 0)
         if effect.chance is not None:
-            avoid = evaluate(effect.avoid, {**theirs, "distance": 0.0}) if effect.avoid is not None else 0.0
-            times = times * np.clip(evaluate(effect.chance, {**mine, "booked": 0.0}) - avoid, 0.0, 1.0)
+            avoid = evaluate(effect.avoid, theirs) if effect.avoid is not None else 0.0
+            times = times * np.clip(evaluate(effect.chance, mine) - avoid, 0.0, 1.0)
     return times
 
 

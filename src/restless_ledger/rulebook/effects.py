@@ -59,6 +59,16 @@ class AnyEffect(Entry):
     every: Stretching | None = None
     """The time from one of several times to the next. Without it, they all come at once."""
 
+    @property
+    def asks(self) -> bool:
+        """Whether it does not simply happen: it has a condition, a chance, a delay or a number of times."""
+        return bool((set(AnyEffect.model_fields) - {"to"}) & self.model_fields_set)
+
+    @property
+    def is_for_several(self) -> bool:
+        """Whether a group receives it."""
+        return self.to not in (Receiver.TARGET, Receiver.USER)
+
 
 class DamageEffect(AnyEffect):
     """`{ damage = "crush", times = 0.4 }`: a hit of a kind; `times` multiplies what is settled.
@@ -269,8 +279,5 @@ def branches(effects: Sequence[Effect]) -> bool:
     """Say whether some effect of a list does not simply happen: it asks for something, waits, happens several times, is
     for several, or holds others."""
     return any(
-        isinstance(effect, GroupEffect | ChoiceEffect)
-        or effect.to not in (Receiver.TARGET, Receiver.USER)
-        or (set(AnyEffect.model_fields) - {"to"}) & effect.model_fields_set
-        for effect in effects
+        isinstance(effect, GroupEffect | ChoiceEffect) or effect.asks or effect.is_for_several for effect in effects
     )

@@ -35,18 +35,19 @@ def _measured(noun: str, pattern: re.Pattern, example: str, bounds: tuple[float,
             return value
         found = pattern.fullmatch(value.strip()) if isinstance(value, str) else None
         if not found:
-            raise PydanticCustomError(noun, f'{_with_article(noun)} is written with its unit: "{example}"')
+            raise PydanticCustomError(noun, f'{with_article(noun)} is written with its unit: "{example}"')
         amount = float(found[1])
         if amount < low:
-            raise PydanticCustomError(noun, f"{_with_article(noun)} is at least {low:,g} {unit}")
+            raise PydanticCustomError(noun, f"{with_article(noun)} is at least {low:,g} {unit}")
         if amount > high:
-            raise PydanticCustomError(noun, f"{_with_article(noun)} goes up to {high:,.0f} {unit}")
+            raise PydanticCustomError(noun, f"{with_article(noun)} goes up to {high:,.0f} {unit}")
         return amount
 
     return parse_quantity
 
 
-def _with_article(noun: str) -> str:
+def with_article(noun: str) -> str:
+    """Return a noun with a or an."""
     return f"{'an' if noun[0] in 'aeiou' else 'a'} {noun}"
 
 

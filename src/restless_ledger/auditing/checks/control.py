@@ -9,7 +9,7 @@ import numpy as np
 from ...formula import evaluate
 from ...formula.arrays import Array
 from ...rulebook.buffs import Buff
-from ...rulebook.effects import AnyEffect, Effect, GiveEffect
+from ...rulebook.effects import Effect, GiveEffect
 from ...rulebook.words import Bar, Receiver, Targets
 from ..audit_context import AuditContext
 from ..finding import Fault
@@ -44,7 +44,7 @@ def stun_lock(case: AuditContext) -> Iterator[Fault]:
     clock = case.book.clock
     for path, effect, ability in _gives(case):
         buff = case.book.buffs[effect.give]
-        if buff.lasts is None or not buff.lasts.is_plain or _is_conditional(effect) or buff.again == "ignore":
+        if buff.lasts is None or not buff.lasts.is_plain or effect.asks or buff.again == "ignore":
             continue
         lasts, every = clock.seconds(clock.ticks(buff.lasts)), case.soonest(ability)
         if lasts >= every:
@@ -53,10 +53,6 @@ def stun_lock(case: AuditContext) -> Iterator[Fault]:
                 f"{effect.give} bars acting for {lasts:g} {clock.unit}, and {ability} gives it again after "
                 f"{every:g} {clock.unit}: its target never acts",
             )
-
-
-def _is_conditional(effect: Effect) -> bool:
-    return bool((set(AnyEffect.model_fields) - {"to"}) & effect.model_fields_set)
 
 
 @check

@@ -10,7 +10,7 @@ import numpy as np
 
 from ...formula import evaluate
 from ...rulebook.characters import Character
-from ...rulebook.effects import BuildupEffect, Effect, GiveEffect, PushEffect
+from ...rulebook.effects import Effect, PushEffect, given_by
 from ...rulebook.encounters import Encounter, UnitGroup
 from ...rulebook.words import Targets
 from ...sheets.brought import grants_of, sources
@@ -202,11 +202,10 @@ def _slows(case: AuditContext, effect: Effect | None) -> bool:
     """Say whether an effect pulls, or brings a buff that changes what a pace is read from."""
     if isinstance(effect, PushEffect):
         return True
-    if not isinstance(effect, GiveEffect | BuildupEffect):
-        return False
-    buff = case.book.buffs[effect.give if isinstance(effect, GiveEffect) else effect.buildup]
     names = case.book.movement.pace.names
-    return any(stat in names for stat in buff.stats) or any(f"marked({mark})" in names for mark in buff.marks)
+    given = [case.book.buffs[name] for name in given_by([effect] if effect else [])]
+    changed = {word for buff in given for word in (*buff.stats, *(f"marked({mark})" for mark in buff.marks))}
+    return not changed.isdisjoint(names)
 
 
 @check

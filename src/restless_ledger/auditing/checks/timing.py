@@ -8,7 +8,7 @@ import numpy as np
 
 from ...formula import evaluate
 from ...rulebook.buffs import Buff
-from ...rulebook.effects import AnyEffect, BuildupEffect, DamageEffect, GiveEffect
+from ...rulebook.effects import BuildupEffect, DamageEffect, GiveEffect
 from ..audit_context import AuditContext
 from ..finding import Fault
 from ..phrases import figure, listed, said_levels
@@ -42,7 +42,7 @@ def permanent_buff(case: AuditContext) -> Iterator[Fault]:
         ability, buff = case.book.abilities[path[1]], case.book.buffs[effect.give]
         if ability.harms or ability.uses is not None or ability.passive or path[1] not in case.reached:
             continue
-        if (set(AnyEffect.model_fields) - {"to"}) & effect.model_fields_set or len(path) > 4 or _ends_otherwise(buff):
+        if effect.asks or len(path) > 4 or _ends_otherwise(buff):
             continue
         every = case.soonest(path[1])
         lasts = np.inf if buff.lasts is None else clock.seconds(clock.ticks(buff.lasts))

@@ -174,14 +174,11 @@ class EffectWriter:
             case PushEffect():
                 values["times"] = 1.0 if effect.push is not None else -1.0
             case StripEffect():
-                named = [self.buffs.index(buff) for buff in stripped(self.book, effect.strip) if buff in self.buffs]
-                values["first"], values["last"] = self.strips.add(named)
+                values["first"], values["last"] = self._named(effect.strip)
                 values["most"] = effect.most
                 values["stacks"] = effect.stacks or 0
             case ProlongEffect():
-                word = effect.prolong or effect.shorten or ""
-                named = [self.buffs.index(buff) for buff in stripped(self.book, word) if buff in self.buffs]
-                values["first"], values["last"] = self.strips.add(named)
+                values["first"], values["last"] = self._named(effect.prolong or effect.shorten or "")
                 values["times"] = 1.0 if effect.prolong else -1.0
             case ReadyEffect():
                 values["index"] = self.abilities.get(effect.ready, NOT_HERE)
@@ -191,15 +188,18 @@ class EffectWriter:
                 values["first"], values["last"] = self._choices((*path, "one_of"), effect)
         return row(EFFECTS, **values)
 
+    def _named(self, word: str) -> tuple[int, int]:
+        """Write the buffs that a word stands for; return where they begin and end."""
+        return self.strips.add([self.buffs.index(buff) for buff in stripped(self.book, word) if buff in self.buffs])
+
     def _shared(self, path: tuple, effect: Effect) -> dict[str, float]:
         """Return the columns of what every effect may carry, and whether it carries any of it."""
         values = self.columns.of(EFFECTS, path, effect, without=OWN)
         for key in ("later", "every"):
             values[key] = values[key] % NEVER
         values["again"] = self.lines.add((*path, "repeat"), effect.repeat)
-        asks = set(AnyEffect.model_fields) & effect.model_fields_set - {"to"}
-        several = effect.to not in (Receiver.TARGET, Receiver.USER)
-        return {**values, "to_user": int(effect.to is Receiver.USER), "branches": int(bool(asks) or several)}
+        branches = effect.asks or effect.is_for_several
+        return {**values, "to_user": int(effect.to is Receiver.USER), "branches": int(branches)}
 
     def _choices(self, path: tuple, effect: ChoiceEffect) -> tuple[int, int]:
         """Write the choices of an effect, each a group whose line is its weight; return where they begin and end."""

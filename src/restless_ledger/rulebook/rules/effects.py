@@ -24,7 +24,7 @@ from ..problems import Report, nearest
 from ..quantities import Entry
 from ..reactions import Reaction
 from ..rulebook import Rulebook
-from ..words import Event, Receiver
+from ..words import Event
 
 OF_A_HIT = (Event.DEALING, Event.TAKING, Event.HEALING, Event.HEALED)
 """The events of a hit that landed: what they book can be read, and `after` can ask for it."""
@@ -64,7 +64,7 @@ def _check_shared(report: Report, path: tuple, effect: AnyEffect) -> None:
     for key, needs in (("avoid", "chance"), ("every", "repeat")):
         if getattr(effect, key) is not None and getattr(effect, needs) is None:
             report.add((*path, key), f"{key} goes with {needs}", "", f"write {needs}, or leave {key} out")
-    if effect.within is not None and effect.to in (Receiver.TARGET, Receiver.USER):
+    if effect.within is not None and not effect.is_for_several:
         report.add((*path, "within"), "within is for groups", "", 'write to = "foes", or leave within out')
 
 

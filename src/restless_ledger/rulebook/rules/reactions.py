@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ..measures import with_article
 from ..problems import Report, nearest
 from ..reactions import Reaction
 from ..rulebook import Rulebook
@@ -38,7 +39,7 @@ def check(book: Rulebook, report: Report, path: tuple, reaction: Reaction) -> No
             report.add((*path, key), f'on = "{reaction.on}" has no {key}', "", remedy)
     for key, events in NEEDED.items():
         if getattr(reaction, key) is None and reaction.on in events:
-            report.add(path, f'on = "{reaction.on}" needs {_with_article(key)}', "", f"write {key} = …")
+            report.add(path, f'on = "{reaction.on}" needs {with_article(key)}', "", f"write {key} = …")
     if reaction.on is Event.ROUND and not book.clock.rounds:
         report.add((*path, "on"), "the clock has no rounds", "round", "write clock.rounds = true, or another event")
     if reaction.kind is not None and reaction.kind not in (names := [*book.damage, *book.healing]):
@@ -50,7 +51,3 @@ def check(book: Rulebook, report: Report, path: tuple, reaction: Reaction) -> No
         report.add((*path, key), f'on = "{reaction.on}" has no other', "other", 'write to = "user", and no if')
     if reaction.to is Receiver.GIVER and path[0] != "buffs":
         report.add((*path, "to"), "only a buff has a giver", "giver", "move the reaction into a buff, or write another")
-
-
-def _with_article(key: str) -> str:
-    return f"{'an' if key[0] in 'aeiou' else 'a'} {key}"
