@@ -27,7 +27,6 @@ def put_off(tables: Tables, state: State, at: int, index: int, ticks: int, left:
     row.due_at = clock.tick + ticks
     row.effect = index
     row.left = left
-    row.every = tables.effects[index].every
     row.channel = 0
     row.user = frame.user
     row.target = frame.target
@@ -40,7 +39,6 @@ def put_off(tables: Tables, state: State, at: int, index: int, ticks: int, left:
     row.part = frame.part
     row.landed = frame.landed
     row.critical = frame.critical
-    row.missed = 0
     row.origin = frame.origin
     row.origin_unit = frame.origin_unit
     row.giver = frame.giver
@@ -91,7 +89,6 @@ def forget_later(state: State, place: int) -> None:
         here.number = there.number
         here.effect = there.effect
         here.left = there.left
-        here.every = there.every
         here.channel = there.channel
         here.used_at = there.used_at
         here.user = there.user
@@ -105,7 +102,6 @@ def forget_later(state: State, place: int) -> None:
         here.part = there.part
         here.landed = there.landed
         here.critical = there.critical
-        here.missed = there.missed
         here.origin = there.origin
         here.origin_unit = there.origin_unit
         here.giver = there.giver
