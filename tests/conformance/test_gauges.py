@@ -17,7 +17,7 @@ class Openings(unittest.TestCase):
             self.assertEqual(rl.sheet(book, "ox")["health"].begins, expected, written)
 
     def test_a_range_is_drawn_anew_in_each_fight_evenly_between_its_ends(self) -> None:
-        text = TINY + '[gauges.fury]\ntop = 100\nbegins = { between = ["10%", 60] }\n'
+        text = TINY + '[gauges.fury]\ntop = 100\nbegins = { between = ["10%", 60], whole = false }\n'
         book = book_of(text + sides("meet", one("ox"), one("post")))
         opened = [rl.fight(book, "meet", seed=3, number=number).balances()[1]["opening"] for number in range(300)]
         self.assertTrue(all(10 <= amount <= 60 for amount in opened))

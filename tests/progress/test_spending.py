@@ -9,7 +9,7 @@ from scipy.stats import chisquare
 
 import restless_ledger as rl
 from restless_ledger.sheets.creation import judge_build
-from restless_ledger.sheets.dice import distribution
+from restless_ledger.sheets.rolls import distribution
 
 from ..support import TINY, book_of, problems_of
 
@@ -139,7 +139,7 @@ class Rolled(unittest.TestCase):
     BOOK = book_of(
         SHOP
         + """
-[creation.dice]
+[creation.rolled]
 might = { dice = 3, sides = 6 }
 calm = { dice = 4, sides = 6, drop_lowest = 1, reroll = [1] }
 [origins.plain]
@@ -149,7 +149,7 @@ calm = { dice = 4, sides = 6, drop_lowest = 1, reroll = [1] }
     def test_rolls_fall_as_their_exact_distribution_says(self) -> None:
         rolled = rl.roll_attributes(self.BOOK, count=200_000, seed=3)
         for name, values in rolled.items():
-            chances = distribution(self.BOOK.creation.dice[name])
+            chances = distribution(self.BOOK.creation.rolled[name])
             seen = [int((values == value).sum()) for value in chances]
             self.assertGreater(chisquare(seen, [float(chance) * 200_000 for chance in chances.values()]).pvalue, 1e-5)
         self.assertLess(abs(np.corrcoef(rolled["might"], rolled["calm"])[0, 1]), 4 / 200_000**0.5)

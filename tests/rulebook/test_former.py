@@ -22,6 +22,15 @@ OLD = {
     ("Creation", "opens"): ("[stats]", '[creation]\nopens = "lowest"\n[stats]'),
     ("Clock", "downs"): ("[clock]", '[clock]\ndowns = "at_once"'),
     ("Handling", "reaction"): ("[stats]", '[handlings.slow]\nreaction = "1 s"\n[stats]'),
+    ("Check", "rolls"): (
+        "[stats]",
+        "[checks.a]\nvalue = 1\nneeds = 2\nroll = { between = [1, 6] }\nrolls = 2\n[stats]",
+    ),
+    ("Check", "keep"): (
+        "[stats]",
+        '[checks.a]\nvalue = 1\nneeds = 2\nroll = { between = [1, 6] }\nkeep = "worst"\n[stats]',
+    ),
+    ("Creation", "dice"): ("[stats]", "[creation.dice]\nmight = { dice = 1, sides = 6 }\n[stats]"),
     ("Playbook", "keeps"): ("[stats]", '[playbooks.shy]\nkeeps = "2 m"\nplays = [{ use = "hit" }]\n[stats]'),
     ("Journey", "loses"): ("[stats]", '[journeys.a]\nparty = [{ class = "ox" }]\nstages = []\nloses = 0.1\n[stats]'),
     ("Play", "hold"): ("[stats]", '[playbooks.shy]\nplays = [{ hold = "1 s" }]\n[stats]'),

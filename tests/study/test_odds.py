@@ -8,8 +8,8 @@ from collections import Counter
 from fractions import Fraction
 
 import restless_ledger as rl
-from restless_ledger.rulebook.dice import Dice
-from restless_ledger.sheets.dice import distribution
+from restless_ledger.rulebook.rolls import Dice
+from restless_ledger.sheets.rolls import distribution
 
 from ..support import TINY, book_of, problems_of
 
@@ -78,7 +78,7 @@ class Checks(unittest.TestCase):
 
     def test_as_every_roll_listed(self) -> None:
         for needs, rolls, keep, tries in itertools.product((0, 11, 16, 18.5, 40), (1, 2, 3), ("best", "worst"), (1, 2)):
-            text = f'value = "might"\nneeds = {needs}\nroll = {{ between = [1, 8] }}\nrolls = {rolls}\nkeep = "{keep}"\ntries = {tries}'
+            text = f'value = "might"\nneeds = {needs}\nroll = {{ between = [1, 8], rolls = {rolls}, keep = "{keep}" }}\ntries = {tries}'
             pick = max if keep == "best" else min
             every = list(itertools.product(itertools.product(range(1, 9), repeat=rolls), repeat=tries))
             passed = sum(any(10 + pick(one) >= needs for one in attempt) for attempt in every)
@@ -130,3 +130,23 @@ classes = ["ox", "post"]
             rl.odds(rl.demo(), checks=["read_the_frog"])
         with self.assertRaisesRegex(rl.InputError, "there is no level 99"):
             rl.odds(rl.demo(), levels=[99]).records()
+
+
+class Degrees(unittest.TestCase):
+    def test_each_degree_has_its_exact_chance(self) -> None:
+        text = 'value = "might"\nneeds = 20\nroll = { between = [1, 20] }\ndegrees = { triumph = 5, success = 0, near = -3 }'
+        book = book_of(TINY + f"[checks.climb]\n{text}\n")
+        (record,) = rl.odds(book, checks=["climb"], levels=[1]).odds[:1]  # might 10: 10 of 20 pass, 15 and more triumph
+        self.assertEqual(
+            dict(record.degrees), {"triumph": Fraction(6, 20), "success": Fraction(5, 20), "near": Fraction(3, 20)}
+        )
+        self.assertIn(
+            "triumph 0.3, success 0.25, near 0.15",
+            rl.odds(book, checks=["climb"], levels=[1]).records("odds")[0]["degrees"],
+        )
+
+    def test_of_several_rolls_and_of_any_number(self) -> None:
+        text = "value = 0\nneeds = 0.5\nroll = { between = [0, 1], whole = false, rolls = 2 }\ndegrees = { far = 0.25, passed = 0 }"
+        record = rl.odds(book_of(TINY + f"[checks.climb]\n{text}\n"), checks=["climb"], levels=[1]).odds[0]
+        self.assertAlmostEqual(record.degrees["far"], 1 - 0.75**2)
+        self.assertAlmostEqual(record.degrees["passed"], 0.75**2 - 0.5**2)

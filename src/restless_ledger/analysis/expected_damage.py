@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -16,7 +16,8 @@ from ..rulebook.effects import ChoiceEffect, DamageEffect, Effect, GroupEffect
 from ..rulebook.meaning import Timed
 from ..rulebook.words import After, Receiver
 from ..sheets.by_level import page_by_level
-from ..sheets.hits import Hit, Lines, Page, dealer_lines, effect_times, meet, taker_lines
+from ..sheets.hit import Hit, Page
+from ..sheets.hits import Lines, dealer_lines, effect_times, meet, rolled_lines, taker_lines
 
 
 @dataclass(frozen=True)
@@ -57,10 +58,10 @@ class ExpectedDamage:
         for effect, often, last in in_order(self.book.abilities[ability].does, *pages):
             hit = self.hit(effect.damage, by, on, effect.part)
             taken = hit.mean * effect_times(effect, {**pages[0], "booked": last.booked_by(effect.after)})
-            last.hit(hit.critical_chance, hit.critical_times, taken)
+            last.hit(np.minimum(1.0, hit.critical_chance), hit.critical_times, taken)
             if self.book.damage[effect.damage].gauge in (None, self.book.downing_gauge):
                 amount = amount + taken * often
-                first = hit.lands if first is None else first
+                first = hit.connects if first is None else first
         return ExpectedHit(amount, np.zeros(count) if first is None else first, self.seconds(by, ability))
 
     def seconds(self, by: str, ability: str) -> Array:
@@ -85,14 +86,14 @@ class ExpectedDamage:
             self._met[kind, by] = meet(self.book.damage[kind], self._dealer(kind, by), self._takers(kind))
         met, row = self._met[kind, by], self._rows[on]
         shape = self._takers(kind)["held"].shape
-        lands, settled = (np.broadcast_to(values, shape)[row] for values in (met.lands, met.settled))
+        alone = met.of(row, shape)
         body = self.book.classes[on].body
-        alone = replace(met, lands=lands, settled=settled)
         return alone.striking(self.book.bodies[body], page_by_level(self.book, on), part) if body else alone
 
     def _dealer(self, kind: str, who: str) -> Lines:
         if (kind, who) not in self._dealing:
-            self._dealing[kind, who] = dealer_lines(self.book.damage[kind], page_by_level(self.book, who))
+            entry, page = self.book.damage[kind], page_by_level(self.book, who)
+            self._dealing[kind, who] = dealer_lines(entry, page, rolled_lines(entry, page, 2))
         return self._dealing[kind, who]
 
     def _takers(self, kind: str) -> Lines:

@@ -6,14 +6,19 @@ import numpy as np
 
 from ..formula.rounding import nearest_whole, whole_above, whole_below
 from ..rulebook.words import Rounding
-from ..sheets.hits import Hit, single
+from ..sheets.hit import Hit, single
 from ..sheets.resolve import THOUSAND
 from ..statistics.distribution import Distribution, mixed, room_for
 
 
 def taken_by(hit: Hit) -> Distribution:
     """Return the distribution of what a single hit takes where it lands, in thousandths."""
-    return mixed(rounded_uniform(amount, single(hit.spread), hit.round).weighted(share) for share, amount in hit.ways())
+    spread = single(hit.spread)
+    found = mixed(rounded_uniform(amount, spread, hit.round).weighted(share) for share, amount in hit.ways())
+    if hit.limits is None:
+        return found
+    low, high = (round(limit * THOUSAND) for limit in hit.limits)
+    return found.clamped(low, high)
 
 
 def rounded_uniform(amount: float, spread: float, rounding: Rounding) -> Distribution:

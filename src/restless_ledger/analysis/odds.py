@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, field
 from fractions import Fraction
 from functools import cached_property
 from typing import Any
@@ -16,11 +16,11 @@ from ..formula.arrays import Array
 from ..formula.explain import number
 from ..results import Result
 from ..rulebook import InputError, Rulebook
-from ..rulebook.checks import Between, Check
+from ..rulebook.checks import Check
 from ..rulebook.problems import nearest
 from ..sheets import CharacterSpec, Sheet, build_sheet
 from ..sheets.by_level import page_by_level
-from ..sheets.dice import at_least, distribution
+from ..sheets.rolls import chance_of_at_least, ends
 
 NO_CHECKS = "checks: this rulebook has no stat checks\n    write one: [checks.some_name] with value, needs and roll"
 NEARLY = 1e-9
@@ -39,6 +39,8 @@ class Odds:
     needs: float
     why: str
     """Why it is impossible or certain, in words; empty where it is neither."""
+    degrees: Mapping[str, Fraction | float] = field(default_factory=dict)
+    """The chance of each degree of success at one try, from the highest down."""
     barred: bool = False
     """Whether it can't even be tried, because of what it requires."""
 
@@ -51,26 +53,22 @@ class Odds:
 def chance_of(check: Check, wanted: float) -> Fraction | float:
     """Return the chance that a check's roll is at least a number, with all its rolls and tries.
 
-    With chance p of one roll, the best of r rolls has 1 − (1 − p)^r, the worst p^r; n tries have 1 − (1 − p)^n.
+    With chance p of one roll, n tries have 1 − (1 − p)^n.
     """
     if wanted == math.inf:
         return Fraction(0)
-    one = _one_roll(check, wanted)
-    kept = 1 - (1 - one) ** check.rolls if check.keep == "best" else one**check.rolls
-    return 1 - (1 - kept) ** check.tries
+    return 1 - (1 - chance_of_at_least(check.roll, wanted, NEARLY)) ** check.tries
 
 
-def _one_roll(check: Check, wanted: float) -> Fraction | float:
-    roll = check.roll
-    if not isinstance(roll, Between):
-        return at_least(distribution(roll), wanted - NEARLY)
-    low, high = roll.between
-    if roll.whole:
-        passing = high - max(low, math.ceil(wanted - NEARLY)) + 1
-        return Fraction(max(0, int(passing)), int(high - low) + 1)
-    if high == low:
-        return float(high >= wanted - NEARLY)
-    return min(1.0, max(0.0, (high - wanted) / (high - low)))
+def degrees_of(check: Check, wanted: float) -> dict[str, Fraction | float]:
+    """Return the chance that a try ends with each degree of success, from the highest down; where none is reached it
+    ends with none of them. `wanted` is the least roll that passes."""
+    found: dict[str, Fraction | float] = {}
+    above: Fraction | float = Fraction(0)
+    for name, margin in sorted(check.degrees.items(), key=lambda degree: -degree[1]):
+        reached = chance_of_at_least(check.roll, wanted + margin, NEARLY)
+        found[name], above = reached - above, reached
+    return found
 
 
 def odds_of(book: Rulebook, name: str, sheet: Sheet) -> Odds:
@@ -88,7 +86,7 @@ def odds_of(book: Rulebook, name: str, sheet: Sheet) -> Odds:
             f"{number(value)} and the {'best' if chance == 0 else 'worst'} roll give "
             f"{number(value + _end(check, best=chance == 0))}; {number(needs)} is needed"
         )
-    return Odds(name, sheet.who, sheet.level, chance, value, needs, why)
+    return Odds(name, sheet.who, sheet.level, chance, value, needs, why, degrees_of(check, needs - value))
 
 
 def wanted_by_level(book: Rulebook, name: str, who: str) -> Array:
@@ -114,10 +112,7 @@ def _figure(book: Rulebook, name: str, key: str, sheet: Sheet) -> float:
 
 def _end(check: Check, best: bool) -> float:
     """Return the best or the worst that a roll can give."""
-    if isinstance(check.roll, Between):
-        return check.roll.between[1 if best else 0]
-    sums = list(distribution(check.roll))
-    return sums[-1 if best else 0]
+    return ends(check.roll)[1 if best else 0]
 
 
 class OddsTable(Result):
@@ -200,7 +195,8 @@ class OddsTable(Result):
         return f"Each of {len(self.checks)} checks is open to somebody and certain to nobody"
 
     def _records(self, table: str) -> list[dict[str, Any]]:
-        """Return a record for each check, class and level; `exact` is the chance as a fraction, where there is one."""
+        """Return a record for each check, class and level; `exact` is the chance as a fraction, where there is one, and
+        `degrees` the chance of each degree of success at one try."""
         return [
             {
                 "check": record.check,
@@ -212,6 +208,7 @@ class OddsTable(Result):
                 "needs": record.needs,
                 "verdict": record.verdict,
                 "why": record.why,
+                "degrees": ", ".join(f"{degree} {float(chance):.4g}" for degree, chance in record.degrees.items()),
             }
             for record in self.odds
         ]

@@ -12,12 +12,14 @@ import numpy as np
 
 from ..formula.rounding import nearest_whole
 from ..rulebook import Rulebook
-from ..rulebook.effects import DamageEffect, branches
+from ..rulebook.effect_lists import branches
+from ..rulebook.effects import DamageEffect
 from ..rulebook.pages import FACTS
 from ..rulebook.rules.gauges import fronts
 from ..rulebook.words import Targets
 from ..sheets import Sheet
-from ..sheets.hits import Page, dealer_lines, effect_times, meet, single, taker_lines
+from ..sheets.hit import Page, single
+from ..sheets.hits import dealer_lines, effect_times, meet, rolled_lines, taker_lines
 from ..sheets.resolve import THOUSAND
 from ..statistics.distribution import ENOUGH, Distribution, TooFine, mixed, quantile_of
 from .expected_damage import downing_effects, seconds_between, stretched
@@ -133,7 +135,7 @@ def left_out(book: Rulebook, taker: Sheet) -> str:
         return f"parts of {name} can break"
     if any(source.brings.mitigates for source in taker.sources):
         return f"{name} changes hits before they are booked"
-    if any(book.gauges[front].begins.high for front in _fronts(book, taker)):
+    if any(book.gauges[front].begins.roll for front in _fronts(book, taker)):
         return f"what stands in front of {name} opens anywhere in a range"
     return ""
 
@@ -163,10 +165,10 @@ def _maybe(chance: float, amount: Distribution) -> Distribution:
 def _hit(book: Rulebook, effect: DamageEffect, dealer: Sheet, taker: Sheet) -> tuple[float, Distribution]:
     """Return the chance of one hit to land, and the distribution of what it takes if it does."""
     kind, dealing, body = book.damage[effect.damage], _page(dealer), book.classes[taker.who].body
-    dealt, taken = dealer_lines(kind, dealing), taker_lines(kind, _page(taker), taker.who)
+    dealt, taken = dealer_lines(kind, dealing, rolled_lines(kind, dealing)), taker_lines(kind, _page(taker), taker.who)
     hit = meet(kind, dealt, taken, float(dealer.level - taker.level), effect_times(effect, dealing))
     hit = hit.striking(book.bodies[body] if body else None, _page(taker), effect.part)
-    return single(hit.lands), taken_by(hit)
+    return single(hit.connects), taken_by(hit)
 
 
 def _page(sheet: Sheet) -> Page:

@@ -17,7 +17,8 @@ from ..rulebook.buffs import Buff
 from ..rulebook.characters import Character
 from ..rulebook.check import walk_book
 from ..rulebook.damage import DamageKind
-from ..rulebook.effects import AnyEffect, DamageEffect, DrainEffect, Effect, PushEffect, StripEffect, flat, given_by
+from ..rulebook.effect_lists import flat, given_by
+from ..rulebook.effects import AnyEffect, DamageEffect, DrainEffect, Effect, PushEffect
 from ..rulebook.meaning import Found
 from ..rulebook.pages import bearers, marks
 from ..rulebook.quantities import Duration, Entry
@@ -92,8 +93,12 @@ class AuditContext:
                     found[mark].append((*path, "barred_by"))
             elif isinstance(node, Reaction) and node.mark is not None:
                 found[node.mark].append((*path, "mark"))
-            elif isinstance(node, StripEffect) and node.strip in found:
-                found[node.strip].append((*path, "strip"))
+            for key in ("strip", "prolong", "shorten", "take", "hand_over"):
+                if isinstance(node, AnyEffect) and getattr(node, key, None) in found:
+                    found[getattr(node, key)].append((*path, key))
+            for index, word in enumerate(node.replaces if isinstance(node, Buff) else ()):
+                if word in found:
+                    found[word].append((*path, "replaces", index))
         return found
 
     @cached_property

@@ -14,7 +14,7 @@ from ..rulebook import Rulebook
 from ..rulebook.damage import DamageKind
 from ..rulebook.pages import FACTS, gauge_names, marks
 from ..sheets.by_level import page_by_level
-from ..sheets.hits import dealer_lines, meeting_page, taker_lines
+from ..sheets.hits import dealer_lines, drawn_lines, meeting_page, taker_lines
 
 SAMPLES = 2048
 SEED = 20_11
@@ -64,7 +64,8 @@ def stat_range(book: Rulebook, name: str) -> tuple[float, float]:
 def meeting(kind: DamageKind, dealer: Pages, taker: Pages) -> Pages:
     """Return what `lands` and `settle` of a kind can see where dealers meet takers, pair by pair."""
     gap = dealer["level"] - taker["level"]
-    seen = meeting_page(dealer_lines(kind, dealer), taker_lines(kind, taker, ""), gap, dealer["distance"])
+    rolled = drawn_lines(kind, dealer, np.random.default_rng(SEED).random(SAMPLES))
+    seen = meeting_page(dealer_lines(kind, dealer, rolled), taker_lines(kind, taker, ""), gap, dealer["distance"])
     return {name: np.broadcast_to(values, (SAMPLES,)) for name, values in seen.items()}
 
 

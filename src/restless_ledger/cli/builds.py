@@ -12,7 +12,7 @@ from ..analysis.builds import Builds
 from ..formula.explain import number
 from ..rulebook import InputError, Rulebook
 from ..sheets.creation import judge_build
-from ..sheets.dice import at_least, distribution, mean
+from ..sheets.rolls import at_least, distribution, mean
 from . import options
 from .options import open_book
 from .tables import BOLD, END, console, ruled, told
@@ -93,11 +93,11 @@ def print_builds(builds: Builds) -> None:
                 "-", "−"
             )
         )
-    for name, dice in creation.dice.items():
-        chances = distribution(dice)
+    for name, roll in creation.rolled.items():
+        chances = distribution(roll)
         low, high = next(iter(chances)), list(chances)[-1]
         page.print(
-            f"{name} rolled, {dice}: {low} to {high}, mean {float(mean(chances)):.3f}, "
+            f"{name} rolled, {roll}: {low} to {high}, mean {mean(roll):.3f}, "
             f"{float(at_least(chances, high)):.2%} for {high}"
         )
     page.print(f"{builds.finding()}.")

@@ -48,16 +48,18 @@ def print_odds(odds: OddsTable) -> None:
     shown = [odds.levels[place] for place in spread(len(odds.levels), COLUMNS)]
     for check in odds.checks:
         entry = odds.book.checks[check]
-        often = f", {entry.rolls} rolls of which the {entry.keep} counts" if entry.rolls > 1 else ""
         tries = f", {entry.tries} tries" if entry.tries > 1 else ""
         page.print()
-        page.print(f"{BOLD}{odds.label(check)}{END}: {entry.value} + {entry.roll}{often}{tries}; needs {entry.needs}")
+        page.print(f"{BOLD}{odds.label(check)}{END}: {entry.value} + {entry.roll}{tries}; needs {entry.needs}")
         table = ruled("class", *(f">{level}" for level in shown))
         mine = [record for record in odds.odds if record.check == check]
         for who in dict.fromkeys(record.who for record in mine):
             cells = (_cell(record) for record in mine if record.who == who and record.level in shown)
             table.add_row(odds.class_label(who), *cells)
         page.print(table)
+        for record in [each for each in mine if each.level == shown[-1] and each.degrees]:
+            said = ", ".join(f"{degree} {float(chance):.1%}" for degree, chance in record.degrees.items())
+            page.print(f"{odds.class_label(record.who)}, level {record.level}, one try: {said}.")
         for record in [each for each in mine if each.level == shown[-1] and each.why][:4]:
             page.print(f"{odds.class_label(record.who)}, level {record.level}: {record.verdict}; {record.why}.")
     page.print()

@@ -12,7 +12,8 @@ from ..analysis.hit_distribution import taken_by
 from ..engine import Setup
 from ..engine.codes import AMOUNT_FACTORS, FACTORS
 from ..engine.layout.layout import State
-from ..sheets.hits import Hit, critical, single, spread_of, struck_parts
+from ..sheets.hit import Hit, single, struck_parts
+from ..sheets.hits import critical, spread_of
 from ..statistics.distribution import Distribution, mixed
 
 STEPS = ("unit", "source", "cause", "kind", "lands", "chance", "settled")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from typing import Any
 
 import numpy as np
 
@@ -50,6 +51,10 @@ def reasons(setup: Setup) -> Iterator[str]:
         yield "somebody changes hits before they are booked"
     if rules.branches:
         yield "an effect asks for something, waits, happens several times or reads what is booked"
+    if rules.varies:
+        yield "stats are rolled for each fight"
+    if rules.initiative_roll >= 0:
+        yield "initiative is rolled"
     if rules.opens_drawn:
         yield "a gauge opens anywhere in a range"
     yield from _reasons_of_units(setup)
@@ -74,6 +79,8 @@ def _reasons_of_deeds(setup: Setup) -> Iterator[str]:
     for ability, name in zip(tables.abilities, setup.names.abilities, strict=True):
         if ability.interruptible:
             yield f"a hit interrupts {name}"
+    for kind in _kinds(setup):
+        yield from _reasons_of_luck(setup, tables.kinds[kind], setup.names.kinds[kind][1])
     if (tables.effects.steal >= 0).any():
         yield "a hit heals its dealer by a share of what it took"
     if (tables.effects.part >= 0).any() or (tables.plays.part >= 0).any():
@@ -83,8 +90,31 @@ def _reasons_of_deeds(setup: Setup) -> Iterator[str]:
     gauge = tables.gauges[downing]
     if max(gauge.acting, gauge.dealing, gauge.taking) >= 0:
         yield f"{setup.names.gauges[downing]} is earned"
+    if (tables.flows.gains[tables.flows.gauge == downing] < 0).any():
+        yield f"{setup.names.gauges[downing]} wanes"
+    wanes = tables.flows.gauge[tables.flows.gains < 0]
+    if luck_changes(setup)[wanes].any():
+        yield "what luck changes wanes besides"
+    if tables.rules[0].more_downs:
+        yield "more than one gauge takes its character down"
+    if tables.rules[0].watched:
+        yield "a formula asks something of the fight"
     if any(tables.kinds[kind].gauge != downing for kind in _kinds(setup)):
         yield f"a hit takes something else than {setup.names.gauges[downing]}"
+
+
+def _reasons_of_luck(setup: Setup, kind: Any, name: str) -> Iterator[str]:
+    """Yield what luck decides of a hit of a kind besides landing, part, critical and spread."""
+    if kind.last_roll > kind.first_roll:
+        yield f"lines of {name} are drawn for each hit"
+    if kind.block_chance >= 0:
+        yield f"{name} can be blocked by chance"
+    if kind.within >= 0:
+        yield f"{name} can graze"
+    if kind.limited:
+        yield f"{name} has a least and a most"
+    if kind.tiers > 1 or kind.avoid >= 0 or kind.even >= 0:
+        yield f"criticals of {name} have tiers, are avoided or even out"
 
 
 def _reasons_of_formulas(setup: Setup) -> Iterator[str]:
@@ -174,6 +204,6 @@ def luck_changes(setup: Setup) -> np.ndarray:
     without harm. Of shape (gauges,)."""
     gauges = setup.tables.gauges
     found = np.maximum(np.maximum(gauges.acting, gauges.dealing), gauges.taking) >= 0
-    found |= (gauges.after_harm > 0) & (gauges.refill >= 0)
+    found[np.unique(setup.tables.flows.gauge[setup.tables.flows.after_harm > 0])] = True
     found[setup.names.gauges.index(setup.book.downing_gauge or "")] = False
     return found

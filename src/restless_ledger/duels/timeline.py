@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 
@@ -64,12 +65,12 @@ def _played(setup: Setup, plenty: bool) -> State:
     """Play a duel to its limit with luck set aside and nobody going down. Gauges that luck changes get nothing but what
     is sure, or are full to overflowing with `plenty`. The gauge that downs opens at nothing, so that every refill
     shows."""
-    names, rules, gauges = setup.names, np.array(setup.tables.rules), np.array(setup.tables.gauges)
+    names, rules, flows = setup.names, np.array(setup.tables.rules), np.array(setup.tables.flows)
     rules["earns"] = 0
     downing = names.gauges.index(setup.book.downing_gauge or "")
     lucky = luck_changes(setup)
-    gauges["after_harm"] = np.where(lucky & (gauges["after_harm"] > 0), 2 * NEVER, 0)
-    tables = setup.tables.with_member("rules", rules).with_member("gauges", gauges)
+    flows["after_harm"] = np.where(lucky[flows["gauge"]] & (flows["after_harm"] > 0), 2 * NEVER, 0)
+    tables = setup.tables.with_member("rules", rules).with_member("flows", flows)
 
     def play(room: int) -> State:
         if room > MOST_ENTRIES:
@@ -136,22 +137,26 @@ def _read(setup: Setup, state: State) -> Timeline:
         events,
         (int(opening[0].now), int(opening[1].now)),
         (int(opening[0].top), int(opening[1].top)),
-        int(setup.tables.gauges[downing].after_harm),
+        int(_flow(setup, downing).after_harm) if _flow(setup, downing) is not None else 0,
         setup.limit,
     )
+
+
+def _flow(setup: Setup, gauge: int) -> Any:
+    """Return what refills a gauge, or None. What wanes is refused."""
+    row = setup.tables.gauges[gauge]
+    return setup.tables.flows[row.first_flow] if row.last_flow > row.first_flow else None
 
 
 def _refills(setup: Setup, entries: np.ndarray, highest: int, unit: int) -> list[Event]:
     """Return every refill there can be. Those that were skipped because the gauge was full are as all others."""
     downing = setup.names.gauges.index(setup.book.downing_gauge or "")
-    row, top = setup.tables.gauges[downing], int(setup.opening.gauges[unit, downing].top)
+    row, top = _flow(setup, downing), int(setup.opening.gauges[unit, downing].top)
     if (entries["amount"] != 0).any():
         raise NotExact("a refill has parts of a thousandth, which add up for as long as the gauge is not full")
     amounts = dict(zip(entries["tick"].tolist(), entries["asked"].tolist(), strict=True))
-    if highest >= top and amounts:
-        if row.condition >= 0 or len(set(amounts.values())) > 1:
+    if highest >= top and amounts and row is not None:
+        if row.when >= 0 or len(set(amounts.values())) > 1:
             raise NotExact("more comes back than is taken")
-        amounts = dict.fromkeys(
-            range(int(row.refill_ticks), setup.limit + 1, int(row.refill_ticks)), next(iter(amounts.values()))
-        )
+        amounts = dict.fromkeys(range(int(row.every), setup.limit + 1, int(row.every)), next(iter(amounts.values())))
     return [Event(tick, Distribution.certain(amount), False, False, True) for tick, amount in amounts.items()]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ..formula import SEEN
 from ..rulebook.pages import FACTS
 from ..rulebook.words import (
     After,
@@ -10,10 +11,12 @@ from ..rulebook.words import (
     Bar,
     Deed,
     Edge,
+    Ends,
     EndsOn,
     Event,
     Feet,
     Hides,
+    Of,
     Pick,
     Receiver,
     Targets,
@@ -41,6 +44,10 @@ EARN = Verb.EARN.code
 DRAIN = Verb.DRAIN.code
 REVIVE = Verb.REVIVE.code
 WEAR = Verb.WEAR.code
+WANE = Verb.WANE.code
+RISE = Verb.RISE.code
+STAYS, KEEPS_SHARE, FILLS = range(3)
+"""What a top that changes does to the amount."""
 USE = Verb.USE.code
 BEGIN = Verb.BEGIN.code
 REFRESH = Verb.REFRESH.code
@@ -77,10 +84,12 @@ GUARDED = Note.GUARDED.bit
 INVULNERABLE = Note.INVULNERABLE.bit
 IMMUNE = Note.IMMUNE.bit
 IN_FRONT = Note.IN_FRONT.bit
+GRAZED = Note.GRAZED.bit
 
-SCRIPT, TOP, FALL, PIT, RETURNING, FIRST_REFILL = range(6)
+SCRIPT, TOP, FALL, PIT, RETURNING, FIRST_FLOW = range(6)
 FIXED_CAUSES = ("script", "top", "fall", "pit", "return")
-"""Causes. After these come the gauges' refills, the encounter's abilities, its buffs, then its classes' reactions and
+"""Causes. After these come what flows into gauges and out of them, the encounter's abilities, its buffs, then its
+classes' reactions and
 its supplies."""
 
 RUNNING, TIME_OUT, MUTUAL = -1, -2, -3
@@ -97,8 +106,10 @@ NOBODY, SEVERAL = -1, -2
 SLICES, BANDS = 33, 101
 """How many times a watched fight's course is looked at, and the shares, in hundredths, that are kept apart."""
 
-LANDS, PART, CRIT, SPREAD, TARGET, INITIATIVE, OPENING, SLIP, HAPPENS, ONE_OF, REACTS = range(11)
-PURPOSES = 11
+LANDS, PART, CRIT, SPREAD, TARGET, INITIATIVE, OPENING, SLIP, HAPPENS, ONE_OF, REACTS, WEIGHS, ROLLED, BLOCKS, EVENS = (
+    range(15)
+)
+PURPOSES = 15
 """What a draw is for; a part of its address."""
 
 (
@@ -113,9 +124,10 @@ PURPOSES = 11
     REVIVE_EFFECT,
     READY_EFFECT,
     PROLONG_EFFECT,
+    TAKE_EFFECT,
     GROUP_EFFECT,
     CHOICE_EFFECT,
-) = range(13)
+) = range(14)
 AFTER_HIT = After.HIT.code
 AFTER_MISS = After.MISS.code
 AFTER_CRITICAL = After.CRITICAL.code
@@ -130,6 +142,22 @@ STRONGEST = Pick.STRONGEST.code
 NEAREST = Pick.NEAREST.code
 MOST_DANGEROUS = Pick.MOST_DANGEROUS.code
 ATTACKER = Pick.ATTACKER.code
+BEST = len(Pick)
+"""A pick by a formula, besides those that are words."""
+(
+    SEES_SINCE_START,
+    SEES_FOES_LEFT,
+    SEES_MATES_LEFT,
+    SEES_FOES_NEAR,
+    SEES_MATES_NEAR,
+    SEES_READY,
+    SEES_STACKS,
+    SEES_WINDING_UP,
+    SEES_AIMED_AT,
+    SEES_DEALT,
+    SEES_TAKEN,
+    SEES_HEALED,
+) = range(len(SEEN))
 PLAY_USE = Deed.USE.code
 PLAY_WAIT = Deed.WAIT.code
 PLAY_FLEE = Deed.FLEE.code
@@ -156,6 +184,9 @@ SCALE = Way.SCALE.code
 TIMES = Way.TIMES.code
 MARK = len(Way)
 """A change that gives a mark, besides those of stats."""
+OF_ONE_TARGET = Of.ONE_TARGET.code
+ONE_BY_ONE = Ends.ONE_BY_ONE.code
+ENDS_EACH = Ends.EACH.code
 AGAIN_EXTEND = Again.EXTEND.code
 AGAIN_STACK = Again.STACK.code
 AGAIN_STRONGEST = Again.KEEP_STRONGEST.code
@@ -211,7 +242,7 @@ ON_THE_FLOOR, FALLING, CLIMBING, AWAY = range(4)
 
 POWER_SLOT, SOAK_SLOT, GAP_SLOT, AIM_SLOT, DODGE_SLOT, DISTANCE_SLOT, EXTRA_SLOT = range(7)
 """Places of the names on the line where two characters meet."""
-BOOKED_FACT, DISTANCE_FACT, SPEED_FACT, HEIGHT_FACT, ASKED_FACT, SAFE_FACT = range(6)
+BOOKED_FACT, DISTANCE_FACT, SPEED_FACT, HEIGHT_FACT, ASKED_FACT, AT_USER_FACT, SAFE_FACT = range(7)
 FACT_NAMES = (*FACTS, "safe_speed")
 """Places, after all others on a page, of what is true only for a moment."""
 
@@ -233,7 +264,7 @@ MOST_ACTIONS = 100
 
 CHANCE_FACTORS = ("handling", "aimed_part", "segments")
 """What the chance of a hit to land is multiplied by, besides what its kind says."""
-AMOUNT_FACTORS = ("times", "part", "resist", "against", "critical", "spread", "scale", "guard")
+AMOUNT_FACTORS = ("times", "part", "resist", "against", "critical", "spread", "scale", "guard", "block", "graze")
 """What the amount of a hit is multiplied by once power and soak have settled, in this order."""
 FACTORS = (*CHANCE_FACTORS, *AMOUNT_FACTORS)
 """Every factor of a hit. An entry keeps them all; its explanation and the exact solver go over this list."""
@@ -249,6 +280,8 @@ FACTORS = (*CHANCE_FACTORS, *AMOUNT_FACTORS)
     SPREAD_FACTOR,
     SCALE_FACTOR,
     GUARD_FACTOR,
+    BLOCK_FACTOR,
+    GRAZE_FACTOR,
 ) = range(len(FACTORS))
 
 NOTHING_AGAINST, IS_DOWN, IS_BUSY, IS_COOLING_DOWN, IS_TOO_DEAR, IS_SLIDING, IS_BARRED = range(7)

@@ -6,6 +6,8 @@ from collections import Counter
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 
+import numpy as np
+
 from ..formula import evaluate, parse
 from ..rulebook import InputError, Rulebook
 from ..rulebook.effects import DamageEffect, FillEffect, GiveEffect, HealEffect
@@ -16,7 +18,8 @@ from ..rulebook.playbooks import Play
 from ..rulebook.problems import nearest
 from ..rulebook.words import Targets
 from ..sheets import CharacterSpec, Sheet, build_sheet, spec_of
-from ..sheets.hits import dealer_lines, effect_times, single
+from ..sheets.hit import single
+from ..sheets.hits import dealer_lines, drawn_lines, effect_times
 
 
 @dataclass(frozen=True)
@@ -162,7 +165,8 @@ def _good_per_second(book: Rulebook, sheet: Sheet, name: str) -> tuple[float, in
         match effect:
             case DamageEffect() | HealEffect():
                 kind = book.damage[effect.damage] if isinstance(effect, DamageEffect) else book.healing[effect.heal]
-                good += single(effect_times(effect, page) * dealer_lines(kind, page)["power"])
+                rolled = drawn_lines(kind, page, np.full(1, 0.5))
+                good += single(effect_times(effect, page) * dealer_lines(kind, page, rolled)["power"])
                 counted = True
             case FillEffect():
                 good += float(evaluate(effect.fill, page))

@@ -29,6 +29,8 @@ class Verb(Word):
     DRAIN = "drain"
     REVIVE = "revive"
     WEAR = "wear"
+    WANE = "wane"
+    RISE = "rise"
     USE = "use"
     BEGIN = "begin"
     REFRESH = "refresh"
@@ -67,6 +69,7 @@ class Note(Word):
     INVULNERABLE = "invulnerable"
     IMMUNE = "immune"
     IN_FRONT = "in_front"
+    GRAZED = "grazed"
 
     @property
     def bit(self) -> int:

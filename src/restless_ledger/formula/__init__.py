@@ -1,6 +1,7 @@
 """Formulas: a small expression language, parsed once, evaluated over arrays and in the engine, explained in words."""
 
 from .arrays import evaluate
+from .asking import ALONE, SEEN, TAKES, asked, is_seen, outside, taken_apart
 from .errors import FormulaError
 from .explain import Explanation, explain
 from .parse import parse
@@ -8,14 +9,21 @@ from .program import FUNCTIONS, Op, Program
 from .resolve import link, unknown_names
 
 __all__ = [
+    "ALONE",
     "FUNCTIONS",
+    "SEEN",
+    "TAKES",
     "Explanation",
     "FormulaError",
     "Op",
     "Program",
+    "asked",
     "evaluate",
     "explain",
+    "is_seen",
     "link",
+    "outside",
     "parse",
+    "taken_apart",
     "unknown_names",
 ]

@@ -11,6 +11,7 @@ from collections.abc import Callable, Mapping, Sequence
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
+from .asking import outside
 from .program import Op, Program
 from .rounding import nearest_whole, remainder, whole_above, whole_below
 
@@ -84,6 +85,13 @@ def operand_count(op: int) -> int:
     return 2 if op in _BINARY else 1 if op in _UNARY else 3
 
 
+def _value(values: Mapping[str, ArrayLike], name: str) -> ArrayLike:
+    """Return the value of a name. What is asked of a fight is what it is outside of one, unless it is given."""
+    if name not in values and (known := outside(name)) is not None:
+        return known
+    return values[name]
+
+
 def evaluate(program: Program, values: Mapping[str, ArrayLike]) -> Array:
     """Evaluate a program; each name is a number or an array, and arrays broadcast against each other.
 
@@ -95,7 +103,7 @@ def evaluate(program: Program, values: Mapping[str, ArrayLike]) -> Array:
         if op == Op.NUMBER:
             stack.append(np.asarray(program.constants[argument]))
         elif op == Op.LOAD:
-            stack.append(np.asarray(values[program.names[argument]], dtype=np.float64))
+            stack.append(np.asarray(_value(values, program.names[argument]), dtype=np.float64))
         else:
             count = operand_count(op)
             operands = stack[-count:]

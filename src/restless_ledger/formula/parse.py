@@ -6,6 +6,7 @@ import ast
 import difflib
 from functools import lru_cache
 
+from .asking import ALONE, TAKES, asked
 from .errors import FormulaError
 from .program import FUNCTIONS, Program, compile_tree
 from .tree import Call, Choice, Name, Node, Number
@@ -35,7 +36,7 @@ _OPERATORS: dict[type, str] = {
 _GRAMMAR = (
     "a formula is made of numbers, names, + - * / // % **, comparisons, and/or/not, 'A if C else B' and functions"
 )
-_CALLABLE = "functions: " + ", ".join([*FUNCTIONS, "marked"])
+_CALLABLE = "functions: " + ", ".join([*FUNCTIONS, *TAKES])
 
 
 @lru_cache(maxsize=65536)
@@ -105,7 +106,7 @@ class _Reader:
             case ast.Constant():
                 return self.number(node)
             case ast.Name(id=name):
-                if name in FUNCTIONS or name == "marked":
+                if name in FUNCTIONS or (name in TAKES and name not in ALONE):
                     raise self.refuse(node, f"{name} is a function and needs its operands", f"write {name}(…)")
                 return Name(name, self.column(node))
             case ast.UnaryOp(op=ast.UAdd(), operand=operand):
@@ -161,12 +162,10 @@ class _Reader:
         name = node.func.id
         if node.keywords or any(isinstance(operand, ast.Starred) for operand in node.args):
             raise self.refuse(node, f"{name} takes plain operands only", "write the operands one by one, without names")
-        if name == "marked":
-            if len(node.args) == 1 and isinstance(node.args[0], ast.Name):
-                return Name(f"marked({node.args[0].id})", self.column(node))
-            raise self.refuse(node, "marked takes the name of one mark", "write marked(alight)")
+        if name in TAKES:
+            return self.asking(node, name)
         if name not in FUNCTIONS:
-            near = difflib.get_close_matches(name, [*FUNCTIONS, "marked"], 1)
+            near = difflib.get_close_matches(name, [*FUNCTIONS, *TAKES], 1)
             raise self.refuse(node, f"there is no function {name}", f"did you mean {near[0]}?" if near else _CALLABLE)
         least, most = FUNCTIONS[name]
         if not least <= len(node.args) <= most:
@@ -177,6 +176,16 @@ class _Reader:
                 "write clamp(x, low, high)" if name == "clamp" else f"give it {count}",
             )
         return Call(name, tuple(self.read(operand, depth + 1) for operand in node.args))
+
+    def asking(self, node: ast.Call, name: str) -> Name:
+        what, example = TAKES[name]
+        operand = node.args[0] if len(node.args) == 1 else None
+        if isinstance(operand, ast.Name) and not what.startswith("distance"):
+            return Name(asked(name, operand.id), self.column(node))
+        if isinstance(operand, ast.Constant) and what.startswith("distance"):
+            return Name(asked(name, self.number(operand).value), self.column(node))
+        one = f"one {what}" if what.startswith("distance") else f"the name of one {what}"
+        raise self.refuse(node, f"{name} takes {one}", f"write {name}({example})")
 
 
 def _describe(node: ast.expr) -> str:

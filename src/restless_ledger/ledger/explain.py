@@ -13,9 +13,11 @@ from ..engine.codes import (
     CRITICAL,
     FACTORS,
     FIRST_EVENT,
+    GRAZED,
     IMMUNE,
     INVULNERABLE,
     MISSED,
+    THOUSAND,
 )
 from ..engine.layout.layout import State
 from ..engine.tables.compiled_formulas import meeting_slots
@@ -35,6 +37,8 @@ REASONS = {
     "spread": "",
     "scale": "by distance, stacks or strength",
     "guard": "guarded",
+    "block": "blocked",
+    "graze": "grazing",
 }
 """What to say of each factor; of those of a part, the part."""
 
@@ -102,9 +106,12 @@ class EntryExplainer:
             level_gap=dealer["level"] - taker["level"],
             distance=float(entry.distance),
         )
+        meeting |= {line: dealer[line] for line in kind.rolled}
         for side, page in (("dealer_lines", dealer), ("taker_lines", taker)):
             for line in getattr(kind, side):
                 meeting[line] = self._explain((*here, side, line), page).value
+        for line, roll in kind.rolled.items():
+            yield self._row(line, f"{number(dealer[line])}, drawn from {roll}", (*here, "rolled", line))
         if entry.drawn == entry.drawn and not scripted:
             yield from self._landing(index, here, dealer, taker, meeting)
             if entry.notes & MISSED:
@@ -131,6 +138,8 @@ class EntryExplainer:
         yield from self._multiplied(index, CHANCE_FACTORS, float(entry.lands))
         drawn, chance = _told_apart(float(entry.drawn), float(entry.chance))
         verdict = "too high, it misses" if entry.notes & MISSED else "it lands"
+        if entry.notes & GRAZED:
+            verdict = "a little too high, it grazes"
         yield self._row("drew", f"{drawn} against {chance}: {verdict}")
 
     def _multiplied(self, index: int, factors: tuple[str, ...], value: float) -> Iterator[str]:
@@ -154,10 +163,15 @@ class EntryExplainer:
         """Yield a line for each factor that changed the amount, then how it was rounded and what stood in front."""
         entry = self.state.entries[index]
         yield from self._multiplied(index, AMOUNT_FACTORS, float(entry.settled))
+        kind = getattr(self.setup.book, self.setup.names.kinds[entry.kind][0])[self.setup.names.kinds[entry.kind][1]]
         after = abs(int(entry.asked)) + int(entry.in_front)
         before = after + int(entry.mitigated)
         if rounding != "none":
             yield self._row("round", f"{rounding} to a whole number = {write_points(before)}")
+        if kind.limits and before in [round(limit * THOUSAND) for limit in kind.limits]:
+            yield self._row(
+                "limits", f"from {number(kind.limits[0])} to {number(kind.limits[1])} = {write_points(before)}"
+            )
         if entry.mitigated:
             said = f"{write_points(before)} {_signed(-entry.mitigated)} = {write_points(after)}"
             yield self._row("mitigated", said)

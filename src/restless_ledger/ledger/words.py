@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from ..engine import Setup
-from ..engine.codes import CRITICAL, GUARDED, IMMUNE, IN_FRONT, INVULNERABLE, MISSED, Verb
+from ..engine.codes import CRITICAL, GRAZED, GUARDED, IMMUNE, IN_FRONT, INVULNERABLE, MISSED, Verb
 from ..formula.explain import number
 from ..rulebook import Rulebook
 
@@ -157,6 +157,7 @@ class Wording:
                 return f"{whose} {said} {unit}"
         part = f", {self._part(entry)}" if entry.part >= 0 else ""
         critical = ", critical" if entry.notes & CRITICAL else ""
+        critical += ", grazing" if entry.notes & GRAZED else ""
         guarded = ", guarded" if entry.notes & GUARDED else ""
         front = f" in {self.gauge(entry.gauge)}" if entry.notes & IN_FRONT else ""
         kind = f" ({self.kind(entry.kind)})" if entry.kind >= 0 else ""
@@ -183,6 +184,8 @@ SENTENCES: dict[Verb, str | Callable[[Wording, Any, Words], str]] = {
     Verb.HARM: Wording.harm,
     Verb.HEAL: Wording.heal,
     Verb.REFILL: "{unit}: {gauge} refills",
+    Verb.WANE: "{unit}: {gauge} wanes",
+    Verb.RISE: "{unit}: {gauge} changes with its top",
     Verb.COST: "{unit} pays for {cause} in {gauge}",
     Verb.CUT: "{unit}: {gauge} is cut to its lower top",
     Verb.EARN: "{unit} earns {gauge} by {cause}",

@@ -5,6 +5,8 @@ from __future__ import annotations
 import math
 from typing import Any
 
+import numpy as np
+
 from ..engine.layout.state_layout import ACTION_TOTALS
 from ..ledger.points import points
 from ..statistics.intervals import wilson
@@ -97,11 +99,13 @@ def parts(trials: Fought) -> Records:
 def buffs(trials: Fought) -> Records:
     """Return one record for each unit and buff that it bore: how often it caught and for how long it was on, per fight,
     and its uptime: the share of all the time that was fought."""
-    rows, borne, clock = [], trials.run.added["borne"], trials.setup.book.clock
+    rows, clock = [], trials.setup.book.clock
+    borne = trials.run.added["borne"]
     fought = sum(tick * count for (_, tick), count in trials.run.counts.items())
     for unit, name in enumerate(trials.setup.names.units):
-        for buff, buff_name in enumerate(trials.setup.names.buffs):
-            times, ticks = int(borne["times"][unit, buff]), int(borne["ticks"][unit, buff])
+        for buff_name in dict.fromkeys(trials.setup.names.buffs):
+            mine = np.array([buff_name == other for other in trials.setup.names.buffs])
+            times, ticks = int(borne["times"][unit, mine].sum()), int(borne["ticks"][unit, mine].sum())
             if times:
                 rows.append(
                     {

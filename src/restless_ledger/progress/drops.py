@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from functools import cached_property, lru_cache
+from functools import cached_property
 from typing import Any
 
 import numpy as np
@@ -11,13 +11,11 @@ import numpy as np
 from ..engine.run import check_seed
 from ..results import Result
 from ..rulebook import InputError, Rulebook
-from ..rulebook.checks import Between, Roll
-from ..rulebook.dice import Dice
 from ..rulebook.frozen import FrozenDict
 from ..rulebook.gear import Gear
 from ..rulebook.problems import nearest
-from ..sheets.dice import distribution
 from ..sheets.gear import Item, change_of
+from ..sheets.rolls import numbers_at
 from .luck import PURPOSES, draw, pick
 
 PIECE, RARITY, ROLLS = 0, 1, 2
@@ -67,7 +65,7 @@ class Drops(Result):
         place = np.argsort(np.argsort(drawn, axis=0), axis=0)  # of each line among the lines of its piece
         found = {}
         for index, name in enumerate(names):
-            amount = roll(gear.rolled[name].roll, self.draws(numbers, ROLLS + 2 * index + 1))
+            amount = numbers_at(gear.rolled[name].roll, self.draws(numbers, ROLLS + 2 * index + 1))
             found[name] = np.where(place[index] < most, amount, np.nan)
         return found
 
@@ -125,19 +123,3 @@ class Drops(Result):
     def _records(self, table: str) -> list[dict[str, Any]]:
         names = list(self.columns)
         return [dict(zip(names, row, strict=True)) for row in zip(*self.columns.values(), strict=True)]
-
-
-def roll(what: Roll, draws: np.ndarray) -> np.ndarray:
-    """Return the rolls that draws (from 0 up to 1) give."""
-    if isinstance(what, Between):
-        low, high = what.between
-        return low + np.floor(draws * (high - low + 1)) if what.whole else low + draws * (high - low)
-    sums, ends = _steps(what.model_dump_json())
-    return sums[np.minimum(np.searchsorted(ends, draws, side="right"), len(sums) - 1)]
-
-
-@lru_cache(maxsize=256)
-def _steps(text: str) -> tuple[np.ndarray, np.ndarray]:
-    """Return the sums that dice can give, and the chance of at most each."""
-    chances = distribution(Dice.model_validate_json(text))
-    return np.array(list(chances), dtype=float), np.cumsum([float(chance) for chance in chances.values()])

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
 from .brings import Brings
-from .effects import Beat, DamageEffect, Effect, flat
+from .effect_lists import flat
+from .effects import Beat, DamageEffect, Effect
 from .meaning import GaugeName, Stretch, UserFormula, at_once
 from .measures import LengthField, SpeedField
 from .quantities import Count, Entry, Label, Name
@@ -56,6 +57,8 @@ class Ability(Brings):
     """How many uses can be saved up. One comes back each cooldown."""
     shared: Name | None = None
     """A group of abilities that cool down together."""
+    priority: Annotated[int, Field(ge=-100, le=100)] = 0
+    """In rounds, what lands first: the highest priority, and within one the order of initiative."""
     uses: Count | None = None
     """How often it can be used in one fight."""
     interruptible: bool = False

@@ -12,7 +12,7 @@ from .meaning import Lasting, Lasts, LastsOnBearer, MarkName, StatName, UserForm
 from .measures import RateField
 from .quantities import Entry, Label, Name
 from .stats import StatChange
-from .words import Again, AimsAt, Bar, EndsOn, Feet, Hides
+from .words import Again, AimsAt, Bar, Ends, EndsOn, Feet, Hides, Of
 
 
 class Diminishes(Entry):
@@ -47,6 +47,14 @@ class Buff(Bears):
     again: Again = Again.REFRESH
     """What a second application does: move the end, add to the time left, add one more stack, take the stronger of
     the two, or nothing."""
+    of: Of = Of.ALL
+    """Whose it is, where several give it: one for all, one of each giver, or of each giver on one bearer only."""
+    ends: Ends = Ends.TOGETHER
+    """How its stacks end: together, one by one, or each by its own time."""
+    carries: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 0.0
+    """Which share of the time that is left is added, where it is applied again."""
+    replaces: list[Name] = Field(default_factory=list)
+    """Other buffs that it takes off as it begins: by name, or those of a kind or with a mark."""
     most: int = Field(1000, ge=1, le=1_000_000)
     """The most stacks; with extend, the longest that it can last, in multiples of lasts."""
     stats: dict[StatName, StatChange] = Field(default_factory=dict)

@@ -9,7 +9,7 @@ from .damage import DamageKind
 from .former import FILLED
 from .meaning import AtLevel, Found, Lasts, ReadOn, Refers, fields, walk
 from .measures import Rate
-from .pages import LEVEL_PAGE, Page, character_page, marks, meeting_page, page_with, steady_page
+from .pages import LEVEL_PAGE, Page, character_page, fight_page, marks, meeting_page, steady_page
 from .place import Supply
 from .problems import Report, nearest
 from .rulebook import Rulebook
@@ -135,6 +135,7 @@ class Pages:
         if isinstance(found.owner, DamageKind) and meaning.page in ("lands", "settle"):
             return meeting_page(found.owner, meaning.page)
         facts = meaning.facts if meaning.others else tuple(dict.fromkeys((*meaning.facts, *found.facts)))
+        facts += found.lines if meaning.lines else ()
         if (meaning.page, *facts) not in self._pages:
             self._pages[meaning.page, *facts] = self._page(meaning.page, facts)
         return self._pages[meaning.page, *facts]
@@ -144,7 +145,7 @@ class Pages:
             return LEVEL_PAGE
         if page == "steady":
             return steady_page(self.book)
-        return page_with(self.book, *facts) if facts else character_page(self.book)
+        return character_page(self.book) if page == "figure" else fight_page(self.book, *facts)
 
 
 def _check_level(book: Rulebook, report: Report, path: tuple, level: int) -> None:

@@ -22,6 +22,7 @@ from .meaning import (
 )
 from .measures import SpeedField
 from .quantities import Entry, Label, WholeKeys
+from .stats import RolledChange
 
 
 class Invulnerable(Entry):
@@ -60,6 +61,8 @@ class CharacterClass(Brings):
     """The gauges that it holds. Without it, all of them."""
     growth: dict[StatName, Growth] = Field(default_factory=dict)
     """How each stat grows with the level."""
+    varies: dict[StatName, RolledChange] = Field(default_factory=dict)
+    """What is rolled for each unit of this class, in each fight anew. Sheets show it as it is on average."""
     experience: Growth | None = None
     """A curve of its own for what it takes to the next level."""
     experience_times: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] = 1.0

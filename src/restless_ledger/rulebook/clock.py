@@ -10,6 +10,7 @@ from ..formula import parse
 from .meaning import Lasting, Timed, UserFormula
 from .measures import Rate
 from .quantities import Duration, Entry
+from .rolls import Roll
 
 
 class Clock(Entry):
@@ -33,6 +34,10 @@ class Clock(Entry):
     """How deep reactions to reactions go."""
     initiative: UserFormula = Field(default_factory=lambda: parse("0"))
     """Who comes first within a phase: the highest value. Ties fall by a draw."""
+    initiative_roll: Roll | None = None
+    """What is rolled and added to the initiative."""
+    initiative_drawn: Literal["each_fight", "each_round"] = "each_fight"
+    """How often it is rolled: once a fight, or anew each round."""
     actions: UserFormula | None = None
     """How many things a character may do in one round. Without it, one."""
 

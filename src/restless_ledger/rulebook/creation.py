@@ -8,9 +8,9 @@ from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from .brings import Brings
-from .dice import Dice
 from .meaning import ClassName, StatName
 from .quantities import Entry, Label, WholeKeys
+from .rolls import Roll
 
 MOST_VALUES = 1000
 Whole = Annotated[int, Field(ge=-10_000, le=10_000)]
@@ -42,7 +42,7 @@ class Creation(Entry):
     """What one more point costs: a number, or a number by the value it is raised from."""
     gives_back: bool = True
     """Whether a point below the opening value gives back what it would cost."""
-    dice: dict[StatName, Dice] = Field(default_factory=dict)
+    rolled: dict[StatName, Roll] = Field(default_factory=dict)
     """Attributes that are rolled instead of chosen."""
 
     def price(self, value: int) -> int:

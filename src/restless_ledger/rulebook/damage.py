@@ -3,23 +3,45 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import Annotated
+from typing import Annotated, ClassVar
 
 from pydantic import Field
 
 from ..formula import Program, parse
-from .meaning import ClassName, GaugeName, LandsFormula, MarkName, ReadOn, SettleFormula, UserFormula, walk
+from .meaning import (
+    ClassName,
+    DealerFormula,
+    GaugeName,
+    LandsFormula,
+    MarkName,
+    ReadOn,
+    SettleFormula,
+    UserFormula,
+    walk,
+)
 from .quantities import Entry, Label, Name, Number
+from .rolls import Roll
 from .words import Rounding
 
 
 class Critical(Entry):
-    """`critical = { chance, times }`, both read on the dealer's page."""
+    """`critical = { chance, times, avoid, tiers }`: chance and times are read on the dealer's page, avoid on the
+    taker's.
+
+    With `tiers = 2` a chance of 1.3 is sure of the first tier and has 0.3 for the second; each tier adds as much as the
+    first one did.
+    """
 
     chance: UserFormula
     """The chance of a critical hit, on the dealer's page."""
     times: UserFormula
     """What a critical hit is multiplied by, on the dealer's page."""
+    avoid: UserFormula | None = None
+    """What the taker takes off the chance, on the taker's page."""
+    tiers: int = Field(1, ge=1, le=100)
+    """How often a hit can be critical at once, for chances above 1."""
+    evens_out: bool = False
+    """Whether luck evens out, so that neither long streaks of critical hits come nor long ones without."""
 
 
 class Guard(Entry):
@@ -31,6 +53,25 @@ class Guard(Entry):
     """What a guarded hit is multiplied by, on the taker's page."""
 
 
+class Block(Entry):
+    """`block = { chance, times }`, both read on the taker's page: what is blocked is multiplied, and counts as
+    guarded."""
+
+    chance: UserFormula
+    """The chance that the taker blocks, on the taker's page."""
+    times: UserFormula
+    """What a blocked hit is multiplied by, on the taker's page."""
+
+
+class Graze(Entry):
+    """`grazes = { within = 0.1, times = 0.5 }`, both read on the dealer's page: a miss by less than this grazes."""
+
+    within: UserFormula
+    """How much the chance to land may be missed by, on the dealer's page."""
+    times: UserFormula
+    """What a grazing hit is multiplied by, on the dealer's page."""
+
+
 class DamageKind(Entry):
     """`[damage.crush]`. Aim, power and critical are read on the dealer's page, dodge and soak on the taker's.
 
@@ -40,24 +81,29 @@ class DamageKind(Entry):
     `barred_by` can't be hit by it at all. `[healing.balm]` takes the same lines, and what settles heals.
     """
 
+    LINES: ClassVar[str] = "rolled"
+
     label: Label | None = None
     """The name that people read."""
     gauge: GaugeName | None = None
     """The gauge that it harms. Without it, the one that takes its character down."""
-    aim: UserFormula | None = None
+    aim: DealerFormula | None = None
     """The chance to land before the taker dodges, on the dealer's page. Without it and lands, it never misses."""
     dodge: UserFormula = Field(default_factory=lambda: parse("0"))
     """What the taker takes off the chance to land, on the taker's page."""
     lands: LandsFormula | None = None
     """The chance to land where aim and dodge meet; aim less dodge unless it is written."""
-    power: UserFormula
+    power: DealerFormula
     """How hard it hits, on the dealer's page."""
     soak: UserFormula = Field(default_factory=lambda: parse("0"))
     """What the taker holds against it, on the taker's page."""
     settle: SettleFormula = Field(default_factory=lambda: parse("max(0, power - soak)"))
     """The amount where power and soak meet. Below zero it counts as zero."""
-    dealer_lines: dict[Name, UserFormula] = Field(default_factory=dict)
+    dealer_lines: dict[Name, DealerFormula] = Field(default_factory=dict)
     """More lines on the dealer's page that lands and settle may read."""
+    rolled: dict[Name, Roll] = Field(default_factory=dict)
+    """Lines that are drawn for each hit, on the dealer's page. Aim, power, dealer_lines, lands and settle may read
+    them."""
     taker_lines: dict[Name, UserFormula] = Field(default_factory=dict)
     """More lines on the taker's page that lands and settle may read."""
     spread: UserFormula | None = None
@@ -72,8 +118,16 @@ class DamageKind(Entry):
     """What a hit on some classes is multiplied by."""
     guard: Guard | None = None
     """A stance in which the taker takes less."""
+    block: Block | None = None
+    """Blocks by chance. Without it there are none."""
+    grazes: Graze | None = None
+    """Misses by so little that they graze. Without it there are none."""
+    limits: Annotated[list[Annotated[Number, Field(ge=0)]], Field(min_length=2, max_length=2)] | None = None
+    """The least and the most that a hit that lands may take, once it is rounded."""
     barred_by: list[MarkName] = Field(default_factory=list)
     """Marks whose bearers it can't hit."""
+    past: list[GaugeName] = Field(default_factory=list)
+    """Gauges in front that it goes past."""
 
     @property
     def never_misses(self) -> bool:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Sequence
 from typing import Annotated
 
 from pydantic import Discriminator, Field, Tag
@@ -49,6 +48,8 @@ class AnyEffect(Entry):
     """How likely it is to happen, from 0 to 1, on the user's page."""
     avoid: ReceiverFormula | None = None
     """What is taken off the chance, on the receiver's page."""
+    evens_out: bool = False
+    """Whether luck evens out, so that neither long streaks of it come nor long ones without."""
     after: After | None = None
     """Which result the last hit before it in the list must have had. Without it, a missed hit keeps from its target
     what comes after it, and from nobody else."""
@@ -179,6 +180,22 @@ class ProlongEffect(AnyEffect):
     """By how much."""
 
 
+class TakeEffect(AnyEffect):
+    """`{ take = "buff", most = 1 }`, `{ hand_over = "debuff" }`: moves buffs to the user, or from it to the receiver.
+
+    Time left, stacks and strength go along; who moves a buff is its giver from then on.
+    """
+
+    take: Name | None = None
+    """What the user takes from the receiver: a buff by its name, or buffs of a kind or with a mark."""
+    hand_over: Name | None = None
+    """What the user hands over to the receiver: a buff by its name, or buffs of a kind or with a mark."""
+    most: Count = 1000
+    """How many are moved at most."""
+    copies: bool = False
+    """Whether they stay where they were as well."""
+
+
 class GroupEffect(AnyEffect):
     """`{ does = [...], chance = 0.3 }`: several effects that share a condition, a chance, a delay or a number of times.
 
@@ -217,6 +234,7 @@ Effect = Annotated[
     | Annotated[ReviveEffect, Tag("ReviveEffect")]
     | Annotated[ReadyEffect, Tag("ReadyEffect")]
     | Annotated[ProlongEffect, Tag("ProlongEffect")]
+    | Annotated[TakeEffect, Tag("TakeEffect")]
     | Annotated[GroupEffect, Tag("GroupEffect")]
     | Annotated[ChoiceEffect, Tag("ChoiceEffect")],
     Discriminator(
@@ -234,12 +252,14 @@ Effect = Annotated[
             ready="ReadyEffect",
             prolong="ProlongEffect",
             shorten="ProlongEffect",
+            take="TakeEffect",
+            hand_over="TakeEffect",
             does="GroupEffect",
             one_of="ChoiceEffect",
         ),
         custom_error_type="effect",
         custom_error_message="an effect has exactly one of damage, heal, fill, drain, give, buildup, strip, push, "
-        "pull, revive, ready, prolong, shorten, does or one_of",
+        "pull, revive, ready, prolong, shorten, take, hand_over, does or one_of",
     ),
 ]
 
@@ -251,33 +271,3 @@ class Beat(Entry):
     """The time from one beat to the next. The first comes one such time after the beginning."""
     does: Annotated[list[Effect], Field(min_length=1)]
     """What happens at each beat, in order."""
-
-
-def flat(effects: Sequence[Effect]) -> Iterator[Effect]:
-    """Yield every effect of a list, those included that groups and choices hold."""
-    for effect in effects:
-        yield effect
-        match effect:
-            case GroupEffect():
-                yield from flat(effect.does)
-            case ChoiceEffect():
-                for choice in effect.one_of:
-                    yield from flat(choice.does)
-
-
-def given_by(effects: Iterable[Effect]) -> Iterator[str]:
-    """Yield the buffs that effects can put on somebody, at once or by a buildup."""
-    for effect in effects:
-        match effect:
-            case GiveEffect():
-                yield effect.give
-            case BuildupEffect():
-                yield effect.buildup
-
-
-def branches(effects: Sequence[Effect]) -> bool:
-    """Say whether some effect of a list does not simply happen: it asks for something, waits, happens several times, is
-    for several, or holds others."""
-    return any(
-        isinstance(effect, GroupEffect | ChoiceEffect) or effect.asks or effect.is_for_several for effect in effects
-    )

@@ -4,26 +4,31 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from .meaning import BookedFormula, GaugeName, Lasting, SteadyFormula, UserFormula
+from pydantic import Field
+
+from .meaning import BookedFormula, DamageName, GaugeName, Lasting, SteadyFormula, UserFormula
 from .measures import OrRate
-from .quantities import Entry, Label, Opening, OpeningField
+from .openings import Opening, OpeningField
+from .quantities import Entry, Label, Number
 
 
-class Refill(Entry):
-    """`refill = { amount, every, after_harm, when }`: `amount` comes back after each `every`; the first time one such
-    period after the fight begins.
+class Flow(Entry):
+    """`{ amount, every, after_harm, after_cost, when }`: what comes back, or wanes, after each `every`; the first time
+    one such period after the fight begins.
 
-    A period's refill is left out when its character was harmed less than `after_harm` ago, or where `when` (on its own
-    page) does not hold; the rhythm goes on."""
+    A period is left out when its character was harmed less than `after_harm` ago, has paid with this gauge less than
+    `after_cost` ago, or where `when` (on its own page) does not hold; the rhythm goes on."""
 
     amount: UserFormula
-    """How much comes back each time, on the owner's page."""
+    """How much it is each time, on the owner's page."""
     every: Lasting
-    """The time from one refill to the next."""
+    """The time from one to the next."""
     after_harm: Lasting | None = None
-    """How long after the last harm nothing comes back."""
+    """How long after the last harm nothing flows."""
+    after_cost: Lasting | None = None
+    """How long after the last cost that was paid with it nothing flows."""
     when: UserFormula | None = None
-    """Nothing comes back where this does not hold, on the owner's page."""
+    """Nothing flows where this does not hold, on the owner's page."""
 
 
 class Earns(Entry):
@@ -53,13 +58,23 @@ class Gauge(Entry):
     """How much it holds, on the owner's page."""
     begins: OpeningField = Opening(1.0, 0.0)
     """How full it is when a fight begins."""
-    refill: Annotated[Refill, OrRate()] | None = None
+    refill: Annotated[Flow, OrRate()] | None = None
     """What comes back by itself: a rate, or a table with an amount, a time and conditions."""
+    wanes: Annotated[Flow, OrRate()] | None = None
+    """What is lost by itself, down to nothing: a rate, or a table with an amount, a time and conditions."""
     earns: Earns = Earns()
     """What deeds bring."""
     before: GaugeName | None = None
     """The gauge in whose place it takes harm. What it can't hold is passed on."""
+    takes: dict[DamageName, Annotated[Number, Field(gt=0, le=1000)]] | None = None
+    """Of a gauge before another: which kinds of damage it takes, and how much each point of them costs it. Without it,
+    it takes all of them, point for point."""
     over: Literal["cut", "keep"] = "cut"
     """What happens to what is over when its top falls: it is cut, or kept until it is spent."""
+    rises: Literal["stays", "keeps_share", "fills"] = "stays"
+    """What a top that changes does to the amount: nothing; it keeps its share of the top; or a top that rises adds as
+    much to it."""
+    bottom: Annotated[Number, Field(le=0)] = 0.0
+    """How far below zero it can go."""
     downs: bool = False
-    """Whether its character goes down when it is empty. Exactly one gauge does this."""
+    """Whether its character goes down when it is empty. The first such gauge is the one that harm takes from."""

@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-from typing import Annotated, ClassVar
+from typing import Annotated
 
 from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from .brings import Brings
-from .checks import Roll
 from .meaning import ClassName, GearName, GearSetName, Level, SlotName, StatName, SteadyFormula
 from .quantities import Entry, Label, WholeKeys
-from .stats import OneWay
+from .stats import RolledChange
 
 Weight = Annotated[float, Field(ge=0, le=1e9, allow_inf_nan=False)]
 
@@ -23,26 +22,6 @@ class Slot(Entry):
     """The name that people read."""
     count: int = Field(1, ge=1, le=100)
     """How many pieces of gear fit there."""
-
-
-class RolledChange(OneWay):
-    """`{ add = { between = [2, 6] } }`: a stat change whose amount is rolled for each drop."""
-
-    NOUN: ClassVar = "rolled change"
-
-    set: Roll | None = None
-    """The value that the stat is set to, rolled."""
-    add: Roll | None = None
-    """What is added to the stat, rolled."""
-    scale: Roll | None = None
-    """The percentage that is added, as a share, rolled. Percentages are summed."""
-    times: Roll | None = None
-    """What the stat is multiplied by, rolled."""
-
-    @property
-    def roll(self) -> Roll:
-        """The roll of the amount."""
-        return getattr(self, self.way)
 
 
 class Gear(Brings):

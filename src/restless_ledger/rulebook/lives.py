@@ -5,7 +5,8 @@ from __future__ import annotations
 from pydantic import Field
 
 from .meaning import GaugeName, Span
-from .quantities import NO_TIME, Entry, Opening, OpeningField
+from .openings import Opening, OpeningField
+from .quantities import NO_TIME, Entry
 
 
 class Lives(Entry):

@@ -33,12 +33,14 @@ REFERS, LEVEL = "x-refers", "x-level"
 @dataclass(frozen=True)
 class ReadOn:
     """A formula, and the page that it is read on: a `character`'s with these facts of the moment, a `steady` one
-    (gauges apart), a `level`'s, or where two meet: `lands`, `settle`."""
+    (gauges apart), a `figure`'s (a fight apart), a `level`'s, or where two meet: `lands`, `settle`."""
 
     page: str
     facts: tuple[str, ...] = ()
     others: bool = False
     """Whether it is the page of another one: facts that the entries around it add do not stand there."""
+    lines: bool = False
+    """Whether the lines are read too that the entry around it writes on that page."""
 
 
 @dataclass(frozen=True)
@@ -88,10 +90,14 @@ JourneyName = Annotated[Name, Refers("journey", "journeys")]
 
 UserFormula = Annotated[Formula, ReadOn("character")]
 """On the page of the character whose line it is, with the facts that its entry adds."""
-FigureFormula = Annotated[TextFormula, ReadOn("character", others=True)]
+DealerFormula = Annotated[Formula, ReadOn("character", lines=True)]
+"""On the page of the dealer, with the lines that its damage kind rolls."""
+FigureFormula = Annotated[TextFormula, ReadOn("figure", others=True)]
 """On the page of the character whose figure it is."""
 ReceiverFormula = Annotated[Formula, ReadOn("character", ("distance",), others=True)]
 """On the page of who receives an effect."""
+TargetFormula = Annotated[Formula, ReadOn("character", ("distance", "at_user"), others=True, lines=True)]
+"""On the page of who may be the target of a play."""
 BookedFormula = Annotated[Formula, ReadOn("character", ("booked",))]
 FallFormula = Annotated[Formula, ReadOn("character", ("fall_speed", "safe_speed", "fall_height"))]
 SteadyFormula = Annotated[Formula, ReadOn("steady")]
@@ -166,6 +172,8 @@ class Found:
     meanings: tuple[Meaning, ...]
     owner: Entry | None
     facts: tuple[str, ...]
+    lines: tuple[str, ...] = ()
+    """The lines that an entry around it writes on the pages of others."""
 
 
 @dataclass(frozen=True)
@@ -180,38 +188,58 @@ class Shape:
 NOTHING = Shape()
 
 
-def walk(
-    value: Any, path: tuple = (), shape: Shape = NOTHING, owner: Entry | None = None, facts: tuple[str, ...] = ()
-) -> Iterator[Found]:
+@dataclass(frozen=True)
+class Around:
+    """What the entries around a value say of it: which one holds it, which facts and lines formulas there may read."""
+
+    owner: Entry | None = None
+    facts: tuple[str, ...] = ()
+    lines: tuple[str, ...] = ()
+
+    def within(self, entry: Entry) -> Around:
+        """Return the same within an entry."""
+        lines = tuple(getattr(entry, entry.LINES)) if entry.LINES else self.lines
+        return Around(entry, (*self.facts, *entry.FACTS), lines)
+
+    def found(self, path: tuple, value: Any, meanings: tuple[Meaning, ...]) -> Found:
+        """Return a value with its meanings and what is around it."""
+        return Found(path, value, meanings, self.owner, self.facts, self.lines)
+
+
+BY_ITSELF = Around()
+
+
+def walk(value: Any, path: tuple = (), shape: Shape = NOTHING, around: Around = BY_ITSELF) -> Iterator[Found]:
     """Yield every entry, every formula and every value with a meaning within a part of a rulebook.
 
     What is not written is passed over, formulas apart.
     """
     if isinstance(value, Timed):
         lasts = tuple(meaning for meaning in shape.meanings if isinstance(meaning, Lasts))
-        yield Found(path if value.is_plain else (*path, "time"), value.time, lasts, owner, facts)
+        yield around.found(path if value.is_plain else (*path, "time"), value.time, lasts)
+        inside = Around(value, around.facts, around.lines)
         for name, key, inner in fields(type(value))[1:]:
             if (formula := getattr(value, name)) is not None:
-                yield from walk(formula, (*path, key), inner, value, facts)
+                yield from walk(formula, (*path, key), inner, inside)
     elif isinstance(value, Entry):
-        facts = (*facts, *value.FACTS)
-        yield Found(path, value, (), owner, facts)
+        inside = around.within(value)
+        yield inside.found(path, value, ())
         for name, key, inner in fields(type(value)):
-            inside = getattr(value, name)
-            if isinstance(inside, Program) or (inside is not None and name in value.model_fields_set):
-                yield from walk(inside, (*path, key), inner, value, facts)
+            held = getattr(value, name)
+            if isinstance(held, Program) or (held is not None and name in value.model_fields_set):
+                yield from walk(held, (*path, key), inner, inside)
     elif isinstance(value, dict):
-        for key, inside in value.items():
+        for key, held in value.items():
             if shape.key and shape.key.meanings:
-                yield Found((*path, str(key)), key, shape.key.meanings, owner, facts)
-            yield from walk(inside, (*path, str(key)), shape.item or NOTHING, owner, facts)
+                yield around.found((*path, str(key)), key, shape.key.meanings)
+            yield from walk(held, (*path, str(key)), shape.item or NOTHING, around)
     elif isinstance(value, list):
-        for index, inside in enumerate(value):
-            yield from walk(inside, (*path, index), shape.item or NOTHING, owner, facts)
+        for index, held in enumerate(value):
+            yield from walk(held, (*path, index), shape.item or NOTHING, around)
     elif isinstance(value, Program):
-        yield Found(path, value, shape.meanings, owner, facts)
+        yield around.found(path, value, shape.meanings)
     elif meanings := tuple(meaning for meaning in shape.meanings if not isinstance(meaning, ReadOn)):
-        yield Found(path, value, meanings, owner, facts)
+        yield around.found(path, value, meanings)
 
 
 @cache

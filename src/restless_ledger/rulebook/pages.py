@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import keyword
 from dataclasses import dataclass
+from functools import cached_property
 from typing import TYPE_CHECKING
 
-from ..formula import FUNCTIONS
+from ..formula import ALONE, FUNCTIONS, SEEN, TAKES, asked
 
 if TYPE_CHECKING:
     from collections.abc import Iterator
@@ -15,10 +16,10 @@ if TYPE_CHECKING:
     from .damage import DamageKind
     from .rulebook import Rulebook
 
-FACTS = ("booked", "distance", "fall_speed", "fall_height", "asked")
+FACTS = ("booked", "distance", "fall_speed", "fall_height", "asked", "at_user")
 """What is true of a character only for a moment: on its page while an event is dealt with, and not otherwise."""
 MEETING_NAMES = ("power", "soak", "level_gap", "aim", "dodge")
-RESERVED = frozenset(keyword.kwlist) | set(FUNCTIONS) | {"marked", "level", *FACTS, "safe_speed"}
+RESERVED = frozenset(keyword.kwlist) | {*FUNCTIONS, *TAKES, *SEEN, "level", *FACTS, "safe_speed"}
 """Words with a meaning of their own on a character's page; no stat, gauge or line may take one for its name."""
 RESERVED_LINES = RESERVED | {*MEETING_NAMES, "critical_chance", "critical_times", "spread", "held"}
 """Words that a line of a damage kind may not take for its name. A stat may: where two meet no stat is read."""
@@ -30,6 +31,11 @@ class Page:
 
     title: str
     names: tuple[str, ...]
+
+    @cached_property
+    def known(self) -> frozenset[str]:
+        """The same names, to look one up."""
+        return frozenset(self.names)
 
 
 def bearers(book: Rulebook) -> Iterator[tuple[tuple[str, ...], Bears]]:
@@ -74,10 +80,17 @@ def steady_page(book: Rulebook) -> Page:
     return Page("a character's page, gauges apart", steady_names(book))
 
 
-def page_with(book: Rulebook, *facts: str) -> Page:
-    """Return a character's page with some facts of the moment, such as `booked` on the page of the unit that was
-    hit."""
-    return Page(f"a character's page with {' and '.join(facts)}", (*character_page(book).names, *facts))
+def fight_page(book: Rulebook, *facts: str) -> Page:
+    """Return a character's page with all that it can see of a fight, and some facts of the moment, such as `booked` on
+    the page of the unit that was hit. A distance in brackets may be any number."""
+    title = f"a character's page with {' and '.join(facts)}" if facts else "a character's page"
+    return Page(title, (*character_page(book).names, *facts, *ALONE, *seen_by_name(book)))
+
+
+def seen_by_name(book: Rulebook) -> tuple[str, ...]:
+    """Return what can be asked of a fight about an ability or a buff."""
+    of_abilities = (asked(word, name) for word in ("ready", "winding_up") for name in book.abilities)
+    return (*of_abilities, *(asked("stacks", name) for name in book.buffs))
 
 
 LEVEL_PAGE = Page("a curve by level", ("level",))
@@ -85,7 +98,7 @@ LEVEL_PAGE = Page("a curve by level", ("level",))
 
 def meeting_page(kind: DamageKind, formula: str) -> Page:
     """Return what `lands` or `settle` of a damage kind may read: the results of both characters' lines."""
-    lines = (*kind.dealer_lines, *kind.taker_lines)
+    lines = (*kind.dealer_lines, *kind.taker_lines, *kind.rolled)
     if formula == "lands":
         return Page("the line where aim and dodge meet", ("aim", "dodge", "level_gap", "distance", *lines))
     return Page("the line where power and soak meet", ("power", "soak", "level_gap", "distance", *lines))

@@ -2,14 +2,30 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
+from pydantic_core import PydanticCustomError
 
-from .meaning import AbilityName, Lasting, PartName, SupplyName, UserFormula
+from .meaning import AbilityName, Lasting, PartName, SupplyName, TargetFormula, UserFormula
 from .measures import LengthField
-from .quantities import Entry, Label
+from .quantities import Count, Entry, Label, Name
 from .words import Deed, Pick
+
+
+class Best(Entry):
+    """`pick = { most = "threat - 10 * distance" }`: the target of whom a formula is most, or least."""
+
+    least: TargetFormula | None = None
+    """The formula that is least for the target, on the page of each."""
+    most: TargetFormula | None = None
+    """The formula that is most for the target, on the page of each."""
+
+    @model_validator(mode="after")
+    def _one(self) -> Best:
+        if (self.least is None) == (self.most is None):
+            raise PydanticCustomError("pick", "a pick has exactly one of least and most")
+        return self
 
 
 class Play(Entry):
@@ -21,6 +37,7 @@ class Play(Entry):
     """
 
     FACTS = ("distance",)
+    LINES: ClassVar[str] = "mine"
 
     use: AbilityName | None = None
     """The ability that is used."""
@@ -30,16 +47,23 @@ class Play(Entry):
     """Whether it leaves the fight: by the nearest exit, or at once where there is no place."""
     fetch: SupplyName | None = None
     """The supply that it goes for."""
-    pick: Pick = Pick.RANDOM
-    """Whom it goes for, of several."""
+    pick: Pick | Best = Pick.RANDOM
+    """Whom it goes for, of several: a word, or the one of whom a formula is least or most."""
     part: PartName | None = None
     """The part that it aims at."""
     to: Literal["target", "away"] = "target"
     """Where a dash leads: to the target, or away from it."""
     when: UserFormula | None = None
     """Whether the play may be carried out, on the user's own page; distance is that of the nearest foe."""
-    if_: UserFormula | None = Field(None, alias="if")
-    """Who may be the target, on the page of each; distance is that to the user."""
+    if_: TargetFormula | None = Field(None, alias="if")
+    """Who may be the target, on the page of each; distance is that to the user, and at_user is 1 where it winds up
+    something that is aimed at the user."""
+    mine: dict[Name, UserFormula] = Field(default_factory=dict)
+    """Lines on the user's own page that if and pick may read too."""
+    weight: UserFormula | None = None
+    """Of plays with a weight that follow each other, one of those that can be carried out is drawn by weight."""
+    turn: Count | None = None
+    """It is carried out only when it is its turn. After the highest turn of the playbook comes the first."""
 
     @property
     def deed(self) -> Deed:

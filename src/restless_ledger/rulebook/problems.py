@@ -15,6 +15,10 @@ if TYPE_CHECKING:
 
 
 GOT = "got: "
+NEAR = ("foes_near(", "mates_near(")
+"""What is asked about a distance, which may be any number."""
+OF_CHAPTER = {"buffs": ("marked", "stacks"), "abilities": ("ready", "winding_up")}
+"""By chapter: the words that take a name that it declares."""
 
 
 @dataclass(frozen=True)
@@ -143,12 +147,15 @@ class Report:
 
     def formula(self, path: tuple, program: Program | None, page: Page) -> None:
         """Report every name of a formula that its page lacks."""
-        if program is None:
+        if program is None or all(name in page.known for name in program.names):
             return
         broken_gauges = (word for gauge in self.broken.get("gauges", ()) for word in gauge_names(gauge))
         names = [*page.names, *self.broken.get("stats", ()), *broken_gauges]
+        names += [name for name in program.names if name.startswith(NEAR)] if "foes_left" in page.known else []
+        broken = (words for chapter, words in OF_CHAPTER.items() if self.broken.get(chapter))
+        hidden = tuple(f"there is no {word}(" for words in broken for word in words)
         for error in unknown_names(program, names, page.title):
-            if not (self.broken.get("buffs") and error.what.startswith("there is no marked(")):
+            if not error.what.startswith(hidden):
                 self.add(path, str(error))
 
     def own_name(self, path: tuple, name: str, reserved: frozenset[str] = RESERVED) -> None:

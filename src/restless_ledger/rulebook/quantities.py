@@ -55,6 +55,8 @@ class Entry(BaseModel):
 
     FACTS: ClassVar[tuple[str, ...]] = ()
     """Facts of the moment that the formulas of this entry may read besides the page."""
+    LINES: ClassVar[str] = ""
+    """The field that holds lines of its own, which it writes on the pages of others."""
 
 
 def plain(parse_value: Any, json_schema: dict) -> tuple:
@@ -102,7 +104,7 @@ class Duration:
 NO_TIME = Duration(Decimal(0), "ticks")
 NUMBER_TEXT = r"(\d+(?:\.\d+)?)"
 DURATION = re.compile(rf"{NUMBER_TEXT}\s*(s|ticks?|rounds?)")
-_SHARE = re.compile(rf"{NUMBER_TEXT}\s*%")
+SHARE = re.compile(rf"{NUMBER_TEXT}\s*%")
 LONGESTDURATION = Decimal(10_000_000)
 
 
@@ -123,62 +125,12 @@ Count = Annotated[int, Field(ge=1, le=1_000_000)]
 """How many of a thing, at least one."""
 
 
-@dataclass(frozen=True)
-class Opening:
-    """How full a gauge opens: a share of its top plus a number of points (one of the two is zero).
-
-    `high`, where it is given, is the other end of a range: each fight draws anew, uniformly, between the two.
-    """
-
-    share: float
-    points: float
-    high: Opening | None = None
-
-    def amount(self, top: float) -> float:
-        """Return the points it gives under a top, the middle of a range; never above the top."""
-        low = min(self.share * top + self.points, top)
-        return low if self.high is None else (low + self.high.amount(top)) / 2
-
-
-def _parse_opening(value: Any) -> Opening:
-    if isinstance(value, Opening):
-        return value
-    if isinstance(value, dict) and set(value) == {"between"} and isinstance(value["between"], list):
-        ends = [_parse_opening(end) for end in value["between"]]
-        if len(ends) == 2 and ends[0].high is None and ends[1].high is None:
-            return Opening(ends[0].share, ends[0].points, ends[1])
-    if value == "full":
-        return Opening(1.0, 0.0)
-    if isinstance(value, str) and (found := _SHARE.fullmatch(value.strip())) and float(found[1]) <= 100:
-        return Opening(float(found[1]) / 100, 0.0)
-    if isinstance(value, int | float) and not isinstance(value, bool) and 0 <= value <= LARGEST_AMOUNT:
-        return Opening(0.0, float(value))
-    raise PydanticCustomError(
-        "opening",
-        'a gauge opens "full", at a share such as "40%", at a number of points, or { between = ["10%", "60%"] }',
-    )
-
-
 DURATION_SCHEMA: dict[str, Any] = {
     "type": "string",
     "pattern": rf"^\s*{DURATION.pattern}\s*$",
     "examples": ["0.7 s", "12 ticks", "3 rounds"],
 }
 DurationField = Annotated[Duration, *plain(parse_duration, DURATION_SCHEMA)]
-
-
-_AMOUNTS: list = [
-    {"const": "full"},
-    {"type": "string", "pattern": rf"^\s*{_SHARE.pattern}\s*$"},
-    {"type": "number", "minimum": 0},
-]
-_RANGE = {
-    "type": "object",
-    "properties": {"between": {"type": "array", "items": {"anyOf": _AMOUNTS}, "minItems": 2, "maxItems": 2}},
-    "required": ["between"],
-    "additionalProperties": False,
-}
-OpeningField = Annotated[Opening, *plain(_parse_opening, {"anyOf": [*_AMOUNTS, _RANGE]})]
 
 
 def _whole_keys(value: Any) -> Any:

@@ -12,7 +12,8 @@ from pydantic_core import PydanticUndefined
 from ..formula import Program
 from .described import described
 from .meaning import AtLevel, ReadOn, Refers, Timed
-from .quantities import Duration, Entry, Opening
+from .openings import Opening
+from .quantities import Duration, Entry
 from .rulebook import SINGLE_CHAPTERS, Rulebook
 
 BEGIN, END = "<!-- the tables begin: make reference -->", "<!-- the tables end -->"

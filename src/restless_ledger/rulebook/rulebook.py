@@ -187,7 +187,7 @@ class Rulebook(Entry):
 
     @property
     def downing_gauge(self) -> str | None:
-        """The gauge that takes its character down at zero."""
+        """The gauge that takes its character down at zero; of several, the first."""
         return next((name for name, gauge in self.gauges.items() if gauge.downs), None)
 
     def experience_of(self, who: str) -> Growth | None:

@@ -12,6 +12,7 @@ from pydantic_core import PydanticCustomError
 from ..formula import Program, evaluate
 from .meaning import FigureFormula
 from .quantities import LARGEST_AMOUNT, Entry, Label, Number
+from .rolls import Roll
 from .words import Rounding, Way
 
 WAYS = {way.value: way for way in Way}
@@ -79,6 +80,29 @@ class StatChange(OneWay):
         """Return how much it is on a page; an array where the page holds arrays."""
         value = evaluate(self.amount, page) if isinstance(self.amount, Program) else self.amount
         return np.maximum(0.0, value) if self.way is Way.TIMES and self.formula else value
+
+
+class RolledChange(OneWay):
+    """`{ add = { between = [2, 6] } }`: a stat change whose amount is rolled.
+
+    Of a piece of gear it is rolled for each drop; of a class that varies, for each unit in each fight.
+    """
+
+    NOUN: ClassVar = "rolled change"
+
+    set: Roll | None = None
+    """The value that the stat is set to, rolled."""
+    add: Roll | None = None
+    """What is added to the stat, rolled."""
+    scale: Roll | None = None
+    """The percentage that is added, as a share, rolled. Percentages are summed."""
+    times: Roll | None = None
+    """What the stat is multiplied by, rolled."""
+
+    @property
+    def roll(self) -> Roll:
+        """The roll of the amount."""
+        return getattr(self, self.way)
 
 
 class Stat(Entry):

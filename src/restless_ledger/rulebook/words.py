@@ -147,6 +147,27 @@ class Again(Word):
     IGNORE = "ignore"
 
 
+class Of(Word):
+    """Whose a buff is, where several give it."""
+
+    ALL = "all"
+    """One for all: whoever gives it again applies the same one again."""
+    EACH_GIVER = "each_giver"
+    """One of each giver."""
+    ONE_TARGET = "one_target"
+    """Of each giver on one bearer only: given to another, it ends on the one before."""
+
+
+class Ends(Word):
+    """How the stacks of a buff end."""
+
+    TOGETHER = "together"
+    ONE_BY_ONE = "one_by_one"
+    """Each time that its time is over, one stack goes, and the time begins anew."""
+    EACH = "each"
+    """Each stack has a time of its own."""
+
+
 class Bar(Word):
     """What a buff can keep its bearer from."""
 

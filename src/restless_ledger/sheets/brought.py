@@ -7,9 +7,10 @@ from dataclasses import dataclass, field
 
 from ..rulebook import Rulebook
 from ..rulebook.brings import Brings, Unlocks
+from ..rulebook.classes import CharacterClass
 from ..rulebook.frozen import FrozenDict
 from ..rulebook.stats import StatChange
-from .gear import Item, Standing, set_bonuses
+from .gear import Item, Standing, change_of, mean_roll, set_bonuses
 
 WORN = ("gear", "gear_sets")
 
@@ -57,7 +58,10 @@ def _standing(found: Iterable[Source]) -> Iterator[Standing]:
             of_origin = source.path[0] == "origins"  # its plain changes are among the character's own lines
             changes = {name: each for name, each in source.brings.stats.items() if each.formula or not of_origin}
             yield Standing(source.path, source.name, changes)
-        yield Standing(source.path, f"{source.name}, rolled", source.rolled, rolled=True)
+        yield Standing(source.path, f"{source.name}, rolled", source.rolled, "rolled")
+        if isinstance(source.brings, CharacterClass):
+            means = {stat: change_of(each.way, mean_roll(each)) for stat, each in source.brings.varies.items()}
+            yield Standing(source.path, f"{source.name}, as it varies", means, "varies")
 
 
 def marks_of(found: Iterable[Source]) -> tuple[str, ...]:

@@ -116,7 +116,8 @@ def is_live(book: Rulebook, sheet: Sheet, stat: str) -> bool:
     """Say whether what changes a stat for good can't be added up beforehand: a formula is among it, or the stat itself
     is one."""
     changes = [each.stats[stat] for each in sheet.standing if stat in each.stats]
-    return bool(changes) and (book.stats[stat].is_ is not None or any(change.formula for change in changes))
+    varies = any(each.key == "varies" and stat in each.stats for each in sheet.standing)
+    return varies or (bool(changes) and (book.stats[stat].is_ is not None or any(change.formula for change in changes)))
 
 
 def _known(book: Rulebook, spec: CharacterSpec, items: Sequence[Item]) -> tuple[Known, list[Source]]:
@@ -196,16 +197,21 @@ def _gauge_figure(book: Rulebook, name: str, page: dict[str, float], owner: str)
     gauge = book.gauges[name]
     place = book.place("gauges", name, "top")
     top = float(evaluate(gauge.top, page))
-    if not 0 < top <= LARGEST_AMOUNT:
+    least = "above 0" if gauge.downs else "at least 0"
+    if not 0 <= top <= LARGEST_AMOUNT or (gauge.downs and top == 0):
         what = (
             "is not a number"
             if math.isnan(top)
-            else f"is {number(top)}; it must be above 0 and at most {LARGEST_AMOUNT:g}"
+            else f"is {number(top)}; it must be {least} and at most {LARGEST_AMOUNT:g}"
         )
         raise InputError(
             f"{place}: gauges.{name}.top: the top of {owner} {what}\n    got: {explain(gauge.top, page)}\n"
             f"    raise it, or give the class a list of gauges = [...] without {name}"
         )
     opens = gauge.begins.amount(top)
-    refill = f"{gauge.refill.amount} every {gauge.refill.every}" if gauge.refill else ""
+    refill = "; ".join(
+        f"{said}{flow.amount} every {flow.every}"
+        for said, flow in (("", gauge.refill), ("wanes by ", gauge.wanes))
+        if flow
+    )
     return GaugeFigure(name, gauge.label or name, top, opens, refill, explain(gauge.top, page), owner, place)

@@ -9,7 +9,7 @@ from math import floor
 from ..rulebook import InputError, Rulebook
 from ..rulebook.creation import Origin
 from ..rulebook.problems import nearest
-from .dice import distribution, mean
+from .rolls import distribution, mean
 
 
 @dataclass(frozen=True)
@@ -40,7 +40,7 @@ def opening_attributes(book: Rulebook, origin: str) -> dict[str, int]:
     """
     ranges = find_origin(book, origin).ranges
     chosen = {name: book.creation.opening(*ranges[name]) for name in book.creation.set_by_player()}
-    return {**chosen, **{name: floor(mean(distribution(dice))) for name, dice in book.creation.dice.items()}}
+    return {**chosen, **{name: floor(mean(roll)) for name, roll in book.creation.rolled.items()}}
 
 
 def judge_build(book: Rulebook, origin: str, attributes: Mapping[str, int] | None = None) -> Verdict:
@@ -56,10 +56,10 @@ def judge_build(book: Rulebook, origin: str, attributes: Mapping[str, int] | Non
         chosen[name] = value
     problems, spent = [], 0
     for name, value in chosen.items():
-        if name in creation.dice:
-            sums = distribution(creation.dice[name])
+        if name in creation.rolled:
+            sums = distribution(creation.rolled[name])
             if value not in sums:
-                problems.append(f"{name} is {value:g}, and {creation.dice[name]} never give that")
+                problems.append(f"{name} is {value:g}, and {creation.rolled[name]} never give that")
             continue
         low, high = ranges[name]
         if value != int(value) or not low <= value <= high:

@@ -9,12 +9,11 @@ from dataclasses import dataclass, field
 from ..formula import evaluate
 from ..formula.explain import number
 from ..rulebook import InputError, Rulebook
-from ..rulebook.checks import Between
 from ..rulebook.frozen import FrozenDict
 from ..rulebook.gear import RolledChange, SetBonus
 from ..rulebook.problems import nearest
 from ..rulebook.stats import StatChange
-from .dice import distribution, mean
+from .rolls import mean
 
 
 @dataclass(frozen=True)
@@ -42,17 +41,17 @@ class Standing:
     path: tuple[str, ...]
     name: str
     stats: Mapping[str, StatChange]
-    rolled: bool = False
+    key: str = "stats"
+    """The key under which they are written: stats, rolled or varies."""
 
     def place(self, book: Rulebook, stat: str) -> str:
         """Return `file:line` of what changes a stat."""
-        return book.place(*self.path, "rolled" if self.rolled else "stats", stat)
+        return book.place(*self.path, self.key, stat)
 
 
 def mean_roll(change: RolledChange) -> float:
     """Return a rolled change as it is on average."""
-    roll = change.roll
-    return sum(roll.between) / 2 if isinstance(roll, Between) else float(mean(distribution(roll)))
+    return mean(change.roll)
 
 
 def change_of(way: str, amount: float) -> StatChange:

@@ -2,70 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, replace
-
 import numpy as np
-from numpy.typing import ArrayLike
 
 from ..formula import evaluate
 from ..formula.arrays import Array
-from ..rulebook.bodies import Body, Part
 from ..rulebook.damage import DamageKind
 from ..rulebook.effects import DamageEffect, HealEffect
-from ..rulebook.words import Rounding
+from .hit import Hit, Page
+from .rolls import joint, numbers_at
 
-Page = Mapping[str, ArrayLike]
 Lines = dict[str, Array]
-Ways = tuple[tuple[float, Array], ...]
-"""Of each way in which something goes: its chance, and what it multiplies by."""
-
-
-@dataclass(frozen=True)
-class Hit:
-    """One hit that is aimed at somebody, luck and all. Arrays broadcast: a hit at many levels is worked out at once.
-
-    What a hit takes is `settled`, times a part's factor, times a critical's, times anything between 1 - `spread` and
-    1 + `spread`, rounded by its kind.
-    """
-
-    lands: Array
-    """The chance to land."""
-    settled: Array
-    """What power and soak settle for, times everything that luck does not decide."""
-    parts: Ways
-    """The share of each part that can be hit, and its factor."""
-    critical_chance: Array
-    critical_times: Array
-    spread: Array
-    round: Rounding
-    never_misses: bool
-
-    def striking(self, body: Body | None, page: Page, part: str | None = None) -> Hit:
-        """Return the same hit on a whole body, aimed at a part of it or at none; `page` is its owner's."""
-        aim, parts = struck_parts(body, page, part)
-        lands = self.lands if self.never_misses else np.minimum(1.0, self.lands * aim)
-        return replace(self, lands=lands, parts=parts)
-
-    @property
-    def mean(self) -> Array:
-        """What it takes on average where it lands, before it is rounded."""
-        part = sum(share * times for share, times in self.parts)
-        return self.settled * part * (1 + self.critical_chance * (self.critical_times - 1))
-
-    def ways(self) -> Iterator[tuple[float, float]]:
-        """Yield the chance of each part with and without a critical, and the amount before spread and rounding; of a
-        single hit."""
-        chance, times, settled = single(self.critical_chance), single(self.critical_times), single(self.settled)
-        for share, part in self.parts:
-            for often, factor in ((1 - chance, 1.0), (chance, times)):
-                if share * often > 0:
-                    yield share * often, settled * single(part) * factor
-
-
-def single(values: Array) -> float:
-    """Return the one value of an array that holds no other."""
-    return np.asarray(values).item()
 
 
 def meet(kind: DamageKind, dealt: Lines, taken: Lines, level_gap: float = 0.0, times: Array | float = 1.0) -> Hit:
@@ -75,8 +21,37 @@ def meet(kind: DamageKind, dealt: Lines, taken: Lines, level_gap: float = 0.0, t
     with np.errstate(all="ignore"):
         lands = np.ones(1) if kind.never_misses else np.clip(evaluate(kind.landing, seen), 0.0, 1.0)
         settled = np.maximum(0.0, evaluate(kind.settle, seen)) * taken["held"] * times
-    critical = dealt["critical_chance"], dealt["critical_times"]
-    return Hit(lands, settled, ((1.0, np.ones(1)),), *critical, dealt["spread"], kind.round, kind.never_misses)
+    rolled: tuple[tuple[Array, Array], ...] = ()
+    if kind.rolled:
+        lands, settled, rolled = _over_rolls(dealt["rolled_chance"], lands, settled)
+    chance = np.maximum(0.0, dealt["critical_chance"] - taken["critical_avoid"])
+    more = ((1 - taken["blocked"], np.ones(1)), (taken["blocked"], taken["block_times"])) if kind.block else ()
+    return Hit(
+        lands,
+        settled,
+        ((1.0, np.ones(1)),),
+        chance,
+        dealt["critical_times"],
+        dealt["spread"],
+        kind.round,
+        kind.never_misses,
+        rolled,
+        more,
+        (dealt["graze_within"], dealt["graze_times"]) if kind.grazes and not kind.never_misses else None,
+        (kind.limits[0], kind.limits[1]) if kind.limits else None,
+        kind.critical.tiers if kind.critical else 1,
+    )
+
+
+def _over_rolls(chance: Array, lands: Array, settled: Array) -> tuple[Array, Array, tuple[tuple[Array, Array], ...]]:
+    """Return the chance to land over all that can be rolled, what a hit that lands settles for on average, and of each
+    outcome its chance among those that land and what settles. The first axis of each is that of the outcomes."""
+    chance, lands, settled = np.broadcast_arrays(chance, lands, settled)
+    landing = chance * lands
+    often = landing.sum(axis=0)
+    share = np.where(often > 0, landing / np.maximum(often, 1e-300), chance)
+    outcomes = tuple(zip(share, settled, strict=True))
+    return often, (share * settled).sum(axis=0), outcomes
 
 
 def meeting_page(dealt: Lines, taken: Lines, level_gap: Array, distance: Array) -> Lines:
@@ -84,16 +59,43 @@ def meeting_page(dealt: Lines, taken: Lines, level_gap: Array, distance: Array) 
     return {"level_gap": level_gap, "distance": distance, **dealt, **taken}
 
 
-def dealer_lines(kind: DamageKind, page: Page) -> Lines:
-    """Return the lines of a kind on a dealer's page: its own, `power`, `aim`, `critical_chance`,
-    `critical_times` and `spread`."""
+def dealer_lines(kind: DamageKind, page: Page, rolled: Page | None = None) -> Lines:
+    """Return the lines of a kind on a dealer's page: its own, `power`, `aim`, `critical_chance`, `critical_times`,
+    `spread`, `graze_within` and `graze_times`. `rolled` gives the lines that are drawn for each hit, where there are
+    any (see `rolled_lines`)."""
+    found = rolled or {}
+    full = {**page, **found}
     with np.errstate(all="ignore"):
-        lines = {name: evaluate(program, page) for name, program in kind.dealer_lines.items()}
-        lines["power"] = evaluate(kind.power, page)
-        lines["aim"] = evaluate(kind.aim, page) if kind.aim else np.ones(1)
+        lines: Lines = {name: np.asarray(values, dtype=np.float64) for name, values in found.items()}
+        lines |= {name: evaluate(program, full) for name, program in kind.dealer_lines.items()}
+        lines["power"] = evaluate(kind.power, full)
+        lines["aim"] = evaluate(kind.aim, full) if kind.aim else np.ones(1)
         lines["critical_chance"], lines["critical_times"] = critical(kind, page)
         lines["spread"] = spread_of(kind, page)
+        if kind.grazes:
+            lines["graze_within"] = np.maximum(0.0, evaluate(kind.grazes.within, page))
+            lines["graze_times"] = np.maximum(0.0, evaluate(kind.grazes.times, page))
     return lines
+
+
+def rolled_lines(kind: DamageKind, page: Page, taker_axes: int = 1) -> Lines:
+    """Return every outcome of the lines of a kind that are drawn for each hit, and as `rolled_chance` the chance of
+    each. The first axis is that of the outcomes, the last that of the page; `taker_axes` is how many axes the taker's
+    lines have."""
+    if not kind.rolled:
+        return {}
+    values, chance = joint(kind.rolled, page)
+    return {name: _spaced(each, taker_axes) for name, each in {**values, "rolled_chance": chance}.items()}
+
+
+def drawn_lines(kind: DamageKind, page: Page, draws: Array) -> Lines:
+    """Return the lines of a kind that are drawn for each hit, as some draws give them."""
+    return {name: numbers_at(roll, draws, page) for name, roll in kind.rolled.items()}
+
+
+def _spaced(values: Array, axes: int) -> Array:
+    """Return values of shape (outcomes, levels) with as many axes in between as to go with a taker's lines."""
+    return values.reshape(values.shape[0], *([1] * (axes - 1)), values.shape[1])
 
 
 def spread_of(kind: DamageKind, page: Page) -> Array:
@@ -106,7 +108,7 @@ def critical(kind: DamageKind, page: Page) -> tuple[Array, Array]:
     if kind.critical is None:
         return np.zeros(1), np.ones(1)
     with np.errstate(all="ignore"):
-        chance = np.clip(evaluate(kind.critical.chance, page), 0.0, 1.0)
+        chance = np.maximum(0.0, evaluate(kind.critical.chance, page))
         return chance, np.maximum(0.0, evaluate(kind.critical.times, page))
 
 
@@ -116,6 +118,11 @@ def taker_lines(kind: DamageKind, page: Page, who: str) -> Lines:
     with np.errstate(all="ignore"):
         lines = {name: evaluate(program, page) for name, program in kind.taker_lines.items()}
         lines["soak"], lines["dodge"] = evaluate(kind.soak, page), evaluate(kind.dodge, page)
+        avoid = kind.critical.avoid if kind.critical else None
+        lines["critical_avoid"] = evaluate(avoid, page) if avoid else np.zeros(1)
+        if kind.block:
+            lines["blocked"] = np.clip(evaluate(kind.block.chance, page), 0.0, 1.0)
+            lines["block_times"] = np.maximum(0.0, evaluate(kind.block.times, page))
         lines["held"] = np.full(1, kind.against.get(who, 1.0))
         if kind.resist:
             lines["held"] = lines["held"] * np.maximum(0.0, 1 - evaluate(kind.resist, page))
@@ -129,24 +136,3 @@ def effect_times(effect: DamageEffect | HealEffect, page: Page) -> Array:
     """Return how many times as much an effect brings of its kind, on its user's page; never less than nothing."""
     with np.errstate(all="ignore"):
         return np.maximum(0.0, evaluate(effect.times, page)) if effect.times else np.ones(1)
-
-
-def struck_parts(body: Body | None, page: Page, part: str | None = None) -> tuple[float, Ways]:
-    """Return what the chance to land is multiplied by, and share and factor of each part of a whole body that a hit
-    can strike which is aimed at a part, or at none."""
-    if body is None:
-        return 1.0, ((1.0, np.ones(1)),)
-    if part in body.parts:
-        aimed = body.parts[part or ""]
-        return aimed.aim, ((1.0, part_times(aimed, page)),)
-    if body.segmented:
-        return 1.0, ((1.0, part_times(list(body.parts.values())[-1], page)),)
-    *others, last = body.parts.values()
-    rest = 1.0 - sum(each.share for each in others)
-    return 1.0, (*((each.share, part_times(each, page)) for each in others), (rest, part_times(last, page)))
-
-
-def part_times(part: Part, page: Page) -> Array:
-    """Return what a hit on a part is multiplied by on its owner's page; never less than nothing."""
-    with np.errstate(all="ignore"):
-        return np.maximum(0.0, evaluate(part.times, page))

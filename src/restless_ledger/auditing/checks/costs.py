@@ -137,7 +137,7 @@ def dear_opening(case: AuditContext) -> Iterator[Fault]:
             continue
         for ability, who in case.learners.items():
             cost = case.book.abilities[ability].cost.get(name)
-            if cost is None or gauge.begins.high is not None:
+            if cost is None or gauge.begins.roll is not None:
                 continue
             users = [user for user in who if user in case.holders(name)]
             short = [user for user in users if _opens_short(case, user, who[user], name, cost)]

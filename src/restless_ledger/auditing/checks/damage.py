@@ -9,7 +9,7 @@ import numpy as np
 from ...formula import Program, evaluate
 from ...rulebook.bodies import Body
 from ...rulebook.effects import DamageEffect
-from ...sheets.hits import part_times, struck_parts
+from ...sheets.hit import part_times, struck_parts
 from ..audit_context import AuditContext
 from ..finding import Fault
 from ..phrases import figure, listed, said_levels
@@ -189,7 +189,7 @@ def chance_beyond_one(case: AuditContext) -> Iterator[Fault]:
         if kind.critical:
             for who in case.dealers(name):
                 chance = case.by_level(kind.critical.chance, who)
-                odd = case.levels[(chance > 1) | (chance < 0)]
+                odd = case.levels[(chance > kind.critical.tiers) | (chance < 0)]
                 if len(odd):
                     yield Fault(
                         ("damage", name, "critical", "chance"),

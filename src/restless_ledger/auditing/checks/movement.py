@@ -10,7 +10,8 @@ import numpy as np
 
 from ...formula import evaluate
 from ...rulebook.characters import Character
-from ...rulebook.effects import Effect, PushEffect, given_by
+from ...rulebook.effect_lists import given_by
+from ...rulebook.effects import Effect, PushEffect
 from ...rulebook.encounters import Encounter, UnitGroup
 from ...rulebook.words import Targets
 from ...sheets.brought import grants_of, sources

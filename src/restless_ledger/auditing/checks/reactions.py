@@ -8,12 +8,14 @@ from functools import cache, cached_property, lru_cache
 
 import numpy as np
 
-from ...rulebook.effects import DamageEffect, DrainEffect, HealEffect, flat, given_by
+from ...rulebook.effect_lists import flat, given_by
+from ...rulebook.effects import DamageEffect, DrainEffect, HealEffect
 from ...rulebook.pages import bearers
 from ...rulebook.reactions import Reaction
 from ...rulebook.words import Event, Receiver, Targets
 from ...sheets.build import held_gauges
-from ...sheets.hits import effect_times, single
+from ...sheets.hit import single
+from ...sheets.hits import effect_times
 from ..audit_context import AuditContext
 from ..finding import Fault
 from ..phrases import figure, listed

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from ...rulebook.quantities import Opening
+from ...rulebook.openings import Opening
 from ...sheets.build import held_gauges
 from ..audit_context import AuditContext
 from ..finding import Fault
@@ -107,7 +107,7 @@ def opens_above_top(case: AuditContext) -> Iterator[Fault]:
     for name, gauge in case.book.gauges.items():
         returns = case.book.lives.gauges.get(name, Opening(1.0, 0.0))
         for path, opening in ((("gauges", name, "begins"), gauge.begins), (("lives", "gauges", name), returns)):
-            points = max(opening.points, opening.high.points if opening.high else 0.0)
+            points = opening.most_points
             for who in case.book.classes:
                 top = case.page(who)[f"{name}_top"]
                 over = case.levels[(top > 0) & (top < points)]

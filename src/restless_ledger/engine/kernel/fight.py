@@ -15,8 +15,6 @@ from ..codes import (
     MOST_ACTIONS,
     MOVE,
     NEVER,
-    ON_OPENING,
-    ON_ROUND,
     ON_THE_FLOOR,
     PULSE,
     RUNNING,
@@ -28,21 +26,21 @@ from ..layout.layout import State, Tables
 from ..layout.memory import copy_words
 from .books.counters import count_course, count_end, side_left
 from .books.effect_stack import has_more_lists
-from .books.events import trigger
 from .books.reconcile import reconcile
 from .buffs.ends import end_due_buffs, end_on
 from .buffs.recompute_stats import follow_gauges
 from .formulas.draw import fight_key
 from .hits.down import go_down_at_once
 from .hits.effects import carry_out
+from .phases.announce import announce
 from .phases.choose import choose
 from .phases.fall import arrive
-from .phases.initiative import list_turn, next_tick, sort_turn
-from .phases.land import land
+from .phases.initiative import list_turn, next_tick
+from .phases.land import land, next_priority
 from .phases.later import play_later
 from .phases.move import move
 from .phases.objective import hold_objective, reach_checkpoint
-from .phases.opening import draw_openings
+from .phases.opening import draw_openings, draw_variation
 from .phases.projectile import arrive_shots, schedule_next_shot
 from .phases.pulse import pulse
 from .phases.respawn import return_due
@@ -97,27 +95,6 @@ def answer(tables: Tables, state: State) -> None:
         follow_gauges(tables, state)
     if has_more_lists(tables) and state.clock[0].frames > 0:
         carry_out(tables, state, 0)
-
-
-@kernel_seldom
-def announce(tables: Tables, state: State) -> None:
-    """Before phase 1 of the first tick, let react who reacts to the opening; in rounds, on each tick, to the round."""
-    clock = state.clock[0]
-    clock.phase = PULSE
-    listed = 0
-    for u in range(state.units.shape[0]):
-        if state.units[u].up:
-            state.turn[listed] = u
-            listed += 1
-    sort_turn(tables, state, listed)
-    for at in range(listed):
-        if clock.announced == 0:
-            trigger(tables, state, ON_OPENING, state.turn[at], source=-1, booked=0, parent=-1)
-            carry_out(tables, state, 0)
-    for at in range(listed):
-        trigger(tables, state, ON_ROUND, state.turn[at], source=-1, booked=0, parent=-1)
-        carry_out(tables, state, 0)
-    clock.announced = clock.tick + 1
 
 
 @kernel
@@ -183,15 +160,18 @@ def play_choose(tables: Tables, state: State) -> None:
 
 @kernel
 def play_land(tables: Tables, state: State) -> None:
-    """Phase 5 for everybody."""
+    """Phase 5 for everybody; where abilities have priorities, those of the highest first."""
     clock = state.clock[0]
-    tick = clock.tick
     clock.phase = LAND
-    for at in range(clock.listed):
-        unit = state.units[state.turn[at]]
-        if unit.up and unit.land_at <= tick:
-            land(tables, state, state.turn[at])
-            end_on(tables, state, state.turn[at], ENDS_ON_ACTING, parent=unit.use_entry)
+    priority = next_priority(tables, state, NEVER) if tables.rules[0].priorities else 0
+    while priority > -NEVER:
+        for at in range(clock.listed):
+            unit = state.units[state.turn[at]]
+            due = unit.up and unit.land_at <= clock.tick
+            if due and (tables.rules[0].priorities == 0 or tables.abilities[unit.ability].priority == priority):
+                land(tables, state, state.turn[at])
+                end_on(tables, state, state.turn[at], ENDS_ON_ACTING, parent=unit.use_entry)
+        priority = next_priority(tables, state, priority) if tables.rules[0].priorities else -NEVER
 
 
 @kernel_seldom
@@ -261,6 +241,8 @@ def run_fights(tables: Tables, opening: State, state: State, results: np.ndarray
         if run.under_way == 0:
             copy_words(state.memory, opening.memory)
             state.clock[0].key = fight_key(wanted.seed, wanted.fight + index)
+            if tables.rules[0].varies:
+                draw_variation(tables, state)
             if tables.rules[0].opens_drawn:
                 draw_openings(tables, state)
         begun = state.clock[0].tick

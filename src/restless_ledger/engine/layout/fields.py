@@ -12,6 +12,9 @@ def fields(**kinds: str) -> np.dtype:
 
     The compiler then finds an item by a shift instead of a multiplication.
     """
+    taken = [name for name in kinds if hasattr(np.record, name)]
+    if taken:
+        raise TypeError(f"{', '.join(taken)}: a row has an attribute of this name already")
     size = np.dtype(list(kinds.items())).itemsize
     names, formats = list(kinds), list(kinds.values())
     return np.dtype({"names": names, "formats": formats, "itemsize": 1 << (size - 1).bit_length()})

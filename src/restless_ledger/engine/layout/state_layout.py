@@ -37,6 +37,7 @@ CLOCK = single(
     put_off="i8",  # effects that are put off, and how many ever were
     later_at="i8",  # when the next of them is due
     followed="i8",  # 1: a gauge has changed that some stat reads
+    opened="i8",  # 1: the fight has been opened
     announced="i8",  # 1 more than the last tick on which the opening or a round was announced
     supply_at="i8",  # when the next arrives, or lies there
     returning="i8",  # how many are down with a life left
@@ -76,7 +77,10 @@ UNIT_STATE = fields(
     spared_all="i8",  # invulnerable; spared_all: to every kind
     harmed_at="i8",
     attacker="i8",
-    dealt="i8",  # dealt: all the harm it has done
+    dealt="i8",
+    taken="i8",
+    healed="i8",  # all the harm that it has done and that was done to it, and what it has healed
+    turn="i8",  # which of its playbook's turns comes next
     doomed="i8",  # 1: a vital part has broken, so it goes down at settle
     left="i8",  # lives, this one included
     acted="i8",
@@ -114,8 +118,12 @@ GAUGE_STATE = fields(
     top="i8",
     opened="i8",
     booked="i8",
-    refill_at="i8",
-    rest="f8",  # parts of a thousandth of the refills so far, carried over to the next
+    paid_at="i8",  # when a cost was last paid with it
+    by_rule="i8",  # 1: it begins as its rulebook says, while what varies is rolled
+)
+FLOW_STATE = fields(
+    at="i8",  # when it is next due
+    rest="f8",  # parts of a thousandth of what has flowed so far, carried over to the next
 )
 BUFF_STATE = fields(
     on="i8",
@@ -130,6 +138,11 @@ BUFF_STATE = fields(
     meter_at="i8",
     since="i8",
     harm="i8",  # that its bearer has taken since it began
+)
+EVENED = fields(
+    so_far="f8",  # the sum of the chances
+    mark="f8",
+    marks="i8",  # where it happens next, and how many marks there were
 )
 DULLED = fields(count="i8", until="i8")
 PART_STATE = fields(gone="i8", worn="i8", now="i8", top="i8", opened="i8", booked="i8")
@@ -235,10 +248,14 @@ OPENED = {
     "units": (UNIT_STATE, "unit"),
     "pages": (FLOAT, "row slot"),  # what formulas read: a row a unit, then the meeting, then a fault
     "gauges": (GAUGE_STATE, "unit gauge"),
+    "flows": (FLOW_STATE, "unit flow"),
     "parts": (PART_STATE, "part"),
     "known": (KNOWN_STATE, "known"),
     "buffs": (BUFF_STATE, "unit buff"),
     "dulled": (DULLED, "unit dull"),  # how often buffs of a group have begun, and until when that counts
+    "evened": (EVENED, "unit even"),
+    "cards": (WHOLE, "roller roll"),  # how many cards each unit has drawn
+    "varied": (FLOAT, "unit varied"),  # what was drawn of what varies
     "spots": (SPOT_STATE, "spot"),
     "holding": (WHOLE, "side"),  # for how many ticks a side has held the objective
     "lines": (LINE_STATE, "unit line"),  # results kept until the unit's stats change

@@ -10,6 +10,7 @@ from typing import ClassVar
 
 from .ability_layout import ABILITIES, BUFFS, CHANGES, EFFECTS, MITIGATIONS, REACTIONS
 from .fields import FLOAT, WHOLE, fields
+from .kind_layout import EXTRAS, FACES, KINDS, ROLLS
 from .memory import Block
 
 RULES = fields(
@@ -38,9 +39,18 @@ RULES = fields(
     follows="i8",  # 1: a hit can lead to more than its own entry
     kept_off="i8",  # 1: something can keep a hit off, or make it land more or less often than its kind says
     earns="i8",  # 1: some gauge earns
-    opens_drawn="i8",  # 1: some gauge opens anywhere in a range
+    opens_drawn="i8",  # 1: some gauge begins at a roll
+    evens="i8",  # how many chances even out
+    varies="i8",  # 1: some stat is drawn for each unit in each fight
+    initiative_roll="i8",
+    initiative_drawn="i8",  # what is added to the initiative (-1: nothing); 1: anew each tick
     actions="i8",  # line
     placed="i8",  # 1: the fight has a place
+    takes="i8",  # 1: not every gauge in front takes every kind, point for point
+    more_downs="i8",  # 1: more than one gauge takes its character down
+    pays="i8",  # 1: what flows waits after a cost
+    watched="i8",  # 1: some line asks something of the fight
+    priorities="i8",  # 1: some ability comes before others in a round
     seconds="f8",  # that a tick lasts
     beats_meet="i8",  # 1: a beat can touch another than its bearer, or what it does can hang on another's refill
     first_script_effect="i8",  # on a bench: one effect for each damage kind, for a script's hits
@@ -117,47 +127,32 @@ GAUGES = fields(
     top="i8",  # line
     opens_share="f8",
     opens_points="f8",  # a share of the top, and points besides
-    most_share="f8",
-    most_points="f8",  # the other end of a range; NaN where there is none
+    roll="i8",  # by which it begins; -1: none
     returns_share="f8",
     returns_points="f8",  # on a return
-    refill="i8",  # line
-    refill_ticks="i8",
-    after_harm="i8",
-    condition="i8",  # condition: line
+    first_flow="i8",
+    last_flow="i8",  # what refills it, and what wanes of it
     acting="i8",
     dealing="i8",
     taking="i8",  # lines: what it earns
     followed="i8",  # 1: some stat reads it
     keeps="i8",  # 1: what is over a top that has fallen back is kept
+    rises="i8",  # what a top that changes does to the amount
+    bottom="i8",  # the lowest amount
+    downs="i8",  # 1: its character goes down when it is empty
     first_front="i8",
     last_front="i8",  # the gauges before it
 )
-KINDS = fields(
+FLOWS = fields(
     gauge="i8",
-    heals="i8",
-    never_misses="i8",
-    aim="i8",
-    dodge="i8",
-    power="i8",
-    soak="i8",  # lines
-    lands="i8",
-    settle="i8",  # lines of the meeting
-    chance="i8",
-    times="i8",  # lines: of a critical
-    spread="i8",  # line
-    rounding="i8",
-    first_extra="i8",
-    last_extra="i8",
-    moving="i8",  # 1: some line reads a gauge, so that it can change between two hits
-    resist="i8",
-    guard_when="i8",
-    guard_times="i8",  # lines
-    first_bar="i8",
-    last_bar="i8",
-    held_back="i8",  # 1: it knows a resistance, a guard stance, or differs by the taker's class
+    gains="i8",  # 1: it comes back, -1: it wanes
+    amount="i8",  # line
+    every="i8",
+    after_harm="i8",
+    after_cost="i8",
+    when="i8",  # line
+    cause="i8",
 )
-EXTRAS = fields(line="i8", on_dealer="i8")
 PARTS = fields(
     up_to="f8",  # the sum of the shares up to and with this part
     times="i8",  # line
@@ -182,7 +177,15 @@ PLAYS = fields(
     supply="i8",
     away="i8",
     sole="i8",  # the only unit that it can ever be aimed at; -1: there are several, or none
+    best="i8",  # line, least for the target
+    most="i8",  # 1: it is most, not least
+    weight="i8",  # line
+    turn="i8",
+    turns="i8",  # whose turn it has to be, from 0, of how many; -1: any
+    first_mine="i8",
+    last_mine="i8",  # lines of its user that it writes on the pages of others
 )
+MINE = fields(line="i8", slot="i8")
 KNOWN = fields(ability="i8")
 SPOTS = fields(x="f8", y="f8", supply="i8")
 SUPPLIES = fields(every="i8", every_times="i8", first_effect="i8", last_effect="i8")
@@ -192,6 +195,14 @@ LINES = fields(
     page="i8",  # 1: read on a character's page; 0: where two meet
     moving="i8",  # 1: it reads a gauge or a fact, so its result is never kept
     reads="i8",  # the set of slots it reads, a bit each
+    sees="i8",  # 1: it asks something of the fight
+)
+SEEN = fields(
+    what="i8",
+    about="i8",  # an ability or a buff
+    named="i8",  # 1: it is about something that is named
+    within="f8",
+    slot="i8",
 )
 CODE = fields(op="i8", argument="i8")
 
@@ -206,13 +217,17 @@ class Tables(Block):
         "stats": (STATS, "stat"),
         "stat_order": (WHOLE, "stat"),  # each after those that it reads
         "gauges": (GAUGES, "gauge"),
+        "flows": (FLOWS, "flow"),
         "fronts": (WHOLE, "front"),  # gauges that stand before another
+        "takes": (FLOAT, "gauge kind"),  # what a point of a kind costs a gauge in front; 0: it goes past
         "kinds": (KINDS, "kind"),
         "against": (FLOAT, "kind unit"),  # what a kind does to a unit's class
         "stops": (WHOLE, "unit kind"),  # 1: its invulnerability after a hit stops this kind
         "bars": (WHOLE, "bar"),  # page slots of marks that bar a kind or a buff
         "own_marks": (WHOLE, "own_mark"),  # page slots of marks that units bear from the beginning
         "extras": (EXTRAS, "extra"),
+        "rolls": (ROLLS, "roll"),
+        "faces": (FACES, "face"),
         "parts": (PARTS, "part"),
         "drops": (WHOLE, "drop"),  # abilities that go with a part
         "abilities": (ABILITIES, "ability"),
@@ -226,6 +241,8 @@ class Tables(Block):
         "reactions": (REACTIONS, "reaction"),
         "mitigations": (MITIGATIONS, "mitigation"),
         "plays": (PLAYS, "play"),
+        "mine": (MINE, "mine"),
+        "seen": (SEEN, "seen"),  # what lines ask of the fight
         "known": (KNOWN, "known"),
         "place": (PLACE, "one"),
         "spots": (SPOTS, "spot"),

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 
-from ...formula import Program, link
+from ...formula import SEEN, Program, is_seen, link, taken_apart
 from ...rulebook import Rulebook
 from ...rulebook.damage import DamageKind
 from ...rulebook.pages import character_page, gauge_names
@@ -29,6 +30,8 @@ class CompiledFormulas:
     rows: list[tuple] = field(default_factory=list)
     code: list[tuple] = field(default_factory=list)
     constants: list[float] = field(default_factory=list)
+    seen: list[str] = field(default_factory=list)
+    """What lines ask of the fight, in the order of their slots."""
 
     def __post_init__(self) -> None:
         names = character_page(self.book).names
@@ -38,12 +41,35 @@ class CompiledFormulas:
         self.moving_names = frozenset(moving | set(FACT_NAMES))
 
     def moves(self, program: Program) -> bool:
-        """Say whether a formula reads a gauge, so that its result can't be kept until the stats change."""
-        return not self.moving_names.isdisjoint(program.names)
+        """Say whether a formula reads a gauge or the fight, so that its result can't be kept until the stats change."""
+        return not self.moving_names.isdisjoint(program.names) or any(map(is_seen, program.names))
 
     def add(self, path: tuple, program: Program | None) -> int:
         """Number a formula that is read on a character's page; -1 for none."""
-        return -1 if program is None else self._add(path, program, self.slots)
+        if program is None:
+            return -1
+        for name in program.names:
+            if is_seen(name) and name not in self.slots:
+                self.slots[name] = len(self.slots)
+                self.seen.append(name)
+        return self._add(path, program, self.slots)
+
+    def own_slot(self, name: str) -> int:
+        """Return the slot of a line that a play writes on the pages of others."""
+        self.moving_names |= {name}
+        return self.slots.setdefault(name, len(self.slots))
+
+    def seen_rows(self, abilities: Sequence[str], buffs: Sequence[str]) -> list[tuple]:
+        """Return what is asked of the fight: the word's number, what it is about (-1: nothing that is there), a
+        distance, and the slot."""
+        rows = []
+        for name in self.seen:
+            word, of = taken_apart(name)
+            near = word in ("foes_near", "mates_near")
+            names = buffs if word == "stacks" else abilities
+            about = -1 if near or of not in names else list(names).index(of)
+            rows.append((list(SEEN).index(word), about, int(bool(of)), float(of) if near else 0.0, self.slots[name]))
+        return rows
 
     def add_meeting(self, path: tuple, program: Program, kind: DamageKind) -> int:
         """Number a formula that is read where two characters meet."""
@@ -57,7 +83,8 @@ class CompiledFormulas:
         reads = 0
         for name in program.names:
             reads |= slot_bit(slots[name])
-        self.rows.append((start, len(self.code), int(slots is self.slots), int(self.moves(program)), reads))
+        sees = int(any(map(is_seen, program.names)))
+        self.rows.append((start, len(self.code), int(slots is self.slots), int(self.moves(program)), reads, sees))
         return len(self.lines) - 1
 
 
@@ -76,5 +103,5 @@ def meeting_slots(kind: DamageKind) -> dict[str, int]:
         "dodge": DODGE_SLOT,
         "distance": DISTANCE_SLOT,
     }
-    extras = (*kind.dealer_lines, *kind.taker_lines)
+    extras = (*kind.dealer_lines, *kind.taker_lines, *kind.rolled)
     return {**fixed, **{name: EXTRA_SLOT + index for index, name in enumerate(extras)}}

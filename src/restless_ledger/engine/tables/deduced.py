@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ...rulebook import Rulebook
-from ...rulebook.effects import flat
+from ...rulebook.effect_lists import flat
 from ...rulebook.rules.damage import kinds
 from ...rulebook.words import Receiver
 from ...sheets.build import is_live
@@ -18,6 +18,7 @@ from ..layout.table_layout import UNITS
 from ..roster import Unit
 from .write_buffs import BuffWriter
 from .write_effects import EffectWriter
+from .write_gauges import flows
 
 
 @dataclass(frozen=True)
@@ -45,7 +46,7 @@ def deduced(written: Written, unit_rows: list[tuple]) -> dict[str, int]:
     worn = bool(np.array(unit_rows, dtype=UNITS)["worn"].any())
     branches = bool((done["branches"] > 0).any() or (done["what"] >= GROUP_EFFECT).any() or _reads_booked(written))
     follows = bench or bool(events) or branches or bool(buffs["ends_on"].any()) or earns or spared or worn
-    follows = follows or bool((done["steal"] >= 0).any()) or _heeds_hits(written)
+    follows = follows or bool((done["steal"] >= 0).any()) or _heeds_hits(written) or bool(written.effects.lines.seen)
     kept_off = bench or spared or worn or _aims_at_parts(written, done) or bool(buffs["hides"].any())
     kept_off = kept_off or any(kind.barred_by for _, kind in kinds(book))
     kept_off = kept_off or any(unit.handling.aim < 1 for unit in written.units)
@@ -79,7 +80,7 @@ def _rows(written: Written) -> tuple[tuple[list, np.dtype], tuple[list, np.dtype
 def _heeds_hits(written: Written) -> bool:
     """Say whether a hit is remembered: refills wait for it, it breaks something off, or plays ask who dealt it."""
     book = written.book
-    waits = any("after_harm" in (gauge.refill or gauge).model_fields_set for gauge in book.gauges.values())
+    waits = any(flow.after_harm for _, _, flow in flows(book))
     aims = {play.pick for unit in written.units for _, play in unit.plays} & {"most_dangerous", "attacker"}
     return waits or bool(aims) or any(book.abilities[name].interruptible for name in written.abilities)
 

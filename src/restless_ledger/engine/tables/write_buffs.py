@@ -7,9 +7,11 @@ from collections.abc import Iterable, Mapping
 from ...formula import Program
 from ...rulebook import Rulebook
 from ...rulebook.buffs import Buff
-from ...rulebook.effects import Effect, flat, given_by
-from ...rulebook.stats import StatChange
-from ...rulebook.words import Bar
+from ...rulebook.effect_lists import flat, given_by
+from ...rulebook.effects import Effect
+from ...rulebook.rules.effects import stripped
+from ...rulebook.stats import RolledChange, StatChange
+from ...rulebook.words import Bar, Ends, Of
 from ..codes import BREAKS, MARK, NEVER
 from ..layout.ability_layout import BUFFS, CHANGES
 from .table_rows import Pool, row, span
@@ -28,10 +30,28 @@ def buffs_in_use(book: Rulebook, effects: Iterable[Effect]) -> list[str]:
     return [name for name in book.buffs if name in found]
 
 
+def with_copies(book: Rulebook, names: Iterable[str], units: int) -> list[str]:
+    """Return buffs by name, each as often as there can be of it on one unit: one of each giver, one for each stack that
+    ends by itself."""
+    found = []
+    for name in names:
+        buff = book.buffs[name]
+        found += [name] * (stacks_apart(buff) * (1 if buff.of is Of.ALL else units))
+    return found
+
+
+def stacks_apart(buff: Buff) -> int:
+    """Return how many stacks of a buff of one giver have times of their own."""
+    return buff.most if buff.ends is Ends.EACH else 1
+
+
 def buff_effects(buff: Buff) -> list[Effect]:
     """Return all that a buff does, in its beats and in its reactions."""
     beats = buff.each.does if buff.each else []
     return [*beats, *buff.answers]
+
+
+NOTHING_VARIES: Mapping[str, RolledChange] = {}
 
 
 class BuffWriter:
@@ -54,37 +74,51 @@ class BuffWriter:
         """Write a list of marks; return where it begins and ends."""
         return self.bars.add([self.effects.lines.slots[f"marked({mark})"] for mark in marks])
 
-    def change_rows(self, path: tuple, stats: Mapping[str, StatChange]) -> list[tuple]:
-        """Return the rows of changes of stats that are written at a path."""
+    def change_rows(
+        self, path: tuple, stats: Mapping[str, StatChange], varies: Mapping[str, RolledChange] = NOTHING_VARIES
+    ) -> list[tuple]:
+        """Return the rows of changes of stats that are written at a path; what `varies` is rolled for each fight."""
         rows = []
-        for stat, change in stats.items():
+        for number, (stat, change) in enumerate(stats.items()):
             amount = 0.0 if isinstance(change.amount, Program) else change.amount
             line = self.effects.lines.add((*path, stat, change.way.value), change.formula)
-            rows.append(row(CHANGES, way=change.way.code, index=self.stats.index(stat), amount=amount, line=line))
+            where = {"varied": -1, "roll": -1}
+            if stat in varies:
+                here = (*path, stat, change.way.value)
+                where = {"varied": number, "roll": self.effects.rolls.add(here, varies[stat].roll)}
+            rows.append(
+                row(CHANGES, way=change.way.code, index=self.stats.index(stat), amount=amount, line=line, **where)
+            )
         return rows
 
     def _changes(self, path: tuple, stats: Mapping[str, StatChange], marks: Iterable[str]) -> tuple[int, int]:
         rows = self.change_rows((*path, "stats"), stats)
         slots = self.effects.lines.slots
-        rows += [row(CHANGES, way=MARK, index=slots[f"marked({mark})"], amount=1.0, line=-1) for mark in marks]
+        rows += [
+            row(CHANGES, way=MARK, index=slots[f"marked({mark})"], amount=1.0, line=-1, varied=-1) for mark in marks
+        ]
         return self.changes.add(rows)
 
     def add(self, name: str) -> None:
-        """Write one buff."""
+        """Write one buff, or one of the rows that there are of it."""
         buff, clock = self.book.buffs[name], self.book.clock
         here = ("buffs", name)
+        base, rows = self.effects.buffs.index(name), self.effects.buffs.count(name)
         changes = self._changes(here, buff.stats, buff.marks)
         effects = self.effects.write((*here, "each", "does"), buff.each.does if buff.each else ())
-        reactions = self.effects.react(
-            (*here, "reacts"), buff.reacts, self.first_cause + len(self.rows), len(self.rows)
-        )
-        mitigations = self.effects.mitigate((*here, "mitigates"), buff.mitigates, self.first_cause + len(self.rows))
+        reactions = self.effects.react((*here, "reacts"), buff.reacts, self.first_cause + base, len(self.rows))
+        mitigations = self.effects.mitigate((*here, "mitigates"), buff.mitigates, self.first_cause + base)
         bars = self.add_bars(buff.barred_by)
         self.rows.append(
             row(
                 BUFFS,
                 **self.effects.columns.of(BUFFS, here, buff, without=("fades", "bars", "ends_on", "fights_for")),
                 **self._control(buff),
+                first_copy=base,
+                copies=rows,
+                a_giver=rows if buff.of is Of.ALL else stacks_apart(buff),
+                cause=self.first_cause + base,
+                **span("replaced", self._replaced(name, buff)),
                 **self._shares(buff),
                 **(self.effects.columns.of(BUFFS, (*here, "each"), buff.each) or {"every_times": -1}),
                 **span("effect", effects),
@@ -95,6 +129,11 @@ class BuffWriter:
                 **span("mitigation", mitigations),
             )
         )
+
+    def _replaced(self, name: str, buff: Buff) -> tuple[int, int]:
+        """Write the buffs that one takes off as it begins."""
+        meant = {other for word in buff.replaces for other in stripped(self.book, word)} - {name}
+        return self.effects.strips.add([at for at, other in enumerate(self.effects.buffs) if other in meant])
 
     def _control(self, buff: Buff) -> dict[str, float]:
         """Return what a buff keeps its bearer from and makes it do, as sets of words and a list of abilities."""
@@ -130,9 +169,14 @@ class BuffWriter:
             changes = self._changes(here[:-1], part.breaks.stats, part.breaks.marks)
             reactions = self.effects.react(here, part.breaks.reacts, -1, len(self.rows))
             mitigations = self.effects.mitigate((*here[:-1], "mitigates"), part.breaks.mitigates, -1)
+            number = len(self.rows)
             self.rows.append(
                 row(
                     BUFFS,
+                    first_copy=number,
+                    copies=1,
+                    a_giver=1,
+                    cause=self.first_cause + number,
                     lasts=NEVER,
                     most=1,
                     catches_at=-1,

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from ...rulebook import Rulebook
+from ...rulebook.effect_lists import flat
 from ...rulebook.effects import (
     AnyEffect,
     Beat,
@@ -22,7 +23,7 @@ from ...rulebook.effects import (
     ReadyEffect,
     ReviveEffect,
     StripEffect,
-    flat,
+    TakeEffect,
 )
 from ...rulebook.meaning import ReadOn, Refers, fields
 from ...rulebook.mitigations import Mitigation
@@ -47,11 +48,13 @@ from ..codes import (
     READY_EFFECT,
     REVIVE_EFFECT,
     STRIP_EFFECT,
+    TAKE_EFFECT,
 )
 from ..layout.ability_layout import EFFECTS, MITIGATIONS, REACTIONS
 from .columns import Columns
 from .compiled_formulas import CompiledFormulas
 from .table_rows import Pool, row, span
+from .write_rolls import RollWriter
 
 WHAT: dict[type, int] = {
     DamageEffect: DAMAGE_EFFECT,
@@ -65,6 +68,7 @@ WHAT: dict[type, int] = {
     ReviveEffect: REVIVE_EFFECT,
     ReadyEffect: READY_EFFECT,
     ProlongEffect: PROLONG_EFFECT,
+    TakeEffect: TAKE_EFFECT,
     GroupEffect: GROUP_EFFECT,
     ChoiceEffect: CHOICE_EFFECT,
 }
@@ -97,6 +101,15 @@ class EffectWriter:
         self.loads = Pool()
         self.reactions: list[tuple] = []
         self.mitigations = Pool()
+        self.rolls = RollWriter(lines)
+        self.evens = 0
+
+    def number_even(self, evens_out: bool) -> int:
+        """Number a chance that evens out; -1 for any other."""
+        if not evens_out:
+            return -1
+        self.evens += 1
+        return self.evens - 1
 
     def ability(self, name: str) -> dict[str, float]:
         """Write what an ability costs, and directly behind that its effects; return where they begin and end."""
@@ -174,12 +187,17 @@ class EffectWriter:
             case PushEffect():
                 values["times"] = 1.0 if effect.push is not None else -1.0
             case StripEffect():
-                values["first"], values["last"] = self._named(effect.strip)
+                values["first"], values["last"] = self.named(effect.strip)
                 values["most"] = effect.most
                 values["stacks"] = effect.stacks or 0
             case ProlongEffect():
-                values["first"], values["last"] = self._named(effect.prolong or effect.shorten or "")
+                values["first"], values["last"] = self.named(effect.prolong or effect.shorten or "")
                 values["times"] = 1.0 if effect.prolong else -1.0
+            case TakeEffect():
+                values["first"], values["last"] = self.named(effect.take or effect.hand_over or "")
+                values["most"] = effect.most
+                values["times"] = 1.0 if effect.take else -1.0
+                values["stacks"] = int(effect.copies)
             case ReadyEffect():
                 values["index"] = self.abilities.get(effect.ready, NOT_HERE)
             case GroupEffect():
@@ -188,9 +206,10 @@ class EffectWriter:
                 values["first"], values["last"] = self._choices((*path, "one_of"), effect)
         return row(EFFECTS, **values)
 
-    def _named(self, word: str) -> tuple[int, int]:
+    def named(self, word: str) -> tuple[int, int]:
         """Write the buffs that a word stands for; return where they begin and end."""
-        return self.strips.add([self.buffs.index(buff) for buff in stripped(self.book, word) if buff in self.buffs])
+        meant = set(stripped(self.book, word))
+        return self.strips.add([number for number, buff in enumerate(self.buffs) if buff in meant])
 
     def _shared(self, path: tuple, effect: Effect) -> dict[str, float]:
         """Return the columns of what every effect may carry, and whether it carries any of it."""
@@ -198,6 +217,7 @@ class EffectWriter:
         for key in ("later", "every"):
             values[key] = values[key] % NEVER
         values["again"] = self.lines.add((*path, "repeat"), effect.repeat)
+        values["even"] = self.number_even(effect.evens_out)
         branches = effect.asks or effect.is_for_several
         return {**values, "to_user": int(effect.to is Receiver.USER), "branches": int(branches)}
 
@@ -249,6 +269,7 @@ class EffectWriter:
             "kind": names.index(reaction.kind) if reaction.kind else -1,
             "ability": self.abilities.get(reaction.ability, NOT_HERE) if reaction.ability else -1,
             "buff": about,
+            "itself": int(reaction.buff is None),
             "noted": sum(bit for bit, wanted in noted.items() if wanted),
             "unnoted": sum(bit for bit, wanted in noted.items() if wanted is False),
         }

@@ -8,11 +8,11 @@ import numpy as np
 
 from ...rulebook import Rulebook
 from ...rulebook.playbooks import Play
-from ...rulebook.words import Targets
+from ...rulebook.words import Pick, Targets
 from ...sheets.brought import marks_of
 from ...sheets.build import is_live
-from ..codes import NEVER
-from ..layout.table_layout import KNOWN, PARTS, UNITS
+from ..codes import BEST, NEVER
+from ..layout.table_layout import KNOWN, MINE, PARTS, UNITS
 from ..layout.table_layout import PLAYS as PLAY_ROW
 from ..roster import Unit
 from .table_rows import Pool, row, span
@@ -34,6 +34,8 @@ class UnitWriter:
         self.units = units
         self.plays = Pool()
         self.known = Pool()
+        self.mine = Pool()
+        self.varied = 0
         self.parts = Pool()
         self.drops = Pool()
         self.part_names: list[str] = []
@@ -47,7 +49,8 @@ class UnitWriter:
         used = list(dict.fromkeys(play.use for _, play in unit.plays if play.use))
         first_known, last_known = self.known.add([row(KNOWN, ability=self.abilities.index(name)) for name in used])
         known = {name: first_known + index for index, name in enumerate(used)}
-        plays = self.plays.add([self._play(path, play, known, unit) for path, play in unit.plays])
+        turns = max((play.turn or 0 for _, play in unit.plays), default=0)
+        plays = self.plays.add([self._play(path, play, known, unit, turns) for path, play in unit.plays])
         parts = self._body(who.body)
         reactions, mitigations = self._reactions(unit)
         slots = self.effects.lines.slots
@@ -81,14 +84,36 @@ class UnitWriter:
             class_cause=first_class_cause + classes.index(unit.sheet.who),
         )
 
-    def _play(self, path: tuple, play: Play, known: dict[str, int], unit: Unit) -> tuple:
+    def _mine(self, path: tuple, play: Play) -> tuple[int, int]:
+        """Write the lines of a play that its `if` and `pick` read."""
+        lines = self.effects.lines
+        return self.mine.add(
+            [
+                row(MINE, line=lines.add((*path, "mine", name), program), slot=lines.own_slot(name))
+                for name, program in play.mine.items()
+            ]
+        )
+
+    def _pick(self, path: tuple, play: Play) -> dict[str, int]:
+        """Return whom a play goes for: a word, or by a formula."""
+        if isinstance(play.pick, Pick):
+            return {"pick": play.pick.code, "best": -1, "most": 0}
+        key = "least" if play.pick.most is None else "most"
+        line = self.effects.lines.add((*path, "pick", key), getattr(play.pick, key))
+        return {"pick": BEST, "best": line, "most": int(key == "most")}
+
+    def _play(self, path: tuple, play: Play, known: dict[str, int], unit: Unit, turns: int) -> tuple:
         supply = self.supplies.index(play.fetch) if play.fetch in self.supplies else NEVER
         return row(
             PLAY_ROW,
+            **span("mine", self._mine(path, play)),
             what=play.deed.code,
             known=known.get(play.use or "", -1),
             ability=self.abilities.index(play.use) if play.use else 0,
-            **self.effects.columns.of(PLAY_ROW, path, play),
+            **self.effects.columns.of(PLAY_ROW, path, play, without=("pick", "turn")),
+            **self._pick(path, play),
+            turn=-1 if play.turn is None else play.turn - 1,
+            turns=turns,
             supply=supply,
             away=int(play.to == "away"),
             sole=self._sole_target(play, unit),
@@ -99,7 +124,9 @@ class UnitWriter:
         rows: list[tuple] = []
         for each in unit.sheet.standing:
             live = {name: change for name, change in each.stats.items() if is_live(self.book, unit.sheet, name)}
-            rows += self.buffs.change_rows((*each.path, "rolled" if each.rolled else "stats"), live)
+            rolls = self.book.classes[unit.sheet.who].varies if each.key == "varies" else {}
+            rows += self.buffs.change_rows((*each.path, each.key), live, rolls)
+        self.varied = max(self.varied, len(self.book.classes[unit.sheet.who].varies))
         return self.buffs.changes.add(rows)
 
     def _sole_target(self, play: Play, unit: Unit) -> int:

@@ -16,16 +16,17 @@ from ...rulebook.stats import Stat
 from ...sheets.build import stat_base
 from ..codes import FIXED_CAUSES
 from ..layout.ability_layout import ABILITIES
+from ..layout.kind_layout import EXTRAS, KINDS
 from ..layout.layout import Tables
-from ..layout.table_layout import BASES, EXTRAS, KINDS, LINES, RULES, STATS
+from ..layout.table_layout import BASES, LINES, RULES, STATS
 from ..roster import Unit
 from .compiled_formulas import CompiledFormulas
 from .deduced import Written, beats_meet, deduced
 from .names import Names
 from .table_rows import Pool, row
-from .write_buffs import BuffWriter, buffs_in_use
+from .write_buffs import BuffWriter, buffs_in_use, with_copies
 from .write_effects import EffectWriter
-from .write_gauges import gauge_row
+from .write_gauges import flow_rows, flows, gauge_row, takes
 from .write_kinds import kind_row
 from .write_places import arena_of, place_row, supply_rows
 from .write_units import UnitWriter
@@ -44,8 +45,9 @@ class TableWriter:
         self.gauges = list(book.gauges)
         used = {play.use for unit in units for _, play in unit.plays}
         self.abilities = [name for name in book.abilities if encounter is None or name in used]
-        self.buff_names = list(book.buffs) if encounter is None else buffs_in_use(book, self._effects_in_use())
-        self.first_ability_cause = len(FIXED_CAUSES) + len(self.gauges)
+        names = list(book.buffs) if encounter is None else buffs_in_use(book, self._effects_in_use())
+        self.buff_names = with_copies(book, names, len(units))
+        self.first_ability_cause = len(FIXED_CAUSES) + len(flows(book))
         causes = {name: self.first_ability_cause + number for number, name in enumerate(self.abilities)}
         self.effects = EffectWriter(book, self.lines, self.buff_names, causes)
         self.first_buff_cause = self.first_ability_cause + len(self.abilities)
@@ -68,7 +70,7 @@ class TableWriter:
 
     def names(self, sides: tuple[str, ...]) -> Names:
         """Return what the numbers stand for. Call it after `write`."""
-        causes = [(name, "gauge") for name in (*FIXED_CAUSES, *(f"{name} refill" for name in self.gauges))]
+        causes = [(name, "gauge") for name in (*FIXED_CAUSES, *(f"{name} {key}" for name, key, _ in flows(self.book)))]
         causes += [(name, "ability") for name in self.abilities]
         causes += [(name, "buff") for name in self.buff_names]
         causes += [(name, "class") for name in self.classes]
@@ -98,7 +100,7 @@ class TableWriter:
         unit_rows = [units.write(unit, first_class, self.classes) for unit in self.units]
         front_pool, extras = Pool(), Pool()
         gauges = [gauge_row(self.effects, name, front_pool) for name in self.gauges]
-        kind_rows = [kind_row(self.effects.columns, self.buffs, path, kind, extras) for path, kind in kinds(book)]
+        kind_rows = [kind_row(self.effects, self.buffs, path, kind, extras) for path, kind in kinds(book)]
         place = place_row(book, self.effects.columns, self.encounter)
         script = self.effects.script_hits() if self.encounter is None else 0
         rows = {
@@ -106,9 +108,12 @@ class TableWriter:
             "units": unit_rows,
             "stats": self._stats(),
             "gauges": gauges,
+            "flows": flow_rows(self.effects),
             "fronts": front_pool.items,
             "kinds": kind_rows,
             "extras": extras.items,
+            "rolls": self.effects.rolls.rolls.items,
+            "faces": self.effects.rolls.faces.items,
             "abilities": abilities,
             "place": [place],
             "spots": spots,
@@ -165,6 +170,8 @@ class TableWriter:
             "reactions": self.effects.reactions,
             "mitigations": self.effects.mitigations.items,
             "plays": self.unit_rows.plays.items,
+            "mine": self.unit_rows.mine.items,
+            "seen": self.lines.seen_rows(self.abilities, self.buff_names),
             "known": self.unit_rows.known.items,
             "lines": self.lines.rows,
             "code": self.lines.code,
@@ -181,6 +188,7 @@ class TableWriter:
                 **members,
                 "stat_order": np.array(order, dtype=np.int64),
                 "bases": np.array(bases, dtype=BASES).reshape(count, -1),
+                "takes": takes(self.effects),
                 "against": units.against(self.units).reshape(kind_count, count),
                 "stops": units.stops(self.units).reshape(count, kind_count),
                 "checkpoints": points,
@@ -203,7 +211,6 @@ class TableWriter:
             judged=int(self.encounter is not None),
             sides=sides,
             downing=self.gauges.index(book.downing_gauge or ""),
-            initiative=self.lines.add(("clock", "initiative"), clock.initiative if clock.initiative.names else None),
             first_ability_cause=self.first_ability_cause,
             first_buff_cause=self.first_buff_cause,
             first_supply_cause=first_class + len(self.classes),
@@ -213,13 +220,32 @@ class TableWriter:
             reaction_depth=clock.reaction_depth,
             **self._reads(kind_rows, extras.items),
             **possible,
-            opens_drawn=int(any(gauge.begins.high for gauge in book.gauges.values())),
+            opens_drawn=int(any(gauge.begins.roll for gauge in book.gauges.values())),
+            evens=self.effects.evens,
+            varies=int(self.unit_rows.varied > 0),
+            **self._initiative(),
             actions=actions,
+            takes=int((takes(self.effects) != 1.0).any()),
+            more_downs=int(sum(gauge.downs for gauge in book.gauges.values()) > 1),
+            pays=int(any(flow.after_cost for _, _, flow in flows(book))),
+            watched=int(bool(self.lines.seen)),
+            priorities=int(any(book.abilities[name].priority for name in self.abilities) and clock.rounds),
             placed=int(arena_of(book, self.encounter) is not None),
             seconds=clock.seconds(1),
             beats_meet=int(beats_meet(written, possible) or moving),
             first_script_effect=script,
         )
+
+    def _initiative(self) -> dict[str, int]:
+        """Return who comes first: a line (-1 where it is the same for all), and what is rolled besides."""
+        clock = self.book.clock
+        rolled = clock.initiative_roll
+        asked = rolled is not None or bool(clock.initiative.names)
+        return {
+            "initiative": self.lines.add(("clock", "initiative"), clock.initiative if asked else None),
+            "initiative_roll": self.effects.rolls.add(("clock", "initiative_roll"), rolled) if rolled else -1,
+            "initiative_drawn": int(clock.initiative_drawn == "each_round"),
+        }
 
     def _written(self) -> Written:
         bench = self.encounter is None

@@ -22,6 +22,10 @@ def check(book: Rulebook, report: Report) -> None:
                 passive[0],
                 "write passive = true, or give a buff",
             )
+        if ability.priority and not book.clock.rounds:
+            report.add(
+                (*here, "priority"), "a priority counts in rounds", "", "write clock.rounds = true, or remove it"
+            )
         if ability.least is not None and ability.reach is not None and ability.least > ability.reach:
             report.add(
                 (*here, "least"), "nothing is as far as this and still in reach", f"{ability.least:g} m", "change one"

@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+from ..buffs import Buff
 from ..problems import Report, nearest
 from ..rulebook import Rulebook
-from ..words import Bar
+from ..words import Again, Bar, Ends
+from .effects import check_word
+
+MOST_APART = 50
 
 
 def check(book: Rulebook, report: Report) -> None:
@@ -20,6 +24,9 @@ def check(book: Rulebook, report: Report) -> None:
             if word not in names:
                 what = "this is no ability, no school and nothing that a buff can bar"
                 report.add((*here, "bars", index), what, word, nearest(word, names))
+        _check_stacks(report, here, buff)
+        for index, word in enumerate(buff.replaces):
+            check_word(book, report, (*here, "replaces", index), word)
         if buff.diminishes:
             if buff.lasts is None:
                 report.add((*here, "diminishes"), "a buff without an end can't get shorter", "", "write lasts")
@@ -29,6 +36,26 @@ def check(book: Rulebook, report: Report) -> None:
                 what = f"another buff of the group {buff.diminishes.group} has other factors"
                 report.add((*here, "diminishes", "times"), what, "", "write the same in all of them")
     _check_words(book, report, schools)
+
+
+def _check_stacks(report: Report, here: tuple, buff: Buff) -> None:
+    """Stacks end in a way of their own only where there are stacks, and an end; and only so many have a row each."""
+    if buff.ends is not Ends.TOGETHER:
+        for wrong, what, remedy in (
+            (buff.again is not Again.STACK, "only stacks end one by one", 'write again = "stack"'),
+            (buff.lasts is None, "a buff without an end keeps its stacks", "write lasts"),
+        ):
+            if wrong:
+                report.add((*here, "ends"), what, buff.ends.value, remedy)
+    if buff.ends is Ends.EACH and buff.most > MOST_APART:
+        report.add(
+            (*here, "most"),
+            f"at most {MOST_APART} stacks have times of their own",
+            buff.most,
+            "write most = 10, or less",
+        )
+    if buff.carries and (buff.lasts is None or buff.again in (Again.EXTEND, Again.IGNORE)):
+        report.add((*here, "carries"), "nothing is left that could be carried over", buff.carries, "leave it out")
 
 
 def _check_words(book: Rulebook, report: Report, schools: set[str]) -> None:

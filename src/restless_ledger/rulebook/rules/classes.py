@@ -6,6 +6,7 @@ from ..classes import CharacterClass
 from ..problems import Report
 from ..rulebook import Rulebook
 from .growth import check_growth
+from .rolls import check_fixed
 
 
 def check(book: Rulebook, report: Report) -> None:
@@ -14,6 +15,8 @@ def check(book: Rulebook, report: Report) -> None:
         here = ("classes", name)
         for stat in who.growth:
             check_growth(report, (*here, "growth", stat), who.growth[stat], book.rulebook.levels)
+        for stat, change in who.varies.items():
+            check_fixed(report, (*here, "varies", stat, change.way), change.roll)
         if who.experience is not None:
             check_growth(report, (*here, "experience"), who.experience, book.rulebook.levels)
         downing = book.downing_gauge

@@ -6,17 +6,20 @@ from ..creation import Creation, Origin
 from ..problems import Report, nearest
 from ..rulebook import Rulebook
 from ..stats import StatChange
+from .rolls import check_fixed
 
 
 def check(book: Rulebook, report: Report) -> None:
     """Attributes are stats, each once; an origin has a range for each, and changes them by whole points only."""
     creation, here = book.creation, ("creation",)
     chosen = creation.set_by_player()
-    for key in ("attributes", "outside", "dice"):
+    for key in ("attributes", "outside", "rolled"):
         for index, name in enumerate(getattr(creation, key)):
-            path = (*here, key, name if key == "dice" else index)
-            if (*chosen, *creation.dice).count(name) > 1:
+            path = (*here, key, name if key == "rolled" else index)
+            if (*chosen, *creation.rolled).count(name) > 1:
                 report.add(path, "this attribute is named twice", name, "remove one of the two")
+    for name, roll in creation.rolled.items():
+        check_fixed(report, (*here, "rolled", name), roll, whole=True)
     for name, origin in book.origins.items():
         _check_origin(book, report, name, origin)
     if chosen and not book.origins and not report.broken.get("origins"):

@@ -16,6 +16,7 @@ from ..effects import (
     HealEffect,
     ProlongEffect,
     StripEffect,
+    TakeEffect,
 )
 from ..meaning import fields
 from ..mitigations import Mitigation
@@ -43,16 +44,16 @@ def check(book: Rulebook, report: Report, path: tuple, effect: Entry) -> None:
                     f"write catches_at in buffs.{effect.buildup}, or use give",
                 )
         case StripEffect():
-            _check_word(book, report, (*path, "strip"), effect.strip)
-        case ProlongEffect():
-            for key in ("prolong", "shorten"):
+            check_word(book, report, (*path, "strip"), effect.strip)
+        case ProlongEffect() | TakeEffect():
+            for key in ("prolong", "shorten") if isinstance(effect, ProlongEffect) else ("take", "hand_over"):
                 if (word := getattr(effect, key)) is not None:
-                    _check_word(book, report, (*path, key), word)
+                    check_word(book, report, (*path, key), word)
     if isinstance(effect, AnyEffect):
         _check_shared(report, path, effect)
 
 
-def _check_word(book: Rulebook, report: Report, path: tuple, word: str) -> None:
+def check_word(book: Rulebook, report: Report, path: tuple, word: str) -> None:
     """Report a word that no buff goes by."""
     if not stripped(book, word) and not report.broken.get("buffs"):
         words = [*book.buffs, *marks(book), *dict.fromkeys(buff.kind for buff in book.buffs.values())]
@@ -61,8 +62,8 @@ def _check_word(book: Rulebook, report: Report, path: tuple, word: str) -> None:
 
 def _check_shared(report: Report, path: tuple, effect: AnyEffect) -> None:
     """What goes together does: `avoid` with a chance, `every` with several times, `within` with a group."""
-    for key, needs in (("avoid", "chance"), ("every", "repeat")):
-        if getattr(effect, key) is not None and getattr(effect, needs) is None:
+    for key, needs in (("avoid", "chance"), ("evens_out", "chance"), ("every", "repeat")):
+        if getattr(effect, key) and getattr(effect, needs) is None:
             report.add((*path, key), f"{key} goes with {needs}", "", f"write {needs}, or leave {key} out")
     if effect.within is not None and not effect.is_for_several:
         report.add((*path, "within"), "within is for groups", "", 'write to = "foes", or leave within out')

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ...formula import evaluate
+from ..gauges import Flow, Gauge
 from ..pages import gauge_names
 from ..problems import Report
 from ..rulebook import Rulebook
@@ -26,19 +27,12 @@ def fronts(book: Rulebook, name: str) -> list[str]:
 
 
 def check(book: Rulebook, report: Report) -> None:
-    """Names are free, refills fill, and exactly one gauge takes its character down."""
+    """Names are free, refills fill, and a gauge takes its character down."""
     taken = {*book.stats, *report.broken.get("stats", ())}
     for name, gauge in book.gauges.items():
         report.own_name(("gauges", name), name)
-        if gauge.refill:
-            amount = gauge.refill.amount
-            if not amount.names and float(evaluate(amount, {})) < 0:
-                report.add(
-                    ("gauges", name, "refill", "amount"),
-                    "a refill only fills: it can't be below zero",
-                    amount.text,
-                    "write 0 or more; to lose it, use a buff with a drain",
-                )
+        _check_flows(report, name, gauge)
+        _check_front(book, report, name, gauge)
         if len(chain := _in_front_of(book, name)) > len(set(chain)):
             report.add(
                 ("gauges", name, "before"),
@@ -54,12 +48,27 @@ def check(book: Rulebook, report: Report) -> None:
                 "rename one of them",
             )
     downing = [name for name, gauge in book.gauges.items() if gauge.downs]
-    if len(downing) > 1:
-        report.add(
-            ("gauges", downing[1], "downs"),
-            "only one gauge can take a character down",
-            ", ".join(downing),
-            "keep downs = true on one of them",
-        )
     if not downing and not report.broken.get("gauges") and (book.classes or book.gauges):
         report.add(("gauges",), "no gauge takes a character down", "", "give one gauge downs = true")
+
+
+def _check_flows(report: Report, name: str, gauge: Gauge) -> None:
+    """What refills fills, and what wanes is lost."""
+    for key, way, other in (("refill", "fills", "wanes"), ("wanes", "is lost", "refill")):
+        flow: Flow | None = getattr(gauge, key)
+        if flow and not flow.amount.names and float(evaluate(flow.amount, {})) < 0:
+            report.add(
+                ("gauges", name, key, "amount"),
+                f"by {key} it only {way}: the amount can't be below zero",
+                flow.amount.text,
+                f"write 0 or more, or write it as {other}",
+            )
+
+
+def _check_front(book: Rulebook, report: Report, name: str, gauge: Gauge) -> None:
+    """A gauge that stands before another says what it takes; one that downs ends at zero."""
+    if gauge.takes is not None and gauge.before is None:
+        report.add(("gauges", name, "takes"), "only a gauge before another takes harm in its place", "", "write before")
+    if gauge.bottom < 0 and (gauge.downs or gauge.before):
+        what = "takes its character down at zero" if gauge.downs else "takes harm down to zero"
+        report.add(("gauges", name, "bottom"), f"this gauge {what}", gauge.bottom, "leave bottom out")

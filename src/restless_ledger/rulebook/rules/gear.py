@@ -1,9 +1,10 @@
-"""Rules of gear sets and rarities."""
+"""Rules of gear, sets and rarities, and of rolls outside of fights."""
 
 from __future__ import annotations
 
 from ..problems import Report
 from ..rulebook import Rulebook
+from .rolls import check_fixed
 
 
 def check(book: Rulebook, report: Report) -> None:
@@ -14,5 +15,10 @@ def check(book: Rulebook, report: Report) -> None:
             pieces = sum(gear.belongs_to == name for gear in book.gear.values())
             if not 1 <= count <= pieces:
                 report.add(path, f"this set has {pieces} pieces", count, "name a number that can be worn")
+    for name, gear in book.gear.items():
+        for stat, change in gear.rolled.items():
+            check_fixed(report, ("gear", name, "rolled", stat, change.way), change.roll)
+    for name, check_entry in book.checks.items():
+        check_fixed(report, ("checks", name, "roll"), check_entry.roll)
     if book.rarities and not any(rarity.weight for rarity in book.rarities.values()):
         report.add(("rarities",), "some rarity needs a weight above zero", "", "write weight = 1")

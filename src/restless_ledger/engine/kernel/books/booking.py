@@ -82,7 +82,7 @@ def book_change(
     Modifies the gauge, its page and the tally, and writes an entry. What could not be booked is waste.
     """
     row = state.gauges[unit, gauge]
-    after = max(0, min(row.now + asked, max(row.top, row.now)))
+    after = max(tables.gauges[gauge].bottom, min(row.now + asked, max(row.top, row.now)))
     booked = after - row.now
     row.now = after
     row.booked += booked
@@ -93,11 +93,11 @@ def book_change(
     if tables.gauges[gauge].followed:
         show_gauge(tables, state, unit, gauge)
         state.clock[0].followed = 1
-    if after == 0 and gauge == tables.rules[0].downing:
+    if after == 0 and tables.gauges[gauge].downs:
         state.clock[0].fallen = 1
     if state.run[0].recording:
         write_entry(state, unit, gauge, asked, booked=booked, verb=verb, cause=cause, source=source, parent=parent)
-    if booked < 0 and gauge == tables.rules[0].downing:
+    if booked < 0 and tables.gauges[gauge].downs:
         record_hurt(state, unit, source, cause, entry=last_entry(state))
     if tables.rules[0].reacts & GAUGE_EVENTS:
         number = last_entry(state)

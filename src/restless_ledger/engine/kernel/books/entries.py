@@ -5,7 +5,8 @@ from __future__ import annotations
 import numpy as np
 
 from ...compiler.compiled import kernel, kernel_seldom
-from ...layout.layout import State
+from ...layout.layout import State, Tables
+from ..units.seen import show_seen
 
 
 @kernel_seldom
@@ -99,8 +100,10 @@ def note_chance(state: State, number: int, line: int, page: int, chance: float, 
 
 
 @kernel_seldom
-def keep_page(state: State, unit: int) -> int:
+def keep_page(tables: Tables, state: State, unit: int) -> int:
     """Keep a copy of a unit's page as it is now; return its row."""
+    if tables.rules[0].watched:
+        show_seen(tables, state, unit)
     clock = state.clock[0]
     row = clock.pages
     clock.pages = row + 1

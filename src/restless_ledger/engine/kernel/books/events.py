@@ -118,7 +118,7 @@ def fits(tables: Tables, state: State, index: int, unit: int) -> bool:
         return False
     if row.on == ON_MARKED and row.mark != event.what:
         return False
-    if row.buff != -1 and row.buff != event.what:
+    if row.buff != -1 and row.buff != (event.what if row.itself else tables.buffs[event.what].first_copy):
         return False
     if bit & GAUGE_EVENTS:
         return row.gauge == event.what and crosses(tables, state, index, unit)

@@ -15,7 +15,7 @@ def reconcile(tables: Tables, state: State) -> None:
         for gauge in range(tables.gauges.shape[0]):
             row = state.gauges[unit, gauge]
             over = row.now > row.top and tables.gauges[gauge].keeps == 0 and state.units[unit].up
-            if row.opened + row.booked != row.now or row.now < 0 or over:
+            if row.opened + row.booked != row.now or row.now < tables.gauges[gauge].bottom or over:
                 report_fault(tables, state, OUT_OF_BALANCE, -1, unit=unit)
         for part in range(tables.units[unit].first_part, tables.units[unit].last_part):
             wear = state.parts[part]

@@ -9,8 +9,10 @@ from ...codes import (
     AGAIN_STRONGEST,
     BARRED,
     BEGIN,
+    ENDS_EACH,
     MARK,
     NEVER,
+    OF_ONE_TARGET,
     ON_MARKED,
     REFRESH,
 )
@@ -22,15 +24,18 @@ from ..books.events import tell_of_buff, trigger_about
 from ..units.stacks import buff_scale
 from .control import begin_control
 from .recompute_stats import restat
+from .take_off import take_off
 from .timers import schedule_next_end
 
 
 @kernel_apart
 def give_buff(tables: Tables, state: State, source: int, unit: int, buff: int, strength: float, parent: int) -> None:
     """Put a buff on a unit, or apply it again as the buff says. A bearer of a mark that bars it is left alone."""
+    if tables.buffs[buff].copies > 1:
+        buff = choose_row(tables, state, source, unit, buff=buff)
     table = tables.buffs[buff]
     row = state.buffs[unit, buff]
-    cause = tables.rules[0].first_buff_cause + buff
+    cause = tables.buffs[buff].cause
     barred = is_barred(tables, state, unit, table.first_bar, last=table.last_bar)
     barred = barred or (table.dulls >= 0 and time_share(tables, state, unit, buff) == 0.0)
     if barred or lasting(tables, state, source, unit, buff=buff) == 0:
@@ -39,9 +44,62 @@ def give_buff(tables: Tables, state: State, source: int, unit: int, buff: int, s
         apply_again(tables, state, source, unit, buff=buff, strength=strength, parent=parent)
     else:
         begin_buff(tables, state, source, unit, buff=buff, strength=strength, parent=parent)
+        make_room(tables, state, source, unit, buff=buff)
         tell_of_buff(tables, state, source, unit, buff=buff, parent=row.entry)
     state.units[unit].beat_at = min(state.units[unit].beat_at, row.beats_at)
     schedule_next_end(tables, state, unit)
+
+
+@kernel_seldom
+def receive_buff(
+    tables: Tables, state: State, source: int, unit: int, buff: int, left: int, count: int, strength: float, parent: int
+) -> None:
+    """Give a unit a buff that another bore: with its stacks, its strength, and the time that it had left."""
+    if tables.buffs[buff].copies > 1:
+        buff = choose_row(tables, state, source, unit, buff=buff)
+    give_buff(tables, state, source, unit, buff=buff, strength=strength, parent=parent)
+    row = state.buffs[unit, buff]
+    if row.on == 0:
+        return
+    before = buff_scale(state, unit, buff)
+    row.count = min(tables.buffs[buff].most, max(row.count, count))
+    row.ends_at = NEVER if left >= NEVER else state.clock[0].tick + left
+    if buff_scale(state, unit, buff) != before:
+        restat(tables, state, unit, buff, parent=row.entry)
+    schedule_next_end(tables, state, unit)
+
+
+@kernel_seldom
+def choose_row(tables: Tables, state: State, source: int, unit: int, buff: int) -> int:
+    """Return which of the rows of a buff on a unit is meant: that of its giver; of stacks with times of their own the
+    first that is free, or the one that ends first."""
+    table = tables.buffs[buff]
+    first = table.first_copy
+    if table.a_giver < table.copies:
+        first += source * table.a_giver
+    chosen = first
+    for place in range(first, first + table.a_giver):
+        if state.buffs[unit, place].on == 0:
+            return place
+        if state.buffs[unit, place].ends_at < state.buffs[unit, chosen].ends_at:
+            chosen = place
+    return chosen
+
+
+@kernel_seldom
+def make_room(tables: Tables, state: State, source: int, unit: int, buff: int) -> None:
+    """Take off what a buff that begins replaces. End it on another one where its giver has it on one bearer only."""
+    table, entry = tables.buffs[buff], state.buffs[unit, buff].entry
+    for place in range(table.first_replaced, table.last_replaced):
+        other = tables.strips[place]
+        if state.buffs[unit, other].on:
+            take_off(tables, state, unit, other, stripped=True, parent=entry)
+    if table.of == OF_ONE_TARGET:
+        first = table.first_copy + source * table.a_giver
+        for other in range(state.units.shape[0]):
+            for place in range(first, first + table.a_giver):
+                if other != unit and state.buffs[other, place].on:
+                    take_off(tables, state, other, place, stripped=False, parent=entry)
 
 
 @kernel
@@ -59,7 +117,7 @@ def begin_buff(tables: Tables, state: State, source: int, unit: int, buff: int, 
     row = state.buffs[unit, buff]
     put_on(tables, state, source, unit, buff=buff, strength=strength)
     shorten(tables, state, unit, buff)
-    row.entry = write_event(state, unit, BEGIN, tables.rules[0].first_buff_cause + buff, source=source, parent=parent)
+    row.entry = write_event(state, unit, BEGIN, tables.buffs[buff].cause, source=source, parent=parent)
     record_amount(state, row.entry, buff_scale(state, unit, buff))
     take_effect(tables, state, source, unit, buff=buff)
 
@@ -140,7 +198,7 @@ def apply_again(tables: Tables, state: State, source: int, unit: int, buff: int,
     table = tables.buffs[buff]
     row = state.buffs[unit, buff]
     tick = state.clock[0].tick
-    cause = tables.rules[0].first_buff_cause + buff
+    cause = tables.buffs[buff].cause
     if table.again == AGAIN_IGNORE or (table.again == AGAIN_STRONGEST and strength < row.strength):
         write_event(state, unit, BARRED, cause, source=source, parent=parent)
         return
@@ -151,9 +209,12 @@ def apply_again(tables: Tables, state: State, source: int, unit: int, buff: int,
     if table.again == AGAIN_EXTEND:
         row.ends_at = min(row.ends_at + lasts, tick + table.most * lasts)
     else:
-        row.ends_at = tick + lasts
+        carried = 0
+        if table.carries > 0.0 and end < NEVER:
+            carried = whole_ticks(tables, state, unit, -1, ticks=table.carries * (end - tick))
+        row.ends_at = tick + lasts + carried
         row.strength = max(0.0, strength)
-    if table.again == AGAIN_STACK:
+    if table.again == AGAIN_STACK and table.ends != ENDS_EACH:
         row.count = min(row.count + 1, table.most)
     entry = write_event(state, unit, REFRESH, cause, source=source, parent=parent)
     record_amount(state, entry, buff_scale(state, unit, buff))

@@ -7,7 +7,7 @@ from ...compiler.compiled import kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.entries import record_amount, record_full, write_event
 from ..formulas.lines import read_line
-from .buff import give_buff, is_barred
+from .buff import choose_row, give_buff, is_barred
 
 
 @kernel_seldom
@@ -20,10 +20,12 @@ def build_up(tables: Tables, state: State, at: int, index: int, unit: int) -> No
     frame = state.frames[at]
     effect = tables.effects[index]
     buff = effect.index
+    if tables.buffs[buff].copies > 1:
+        buff = choose_row(tables, state, frame.user, unit, buff=buff)
     table = tables.buffs[buff]
     row = state.buffs[unit, buff]
     tick = state.clock[0].tick
-    cause = tables.rules[0].first_buff_cause + buff
+    cause = tables.buffs[buff].cause
     if row.on or is_barred(tables, state, unit, table.first_bar, last=table.last_bar):
         write_event(state, unit, BARRED, cause, source=frame.user, parent=frame.parent)
         return

@@ -2,7 +2,18 @@
 
 from __future__ import annotations
 
-from ...codes import BREAKS, END, ENDS_ON_ACTING, ENDS_ON_DEALING, ENDS_ON_TAKING, NEVER, PROLONG, REFRESH, THOUSAND
+from ...codes import (
+    BREAKS,
+    END,
+    ENDS_ON_ACTING,
+    ENDS_ON_DEALING,
+    ENDS_ON_TAKING,
+    NEVER,
+    ONE_BY_ONE,
+    PROLONG,
+    REFRESH,
+    THOUSAND,
+)
 from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.booking import stretched
@@ -11,8 +22,10 @@ from ..books.entries import record_amount, write_event
 from ..books.events import tell_of_end
 from ..formulas.lines import read_line
 from ..units.stacks import buff_scale
+from .buff import lasting, receive_buff
 from .control import recontrol
 from .recompute_stats import restat, restat_all
+from .take_off import end_buff, take_off
 from .timers import schedule_next_end
 
 
@@ -21,7 +34,12 @@ def end_due_buffs(tables: Tables, state: State, unit: int) -> None:
     """Phase 2, end: end the buffs of a unit that end now."""
     for buff in range(tables.buffs.shape[0]):
         row = state.buffs[unit, buff]
-        if row.on and row.ends_at <= state.clock[0].tick:
+        if row.on == 0 or row.ends_at > state.clock[0].tick:
+            continue
+        if tables.buffs[buff].ends == ONE_BY_ONE and row.count > 1:
+            lose_stacks(tables, state, unit, buff, stacks=1, source=row.source, parent=row.entry)
+            row.ends_at = state.clock[0].tick + max(1, lasting(tables, state, row.source, unit, buff=buff))
+        else:
             tell_of_end(tables, state, unit, buff, stripped=False, parent=row.entry)
             end_buff(tables, state, unit, buff, parent=row.entry)
     schedule_next_end(tables, state, unit)
@@ -36,25 +54,13 @@ def end_all_buffs(tables: Tables, state: State, unit: int, parent: int) -> None:
         if row.on and tables.buffs[buff].outlasts_down == 0:
             row.on = 0
             count_borne(state, unit, buff)
-            write_event(state, unit, END, tables.rules[0].first_buff_cause + buff, source=row.source, parent=parent)
+            write_event(state, unit, END, tables.buffs[buff].cause, source=row.source, parent=parent)
             ended = 1
         row.meter = 0.0
     if ended:
         restat_all(tables, state, unit)
         if tables.rules[0].controls:
             recontrol(tables, state, unit)
-
-
-@kernel_apart
-def end_buff(tables: Tables, state: State, unit: int, buff: int, parent: int) -> None:
-    """Take one buff off."""
-    row = state.buffs[unit, buff]
-    row.on = 0
-    count_borne(state, unit, buff)
-    entry = write_event(state, unit, END, tables.rules[0].first_buff_cause + buff, source=row.source, parent=parent)
-    restat(tables, state, unit, buff, parent=entry)
-    if tables.buffs[buff].controls:
-        recontrol(tables, state, unit)
 
 
 @kernel
@@ -71,15 +77,7 @@ def end_those(tables: Tables, state: State, unit: int, what: int, parent: int) -
         row = state.buffs[unit, buff]
         given_by_it = what == ENDS_ON_ACTING and row.began > state.units[unit].used_version
         if tables.buffs[buff].ends_on & what and row.on and not given_by_it:
-            end_by_itself(tables, state, unit, buff, parent=parent)
-
-
-@kernel_seldom
-def end_by_itself(tables: Tables, state: State, unit: int, buff: int, parent: int) -> None:
-    """End a buff before its time, and let react whoever reacts to that."""
-    tell_of_end(tables, state, unit, buff, stripped=False, parent=parent)
-    end_buff(tables, state, unit, buff, parent=parent)
-    schedule_next_end(tables, state, unit)
+            take_off(tables, state, unit, buff, stripped=False, parent=parent)
 
 
 @kernel_seldom
@@ -104,7 +102,16 @@ def break_by_harm(tables: Tables, state: State, unit: int, booked: int, parent: 
         if line >= 0 and row.on:
             row.harm += booked
             if row.harm >= THOUSAND * read_line(tables, state, unit, line):
-                end_by_itself(tables, state, unit, buff, parent=parent)
+                take_off(tables, state, unit, buff, stripped=False, parent=parent)
+
+
+@kernel_seldom
+def lose_stacks(tables: Tables, state: State, unit: int, buff: int, stacks: int, source: int, parent: int) -> None:
+    """Take some stacks of a buff off, and leave some."""
+    state.buffs[unit, buff].count -= stacks
+    entry = write_event(state, unit, REFRESH, tables.buffs[buff].cause, source=source, parent=parent)
+    record_amount(state, entry, buff_scale(state, unit, buff))
+    restat(tables, state, unit, buff, parent=entry)
 
 
 @kernel_seldom
@@ -113,25 +120,50 @@ def strip_buffs(tables: Tables, state: State, at: int, index: int, unit: int) ->
     effect = tables.effects[index]
     parent, before = state.frames[at].parent, NEVER
     for _ in range(effect.most):
-        newest, latest = -1, -1
-        for place in range(effect.first, effect.last):
-            row = state.buffs[unit, tables.strips[place]]
-            if row.on and latest < row.began < before:
-                newest, latest = tables.strips[place], row.began
+        newest = newest_before(tables, state, index, unit, before=before)
         if newest < 0:
             break
-        before = latest
         row = state.buffs[unit, newest]
+        before = row.began
         if 0 < effect.stacks < row.count:
-            row.count -= effect.stacks
-            cause = tables.rules[0].first_buff_cause + newest
-            entry = write_event(state, unit, REFRESH, cause, source=state.frames[at].user, parent=parent)
-            record_amount(state, entry, buff_scale(state, unit, newest))
-            restat(tables, state, unit, newest, parent=entry)
+            user = state.frames[at].user
+            lose_stacks(tables, state, unit, newest, stacks=effect.stacks, source=user, parent=parent)
         else:
-            tell_of_end(tables, state, unit, newest, stripped=True, parent=parent)
-            end_buff(tables, state, unit, newest, parent=parent)
+            take_off(tables, state, unit, newest, stripped=True, parent=parent)
     schedule_next_end(tables, state, unit)
+
+
+@kernel_seldom
+def newest_before(tables: Tables, state: State, index: int, unit: int, before: int) -> int:
+    """Return the newest of the buffs that an effect names and a unit bears, of those older than some; -1 for none."""
+    effect = tables.effects[index]
+    newest, latest = -1, -1
+    for place in range(effect.first, effect.last):
+        row = state.buffs[unit, tables.strips[place]]
+        if row.on and latest < row.began < before:
+            newest, latest = tables.strips[place], row.began
+    return newest
+
+
+@kernel_seldom
+def move_buffs(tables: Tables, state: State, at: int, index: int, unit: int) -> None:
+    """Move as many as an effect says of the buffs that it names, the newest first: to the user, or from it."""
+    effect = tables.effects[index]
+    user, parent, before = state.frames[at].user, state.frames[at].parent, NEVER
+    source, target = (unit, user) if effect.times > 0.0 else (user, unit)
+    if source == target or not state.units[target].up:
+        return
+    for _ in range(effect.most):
+        buff = newest_before(tables, state, index, source, before=before)
+        if buff < 0:
+            break
+        row = state.buffs[source, buff]
+        before = row.began
+        left = row.ends_at - state.clock[0].tick if row.ends_at < NEVER else NEVER
+        count, strength = row.count, row.strength
+        if effect.stacks == 0:
+            take_off(tables, state, source, buff, stripped=True, parent=parent)
+        receive_buff(tables, state, user, target, buff, left=left, count=count, strength=strength, parent=parent)
 
 
 @kernel_seldom
@@ -147,7 +179,7 @@ def prolong(tables: Tables, state: State, at: int, index: int, unit: int) -> Non
         if row.on and row.ends_at < NEVER:
             end = row.ends_at
             row.ends_at = end + ticks if effect.times > 0.0 else max(tick + 1, end - ticks)
-            cause = tables.rules[0].first_buff_cause + buff
+            cause = tables.buffs[buff].cause
             entry = write_event(state, unit, PROLONG, cause, source=frame.user, parent=frame.parent)
             record_amount(state, entry, (row.ends_at - end) * tables.rules[0].seconds)
     schedule_next_end(tables, state, unit)
@@ -160,7 +192,7 @@ def use_up(tables: Tables, state: State, unit: int, buff: int, parent: int) -> N
     if row.on == 0:
         return
     if row.count <= 1:
-        end_by_itself(tables, state, unit, buff, parent=parent)
+        take_off(tables, state, unit, buff, stripped=False, parent=parent)
         return
     row.count -= 1
     restat(tables, state, unit, buff, parent=parent)

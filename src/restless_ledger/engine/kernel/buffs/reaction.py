@@ -30,7 +30,7 @@ from ..books.entries import keep_page, note_chance, write_event
 from ..books.events import is_so
 from ..formulas.draw import draw
 from ..formulas.lines import read_line
-from ..places.distance import distance_between
+from ..units.distance import distance_between
 from ..units.sides import are_allies
 
 
@@ -104,7 +104,7 @@ def is_drawn(tables: Tables, state: State, at: int, index: int) -> bool:
     frame = state.frames[at]
     chance = min(1.0, max(0.0, read_line(tables, state, frame.user, tables.reactions[index].chance)))
     drawn = draw(state, frame.user, REACTS)
-    page = keep_page(state, frame.user) if state.run[0].recording else -1
+    page = keep_page(tables, state, frame.user) if state.run[0].recording else -1
     other = frame.target if frame.target >= 0 else frame.user
     entry = write_event(state, other, CHANCE, frame.cause, source=frame.user, parent=frame.parent)
     note_chance(state, entry, tables.reactions[index].chance, page=page, chance=chance, drawn=drawn)

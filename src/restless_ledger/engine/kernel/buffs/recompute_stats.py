@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import math
 
-from ...codes import ADD, CUT, MARK, NOT_FINITE, SCALE, SET, TIMES, TOP
+from ...codes import ADD, CUT, KEEPS_SHARE, MARK, NOT_FINITE, RISE, SCALE, SET, TIMES, TOP
 from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.booking import book_change, show_gauge, thousandths
 from ..formulas.evaluate import evaluate
 from ..formulas.lines import forget_lines, read_line, report_fault
-from ..formulas.stat import change_stat, hold_stat, round_figure, slot_bit
+from ..formulas.stat import change_stat, hold_stat, nearest_whole, round_figure, slot_bit
 from ..units.stacks import buff_scale
 
 
@@ -115,8 +115,12 @@ def settle_figure(tables: Tables, state: State, unit: int, stat: int) -> float:
 
 @kernel_seldom
 def change_amount(tables: Tables, state: State, unit: int, index: int) -> float:
-    """Return how much a change is: the number that is written, or its formula on the unit's page."""
+    """Return how much a change is: the number that is written, what was rolled for this fight, or its formula on the
+    unit's page."""
     change = tables.changes[index]
+    if change.varied >= 0:
+        amount = state.varied[unit, change.varied]
+        return max(0.0, amount) if change.way == TIMES else amount
     if change.line < 0:
         return change.amount
     amount = figure_of(tables, state, unit, change.line)
@@ -223,6 +227,17 @@ def settle_stat(tables: Tables, state: State, unit: int, stat: int) -> float:
     return round_figure(hold_stat(change_stat(base, added, scaled, times), row.floor, row.ceiling), row.rounding)
 
 
+@kernel_seldom
+def follow_top(tables: Tables, state: State, unit: int, gauge: int, before: int, parent: int) -> None:
+    """Let the amount of a gauge follow its top: it keeps its share of it, or a top that rises adds as much to it."""
+    row = state.gauges[unit, gauge]
+    asked = max(0, row.top - before)
+    if tables.gauges[gauge].rises == KEEPS_SHARE:
+        asked = int(nearest_whole(row.now / before * row.top)) - row.now if before > 0 else 0
+    if asked != 0:
+        book_change(tables, state, unit, gauge, asked=asked, verb=RISE, cause=TOP, source=unit, parent=parent)
+
+
 @kernel_apart
 def fit_top(tables: Tables, state: State, unit: int, gauge: int, parent: int) -> None:
     """Work out a gauge's top anew; what is over a top that has fallen back is cut, and booked so, unless it keeps."""
@@ -230,10 +245,13 @@ def fit_top(tables: Tables, state: State, unit: int, gauge: int, parent: int) ->
     if not row.held:
         return
     top = thousandths(tables, state, unit, max(0.0, read_line(tables, state, unit, tables.gauges[gauge].top)))
-    if row.now > top and tables.gauges[gauge].keeps == 0:
+    follows = tables.gauges[gauge].rises == KEEPS_SHARE and state.clock[0].opened
+    if row.now > top and tables.gauges[gauge].keeps == 0 and not follows:
         book_change(tables, state, unit, gauge, asked=top - row.now, verb=CUT, cause=TOP, source=unit, parent=parent)
-    changed = row.top != top
+    changed, before = row.top != top, row.top
     row.top = top
+    if changed and tables.gauges[gauge].rises and state.clock[0].opened:
+        follow_top(tables, state, unit, gauge, before=before, parent=parent)
     show_gauge(tables, state, unit, gauge)
     if changed:  # formulas that read the top must not go on with the old one
         renew(tables, state, unit, slot_bit(tables.gauges[gauge].slot + 1))

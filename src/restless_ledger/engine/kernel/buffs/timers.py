@@ -9,10 +9,10 @@ from ...layout.layout import State, Tables
 
 @kernel
 def schedule_next_refill(tables: Tables, state: State, unit: int) -> None:
-    """Note the next tick on which a gauge of a unit refills."""
+    """Note the next tick on which a gauge of a unit refills or wanes."""
     soonest = NEVER
-    for gauge in range(tables.gauges.shape[0]):
-        soonest = min(soonest, state.gauges[unit, gauge].refill_at)
+    for index in range(tables.flows.shape[0]):
+        soonest = min(soonest, state.flows[unit, index].at)
     state.units[unit].refill_at = soonest
 
 

@@ -7,6 +7,7 @@ import math
 from ...codes import FAULT_ROW, NOT_FINITE, SOUND
 from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
+from ..units.seen import show_seen
 from .evaluate import evaluate
 
 
@@ -35,6 +36,8 @@ def read_line(tables: Tables, state: State, unit: int, line: int) -> float:
 @kernel_apart
 def work_out_line(tables: Tables, state: State, unit: int, line: int) -> None:
     """Evaluate a line on a unit's page and keep its value."""
+    if tables.rules[0].watched and tables.lines[line].sees:
+        show_seen(tables, state, unit)
     kept = state.lines[unit, line]
     kept.value = evaluate(tables, state, line, unit)
     kept.known = 1

@@ -31,6 +31,7 @@ from ..books.waiting import put_off
 from ..buffs.reaction import is_so_of_other, receives
 from ..formulas.draw import draw
 from ..formulas.lines import read_line
+from ..formulas.roll import even_draw
 
 
 @kernel_seldom
@@ -134,18 +135,18 @@ def ask_receiver(tables: Tables, state: State, at: int, index: int) -> bool:
     if effect.chance < 0:
         return True
     user, receiver = frame.user, frame.target
-    page = keep_page(state, user) if state.run[0].recording else -1
+    page = keep_page(tables, state, user) if state.run[0].recording else -1
     avoid = 0.0
     chance = read_line(tables, state, user, effect.chance)
     if effect.avoid >= 0:
         avoid = read_line(tables, state, receiver, effect.avoid)
     chance = min(1.0, max(0.0, chance - avoid))
-    drawn = draw(state, user, HAPPENS)
+    drawn = even_draw(state, user, effect.even, chance) if effect.even >= 0 else draw(state, user, HAPPENS)
     entry = write_event(state, receiver, CHANCE, frame.cause, source=user, parent=frame.parent)
     note_chance(state, entry, effect.chance, page=page, chance=chance, drawn=drawn)
     if entry >= 0:
         if entry < state.entries.shape[0] and effect.avoid >= 0:
-            state.entries[entry].taker_page = keep_page(state, receiver)
+            state.entries[entry].taker_page = keep_page(tables, state, receiver)
         frame.parent = entry
     return drawn < chance
 

@@ -50,12 +50,16 @@ def book_hit(tables: Tables, state: State, at: int, index: int, taker: int, aske
             tables, state, taker, row.gauge, asked=asked, verb=HEAL, cause=cause, source=dealer, parent=frame.parent
         )
         count_hit(state, dealer, kind, -1, booked=healed)
+        if tables.rules[0].watched:
+            state.units[dealer].healed += healed
         if state.run[0].recording:
             record_hit(state, dealer, kind)
         if has_more_lists(tables):
             follow_heal(tables, state, at, taker, kind=kind, booked=healed, notes=notes, entry=last_entry(state))
         return
-    booked = book_harm(tables, state, taker, row.gauge, asked=asked, cause=cause, source=dealer, parent=frame.parent)
+    booked = book_harm(
+        tables, state, taker, row.gauge, kind=kind, asked=asked, cause=cause, source=dealer, parent=frame.parent
+    )
     count_hit(state, dealer, kind, part, booked=booked)
     entry = -1
     if state.run[0].recording:
@@ -129,6 +133,7 @@ def record_harm(state: State, taker: int, dealer: int, booked: int) -> None:
     """Remember who harmed a unit last (-1: nobody), and when, and how much each has dealt."""
     if booked > 0:
         state.units[taker].harmed_at = state.clock[0].tick
+        state.units[taker].taken += booked
         if dealer >= 0:
             state.units[taker].attacker = dealer
             state.units[dealer].dealt += booked

@@ -23,7 +23,19 @@ def is_finished(tables: Tables, state: State, unit: int) -> bool:
     """Say whether a unit that is up has to go down."""
     me = state.units[unit]
     finished = me.doomed != 0 or state.gauges[unit, tables.rules[0].downing].now == 0
+    if tables.rules[0].more_downs and not finished:
+        finished = has_empty_gauge(tables, state, unit)
     return me.up != 0 and finished and state.run[0].force_hits == 0
+
+
+@kernel_seldom
+def has_empty_gauge(tables: Tables, state: State, unit: int) -> bool:
+    """Say whether any of the gauges that take a unit down is empty."""
+    for gauge in range(tables.gauges.shape[0]):
+        row = state.gauges[unit, gauge]
+        if tables.gauges[gauge].downs and row.held and row.now == 0:
+            return True
+    return False
 
 
 @kernel_seldom

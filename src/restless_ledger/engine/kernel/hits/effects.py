@@ -24,13 +24,14 @@ from ...codes import (
     REVIVE_EFFECT,
     SOUND,
     STRIP_EFFECT,
+    TAKE_EFFECT,
 )
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.effect_stack import forget_hit, has_more_lists, miss_list
 from ..buffs.buff import give_buff
 from ..buffs.buildup import build_up
-from ..buffs.ends import prolong, strip_buffs
+from ..buffs.ends import move_buffs, prolong, strip_buffs
 from ..buffs.reaction import react, show_booked
 from ..buffs.recompute_stats import follow_gauges
 from ..formulas.lines import read_line, report_fault
@@ -188,6 +189,8 @@ def carry_out_other(tables: Tables, state: State, at: int, index: int, receiver:
         push(tables, state, at, index, unit=receiver)
     elif what == READY_EFFECT:
         make_ready(tables, state, at, index, unit=receiver)
+    elif what == TAKE_EFFECT:
+        move_buffs(tables, state, at, index, unit=receiver)
     elif what == PROLONG_EFFECT:
         prolong(tables, state, at, index, unit=receiver)
     go_down_at_once(tables, state, receiver)  # drained to nothing, or a top that fell to it

@@ -31,6 +31,6 @@ def add_earned(tables: Tables, state: State, unit: int, gauge: int, line: int, c
     asked = thousandths(tables, state, unit, max(0.0, read_line(tables, state, unit, line)))
     if asked == 0:
         return
-    page = keep_page(state, unit) if state.run[0].recording else -1
+    page = keep_page(tables, state, unit) if state.run[0].recording else -1
     book_change(tables, state, unit, gauge, asked=asked, verb=EARN, cause=cause, source=unit, parent=parent)
     explain_entry(state, line, page)

@@ -24,7 +24,7 @@ def heal(tables: Tables, state: State, at: int, index: int, target: int) -> None
     if effect.index == tables.rules[0].downing and is_kept_from(tables, state, target, BARS_HEALED):
         write_event(state, target, BARRED, frame.cause, source=user, parent=frame.parent)
         return
-    page = keep_page(state, user) if state.run[0].recording else -1
+    page = keep_page(tables, state, user) if state.run[0].recording else -1
     amount = frame.scale * max(0.0, read_line(tables, state, user, effect.line))
     asked = thousandths(tables, state, target, amount)
     booked = book_change(
@@ -33,6 +33,7 @@ def heal(tables: Tables, state: State, at: int, index: int, target: int) -> None
     state.tally[user, frame.cause].hits += 1
     explain_entry(state, effect.line, page)
     if effect.index == tables.rules[0].downing:
+        state.units[user].healed += booked
         tell_of_healing(tables, state, at, target, booked=booked)
 
 
@@ -58,7 +59,7 @@ def drain(tables: Tables, state: State, at: int, index: int, target: int) -> Non
     effect = tables.effects[index]
     if not state.gauges[target, effect.index].held:
         return
-    page = keep_page(state, frame.user) if state.run[0].recording else -1
+    page = keep_page(tables, state, frame.user) if state.run[0].recording else -1
     amount = frame.scale * max(0.0, read_line(tables, state, frame.user, effect.line))
     asked = thousandths(tables, state, target, amount)
     book_change(
@@ -85,7 +86,7 @@ def revive(tables: Tables, state: State, at: int, index: int, target: int) -> No
     asked = thousandths(tables, state, target, share * state.gauges[target, gauge].top / THOUSAND)
     if asked <= 0:
         return
-    page = keep_page(state, frame.user) if state.run[0].recording else -1
+    page = keep_page(tables, state, frame.user) if state.run[0].recording else -1
     stand_up(tables, state, target, 1)
     book_change(
         tables,

@@ -4,9 +4,12 @@ from __future__ import annotations
 
 from ...codes import (
     AGAINST_FACTOR,
+    BLOCK_FACTOR,
+    BLOCKS,
     CRIT,
     CRITICAL,
     CRITICAL_FACTOR,
+    GRAZE_FACTOR,
     GUARD_FACTOR,
     GUARDED,
     PART_FACTOR,
@@ -22,13 +25,14 @@ from ..books.booking import thousandths
 from ..books.effect_stack import is_scripted
 from ..formulas.draw import draw_at
 from ..formulas.lines import read_line
-from ..formulas.stat import round_figure
+from ..formulas.roll import even_draw
+from ..formulas.stat import round_figure, whole_below
 from .consequences import book_hit
 from .mitigation import mitigate
 
 
 @kernel
-def hit(tables: Tables, state: State, at: int, index: int, taker: int, number: int, part: int) -> None:
+def hit(tables: Tables, state: State, at: int, index: int, taker: int, number: int, part: int, grazes: float) -> None:
     """Work out the amount of a hit that lands, and book it. Notes its steps while a fight is recorded."""
     frame = state.frames[at]
     effect = tables.effects[index]
@@ -41,10 +45,18 @@ def hit(tables: Tables, state: State, at: int, index: int, taker: int, number: i
     part_times = max(0.0, read_line(tables, state, taker, tables.parts[part].times)) if part >= 0 else 1.0
     notes, critical_times, spread_times = 0, 1.0, 1.0
     scripted = is_scripted(tables, state, at)
-    if frame.aimed and meeting.chance > 0.0 and not scripted and draw_at(state, dealer, CRIT, number) < meeting.chance:
-        notes = CRITICAL
-        critical_times = meeting.critical_times
-        state.tally[dealer, frame.cause].criticals += 1
+    if frame.aimed and meeting.chance > 0.0 and not scripted:
+        tiers = 0
+        if row.tiers > 1 or row.even >= 0:
+            tiers = tiers_of(tables, state, dealer, effect.index, chance=meeting.chance, number=number)
+        elif draw_at(state, dealer, CRIT, number) < meeting.chance:
+            tiers = 1
+        if tiers > 0:
+            notes = CRITICAL
+            critical_times = meeting.critical_times
+            if tiers > 1:
+                critical_times = max(0.0, 1.0 + tiers * (critical_times - 1.0))
+            state.tally[dealer, frame.cause].criticals += 1
     if meeting.spread > 0.0 and not scripted:
         spread_times = 1.0 + meeting.spread * (2.0 * draw_at(state, dealer, SPREAD, number) - 1.0)
     amount = meeting.settled * times * part_times * critical_times * spread_times * frame.scale
@@ -52,7 +64,18 @@ def hit(tables: Tables, state: State, at: int, index: int, taker: int, number: i
         if is_guarded(tables, state, effect.index, taker):
             notes |= GUARDED
         amount *= hold_back(tables, state, effect.index, taker, guarded=notes & GUARDED)
-    asked = thousandths(tables, state, taker, round_figure(amount, row.rounding))
+        if (
+            row.block_chance >= 0
+            and frame.aimed
+            and not scripted
+            and blocks(tables, state, dealer, taker, kind=effect.index, number=number)
+        ):
+            notes |= GUARDED
+            amount *= block_times(tables, state, effect.index, taker)
+    amount = round_figure(amount * grazes, row.rounding)
+    if row.limited:
+        amount = min(row.most, max(row.least, amount))
+    asked = thousandths(tables, state, taker, amount)
     if tables.rules[0].mitigates and row.heals == 0 and asked > 0:
         asked = mitigate(tables, state, at, effect.index, taker=taker, asked=asked, part=part, notes=notes)
     if state.run[0].recording:
@@ -63,7 +86,35 @@ def hit(tables: Tables, state: State, at: int, index: int, taker: int, number: i
         state.hit_factors[CRITICAL_FACTOR] = critical_times
         state.hit_factors[SPREAD_FACTOR] = spread_times
         state.hit_factors[SCALE_FACTOR] = frame.scale
+        state.hit_factors[GRAZE_FACTOR] = grazes
     book_hit(tables, state, at, index, taker=taker, asked=asked, part=part, notes=notes)
+
+
+@kernel_seldom
+def tiers_of(tables: Tables, state: State, dealer: int, kind: int, chance: float, number: int) -> int:
+    """Return how often a hit is critical at once: the whole of its chance for sure, and once more by the rest."""
+    row = tables.kinds[kind]
+    sure = int(min(float(row.tiers), whole_below(chance)))
+    if sure >= row.tiers:
+        return row.tiers
+    rest = chance - sure
+    drawn = even_draw(state, dealer, row.even, rest) if row.even >= 0 else draw_at(state, dealer, CRIT, number)
+    return sure + (1 if drawn < rest else 0)
+
+
+@kernel_seldom
+def blocks(tables: Tables, state: State, dealer: int, taker: int, kind: int, number: int) -> bool:
+    """Draw whether the taker of a hit blocks it."""
+    chance = read_line(tables, state, taker, tables.kinds[kind].block_chance)
+    return chance > 0.0 and draw_at(state, dealer, BLOCKS, number) < chance
+
+
+@kernel_seldom
+def block_times(tables: Tables, state: State, kind: int, taker: int) -> float:
+    """Return what a blocked hit is multiplied by."""
+    times = max(0.0, read_line(tables, state, taker, tables.kinds[kind].block_times))
+    state.hit_factors[BLOCK_FACTOR] = times
+    return times
 
 
 @kernel_seldom

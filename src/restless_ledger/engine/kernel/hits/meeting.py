@@ -19,7 +19,8 @@ from ...compiler.compiled import kernel, kernel_apart
 from ...layout.layout import State, Tables
 from ..formulas.evaluate import evaluate
 from ..formulas.lines import read_line, read_share, report_fault
-from ..places.distance import distance_between
+from ..formulas.roll import roll_lines
+from ..units.distance import distance_between
 
 
 @kernel
@@ -59,6 +60,8 @@ def meet_anew(tables: Tables, state: State, dealer: int, taker: int, kind: int, 
         meeting.critical_times = brought.critical_times
         meeting.spread = brought.spread
     else:
+        if row.last_roll > row.first_roll:
+            roll_lines(tables, state, dealer, kind, page=state.hit[0].dealer_page if state.run[0].recording else -1)
         power = read_line(tables, state, dealer, row.power)
         aim = read_line(tables, state, dealer, row.aim) if row.aim >= 0 else 1.0
         if row.chance >= 0:
@@ -73,6 +76,8 @@ def meet_anew(tables: Tables, state: State, dealer: int, taker: int, kind: int, 
     meeting.power = power
     meeting.aim = aim
     dodge, soak = meeting.dodge, meeting.soak
+    if row.avoid >= 0:
+        meeting.chance = max(0.0, meeting.chance - read_line(tables, state, taker, row.avoid))
     fill_taker(tables, state, dealer, taker, kind=kind, shot=shot)
     same_chance = same_chance and meeting.dodge == dodge
     same_amount = same_amount and meeting.soak == soak

@@ -106,7 +106,7 @@ def acts(tables: Tables, state: State, at: int, index: int, taker: int, asked: i
         return True
     chance = read_share(tables, state, taker, row.chance)
     drawn = draw(state, taker, REACTS)
-    page = keep_page(state, taker) if state.run[0].recording else -1
+    page = keep_page(tables, state, taker) if state.run[0].recording else -1
     cause = row.cause if row.cause >= 0 else tables.units[taker].class_cause
     entry = write_event(state, taker, CHANCE, cause, source=taker, parent=state.frames[at].parent)
     note_chance(state, entry, row.chance, page=page, chance=chance, drawn=drawn)
@@ -167,7 +167,7 @@ def pass_on(
             gauge = tables.kinds[kind].gauge
             if share > 0 and state.gauges[other, gauge].held:
                 in_front = state.hit[0].in_front
-                book_harm(tables, state, other, gauge, asked=share, cause=cause, source=dealer, parent=entry)
+                book_harm(tables, state, other, gauge, kind=kind, asked=share, cause=cause, source=dealer, parent=entry)
                 state.hit[0].in_front = in_front
                 go_down_at_once(tables, state, other)
 

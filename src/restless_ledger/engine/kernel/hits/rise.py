@@ -31,10 +31,10 @@ def stand_up(tables: Tables, state: State, unit: int, least: int) -> None:
     if tables.units[unit].worn:
         mend_parts(tables, state, unit)
     restat_all(tables, state, unit)
-    for gauge in range(tables.gauges.shape[0]):
-        if state.gauges[unit, gauge].held and tables.gauges[gauge].refill >= 0:
-            state.gauges[unit, gauge].refill_at = tick + tables.gauges[gauge].refill_ticks
-            state.gauges[unit, gauge].rest = 0.0
+    for index in range(tables.flows.shape[0]):
+        if state.gauges[unit, tables.flows[index].gauge].held:
+            state.flows[unit, index].at = tick + tables.flows[index].every
+            state.flows[unit, index].rest = 0.0
     for buff in range(tables.buffs.shape[0]):
         if state.buffs[unit, buff].on and tables.buffs[buff].every > 0:
             state.buffs[unit, buff].beats_at = tick + beat_ticks(tables, state, unit, buff)

@@ -8,6 +8,7 @@ from ...codes import (
     AIMED_PART_FACTOR,
     DISTANCE_SLOT,
     GAP_SLOT,
+    GRAZED,
     HANDLING_FACTOR,
     HARM,
     HEAL,
@@ -32,6 +33,8 @@ from ..books.events import trigger
 from ..books.record_hit import record_hit
 from ..buffs.buff import is_barred
 from ..formulas.draw import draw_at, next_hit
+from ..formulas.lines import read_line
+from ..formulas.roll import roll_lines
 from .body_part import aimed_part_times, choose_part, segments_times
 from .consequences import note_event
 from .hit_amount import hit
@@ -53,18 +56,18 @@ def strike(tables: Tables, state: State, at: int, index: int, taker: int) -> boo
     row = tables.kinds[kind]
     recording = state.run[0].recording
     if recording:
-        open_note(state, dealer, taker, frame.shot)
+        open_note(tables, state, dealer, taker, shot=frame.shot)
     notes = 0
     if tables.rules[0].kept_off:
         notes = kept_off(tables, state, taker, kind, aimed=frame.aimed)
     if notes == 0 and is_scripted(tables, state, at):
         meet_script(tables, state, taker, kind, power=frame.given)
-        hit(tables, state, at, index, taker=taker, number=-1, part=-1)
+        hit(tables, state, at, index, taker=taker, number=-1, part=-1, grazes=1.0)
         return True
     if notes == 0:
         meet(tables, state, dealer, taker, kind=kind, shot=frame.shot)
         number = next_hit(state, dealer)
-        part = -1
+        part, grazes = -1, 1.0
         if frame.aimed:
             lands = state.meetings[dealer, kind].lands
             if row.heals == 0:
@@ -79,8 +82,13 @@ def strike(tables: Tables, state: State, at: int, index: int, taker: int) -> boo
                     state.hit[0].chance = lands
                 if drawn >= lands and (lands <= 0.0 or state.run[0].force_hits == 0):
                     notes = MISSED
+                    if row.within >= 0 and drawn < lands + read_line(tables, state, dealer, row.within):
+                        notes = 0
+                        grazes = max(0.0, read_line(tables, state, dealer, row.graze_times))
+                        if recording:
+                            state.hit[0].notes = GRAZED
         if notes == 0:
-            hit(tables, state, at, index, taker=taker, number=number, part=part)
+            hit(tables, state, at, index, taker=taker, number=number, part=part, grazes=grazes)
             return True
     book_nothing(tables, state, at, kind, taker=taker, notes=notes)
     return False
@@ -109,6 +117,8 @@ def book_nothing(tables: Tables, state: State, at: int, kind: int, taker: int, n
 def meet_script(tables: Tables, state: State, taker: int, kind: int, power: float) -> None:
     """Let a power that a script gives settle with the taker's own soak. Modifies the taker's meeting with itself."""
     meeting = state.meetings[taker, kind]
+    if tables.kinds[kind].last_roll > tables.kinds[kind].first_roll:
+        roll_lines(tables, state, taker, kind, page=state.hit[0].dealer_page if state.run[0].recording else -1)
     at = state.units.shape[0] + MEETING_ROW
     fill_taker(tables, state, taker, taker, kind=kind, shot=-1)
     state.pages[at, POWER_SLOT] = power
@@ -147,7 +157,7 @@ def kept_off(tables: Tables, state: State, taker: int, kind: int, aimed: int) ->
 
 
 @kernel_seldom
-def open_note(state: State, dealer: int, taker: int, shot: int) -> None:
+def open_note(tables: Tables, state: State, dealer: int, taker: int, shot: int) -> None:
     """Begin the note of a hit that nothing has changed yet; keep both pages as they are before it.
 
     What a projectile (`shot`, or -1) brings was read on its dealer's page as it was launched.
@@ -161,5 +171,5 @@ def open_note(state: State, dealer: int, taker: int, shot: int) -> None:
     note.mitigated = 0
     for factor in range(state.hit_factors.shape[0]):
         state.hit_factors[factor] = 1.0
-    note.dealer_page = state.shots[shot].page if shot >= 0 else keep_page(state, dealer)
-    note.taker_page = keep_page(state, taker)
+    note.dealer_page = state.shots[shot].page if shot >= 0 else keep_page(tables, state, dealer)
+    note.taker_page = keep_page(tables, state, taker)

@@ -18,15 +18,17 @@ from ...codes import (
     SCRIPT,
     SLIP,
     TOO_MANY_ACTIONS,
+    WEIGHS,
 )
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.entries import write_event
 from ..formulas.draw import draw
 from ..formulas.lines import read_line, report_fault
-from ..places.distance import distance_between, nearest_foe
+from ..places.nearest import nearest_foe
 from ..places.push import sliding
 from ..places.targeting import choose_target, may_target
+from ..units.distance import distance_between
 from ..units.sides import is_kept_from
 from .move import leave
 from .supply import nearest_spot
@@ -38,6 +40,8 @@ def may_carry_out(tables: Tables, state: State, unit: int, index: int) -> bool:
     """Say whether a play that is ready can be paid for, is not barred by a slide, and is wanted at all."""
     play = tables.plays[index]
     ability = tables.abilities[play.ability]
+    if play.turn >= 0 and play.turn != state.units[unit].turn:
+        return False
     if ability.first_cost < ability.first_effect and not can_pay(tables, state, unit, play.ability):
         return False
     if ability.dash > 0.0 and sliding(state, unit) > 0.0:
@@ -68,14 +72,21 @@ def choose(tables: Tables, state: State, unit: int) -> None:
     tick = state.clock[0].tick
     soonest = NEVER
     blocked, slipped, want, reach = 0, 0, -1, 0.0
-    wanted = 0
+    wanted, drawn, aim, total = 0, -1, -1, 0.0
     me.fetch = -1
     if tables.rules[0].actions >= 0 and not has_actions(tables, state, unit):
         me.waiting = 1
         return
     if tables.rules[0].placed:
         show_nearest(tables, state, unit)
-    for index in range(row.first_play, row.last_play):
+    for index in range(row.first_play, row.last_play + 1):
+        if drawn >= 0 and (index == row.last_play or tables.plays[index].weight < 0):
+            if row.mistakes <= 0.0 or slipped or not slips(tables, state, unit):
+                carry_out_play(tables, state, unit, drawn, target=aim)
+                return
+            slipped, drawn, total = 1, -1, 0.0
+        if index == row.last_play:
+            break
         play = tables.plays[index]
         if play.what != PLAY_USE:
             if do_something_else(tables, state, unit, index):
@@ -99,11 +110,15 @@ def choose(tables: Tables, state: State, unit: int) -> None:
             if tables.rules[0].placed and want < 0:
                 want = go_for(tables, state, unit, index)
                 reach = ability.reach
-        elif row.mistakes > 0.0 and slipped == 0 and draw(state, unit, SLIP) < row.mistakes:
+        elif play.weight >= 0:
+            weight = max(0.0, read_line(tables, state, unit, play.weight))
+            total += weight
+            if weight > 0.0 and draw(state, unit, WEIGHS) * total < weight:
+                drawn, aim = index, target
+        elif row.mistakes > 0.0 and slipped == 0 and slips(tables, state, unit):
             slipped = 1
-            write_event(state, unit, MISTAKE, SCRIPT, source=unit, parent=-1)
         else:
-            use(tables, state, unit, index, target=target)
+            carry_out_play(tables, state, unit, index, target=target)
             return
     me.waiting = blocked
     me.choose_at = soonest
@@ -115,6 +130,24 @@ def choose(tables: Tables, state: State, unit: int) -> None:
     if slipped:
         me.waiting = 0
         me.choose_at = tick + max(1, row.delay)
+
+
+@kernel_seldom
+def slips(tables: Tables, state: State, unit: int) -> bool:
+    """Draw whether a unit makes a mistake: it passes over the play that it should carry out."""
+    if draw(state, unit, SLIP) >= tables.units[unit].mistakes:
+        return False
+    write_event(state, unit, MISTAKE, SCRIPT, source=unit, parent=-1)
+    return True
+
+
+@kernel
+def carry_out_play(tables: Tables, state: State, unit: int, index: int, target: int) -> None:
+    """Use what a play uses; then it is the next one's turn."""
+    play = tables.plays[index]
+    if play.turn >= 0:
+        state.units[unit].turn = (play.turn + 1) % play.turns
+    use(tables, state, unit, index, target=target)
 
 
 @kernel

@@ -54,9 +54,9 @@ def end_fall(tables: Tables, state: State, unit: int) -> None:
     state.pages[unit, facts + SAFE_FACT] = place.safe_speed
     asked = thousandths(tables, state, unit, max(0.0, read_line(tables, state, unit, place.damage)))
     if asked > 0:
-        page = keep_page(state, unit) if state.run[0].recording else -1
+        page = keep_page(tables, state, unit) if state.run[0].recording else -1
         booked = book_harm(
-            tables, state, unit, tables.rules[0].downing, asked=asked, cause=FALL, source=source, parent=entry
+            tables, state, unit, tables.rules[0].downing, kind=-1, asked=asked, cause=FALL, source=source, parent=entry
         )
         explain_entry(state, place.damage, page)
         record_harm(state, unit, source, booked)

@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
-from ...codes import ANNOUNCED, BARS_ACTING, NEVER, ON_ROUND
+from ...codes import ANNOUNCED, BARS_ACTING, INITIATIVE, NEVER, ON_ROUND
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
-from ..formulas.draw import draw_tie
+from ..formulas.draw import draw_at, draw_tie
 from ..formulas.lines import read_line
+from ..formulas.roll import roll
 from ..places.push import sliding
 from ..units.sides import is_kept_from
+
+OF_ITS_OWN = 1 << 41
+"""Where the rolls of initiative begin among its draws; before that are those that settle ties."""
 
 
 @kernel
@@ -30,7 +34,8 @@ def next_tick(tables: Tables, state: State) -> int:
             else:
                 soonest = min(soonest, unit.due)
                 waiting |= unit.waiting
-    if (waiting != 0 and clock.stirred >= clock.tick) or state.run[0].every != 0:
+    looks = clock.stirred >= clock.tick or tables.rules[0].watched != 0
+    if (waiting != 0 and looks) or state.run[0].every != 0:
         return clock.tick + clock.played
     if tables.rules[0].branches:
         soonest = min(soonest, clock.later_at)
@@ -111,12 +116,29 @@ def list_turn(tables: Tables, state: State) -> None:
 
 
 @kernel
+def initiative_of(tables: Tables, state: State, unit: int) -> float:
+    """Return a unit's initiative, with what is rolled for it in this fight or on this tick."""
+    value = read_line(tables, state, unit, tables.rules[0].initiative)
+    if tables.rules[0].initiative_roll >= 0:
+        value += rolled_initiative(tables, state, unit)
+    return value
+
+
+@kernel_seldom
+def rolled_initiative(tables: Tables, state: State, unit: int) -> float:
+    """Return what is rolled for a unit's initiative: the same whenever it is asked for on the same tick."""
+    place = OF_ITS_OWN + state.clock[0].tick if tables.rules[0].initiative_drawn else OF_ITS_OWN
+    drawn = draw_at(state, unit, INITIATIVE, place)
+    return roll(tables, state, unit, tables.rules[0].initiative_roll, drawn=drawn)
+
+
+@kernel
 def sort_turn(tables: Tables, state: State, listed: int) -> None:
     """Sort those listed by initiative and draw."""
     for at in range(listed):
         u = state.turn[at]
         if tables.rules[0].initiative >= 0:
-            state.units[u].initiative = read_line(tables, state, u, tables.rules[0].initiative)
+            state.units[u].initiative = initiative_of(tables, state, u)
         state.units[u].tie = draw_tie(state, u)
         place = at
         while place > 0 and goes_before(state, u, state.turn[place - 1]):

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from ...codes import FALLEN_ALLY, LOST, NEVER, ON_THE_FLOOR
-from ...compiler.compiled import kernel
+from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.effect_stack import push_frame
 from ..books.entries import write_event
 from ..hits.effects import carry_out, carry_out_list, may_go_down_meanwhile
 from ..places.area import reach_targets
-from ..places.distance import NEARLY, distance_between
 from ..places.push import leap
+from ..units.distance import NEARLY, distance_between
 from .projectile import launch
 
 
@@ -60,3 +60,16 @@ def can_still_reach(tables: Tables, state: State, unit: int, target: int) -> boo
     if (you.up == 0) != (row.targets == FALLEN_ALLY) or you.where != ON_THE_FLOOR:
         return False
     return distance_between(tables, state, unit, target) <= row.reach + NEARLY
+
+
+@kernel_seldom
+def next_priority(tables: Tables, state: State, before: int) -> int:
+    """Return the highest priority below another one of what lands on this tick."""
+    highest = -NEVER
+    for at in range(state.clock[0].listed):
+        unit = state.units[state.turn[at]]
+        if unit.up and unit.land_at <= state.clock[0].tick:
+            mine = tables.abilities[unit.ability].priority
+            if highest < mine < before:
+                highest = mine
+    return highest

@@ -9,10 +9,10 @@ from ..books.booking import stretched
 from ..books.effect_stack import push_frame, push_like
 from ..books.waiting import forget_later, put_off, schedule_later, take_up
 from ..formulas.draw import draw_tie
-from ..formulas.lines import read_line
 from ..hits.branches import begin_times, push_times
 from ..hits.effects import carry_out
-from ..places.distance import NEARLY, distance_between
+from ..units.distance import NEARLY, distance_between
+from .initiative import initiative_of
 
 
 @kernel_seldom
@@ -56,7 +56,7 @@ def first_due(tables: Tables, state: State) -> int:
             continue
         mine = 0.0
         if tables.rules[0].initiative >= 0:
-            mine = read_line(tables, state, row.user, tables.rules[0].initiative)
+            mine = initiative_of(tables, state, row.user)
         drawn = draw_tie(state, row.user)
         sooner = mine > best or (mine == best and (drawn > tie or (drawn == tie and row.number < number)))
         if first < 0 or sooner:

@@ -10,9 +10,10 @@ from ...layout.layout import State, Tables
 from ..books.entries import write_event, write_step
 from ..buffs.ends import end_on
 from ..formulas.lines import read_line
-from ..places.distance import NEARLY, distance_between, length, nearest_foe
 from ..places.edge import cross_edges
+from ..places.nearest import nearest_foe
 from ..places.push import sliding
+from ..units.distance import NEARLY, distance_between, length
 from ..units.sides import are_allies, is_kept_from
 
 

@@ -6,7 +6,7 @@ from ...codes import CHECKPOINT, ON_THE_FLOOR, SCRIPT
 from ...compiler.compiled import kernel_apart
 from ...layout.layout import State, Tables
 from ..books.entries import record_amount, write_event
-from ..places.distance import length
+from ..units.distance import length
 from .supply import TAKING_RADIUS
 
 

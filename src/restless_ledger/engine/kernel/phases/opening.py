@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import math
-
-from ...codes import NEVER, NOBODY, ON_THE_FLOOR, OPENING, RUNNING
+from ...codes import NEVER, NOBODY, ON_THE_FLOOR, OPENING, RUNNING, THOUSAND
 from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.booking import show_gauge, thousandths
@@ -13,6 +11,10 @@ from ..buffs.recompute_stats import fit_top, settle_all
 from ..buffs.timers import schedule_due
 from ..formulas.draw import draw_at
 from ..formulas.lines import read_line, work_out_all
+from ..formulas.roll import roll
+
+OF_WHAT_VARIES = 1 << 20
+"""Where the draws of what varies begin among those of the opening; before that are those of gauges."""
 
 
 @kernel_apart
@@ -33,19 +35,13 @@ def open_units(tables: Tables, state: State) -> None:
         recontrol(tables, state, unit)
         for index in range(tables.units[unit].first_mark, tables.units[unit].last_mark):
             state.pages[unit, tables.own_marks[index]] = 1.0
-        settle_all(tables, state, unit)
-        rounds = tables.gauges.shape[0] + 1 if tables.rules[0].figures else 1
-        for _ in range(rounds):  # a stat may read a gauge, whose top reads another stat
-            for gauge in range(tables.gauges.shape[0]):
-                state.gauges[unit, gauge].now = 0
-                fit_top(tables, state, unit, gauge, parent=-1)
-                open_gauge(tables, state, unit, gauge)
-            if tables.rules[0].figures:
-                settle_all(tables, state, unit)
+        vary(tables, state, unit, drawn=False)
+        open_figures(tables, state, unit)
         for part in range(tables.units[unit].first_part, tables.units[unit].last_part):
             open_part(tables, state, unit, part)
         schedule_due(tables, state, unit)
         work_out_all(tables, state, unit)
+    clock.opened = 1
     for known in range(tables.known.shape[0]):
         row = tables.abilities[tables.known[known].ability]
         state.known[known].charges = row.charges
@@ -87,15 +83,29 @@ def open_timers(tables: Tables, state: State, unit: int) -> None:
 
 @kernel
 def open_gauge(tables: Tables, state: State, unit: int, gauge: int) -> None:
-    """Open a gauge at its share of the top and its points; the first refill is one period away."""
+    """Open a gauge at its share of the top and its points; what flows by itself does so one period later."""
     row = state.gauges[unit, gauge]
-    row.refill_at = NEVER
-    if not row.held:
-        return
+    row.paid_at = -NEVER
     table = tables.gauges[gauge]
-    fill_gauge(tables, state, unit, gauge, share=table.opens_share, points=table.opens_points)
-    if table.refill >= 0:
-        row.refill_at = table.refill_ticks
+    for index in range(table.first_flow, table.last_flow):
+        state.flows[unit, index].at = tables.flows[index].every if row.held else NEVER
+    if row.held:
+        points = table.opens_points
+        if table.roll >= 0:
+            points = max(0.0, roll(tables, state, unit, table.roll, drawn=0.5))
+        fill_gauge(tables, state, unit, gauge, share=table.opens_share, points=points)
+
+
+@kernel_seldom
+def opening_amount(tables: Tables, state: State, unit: int, gauge: int) -> int:
+    """Return what a gauge holds at first, as its rulebook says, under the top that it has now."""
+    row, table = state.gauges[unit, gauge], tables.gauges[gauge]
+    if not row.held:
+        return 0
+    points = table.opens_points
+    if table.roll >= 0:
+        points = max(0.0, roll(tables, state, unit, table.roll, drawn=0.5))
+    return min(row.top, thousandths(tables, state, unit, table.opens_share * row.top / THOUSAND + points))
 
 
 @kernel
@@ -108,21 +118,84 @@ def fill_gauge(tables: Tables, state: State, unit: int, gauge: int, share: float
     show_gauge(tables, state, unit, gauge)
 
 
+@kernel_apart
+def open_figures(tables: Tables, state: State, unit: int) -> None:
+    """Settle a unit's stats and open its gauges."""
+    settle_all(tables, state, unit)
+    rounds = tables.gauges.shape[0] + 1 if tables.rules[0].figures else 1
+    for _ in range(rounds):  # a stat may read a gauge, whose top reads another stat
+        for gauge in range(tables.gauges.shape[0]):
+            state.gauges[unit, gauge].now = 0
+            fit_top(tables, state, unit, gauge, parent=-1)
+            open_gauge(tables, state, unit, gauge)
+        if tables.rules[0].figures:
+            settle_all(tables, state, unit)
+
+
+@kernel_seldom
+def vary(tables: Tables, state: State, unit: int, drawn: bool) -> None:
+    """Roll what varies of a unit; where it is not `drawn`, it is as it is on average. Modifies what was rolled."""
+    for index in range(tables.units[unit].first_change, tables.units[unit].last_change):
+        change = tables.changes[index]
+        if change.varied >= 0:
+            amount = change.amount
+            if drawn:
+                place = OF_WHAT_VARIES + change.varied
+                amount = roll(tables, state, unit, change.roll, drawn=draw_at(state, unit, OPENING, place))
+            state.varied[unit, change.varied] = amount
+
+
+@kernel_seldom
+def draw_variation(tables: Tables, state: State) -> None:
+    """Roll anew, for one fight, what varies of its units. A gauge that begins as its rulebook says does so under its
+    new top; any other keeps its amount, as far as its top allows."""
+    clock = state.clock[0]
+    clock.opened = 0
+    for unit in range(state.units.shape[0]):
+        if not varies(tables, unit):
+            continue
+        for gauge in range(tables.gauges.shape[0]):
+            row = state.gauges[unit, gauge]
+            row.by_rule = int(row.now == opening_amount(tables, state, unit, gauge))
+        vary(tables, state, unit, drawn=True)
+        settle_all(tables, state, unit)
+        for gauge in range(tables.gauges.shape[0]):
+            row = state.gauges[unit, gauge]
+            kept = row.now
+            row.now = 0
+            fit_top(tables, state, unit, gauge, parent=-1)
+            row.now = opening_amount(tables, state, unit, gauge) if row.by_rule else min(kept, row.top)
+            row.opened = row.now
+            row.booked = 0
+            show_gauge(tables, state, unit, gauge)
+        if tables.rules[0].figures:
+            settle_all(tables, state, unit)
+        work_out_all(tables, state, unit)
+    clock.opened = 1
+
+
+@kernel_seldom
+def varies(tables: Tables, unit: int) -> bool:
+    """Say whether anything of a unit is rolled for each fight."""
+    for index in range(tables.units[unit].first_change, tables.units[unit].last_change):
+        if tables.changes[index].varied >= 0:
+            return True
+    return False
+
+
 @kernel_seldom
 def draw_openings(tables: Tables, state: State) -> None:
-    """Open anew, for one fight, the gauges that open anywhere in a range."""
+    """Open anew, for one fight, the gauges that begin at a roll."""
     for unit in range(state.units.shape[0]):
         number = -1
         for gauge in range(tables.gauges.shape[0]):
             table = tables.gauges[gauge]
-            if math.isnan(table.most_share):
+            if table.roll < 0:
                 continue
             number += 1  # counted among these, so that another gauge more moves no draw
             if state.gauges[unit, gauge].held:
-                drawn = draw_at(state, unit, OPENING, number)
-                share = table.opens_share + drawn * (table.most_share - table.opens_share)
-                points = table.opens_points + drawn * (table.most_points - table.opens_points)
-                fill_gauge(tables, state, unit, gauge, share=share, points=points)
+                points = roll(tables, state, unit, table.roll, drawn=draw_at(state, unit, OPENING, number))
+                fill_gauge(tables, state, unit, gauge, share=0.0, points=max(0.0, points))
         if tables.rules[0].figures:
             settle_all(tables, state, unit)
 

@@ -8,9 +8,10 @@ from ...layout.layout import State, Tables
 from ..books.booking import whole_ticks
 from ..books.entries import keep_page, record_amount, write_event
 from ..formulas.lines import read_line, read_share, report_fault
+from ..formulas.roll import roll_lines
 from ..hits.effects import carry_out
 from ..places.area import reach_targets
-from ..places.distance import distance_between
+from ..units.distance import distance_between
 
 
 @kernel_seldom
@@ -37,7 +38,7 @@ def launch(tables: Tables, state: State, unit: int, target: int) -> None:
     clock.shot_at = min(clock.shot_at, shot.arrive_at)
     cause = tables.rules[0].first_ability_cause + me.ability
     shot.parent = write_event(state, target, LAUNCH, cause, source=unit, parent=me.use_entry)
-    shot.page = keep_page(state, unit) if state.run[0].recording else -1
+    shot.page = keep_page(tables, state, unit) if state.run[0].recording else -1
     record_amount(state, shot.parent, distance)
     for index in range(row.first_load, row.last_load):
         load_shot(tables, state, number, unit, kind=tables.loads[index])
@@ -48,6 +49,8 @@ def load_shot(tables: Tables, state: State, number: int, unit: int, kind: int) -
     """Keep the values of the dealer's lines of a damage kind as the projectile leaves."""
     row = tables.kinds[kind]
     load = state.launched[number, kind]
+    if row.last_roll > row.first_roll:
+        roll_lines(tables, state, unit, kind, page=state.shots[number].page)
     load.power = read_line(tables, state, unit, row.power)
     load.aim = read_line(tables, state, unit, row.aim) if row.aim >= 0 else 1.0
     load.chance = read_line(tables, state, unit, row.chance) if row.chance >= 0 else 0.0

@@ -1,8 +1,8 @@
-"""Phase 1, pulse: refills, and the beats of buffs."""
+"""Phase 1, pulse: what refills and wanes, and the beats of buffs."""
 
 from __future__ import annotations
 
-from ...codes import FIRST_REFILL, LARGEST, REFILL, THOUSAND, TOO_LARGE
+from ...codes import LARGEST, REFILL, THOUSAND, TOO_LARGE, WANE
 from ...compiler.compiled import kernel, kernel_apart
 from ...layout.layout import State, Tables
 from ..books.booking import book_change
@@ -19,14 +19,14 @@ from ..units.stacks import buff_scale
 
 @kernel
 def pulse(tables: Tables, state: State, unit: int) -> None:
-    """Carry out what refills and what beats now for one unit; then note when the next is due."""
+    """Carry out what flows and what beats now for one unit; then note when the next is due."""
     tick = state.clock[0].tick
     if state.units[unit].refill_at <= tick:
-        for gauge in range(tables.gauges.shape[0]):
-            row = state.gauges[unit, gauge]
-            if row.refill_at == tick:
-                row.refill_at = tick + tables.gauges[gauge].refill_ticks
-                refill(tables, state, unit, gauge)
+        for index in range(tables.flows.shape[0]):
+            row = state.flows[unit, index]
+            if row.at == tick:
+                row.at = tick + tables.flows[index].every
+                flow(tables, state, unit, index)
         if tables.rules[0].figures and state.clock[0].followed:
             follow_gauges(tables, state)
         schedule_next_refill(tables, state, unit)
@@ -42,7 +42,7 @@ def beat(tables: Tables, state: State, unit: int) -> None:
         row = state.buffs[unit, buff]
         if row.on and row.beats_at <= tick and state.units[unit].up:
             row.beats_at = tick + beat_ticks(tables, state, unit, buff)
-            cause = tables.rules[0].first_buff_cause + buff
+            cause = tables.buffs[buff].cause
             scale = buff_scale(state, unit, buff)
             first, last = tables.buffs[buff].first_effect, tables.buffs[buff].last_effect
             at = push_frame(
@@ -63,31 +63,36 @@ def beat(tables: Tables, state: State, unit: int) -> None:
 
 
 @kernel_apart
-def refill(tables: Tables, state: State, unit: int, gauge: int) -> None:
-    """Refill a gauge once; a full one is left alone, as is one whose condition does not hold.
+def flow(tables: Tables, state: State, unit: int, index: int) -> None:
+    """Let a gauge refill or wane once; a full one is left alone, as is an empty one, and one that waits.
 
-    Parts of a thousandth are carried over, so that the gauge refills at exactly its rate.
+    Parts of a thousandth are carried over, so that it flows at exactly its rate.
     """
-    row = state.gauges[unit, gauge]
-    table = tables.gauges[gauge]
-    if row.now >= row.top:
-        row.rest = 0.0
+    table = tables.flows[index]
+    gauge, gains = table.gauge, table.gains
+    row, mine = state.gauges[unit, gauge], state.flows[unit, index]
+    if row.now >= row.top if gains > 0 else row.now <= 0:
+        mine.rest = 0.0
         return
-    if table.after_harm > 0 and state.clock[0].tick - state.units[unit].harmed_at < table.after_harm:
+    tick = state.clock[0].tick
+    if table.after_harm > 0 and tick - state.units[unit].harmed_at < table.after_harm:
         return
-    if table.condition >= 0 and read_line(tables, state, unit, table.condition) == 0.0:
+    if table.after_cost > 0 and tick - row.paid_at < table.after_cost:
         return
-    exact = max(0.0, read_line(tables, state, unit, table.refill)) * THOUSAND + row.rest
+    if table.when >= 0 and read_line(tables, state, unit, table.when) == 0.0:
+        return
+    exact = max(0.0, read_line(tables, state, unit, table.amount)) * THOUSAND + mine.rest
     if not exact <= LARGEST * THOUSAND:
-        report_fault(tables, state, TOO_LARGE, table.refill, unit=unit)
+        report_fault(tables, state, TOO_LARGE, table.amount, unit=unit)
         return
     asked = int(nearest_whole(exact))
-    row.rest = exact - asked
+    mine.rest = exact - asked
+    if gains < 0:
+        asked = min(asked, row.now)
     if asked == 0:
         return
-    page = keep_page(state, unit) if state.run[0].recording else -1
-    book_change(
-        tables, state, unit, gauge, asked=asked, verb=REFILL, cause=FIRST_REFILL + gauge, source=unit, parent=-1
-    )
-    explain_entry(state, table.refill, page)
-    record_amount(state, last_entry(state), row.rest)
+    page = keep_page(tables, state, unit) if state.run[0].recording else -1
+    verb = REFILL if gains > 0 else WANE
+    book_change(tables, state, unit, gauge, asked=gains * asked, verb=verb, cause=table.cause, source=unit, parent=-1)
+    explain_entry(state, table.amount, page)
+    record_amount(state, last_entry(state), mine.rest)

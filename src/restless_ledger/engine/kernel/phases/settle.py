@@ -6,9 +6,9 @@ from ...codes import FLED_ALL, HELD, MUTUAL, RUNNING, SOUND, TIME_OUT, WIPED_OUT
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
 from ..formulas.draw import draw_tie
-from ..formulas.lines import read_line
 from ..hits.down import go_down, is_finished
 from ..hits.effects import carry_out
+from .initiative import initiative_of
 
 
 @kernel
@@ -52,7 +52,7 @@ def first_finished(tables: Tables, state: State) -> int:
         if is_finished(tables, state, unit):
             mine = 0.0
             if tables.rules[0].initiative >= 0:
-                mine = read_line(tables, state, unit, tables.rules[0].initiative)
+                mine = initiative_of(tables, state, unit)
             drawn = draw_tie(state, unit)
             if first < 0 or mine > initiative or (mine == initiative and drawn > tie):
                 first, initiative, tie = unit, mine, drawn

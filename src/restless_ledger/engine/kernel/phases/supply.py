@@ -12,7 +12,7 @@ from ..books.effect_stack import push_frame
 from ..books.entries import record_amount, write_event
 from ..formulas.lines import read_line
 from ..hits.effects import carry_out
-from ..places.distance import length
+from ..units.distance import length
 
 TAKING_RADIUS = 0.6
 """Metres from which a supply, or a checkpoint, is reached."""

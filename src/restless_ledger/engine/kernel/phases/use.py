@@ -28,7 +28,7 @@ def can_pay(tables: Tables, state: State, unit: int, ability: int) -> bool:
     for index in range(row.first_cost, row.first_effect):
         cost = tables.effects[index]
         asked = thousandths(tables, state, unit, max(0.0, read_line(tables, state, unit, cost.line)))
-        if state.gauges[unit, cost.index].now < asked:
+        if state.gauges[unit, cost.index].now - tables.gauges[cost.index].bottom < asked:
             return False
     return True
 
@@ -45,12 +45,14 @@ def use(tables: Tables, state: State, unit: int, index: int, target: int) -> Non
     me.use_entry = write_event(state, target, USE, cause, source=unit, parent=-1)
     for at in range(row.first_cost, row.first_effect):
         cost = tables.effects[at]
-        page = keep_page(state, unit) if state.run[0].recording else -1
+        page = keep_page(tables, state, unit) if state.run[0].recording else -1
         asked = thousandths(tables, state, unit, max(0.0, read_line(tables, state, unit, cost.line)))
         book_change(
             tables, state, unit, cost.index, asked=-asked, verb=COST, cause=cause, source=unit, parent=me.use_entry
         )
         explain_entry(state, cost.line, page)
+        if tables.rules[0].pays:
+            state.gauges[unit, cost.index].paid_at = tick
     me.ability = play.ability
     me.target = target
     me.aimed_part = play.part

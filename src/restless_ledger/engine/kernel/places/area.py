@@ -10,8 +10,8 @@ from ...layout.layout import State, Tables
 from ..books.effect_stack import push_frame
 from ..formulas.draw import draw, draw_tie
 from ..formulas.lines import read_line
+from ..units.distance import distance_between
 from ..units.sides import are_allies
-from .distance import distance_between
 
 
 @kernel_seldom

@@ -7,8 +7,9 @@ from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.entries import record_amount, write_event, write_step
 from ..formulas.lines import read_line, report_fault
+from ..places.nearest import nearest_foe
+from ..units.distance import distance_between, length
 from ..units.sides import is_kept_from
-from .distance import distance_between, length, nearest_foe
 
 CLOSEST = 0.5
 """Metres that a lunge leaves between the two."""

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from ...codes import (
+    AT_USER_FACT,
     ATTACKER,
+    BEST,
     DISTANCE_FACT,
     FALLEN_ALLY,
     FOE,
@@ -20,14 +22,14 @@ from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
 from ..formulas.draw import draw_at
 from ..formulas.lines import read_line
+from ..units.distance import NEARLY, distance_between
+from ..units.seen import winds_up_now
 from ..units.sides import are_allies
-from .distance import NEARLY, distance_between
 
 
 @kernel
 def choose_target(tables: Tables, state: State, unit: int, index: int, within: float) -> int:
     """Return the target of a play within a distance, or -1. Those that are equally good fall by a draw."""
-    at = tables.plays[index].pick
     sole = tables.plays[index].sole
     if sole >= 0:
         return sole if may_target(tables, state, unit, sole, index=index, within=within) else -1
@@ -36,7 +38,7 @@ def choose_target(tables: Tables, state: State, unit: int, index: int, within: f
     first = -1
     for candidate in range(state.units.shape[0]):
         if may_target(tables, state, unit, candidate, index=index, within=within):
-            score = target_score(tables, state, unit, candidate, at=at)
+            score = target_score(tables, state, unit, candidate, index=index)
             if count == 0 or score < best:
                 best = score
                 count = 1
@@ -49,7 +51,7 @@ def choose_target(tables: Tables, state: State, unit: int, index: int, within: f
     for candidate in range(first, state.units.shape[0]):
         if (
             may_target(tables, state, unit, candidate, index=index, within=within)
-            and target_score(tables, state, unit, candidate, at=at) == best
+            and target_score(tables, state, unit, candidate, index=index) == best
         ):
             if place == 0:
                 return candidate
@@ -84,6 +86,8 @@ def may_target(tables: Tables, state: State, unit: int, candidate: int, index: i
         if distance > within + NEARLY or distance < tables.abilities[play.ability].least - NEARLY:
             return False
         state.pages[candidate, tables.rules[0].facts + DISTANCE_FACT] = distance
+    if play.if_ >= 0 or play.best >= 0:
+        bring_lines(tables, state, unit, candidate, index=index)
     return play.if_ < 0 or read_line(tables, state, candidate, play.if_) != 0.0
 
 
@@ -97,9 +101,24 @@ def may_aim_at(state: State, unit: int, candidate: int, on: int) -> bool:
     return not taunted or candidate == me.taunter
 
 
+@kernel_seldom
+def bring_lines(tables: Tables, state: State, unit: int, candidate: int, index: int) -> None:
+    """Write on a candidate's page what a play's `if` and `pick` may read besides it: whether it winds something up that
+    is aimed at the user, and the lines of the user's own."""
+    play = tables.plays[index]
+    aims = winds_up_now(state, candidate) and state.units[candidate].target == unit
+    state.pages[candidate, tables.rules[0].facts + AT_USER_FACT] = 1.0 if aims else 0.0
+    for at in range(play.first_mine, play.last_mine):
+        state.pages[candidate, tables.mine[at].slot] = read_line(tables, state, unit, tables.mine[at].line)
+
+
 @kernel
-def target_score(tables: Tables, state: State, unit: int, candidate: int, at: int) -> float:
-    """Return how far down the list of targets a unit stands; the lowest is taken."""
+def target_score(tables: Tables, state: State, unit: int, candidate: int, index: int) -> float:
+    """Return how far down the list of targets a unit stands; the lowest is taken. Call it after `may_target`."""
+    at = tables.plays[index].pick
+    if at == BEST:
+        score = read_line(tables, state, candidate, tables.plays[index].best)
+        return -score if tables.plays[index].most else score
     if at == RANDOM:
         return 0.0
     if at == NEAREST:

@@ -1,35 +1,15 @@
-"""Distances on the plane. Where a fight has no place, everybody is near everybody."""
+"""Who is nearest."""
 
 from __future__ import annotations
-
-import math
 
 import numpy as np
 
 from ...codes import ON_THE_FLOOR
-from ...compiler.compiled import kernel, kernel_apart
+from ...compiler.compiled import kernel_apart
 from ...layout.layout import State, Tables
 from ..formulas.draw import draw_tie
+from ..units.distance import distance_between
 from ..units.sides import are_allies
-
-NEARLY = 1e-9
-"""What rounding may add to a distance that was walked to the end."""
-
-
-@kernel
-def length(x: float, y: float) -> float:
-    """Return how long a step is. Not `hypot`: that is rounded differently compiled and interpreted."""
-    return math.sqrt(x * x + y * y)
-
-
-@kernel
-def distance_between(tables: Tables, state: State, one: int, other: int) -> float:
-    """Return the metres between two units; 0 where there is no place."""
-    if tables.rules[0].placed == 0:
-        return 0.0
-    a = state.units[one]
-    b = state.units[other]
-    return length(a.x - b.x, a.y - b.y)
 
 
 @kernel_apart

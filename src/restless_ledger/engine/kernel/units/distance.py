@@ -1,0 +1,27 @@
+"""Distances on the plane. Where a fight has no place, everybody is near everybody."""
+
+from __future__ import annotations
+
+import math
+
+from ...compiler.compiled import kernel
+from ...layout.layout import State, Tables
+
+NEARLY = 1e-9
+"""What rounding may add to a distance that was walked to the end."""
+
+
+@kernel
+def length(x: float, y: float) -> float:
+    """Return how long a step is. Not `hypot`: that is rounded differently compiled and interpreted."""
+    return math.sqrt(x * x + y * y)
+
+
+@kernel
+def distance_between(tables: Tables, state: State, one: int, other: int) -> float:
+    """Return the metres between two units; 0 where there is no place."""
+    if tables.rules[0].placed == 0:
+        return 0.0
+    a = state.units[one]
+    b = state.units[other]
+    return length(a.x - b.x, a.y - b.y)
