@@ -43,27 +43,45 @@ class Writer(DeedWriter):
                     f'invulnerable_from = "{self.choose(("at_once", "next_tick"))}"\n',
                     f"reaction_depth = {self.choose((0, 1, 4))}\n",
                     self.maybe('initiative = "luck"\n'),
+                    self.maybe(
+                        f'initiative_roll = {{ between = [1, 20] }}\ninitiative_drawn = "{self.choose(("each_fight", "each_round"))}"\n'
+                    ),
                 )
             )
         )
 
     def gauges(self) -> str:
+        waits = self.choose(("", f", after_harm = {self.duration(1)}", f", after_cost = {self.duration(1)}"))
+        wanes = f"wanes = {{ amount = {self.formula()}, every = {self.duration(1)}{waits} }}\n"
         refill = f"refill = {{ amount = {self.formula()}, every = {self.duration(1)}{self.maybe(', after_harm = ' + self.duration(1))}{self.maybe(', when = ' + self.formula())} }}\n"
-        ward = self.maybe('before = "health"\n') + self.maybe(f'over = "{self.choose(("cut", "keep"))}"\n')
+        takes = self.choose(("", "takes = { blow = 2 }\n", "takes = { blow = 0.3, sear = 1 }\n"))
+        ward = self.maybe(f'before = "health"\n{takes}') + self.maybe(
+            f'rises = "{self.choose(("keeps_share", "fills"))}"\n'
+        )
+        ward += self.maybe(f'over = "{self.choose(("cut", "keep"))}"\n')
         earns = self.maybe(f'earns = {{ acting = 1, dealing = "booked / 5", taking = {self.formula()} }}\n')
-        opens = self.choose(('"full"', "0", '"30%"', '{ between = ["10%", 9] }'))
+        begins = ('"full"', "0", '"30%"', '{ between = ["10%", 9] }', "{ dice = 2, sides = 6 }")
+        opens = self.choose(begins)
+        more = self.choose(("", "downs = true\n", "bottom = -4\n"))
         return (
             f'[gauges.health]\ntop = "40 + 2 * guard"\ndowns = true\n{self.maybe(refill)}'
-            f'[gauges.ward]\ntop = "5 + might"\nbegins = {opens}\n{ward}[gauges.fury]\ntop = "12 + luck"\nbegins = {opens}\n{earns}'
+            f'[gauges.ward]\ntop = "5 + might"\nbegins = {opens}\n{ward}[gauges.fury]\ntop = "12 + luck"\nbegins = {"8" if more == "downs = true" + chr(10) else opens}\n{earns}{self.maybe(wanes)}{more}'
         )
 
     def kind(self, name: str) -> str:
         parts = (
             f"[{'healing' if name == 'balm' else 'damage'}.{name}]\npower = '{self.choose((4, 12, 25))} + {self.choose(('might / 3', 'edge'))}'\n",
             self.maybe('soak = "guard / 3"\n'),
-            self.maybe(f'aim = "0.9"\ndodge = "{self.choose(("0", "luck / 50"))}"\n'),
+            self.maybe(
+                f'aim = "0.9"\ndodge = "{self.choose(("0", "luck / 50"))}"\n'
+                + self.maybe("grazes = { within = 0.1, times = 0.5 }\n")
+            ),
+            self.maybe(f"rolled = {{ die = {self.roll()} }}\nsettle = 'max(0, power + die - soak)'\n"),
             self.maybe('spread = "0.05 + luck / 50"\n'),
-            self.maybe("critical = { chance = 0.3, times = 1.5 }\n"),
+            self.maybe(f"critical = {{ chance = {self.choose(('0.3', '1.6'))}, times = 1.5{self.critical()} }}\n"),
+            self.maybe('block = { chance = "luck / 40", times = 0.4 }\n'),
+            self.maybe("limits = [1, 30]\n"),
+            self.maybe('past = ["ward"]\n'),
             self.maybe('round = "nearest"\n'),
             self.maybe('resist = "luck / 40"\n'),
             self.maybe("against = { ox = 1.5, elf = 0.5 }\n"),
@@ -75,14 +93,16 @@ class Writer(DeedWriter):
 
     def buff(self, name: str, mark: str) -> str:
         control = self.control()
-        again = ("refresh", "stack", "keep_strongest", "ignore", *(("extend",) * ("diminishes" not in control)))
+        again = self.choose(
+            ("refresh", "stack", "keep_strongest", "ignore", *(("extend",) * ("diminishes" not in control)))
+        )
         catches = 'catches_at = "4 + guard"\nfades = { amount = 5, every = "20 ticks" }\n' if name == "rot" else ""
         return "".join(
             (
                 f'[buffs.{name}]\nkind = "{"debuff" if name == "hex" else self.choose(("buff", "debuff"))}"\n',
                 f'marks = ["{mark}"]\nlasts = {self.stretched(1, bearer=True)}\n',
                 catches,
-                f'again = "{self.choose(again)}"\nmost = 3\n',
+                f'again = "{again}"\nmost = 3\n{self.whose(again)}',
                 self.maybe(self.changes()),
                 self.maybe(f"each = {{ every = {self.stretched(1)}, does = [{self.effects()}] }}\n"),
                 self.reacts(giver=True),
@@ -150,6 +170,9 @@ class Writer(DeedWriter):
                 f'{{ use = "{self.choose(ABILITIES)}", when = {self.formula()}, if = {self.formula()} }}',
                 f'{{ use = "{self.choose(ABILITIES)}", when = "{self.choose(("health_fill < 0.6", "fury >= 6", "marked(hexed)", "ward < 4"))}" }}',
                 f'{{ use = "{self.choose(ABILITIES)}", pick = "{self.choose(("random", "weakest", "strongest", "nearest", "most_dangerous", "attacker"))}" }}',
+                f'{{ use = "{self.choose(ABILITIES)}", pick = {{ {self.choose(("least", "most"))} = "health - foe_might + 9 * at_user" }}, mine = {{ foe_might = "might" }} }}',
+                f'{{ use = "{self.choose(ABILITIES)}", weight = {self.formula()} }}',
+                f'{{ use = "{self.choose(ABILITIES)}", if = "winding_up or foes_near(3) > 1", when = "aimed_at < 2" }}',
                 f'{{ use = "{self.choose(ABILITIES)}", part = "{self.choose(PARTS)}", to = "away", if = "health_fill < 0.9 and distance < 4" }}',
                 '{ wait = "3 ticks", when = "health_fill < 0.5" }',
                 '{ flee = true, when = "health < 12" }',
@@ -165,6 +188,7 @@ class Writer(DeedWriter):
                 'learns = { 1 = ["hit", "cast", "mend"], 3 = ["trick", "call", "skin"] }\n',
                 self.maybe('body = "b"\n'),
                 self.maybe(f'marks = ["{self.choose(MARKS)}"]\n'),
+                self.maybe("varies = { might = { times = { between = [0.5, 1.5], whole = false } } }\n"),
                 self.reacts(),
                 self.mitigates(),
                 self.maybe(f'invulnerable = {{ after_hit = {self.duration(1)}, stops = ["blow"] }}\n'),
@@ -209,6 +233,9 @@ guard = {{ range = [0, 40] }}
 luck = {{ range = [-10, 30] }}
 speed = {{ range = [0, 9] }}
 edge = {{ is = "{self.choose(("might / 2 + luck", "9 - fury / 3", "level + 4 * marked(aglow)"))}", range = [0, "30 + guard"] }}
+[formulas]
+base_luck = 2
+bent = {{ points = {{ 0 = 0, 10 = 4, 40 = 6 }} }}
 [handlings.raw]
 delay = {self.duration()}
 aim = 0.8

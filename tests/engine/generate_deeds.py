@@ -66,6 +66,9 @@ class DeedWriter:
             "ward_top / 5",
             "0.0004",
             "2 * marked(aglow) + health_top / 20",
+            "foes_left + 2 * stacks(hex)",
+            "min(since_start, 3) + dealt / 20 + 2 * ready(hit)",
+            "bent(might) + base_luck",
             *more,
         )
         return f'"{self.choose(simple)}"'
@@ -90,7 +93,15 @@ class DeedWriter:
                 after,
                 self.maybe(f", when = {self.formula()}"),
                 self.maybe(', if = "health_fill < 0.8 and distance < 9"'),
-                self.maybe(self.choose((", chance = 0.6", ', chance = "luck / 9", avoid = "guard / 50"'))),
+                self.maybe(
+                    self.choose(
+                        (
+                            ", chance = 0.6",
+                            ', chance = "luck / 9", avoid = "guard / 50"',
+                            ", chance = 0.4, evens_out = true",
+                        )
+                    )
+                ),
                 self.maybe(f", later = {self.duration(1)}") and self.maybe(f", later = {self.duration(1)}"),
                 several,
                 self.maybe(f', to = "{self.choose(("user", "mates", "allies", "foes", "all"))}"'),
@@ -120,6 +131,7 @@ class DeedWriter:
             f'ready = "{self.choose(ABILITIES)}"{self.maybe(f", by = {self.duration(1)}")}',
             f'{self.choose(("prolong", "shorten"))} = "{self.choose((*BUFFS, "debuff"))}", by = {self.duration(1)}',
             f'strip = "{self.choose(BUFFS)}", stacks = 1',
+            f'{self.choose(("take", "hand_over"))} = "{self.choose((*BUFFS, "debuff"))}", most = 1{self.maybe(", copies = true")}',
         )
         inside = self.choose((*plain, "group", "choice")) if deep < 2 else self.choose(plain)
         if inside == "group":
@@ -185,3 +197,31 @@ class DeedWriter:
 
     def reacts(self, giver: bool = False) -> str:
         return self.maybe(f"reacts = [{', '.join(self.reaction(giver) for _ in range(self.choose((1, 1, 2))))}]\n")
+
+    def critical(self) -> str:
+        """What a critical may have besides its chance and its factor."""
+        return self.choose(("", ', avoid = "guard / 90"', ", tiers = 2", ", evens_out = true"))
+
+    def roll(self) -> str:
+        return self.choose(
+            (
+                "{ between = [1, 6] }",
+                '{ between = ["luck", "luck + 6"], rolls = 2, keep = "worst" }',
+                "{ between = [0, 5], whole = false }",
+                "{ dice = 3, sides = 4, drop_lowest = 1 }",
+                "{ deck = [0, 1, 1, 5] }",
+            )
+        )
+
+    def whose(self, again: str) -> str:
+        """Whose a buff is, and how its stacks end."""
+        ends = f'ends = "{self.choose(("one_by_one", "each"))}"\n' if again == "stack" else ""
+        carries = "carries = 0.5\n" if again in ("refresh", "keep_strongest") else ""
+        return "".join(
+            (
+                self.maybe(f'of = "{self.choose(("each_giver", "one_target"))}"\n'),
+                self.maybe(ends),
+                self.maybe(carries),
+                self.maybe(f'replaces = ["{self.choose((*BUFFS, "debuff"))}"]\n'),
+            )
+        )

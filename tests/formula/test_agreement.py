@@ -56,7 +56,7 @@ def in_the_engine(text: str, values: dict[str, float]) -> float:
     slots = {name: slot for slot, name in enumerate(NAMES)}
     empty = {name: np.zeros([0] * len(axes.split()), kind) for name, (kind, axes) in Tables.LAYOUT.items()}
     code = np.array(link(program, slots, 0), dtype=Tables.LAYOUT["code"][0])
-    lines = np.array([(0, len(code), 1, 0, 0)], dtype=Tables.LAYOUT["lines"][0])
+    lines = np.array([(0, len(code), 1, 0, 0, 0)], dtype=Tables.LAYOUT["lines"][0])
     tables = Tables({**empty, "code": code, "lines": lines, "constants": np.array(program.constants, dtype=np.float64)})
     state = allocate(
         unit=1,

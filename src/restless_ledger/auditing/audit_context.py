@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 
 from ..analysis.expected_damage import ExpectedDamage, ExpectedHit
-from ..formula import Program, evaluate
+from ..formula import Program, evaluate, is_seen
 from ..formula.arrays import Array
 from ..rulebook import Rulebook
 from ..rulebook.brings import Bears, Unlocks
@@ -210,7 +210,7 @@ class AuditContext:
     @cached_property
     def sampled(self) -> Pages:
         """Pages spread over the declared ranges."""
-        return sample_pages(self.book)
+        return sample_pages(self.book, seen=self._seen)
 
     def met(self, chapter: str, kind: str) -> Pages:
         """Return what meets on the line of a kind, for dealers and takers spread over the declared ranges."""
@@ -220,7 +220,12 @@ class AuditContext:
 
     @cached_property
     def _takers(self) -> Pages:
-        return sample_pages(self.book, turn=1)
+        return sample_pages(self.book, turn=1, seen=self._seen)
+
+    @cached_property
+    def _seen(self) -> list[str]:
+        """The names that ask something of a fight, in the order of the formulas."""
+        return list(dict.fromkeys(name for _, program in self.formulas for name in program.names if is_seen(name)))
 
     def harmful(self, who: str) -> list[tuple[str, int]]:
         """Return the abilities of a class that harm, with the level at which each is learned."""

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 
 import numpy as np
 
-from ..formula import Program, evaluate, explain
+from ..formula import Program, evaluate, explain, taken_apart
 from ..formula.arrays import Array
 from ..formula.program import compile_tree
-from ..formula.tree import Call, Choice, Node
+from ..formula.tree import Call, Choice, Node, Use
 from ..rulebook import Rulebook
 from ..rulebook.damage import DamageKind
 from ..rulebook.pages import FACTS, gauge_names, marks
@@ -18,16 +18,17 @@ from ..sheets.hits import dealer_lines, drawn_lines, meeting_page, taker_lines
 
 SAMPLES = 2048
 SEED = 20_11
-FARTHEST_M, MOST_BOOKED, HIGHEST_M = 50.0, 1000.0, 100.0
+FARTHEST_M, MOST_BOOKED, HIGHEST_M, MOST_COUNTED = 50.0, 1000.0, 100.0, 12
 DIVIDING = ("/", "//", "%")
 Pages = dict[str, Array]
 
 
-def sample_pages(book: Rulebook, turn: int = 0) -> Pages:
+def sample_pages(book: Rulebook, turn: int = 0, seen: Iterable[str] = ()) -> Pages:
     """Return pages spread over the declared ranges, each name an array of shape (SAMPLES,).
 
     Half of them are corners (each name at its least or its most), the others lie anywhere between. A stat whose range
-    is not written ranges over what the classes have. `turn` gives other pages: those of a second character.
+    is not written ranges over what the classes have. `turn` gives other pages: those of a second character. `seen` are
+    the names that ask something of a fight.
     """
     generator = np.random.default_rng([SEED, turn])
 
@@ -46,10 +47,38 @@ def sample_pages(book: Rulebook, turn: int = 0) -> Pages:
             top = np.maximum(top, 0.0)
             pages.update(zip(gauge_names(name), (fill * top, top, np.where(top > 0, fill, 0.0)), strict=True))
     falls = book.falls
-    highest = (MOST_BOOKED, FARTHEST_M, max(falls.terminal, falls.safe_speed), HIGHEST_M, MOST_BOOKED)
-    lowest = (0.0, 0.0, falls.safe_speed, 0.0, 0.001)
+    highest = (MOST_BOOKED, FARTHEST_M, max(falls.terminal, falls.safe_speed), HIGHEST_M, MOST_BOOKED, 1.0)
+    lowest = (0.0, 0.0, falls.safe_speed, 0.0, 0.001, 0.0)
     pages.update({fact: spread(low, high) for fact, low, high in zip(FACTS, lowest, highest, strict=True)})
+    pages["at_user"] = np.round(pages["at_user"])
+    for name in seen:
+        pages[name] = _seen(name, spread(0.0, 1.0), book)
+    _add_lines(book, pages, generator)
     return {**pages, "safe_speed": np.full(SAMPLES, falls.safe_speed)}
+
+
+def _seen(name: str, drawn: Array, book: Rulebook) -> Array:
+    """Return what a name asks of a fight, on every page."""
+    match taken_apart(name)[0]:
+        case "ready" | "winding_up":
+            return np.round(drawn)
+        case "since_start":
+            return drawn * book.clock.seconds(book.clock.limit_ticks())
+        case "dealt" | "taken" | "healed":
+            return drawn * MOST_BOOKED
+    return np.round(drawn * MOST_COUNTED)
+
+
+def _add_lines(book: Rulebook, pages: Pages, generator: np.random.Generator) -> None:
+    """Add the lines that kinds roll for each hit, and those that plays write on the pages of others."""
+    with np.errstate(all="ignore"):
+        for chapter in (book.damage, book.healing):
+            for kind in chapter.values():
+                pages.update(drawn_lines(kind, pages, generator.random(SAMPLES)))
+        for playbook in book.playbooks.values():
+            for play in playbook.plays:
+                for name, program in play.mine.items():
+                    pages[name] = np.broadcast_to(evaluate(program, pages), (SAMPLES,))
 
 
 def stat_range(book: Rulebook, name: str) -> tuple[float, float]:
@@ -64,7 +93,7 @@ def stat_range(book: Rulebook, name: str) -> tuple[float, float]:
 def meeting(kind: DamageKind, dealer: Pages, taker: Pages) -> Pages:
     """Return what `lands` and `settle` of a kind can see where dealers meet takers, pair by pair."""
     gap = dealer["level"] - taker["level"]
-    rolled = drawn_lines(kind, dealer, np.random.default_rng(SEED).random(SAMPLES))
+    rolled = {name: dealer[name] for name in kind.rolled}
     seen = meeting_page(dealer_lines(kind, dealer, rolled), taker_lines(kind, taker, ""), gap, dealer["distance"])
     return {name: np.broadcast_to(values, (SAMPLES,)) for name, values in seen.items()}
 
@@ -96,6 +125,8 @@ def divisors(node: Node) -> Iterator[Program]:
             yield compile_tree(node.function, node.operands[1])
         for operand in node.operands:
             yield from divisors(operand)
+    elif isinstance(node, Use):
+        yield from divisors(node.inside)
     elif isinstance(node, Choice):
         for part in (node.condition, node.yes, node.no):
             yield from divisors(part)

@@ -4,6 +4,7 @@ from .arrays import evaluate
 from .asking import ALONE, SEEN, TAKES, asked, is_seen, outside, taken_apart
 from .errors import FormulaError
 from .explain import Explanation, explain
+from .named import NamedFormula, NamedFormulas, curve
 from .parse import parse
 from .program import FUNCTIONS, Op, Program
 from .resolve import link, unknown_names
@@ -15,9 +16,12 @@ __all__ = [
     "TAKES",
     "Explanation",
     "FormulaError",
+    "NamedFormula",
+    "NamedFormulas",
     "Op",
     "Program",
     "asked",
+    "curve",
     "evaluate",
     "explain",
     "is_seen",

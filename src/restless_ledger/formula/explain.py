@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from .arrays import apply
 from .program import BINARY, UNARY, Op, Program
-from .tree import Call, Choice, Name, Node, Number
+from .tree import Call, Choice, Name, Node, Number, Use
 
 _RANK = {
     "or": 1,
@@ -64,11 +64,15 @@ def _bracket(text: str, rank: int, least: int) -> str:
 def _walk(node: Node, values: Mapping[str, float]) -> tuple[str, float, int]:
     """Return the text of a node, its value, and how tightly its outermost operator binds."""
     match node:
-        case Number(value):
-            return number(value), value, _ATOM
+        case Number(value, name):
+            return f"{name} {number(value)}".strip(), value, _ATOM
         case Name(name):
             value = float(values[name])
             return name if name.startswith("marked(") else f"{name} {number(value)}", value, _ATOM
+        case Use(name, operands, inside):
+            told = ", ".join(_walk(operand, values)[0] for operand in operands)
+            value = _walk(inside, values)[1]
+            return f"{name}({told}) {number(value)}", value, _ATOM
         case Choice(condition, yes, no):
             asked, truth, _ = _walk(condition, values)
             text, value, _ = _walk(yes if truth != 0.0 else no, values)

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import ast
 import difflib
+from collections.abc import Mapping
 from functools import lru_cache
 
 from .asking import ALONE, TAKES, asked
 from .errors import FormulaError
+from .named import NONE, NamedFormula, NamedFormulas, filled
 from .program import FUNCTIONS, Program, compile_tree
-from .tree import Call, Choice, Name, Node, Number
+from .tree import Call, Choice, Name, Node, Number, Use
 
 LONGEST_TEXT = 1000
 DEEPEST_NESTING = 24
@@ -40,8 +42,8 @@ _CALLABLE = "functions: " + ", ".join([*FUNCTIONS, *TAKES])
 
 
 @lru_cache(maxsize=65536)
-def parse(text: str) -> Program:
-    """Parse a formula into a `Program`.
+def parse(text: str, named: NamedFormulas = NONE) -> Program:
+    """Parse a formula into a `Program`. `named` formulas may stand in it by their names.
 
     Raises `FormulaError`, with the column, on anything outside the grammar, on more than 1000 characters,
     on nesting deeper than 24, on a number beyond 1e15 and on a constant exponent beyond 100.
@@ -56,14 +58,15 @@ def parse(text: str) -> Program:
     flat = " ".join(text.split()) if "\n" in text or "\t" in text else text
     if not flat.strip():
         raise FormulaError(text, 0, "the formula is empty", "write a number or an expression, such as 8 + 1.6 * brawn")
-    return compile_tree(flat, _Reader(flat).read_all())
+    return compile_tree(flat, _Reader(flat, named.formulas).read_all())
 
 
 class _Reader:
     """Turns Python's tree into ours and refuses what a formula may not say."""
 
-    def __init__(self, text: str) -> None:
+    def __init__(self, text: str, named: Mapping[str, NamedFormula]) -> None:
         self.text = text
+        self.named = named
         self.indent = len(text) - len(text.lstrip())
 
     def read_all(self) -> Node:
@@ -108,7 +111,7 @@ class _Reader:
             case ast.Name(id=name):
                 if name in FUNCTIONS or (name in TAKES and name not in ALONE):
                     raise self.refuse(node, f"{name} is a function and needs its operands", f"write {name}(…)")
-                return Name(name, self.column(node))
+                return self.name(node, name)
             case ast.UnaryOp(op=ast.UAdd(), operand=operand):
                 return self.read(operand, depth + 1)
             case ast.UnaryOp(op=ast.USub() | ast.Not() as op, operand=operand):
@@ -164,8 +167,10 @@ class _Reader:
             raise self.refuse(node, f"{name} takes plain operands only", "write the operands one by one, without names")
         if name in TAKES:
             return self.asking(node, name)
+        if name in self.named:
+            return self.use(node, name, depth)
         if name not in FUNCTIONS:
-            near = difflib.get_close_matches(name, [*FUNCTIONS, *TAKES], 1)
+            near = difflib.get_close_matches(name, [*FUNCTIONS, *TAKES, *self.named], 1)
             raise self.refuse(node, f"there is no function {name}", f"did you mean {near[0]}?" if near else _CALLABLE)
         least, most = FUNCTIONS[name]
         if not least <= len(node.args) <= most:
@@ -176,6 +181,27 @@ class _Reader:
                 "write clamp(x, low, high)" if name == "clamp" else f"give it {count}",
             )
         return Call(name, tuple(self.read(operand, depth + 1) for operand in node.args))
+
+    def name(self, node: ast.expr, name: str) -> Node:
+        formula = self.named.get(name)
+        if formula is None:
+            return Name(name, self.column(node))
+        if formula.operands:
+            operands = ", ".join(formula.operands)
+            raise self.refuse(node, f"{name} takes operands", f"write {name}({operands})")
+        if isinstance(formula.tree, Number):
+            return Number(formula.tree.value, name)
+        return filled(formula.tree, {}, self.column(node))
+
+    def use(self, node: ast.Call, name: str, depth: int) -> Node:
+        formula = self.named[name]
+        if len(node.args) != len(formula.operands):
+            count, asked_for = len(node.args), ", ".join(formula.operands)
+            remedy = f"write {name}({asked_for})" if formula.operands else f"write {name}, without brackets"
+            raise self.refuse(node, f"{name} takes {len(formula.operands)} operands, not {count}", remedy)
+        operands = [self.read(operand, depth + 1) for operand in node.args]
+        inside = filled(formula.tree, dict(zip(formula.operands, operands, strict=True)), self.column(node))
+        return Use(name, tuple(operands), inside)
 
     def asking(self, node: ast.Call, name: str) -> Name:
         what, example = TAKES[name]

@@ -8,7 +8,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import IntEnum
 
-from .tree import Call, Choice, Name, Node, Number
+from .tree import Call, Choice, Name, Node, Number, Use
 
 
 class Op(IntEnum):
@@ -127,10 +127,12 @@ class _Writer:
 
     def write(self, node: Node) -> None:
         match node:
-            case Number(value):
+            case Number(value, _):
                 self.emit(Op.NUMBER, self.index(self.constants, value), 1)
             case Name(name):
                 self.emit(Op.LOAD, self.index(self.names, name), 1)
+            case Use(_, _, inside):
+                self.write(inside)
             case Choice(condition, yes, no):
                 for part in (condition, yes, no):
                     self.write(part)

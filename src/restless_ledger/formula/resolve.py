@@ -7,7 +7,7 @@ from collections.abc import Iterable, Mapping
 
 from .errors import FormulaError
 from .program import Op, Program
-from .tree import Call, Choice, Name, Node
+from .tree import Call, Choice, Name, Node, Use
 
 
 def unknown_names(program: Program, known: Iterable[str], page: str) -> list[FormulaError]:
@@ -17,7 +17,7 @@ def unknown_names(program: Program, known: Iterable[str], page: str) -> list[For
     """
     allowed = list(known)
     errors = []
-    for name in _names(program.tree):
+    for name in {name.name: name for name in reversed(list(_names(program.tree)))}.values():
         if name.name not in allowed:
             near = difflib.get_close_matches(name.name, allowed, 1, 0.6)
             remedy = (
@@ -36,6 +36,8 @@ def _names(node: Node) -> Iterable[Name]:
         case Call(_, operands):
             for operand in operands:
                 yield from _names(operand)
+        case Use(_, _, inside):
+            yield from _names(inside)
         case Choice(condition, yes, no):
             for part in (condition, yes, no):
                 yield from _names(part)

@@ -7,9 +7,10 @@ from dataclasses import dataclass
 
 @dataclass(frozen=True, slots=True)
 class Number:
-    """A number as written."""
+    """A number as written, or one that has a name."""
 
     value: float
+    name: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,4 +38,13 @@ class Choice:
     no: Node
 
 
-Node = Number | Name | Call | Choice
+@dataclass(frozen=True, slots=True)
+class Use:
+    """A named formula with its operands, and what it stands for with them."""
+
+    name: str
+    operands: tuple[Node, ...]
+    inside: Node
+
+
+Node = Number | Name | Call | Choice | Use

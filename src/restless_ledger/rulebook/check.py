@@ -31,6 +31,7 @@ from .rules import (
     journeys,
     lives,
     mitigations,
+    named,
     place,
     playbooks,
     promises,
@@ -41,6 +42,7 @@ from .rules import (
 
 CHAPTERS = (
     clock,
+    named,
     stats,
     gauges,
     damage,

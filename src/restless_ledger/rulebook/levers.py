@@ -5,7 +5,7 @@ from __future__ import annotations
 import copy
 import re
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Any
 
@@ -16,7 +16,9 @@ from .rulebook import Rulebook
 from .source import Source
 
 NUMBER = re.compile(r"(?<![\w.])\d+(?:\.\d+)?(?![\w.]*\w)(?![\d.])")
-WORDS = frozenset({"label", "title", "name", "table", "column", "at", "use", "reason"})
+WORDS = frozenset(
+    {"label", "title", "name", "table", "column", "at", "use", "reason", "like", "without", "builds_on", "removes"}
+)
 """Keys whose texts hold no numbers that count."""
 PLACED = frozenset(
     {"encounters", "stages", "journeys", "examples", "promises", "audit", "rulebook", "drops", "creation"}
@@ -48,7 +50,8 @@ def levers_of(book: Rulebook, only: Iterable[str] = ()) -> list[Lever]:
     """Return the numbers of a rulebook that was read from files, in the order of its text: those of the rules, or only
     those that are named, or lie below a path that is. Raises `InputError` on a name that fits none."""
     tick = Fraction(1) if book.clock.rounds else Fraction(1, book.clock.ticks_per_second)
-    every = list(_walk(_source(book).data, (), tick))
+    source = _source(book)
+    every = [lever for lever in _walk(source.data, (), tick) if _is_of_a_text(source, lever)]
     wanted = list(only)
     if not wanted:
         return [lever for lever in every if lever.path[0] not in PLACED]
@@ -68,7 +71,7 @@ def with_values(book: Rulebook, values: dict[Lever, float]) -> Rulebook:
             inside = inside[part]
         key = lever.path[-1]
         inside[key] = _written(inside[key], lever, value)
-    return assemble(Source(data, source.texts, source.owners))
+    return assemble(replace(source, data=data, problems=[]))
 
 
 def written(value: float, whole: bool) -> str:
@@ -81,6 +84,11 @@ def _source(book: Rulebook) -> Source:
     if source is None:
         raise InputError("levers: this rulebook was not read from files\n    load it with rl.load")
     return source
+
+
+def _is_of_a_text(source: Source, lever: Lever) -> bool:
+    """Say whether a number stands in a TOML file, and not in a table of entries."""
+    return not source.lines_of or source.place(lever.path).rpartition(":")[0] not in source.lines_of
 
 
 def _fits(lever: Lever, name: str) -> bool:

@@ -7,31 +7,55 @@ from typing import cast
 
 from .check import check
 from .csv_tables import fill_tables
+from .entry_tables import fill_entries
 from .frozen import freeze
-from .problems import InputError, Report, RulebookError
+from .layers import built_on
+from .likes import with_likes
+from .problems import InputError, Problem, Report, RulebookError, dotted
 from .rulebook import Rulebook
 from .source import Source
 from .validate import validate
 
 
 def load(path: str | Path) -> Rulebook:
-    """Read a rulebook: a directory of TOML files (sub-directories too), or one file.
+    """Read a rulebook: a directory of TOML files (sub-directories too), or one file. It may build on another one.
 
     Raises `RulebookError`, which lists all that is wrong, each with file and line, dotted path and remedy;
     `InputError` when there is nothing to read at all.
     """
-    root = Path(path)
+    return assemble(read_source(Path(path)))
+
+
+def read_source(root: Path, below: str = "", above: tuple[Path, ...] = ()) -> Source:
+    """Read the files of a rulebook, and on which it builds. `below` comes before the names of its files, `above` are
+    the rulebooks that build on it."""
     source = Source()
     for file in _find_files(root):
-        source.read(file, _short_name(file, root))
-    fill_tables(source, root if root.is_dir() else root.parent)
-    return assemble(source)
+        source.read(file, below + _short_name(file, root))
+    folder = root if root.is_dir() else root.parent
+    fill_entries(source, folder, below)
+    fill_tables(source, folder)
+    heading = source.data.get("rulebook")
+    written = heading.get("builds_on") if isinstance(heading, dict) else None
+    if not isinstance(written, str):
+        return source
+    base, here = folder / written, ("rulebook", "builds_on")
+    if not base.exists():
+        what, remedy = "there is no such rulebook", "paths start at this rulebook's directory"
+        source.problems.append(Problem(source.place(here), dotted(here), what, written, remedy))
+        return source
+    if base.resolve() in (root.resolve(), *above):
+        what = "these rulebooks build on each other in a ring"
+        source.problems.append(Problem(source.place(here), dotted(here), what, written, "take one of them out"))
+        return source
+    name = below + (written if base.is_dir() else str(Path(written).parent)).rstrip("/") + "/"
+    return built_on(read_source(base, name, (*above, root.resolve())), source)
 
 
 def assemble(source: Source) -> Rulebook:
     """Validate what a source has read, let the chapters check it, and return the rulebook."""
     report = Report(source)
-    chapters = validate(source.data, report)
+    chapters = validate(with_likes(source, report), report)
     book = Rulebook.model_construct(**chapters)  # each entry of each chapter has been validated
     check(book, report)
     problems = [*source.problems, *report.problems]

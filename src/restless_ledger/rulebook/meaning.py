@@ -92,6 +92,8 @@ UserFormula = Annotated[Formula, ReadOn("character")]
 """On the page of the character whose line it is, with the facts that its entry adds."""
 DealerFormula = Annotated[Formula, ReadOn("character", lines=True)]
 """On the page of the dealer, with the lines that its damage kind rolls."""
+RolledEnd = Annotated[TextFormula, ReadOn("character")]
+"""On the page of who rolls."""
 FigureFormula = Annotated[TextFormula, ReadOn("figure", others=True)]
 """On the page of the character whose figure it is."""
 ReceiverFormula = Annotated[Formula, ReadOn("character", ("distance",), others=True)]

@@ -16,6 +16,7 @@ from pydantic import (
     Field,
     GetPydanticSchema,
     StringConstraints,
+    ValidationInfo,
     WithJsonSchema,
 )
 from pydantic_core import PydanticCustomError, core_schema
@@ -65,23 +66,31 @@ def plain(parse_value: Any, json_schema: dict) -> tuple:
     return schema, WithJsonSchema(json_schema)
 
 
-def _parse_formula(value: Any) -> Program:
+def with_context(parse_value: Any, json_schema: dict) -> tuple:
+    """Return the same for a parser that is given what the rulebook around the value names."""
+    schema = GetPydanticSchema(lambda _source, _handler: core_schema.with_info_plain_validator_function(parse_value))
+    return schema, WithJsonSchema(json_schema)
+
+
+def _parse_formula(value: Any, info: ValidationInfo) -> Program:
     if isinstance(value, Program):
         return value
     if isinstance(value, bool) or not isinstance(value, str | int | float):
         raise PydanticCustomError("formula", 'a formula is a number or text; write it as 8 or as "8 + 1.6 * brawn"')
     try:
-        return parse(value if isinstance(value, str) else f"{value!r}")
+        text = value if isinstance(value, str) else f"{value!r}"
+        return parse(text, info.context) if info.context else parse(text)
     except FormulaError as error:
         raise PydanticCustomError("formula", "{reason}", {"reason": str(error)}) from None
 
 
 Formula = Annotated[
-    Program, *plain(_parse_formula, {"type": ["string", "number"], "description": "a formula, such as 8 + 1.6 * brawn"})
+    Program,
+    *with_context(_parse_formula, {"type": ["string", "number"], "description": "a formula, such as 8 + 1.6 * brawn"}),
 ]
 
 
-TextFormula = Annotated[Program, *plain(_parse_formula, {"type": "string", "description": "a formula"})]
+TextFormula = Annotated[Program, *with_context(_parse_formula, {"type": "string", "description": "a formula"})]
 """A formula that is told from a number by being text."""
 
 

@@ -28,6 +28,7 @@ PLAIN = {
 PAGES = {
     "character": "a formula",
     "steady": "a formula without gauges",
+    "figure": "a formula of figures",
     "level": "a formula of the level",
     "lands": "a formula of aim and dodge",
     "settle": "a formula of power and soak",

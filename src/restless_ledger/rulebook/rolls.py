@@ -9,7 +9,7 @@ from pydantic import Discriminator, Field, Tag, model_validator
 from pydantic_core import PydanticCustomError
 
 from ..formula import Program, evaluate
-from .meaning import DealerFormula
+from .meaning import RolledEnd
 from .quantities import Entry, Number, named_one_of
 
 MOST_DICE, MOST_SIDES, MOST_SORTED = 200, 1000, 20
@@ -34,7 +34,7 @@ def _end(value: Any) -> str:
     return "formula" if isinstance(value, str | Program) else "number"
 
 
-End = Annotated[Annotated[Number, Tag("number")] | Annotated[DealerFormula, Tag("formula")], Discriminator(_end)]
+End = Annotated[Annotated[Number, Tag("number")] | Annotated[RolledEnd, Tag("formula")], Discriminator(_end)]
 """An end of a range: a number, or as text a formula on the page of who rolls."""
 
 

@@ -26,6 +26,7 @@ from .growth import Growth
 from .handlings import Handling
 from .journeys import Journey, Stage
 from .lives import Lives
+from .named import Named
 from .place import Arena, Falls, Movement, Supply
 from .playbooks import Playbook
 from .promises import AnyPromise
@@ -46,6 +47,10 @@ class Heading(Entry):
 
     title: Label = "A rulebook"
     """The name of the game."""
+    builds_on: str | None = None
+    """The directory or the file of a rulebook that this one builds on. Only what differs is written here."""
+    removes: list[str] = Field(default_factory=list)
+    """What that rulebook has and this one has not, each with its dotted path, such as gear.cork_coat."""
     levels: Annotated[list[int], Field(min_length=2, max_length=2)] = Field(default_factory=lambda: [1, 60])
     """The first and the last level there is."""
 
@@ -81,6 +86,8 @@ class Rulebook(Entry):
     """The title, and the levels there are."""
     clock: Clock = Field(default_factory=Clock)
     """How time goes by, and when a fight is called off."""
+    formulas: dict[Name, Named] = Field(default_factory=dict)
+    """Named constants, formulas and curves, which every formula may use."""
     stats: dict[Name, Stat] = Field(default_factory=dict)
     """The named numbers of a character."""
     gauges: dict[Name, Gauge] = Field(default_factory=dict)

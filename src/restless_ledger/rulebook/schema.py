@@ -7,9 +7,11 @@ from typing import Any
 
 from .check import Known
 from .described import described
+from .entry_tables import FROM
+from .likes import LIKE, WITHOUT
 from .meaning import LEVEL, REFERS
 from .quantities import Entry
-from .rulebook import Rulebook
+from .rulebook import SINGLE_CHAPTERS, Rulebook
 
 
 def json_schema(book: Rulebook | None = None) -> dict[str, Any]:
@@ -24,8 +26,41 @@ def json_schema(book: Rulebook | None = None) -> dict[str, Any]:
         _describe(part, kinds[name])
     names = Known(book) if book else None
     schema = _plain(schema, names)
+    _add_likes(schema, book)
     title = f"The rulebook {book.rulebook.title}" if book else "A Restless Ledger rulebook"
     return {"$schema": "https://json-schema.org/draft/2020-12/schema", **schema, "title": title}
+
+
+def _add_likes(schema: dict[str, Any], book: Rulebook | None) -> None:
+    """Add what every named entry may say before it is read: whom it is like, what it goes without; and where a chapter
+    has entries from. Modifies the schema."""
+    for chapter, info in Rulebook.model_fields.items():
+        if chapter in SINGLE_CHAPTERS:
+            continue
+        part = schema["properties"][chapter]
+        part["properties"] = {**part.get("properties", {}), FROM: FROM_SCHEMA}
+        inside: Any = part.get("additionalProperties") or next(iter(part.get("patternProperties", {}).values()), {})
+        reference = inside.get("$ref", "").rpartition("/")[2] if isinstance(inside, dict) else ""
+        if "properties" in (entry := schema.get("$defs", {}).get(reference, {})):
+            chapters = [other for other, each in Rulebook.model_fields.items() if each.annotation == info.annotation]
+            known = {"enum": [name for other in chapters for name in getattr(book, other)]} if book else {}
+            entry["properties"] |= {LIKE: {"type": "string", **known, **LIKE_SCHEMA}, WITHOUT: WITHOUT_SCHEMA}
+            entry.pop("required", None)
+
+
+FROM_SCHEMA = {
+    "anyOf": [{"type": "string"}, {"type": "array", "items": {"type": "string"}}],
+    "description": "Files that hold entries of this chapter: CSV, JSON, or a spreadsheet. A row is an entry; the column "
+    "name holds its name, and dotted keys are the other columns.",
+}
+LIKE_SCHEMA = {
+    "description": "Another entry of this chapter. This one has all that it has and this one does not write itself."
+}
+WITHOUT_SCHEMA = {
+    "type": "array",
+    "items": {"type": "string"},
+    "description": "What the other one has and this one goes without: keys, written with dots.",
+}
 
 
 def entries(kind: type[Entry] = Entry) -> Iterator[type[Entry]]:

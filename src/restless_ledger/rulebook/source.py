@@ -19,6 +19,16 @@ LONG_DIGITS = re.compile(rf"[0-9_]{{{MOST_DIGITS + 1},}}")
 LONG_KEY = re.compile(rf"(?:[A-Za-z0-9_-]+\s*\.\s*){{{MOST_PARTS},}}[A-Za-z0-9_-]+")
 
 
+def _holds(data: Any, path: tuple) -> bool:
+    """Say whether data hold something at a path."""
+    for part in path:
+        inside = isinstance(data, dict) and part in data
+        if not inside and not (isinstance(data, list) and isinstance(part, int) and part < len(data)):
+            return False
+        data = data[part]
+    return True
+
+
 @dataclass
 class Source:
     """The texts of a rulebook, merged; remembers which file and line each dotted path came from."""
@@ -27,6 +37,10 @@ class Source:
     texts: dict[str, str] = field(default_factory=dict)
     owners: dict[tuple, str] = field(default_factory=dict)
     problems: list[Problem] = field(default_factory=list)
+    lines_of: dict[str, dict[tuple, int]] = field(default_factory=dict)
+    """Of files that are no TOML, the line of each path."""
+    likes: dict[tuple, tuple] = field(default_factory=dict)
+    """Of entries that are like another one, which."""
 
     def read(self, file: Path, name: str) -> None:
         """Read one file and merge it; what is wrong with it becomes a problem."""
@@ -117,7 +131,7 @@ class Source:
     def line(self, name: str, path: tuple) -> int:
         """Return the line of the longest part of a path that the file writes."""
         if name not in self._lines:
-            self._lines[name] = line_positions(self.texts[name])
+            self._lines[name] = self.lines_of[name] if name in self.lines_of else line_positions(self.texts[name])
         lines = self._lines[name]
         return next((lines[path[:length]] for length in range(len(path), 0, -1) if path[:length] in lines), 1)
 
@@ -132,6 +146,9 @@ class Source:
         return self._places[path]
 
     def _find_place(self, path: tuple) -> str:
+        other = self.likes.get(path[:2])
+        if other and len(path) > 2 and not _holds(self.data, path):
+            return self.place((*other, *path[2:]))
         for length in range(len(path), 0, -1):
             if path[:length] in self.owners:
                 name = self.owners[path[:length]]

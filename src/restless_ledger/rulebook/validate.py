@@ -8,14 +8,17 @@ from typing import Any, get_args
 
 from pydantic import BaseModel, TypeAdapter, ValidationError
 
+from ..formula import NamedFormulas
 from .former import key_remedy, value_remedy
 from .problems import Report, nearest
+from .read_named import read_named
 from .rulebook import Rulebook
 
 
 def validate(data: dict[str, Any], report: Report) -> dict[str, Any]:
     """Validate entry by entry, so that one that is wrong hides nothing of the others."""
     chapters: dict[str, Any] = {}
+    formulas = read_named(data.get("formulas"), report)
     for chapter, content in data.items():
         if chapter not in Rulebook.model_fields:
             report.add((chapter,), "there is no chapter of this name", chapter, nearest(chapter, Rulebook.model_fields))
@@ -24,7 +27,7 @@ def validate(data: dict[str, Any], report: Report) -> dict[str, Any]:
             continue
         kind = Rulebook.model_fields[chapter].annotation
         if isinstance(kind, type) and issubclass(kind, BaseModel):
-            entry = _validate_entry(kind, content, (chapter,), report)
+            entry = _validate_entry(kind, content, (chapter,), report, formulas)
             if entry is not None:
                 chapters[chapter] = entry
             continue
@@ -36,23 +39,23 @@ def validate(data: dict[str, Any], report: Report) -> dict[str, Any]:
             continue
         chapters[chapter] = {}
         for name, value in content.items():
-            named = _validate_entry(key_type, name, (chapter, name), report)
-            entry = _validate_entry(entry_type, value, (chapter, name), report)
+            named = _validate_entry(key_type, name, (chapter, name), report, formulas)
+            entry = _validate_entry(entry_type, value, (chapter, name), report, formulas)
             if entry is not None and named is not None:
                 chapters[chapter][name] = entry
     return chapters
 
 
-def _validate_entry(kind: Any, value: Any, path: tuple, report: Report) -> Any:
+def _validate_entry(kind: Any, value: Any, path: tuple, report: Report, named: NamedFormulas) -> Any:
     """Validate one entry. What is wrong is reported and left out, so that the rest can still be checked."""
     try:
-        return _adapter(kind).validate_python(value)
+        return _adapter(kind).validate_python(value, context=named)
     except ValidationError as error:
         if path[1:]:
             report.broken.setdefault(path[0], set()).add(path[1])
         faults = [_report_item(item, kind, value, path, report) for item in error.errors(include_url=False)]
     try:
-        return _adapter(kind).validate_python(_without(value, [fault[len(path) :] for fault in faults]))
+        return _adapter(kind).validate_python(_without(value, [fault[len(path) :] for fault in faults]), context=named)
     except ValidationError:
         return None
 
@@ -80,7 +83,7 @@ def _report_item(item: Any, kind: Any, value: Any, path: tuple, report: Report) 
         if (isinstance(at, dict) and part in at) or (isinstance(at, list) and part in range(len(at))):
             here.append(part)
             at = at[part]  # type: ignore[index]
-        elif item["type"] == "missing":
+        elif item["type"] == "missing" and part == item["loc"][-1]:
             here.append(part)
     what, got, remedy = _wording(item, at)
     remedy = value_remedy(str(here[-1]), at, item["type"]) or remedy
