@@ -110,6 +110,8 @@ class Writer(DeedWriter):
                 self.maybe(f'barred_by = ["{self.choose(MARKS)}"]\n'),
                 self.maybe("outlasts_down = true\n"),
                 control,
+                self.alters(),
+                self.maybe(f'grants = ["{self.choose(ABILITIES)}", "aside"]\n'),
             )
         )
 
@@ -147,6 +149,9 @@ class Writer(DeedWriter):
                 self.maybe("interruptible = true\n"),
                 self.maybe('reach = "3 m"\n'),
                 self.maybe('least = "1 m"\n'),
+                self.maybe(f"requires = {self.formula()}\n"),
+                self.maybe(f'cancels = "{self.choose(("recovery", "windup", "either"))}"\n'),
+                self.maybe("on_the_move = true\n"),
                 self.maybe('area = { radius = "3 m", most = "1 + level / 2", falloff = "guard / 9" }\n'),
                 self.maybe('projectile = "9 m/s"\n'),
                 self.maybe('lunge = "2 m"\n'),
@@ -171,6 +176,7 @@ class Writer(DeedWriter):
                 f'{{ use = "{self.choose(ABILITIES)}", when = "{self.choose(("health_fill < 0.6", "fury >= 6", "marked(hexed)", "ward < 4"))}" }}',
                 f'{{ use = "{self.choose(ABILITIES)}", pick = "{self.choose(("random", "weakest", "strongest", "nearest", "most_dangerous", "attacker"))}" }}',
                 f'{{ use = "{self.choose(ABILITIES)}", pick = {{ {self.choose(("least", "most"))} = "health - foe_might + 9 * at_user" }}, mine = {{ foe_might = "might" }} }}',
+                f'{{ use = "aside", when = {self.formula()} }}',
                 f'{{ use = "{self.choose(ABILITIES)}", weight = {self.formula()} }}',
                 f'{{ use = "{self.choose(ABILITIES)}", if = "winding_up or foes_near(3) > 1", when = "aimed_at < 2" }}',
                 f'{{ use = "{self.choose(ABILITIES)}", part = "{self.choose(PARTS)}", to = "away", if = "health_fill < 0.9 and distance < 4" }}',
@@ -185,9 +191,10 @@ class Writer(DeedWriter):
         return "".join(
             (
                 f"[classes.{name}]\ngrowth.might = {{ from = 6, to = 20 }}\ngrowth.guard = 3\ngrowth.luck = {self.choose((0, 8))}\ngrowth.speed = 2\n",
-                'learns = { 1 = ["hit", "cast", "mend"], 3 = ["trick", "call", "skin"] }\n',
+                'learns = { 1 = ["hit", "cast", "mend"], 2 = ["aside"], 3 = ["trick", "call", "skin"] }\n',
                 self.maybe('body = "b"\n'),
                 self.maybe(f'marks = ["{self.choose(MARKS)}"]\n'),
+                self.alters(),
                 self.maybe("varies = { might = { times = { between = [0.5, 1.5], whole = false } } }\n"),
                 self.reacts(),
                 self.mitigates(),
@@ -267,6 +274,7 @@ passive = true
             *(self.kind(name) for name in (*KINDS, "balm")),
             *(self.buff(name, mark) for name, mark in zip(BUFFS, MARKS, strict=True)),
             *(self.ability(name) for name in ABILITIES),
+            f"[abilities.aside]\nbeside = true\ncooldown = {self.stretched(1)}\ndoes = [{self.effects()}]\n",
             self.body(),
             *(self.character(name) for name in CLASSES),
             self.encounter(mirrored),

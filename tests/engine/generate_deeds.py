@@ -225,3 +225,16 @@ class DeedWriter:
                 self.maybe(f'replaces = ["{self.choose((*BUFFS, "debuff"))}"]\n'),
             )
         )
+
+    def alters(self) -> str:
+        """How abilities are altered for whoever has what this stands in."""
+        change = self.choose(
+            (
+                f"cooldown = {self.stretched(1)}",
+                f"more = [{self.effects()}]",
+                "times = { windup = 0.5, effects = 1.7, reach = 2 }",
+                'becomes = "mend"',
+                'targets = "allies", times = { cost = 0 }',
+            )
+        )
+        return self.maybe(f"alters = {{ {self.choose(ABILITIES)} = {{ {change} }} }}\n")

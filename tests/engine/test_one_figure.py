@@ -76,6 +76,8 @@ edge = {{ is = "might / 2 + luck", range = [0, "30 + guard"] }}
 [gauges.health]
 top = 1000
 downs = true
+[gauges.ward]
+top = 5
 [buffs.mark]
 marks = ["hexed", "aglow", "rotten"]
 {kind}

@@ -7,7 +7,7 @@ import re
 import unittest
 
 import restless_ledger as rl
-from restless_ledger.engine.codes import AMOUNT_FACTORS, CHANCE_FACTORS, IMMUNE, INVULNERABLE, MISSED
+from restless_ledger.engine.codes import AMOUNT_FACTORS, CHANCE_FACTORS, GRAZED, IMMUNE, INVULNERABLE, MISSED
 from restless_ledger.engine.setup import FightFault
 from restless_ledger.formula.explain import number
 from restless_ledger.ledger.explain import EntryExplainer
@@ -15,7 +15,7 @@ from restless_ledger.sheets.resolve import round_figure
 
 from .test_random import random_book
 
-DREW = re.compile(r"drew +([\d.]+) against ([\d.]+): (it lands|too high, it misses)")
+DREW = re.compile(r"drew +([\d.]+) against ([\d.]+): (it lands|too high, it misses|a little too high, it grazes)")
 SHOWN = re.compile(r"^  (power|soak|settle) .* = (\S+)", re.MULTILINE)
 
 
@@ -38,7 +38,8 @@ def untruths(seed: int) -> tuple[list[str], int, int]:
             product = float(entry.lands)
             for factor in CHANCE_FACTORS:
                 product *= factors[factor]
-            if missed != (float(drawn) >= float(chance)) or missed != verdict.startswith("too high"):
+            grazed = bool(entry.notes & GRAZED)
+            if (missed or grazed) != (float(drawn) >= float(chance)) or missed != verdict.startswith("too high"):
                 found.append(f"{seed}:{index}: drew {drawn} against {chance}, missed: {missed}")
             if abs(product - float(entry.chance)) > 1e-12 or abs(float(chance) - product) > 1e-3:
                 found.append(f"{seed}:{index}: chance {entry.chance}, factors come to {product}")
@@ -48,10 +49,13 @@ def untruths(seed: int) -> tuple[list[str], int, int]:
         amount = float(entry.settled)
         for factor in AMOUNT_FACTORS:
             amount *= factors[factor]
-        kind = fight.setup.names.kinds[entry.kind]
-        rounding = getattr(fight.setup.book, kind[0])[kind[1]].round.code
+        chapter, name = fight.setup.names.kinds[entry.kind]
+        kind = getattr(fight.setup.book, chapter)[name]
+        amount = float(round_figure(amount, kind.round.code))
+        if kind.limits:
+            amount = min(kind.limits[1], max(kind.limits[0], amount))
         asked = abs(int(entry.asked)) + int(entry.in_front) + int(entry.mitigated)
-        if abs(float(round_figure(amount, rounding)) * 1000 - asked) > 0.5 + 1e-6:
+        if abs(amount * 1000 - asked) > 0.5 + 1e-6:
             found.append(f"{seed}:{index}: asked {asked}, factors come to {amount}")
         for step, shown in SHOWN.findall(text):
             used = {"power": entry.power, "soak": entry.soak, "settle": entry.settled}[step]

@@ -62,6 +62,8 @@ def in_the_engine(text: str, values: dict[str, float]) -> float:
         unit=1,
         slot=len(NAMES),
         gauge=1,
+        flow=0,
+        roll=0,
         known=1,
         buff=1,
         line=1,

@@ -57,7 +57,8 @@ class ExpectedDamage:
         amount, first = np.zeros(count), None
         for effect, often, last in in_order(self.book.abilities[ability].does, *pages):
             hit = self.hit(effect.damage, by, on, effect.part)
-            taken = hit.mean * effect_times(effect, {**pages[0], "booked": last.booked_by(effect.after)})
+            times = effect_times(effect, {**pages[0], "booked": last.booked_by(effect.after)})
+            taken = hit.multiplied(times).mean
             last.hit(np.minimum(1.0, hit.critical_chance), hit.critical_times, taken)
             if self.book.damage[effect.damage].gauge in (None, self.book.downing_gauge):
                 amount = amount + taken * often

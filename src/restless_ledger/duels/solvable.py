@@ -97,6 +97,8 @@ def _reasons_of_deeds(setup: Setup) -> Iterator[str]:
         yield "what luck changes wanes besides"
     if tables.rules[0].more_downs:
         yield "more than one gauge takes its character down"
+    if tables.rules[0].forms or tables.rules[0].meanwhile:
+        yield "abilities change in the fight, or are used beside others"
     if tables.rules[0].watched:
         yield "a formula asks something of the fight"
     if any(tables.kinds[kind].gauge != downing for kind in _kinds(setup)):
@@ -188,9 +190,9 @@ def _clash(one: np.void, other: np.void, downing: int, heeds: bool) -> str:
 
 def check_lists(setup: Setup, entries: np.ndarray) -> None:
     """Refuse an ability of which something is missed together with a blow that may miss."""
-    tables, first = setup.tables, int(setup.tables.rules[0].first_ability_cause)
+    tables = setup.tables
     for number, ability in enumerate(tables.abilities):
-        hits = entries[(entries["cause"] == first + number) & (entries["kind"] >= 0)]
+        hits = entries[(entries["cause"] == ability.cause) & (entries["kind"] >= 0)]
         sure = bool(np.isnan(hits["chance"]).all())  # nothing is drawn for what is sure
         effects = tables.effects[ability.first_effect : ability.last_effect]
         blows = np.flatnonzero(effects.what == DAMAGE_EFFECT)

@@ -127,12 +127,14 @@ def _names(book: Rulebook, encounter: Encounter) -> list[str]:
 
 
 def _plays(book: Rulebook, chosen: str | None, sheet: Sheet) -> Iterator[tuple[tuple, Play]]:
-    """Yield the plays a unit can ever carry out: those of its playbook whose abilities it knows."""
+    """Yield the plays a unit can ever carry out: those of its playbook whose abilities it knows, or
+    that a buff can grant it."""
     if chosen is None:
         yield from _default_plays(book, sheet)
         return
+    granted = {name for buff in book.buffs.values() for name in buff.grants}
     for index, play in enumerate(book.playbooks[chosen].plays):
-        if play.use is None or play.use in sheet.abilities:
+        if play.use is None or play.use in sheet.abilities or play.use in granted:
             yield ("playbooks", chosen, "plays", index), play
 
 

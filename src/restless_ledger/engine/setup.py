@@ -101,10 +101,6 @@ class Setup:
             slot=max(len(names.slots), meeting),
             gauge=len(names.gauges),
             flow=len(self.tables.flows),
-            even=int(self.tables.rules[0].evens),
-            roller=len(names.units) if self.tables.rolls.deck.any() else 0,
-            roll=len(self.tables.rolls),
-            varied=1 + int(self.tables.changes.varied.max(initial=-1)),
             known=len(self.tables.known),
             part=len(self.tables.parts),
             spot=len(self.tables.spots),
@@ -114,7 +110,7 @@ class Setup:
             change=len(self.tables.changes),
             frame=LEAST_FRAMES + FRAMES_A_UNIT * len(self.units),
             **self._waiting_room(),
-            dull=int(self.tables.buffs.dulls.max(initial=-1)) + 1,
+            **self._rolling_room(),
             buff=len(names.buffs),
             line=len(self.lines),
             kind=len(names.kinds),
@@ -134,15 +130,26 @@ class Setup:
         return state
 
     def _waiting_room(self) -> dict[str, int]:
-        """Return the room for effects that are put off, and for reactions that count or rest."""
+        """Return the room for effects that are put off, buffs that get shorter, and reactions that count or rest."""
         rules, reactions = self.tables.rules[0], self.tables.reactions
         counts = bool(((reactions.nth > 1) | (reactions.rests > 0)).any())
         return {
             "later": LEAST_LATER + LATER_A_UNIT * len(self.units) if rules.branches else 1,
+            "dull": int(self.tables.buffs.dulls.max(initial=-1)) + 1,
             "reactor": len(self.units) if counts else 0,
             "reaction": len(reactions) if counts else 0,
             "mitigator": len(self.units) if len(self.tables.mitigations) else 0,
             "mitigation": len(self.tables.mitigations),
+        }
+
+    def _rolling_room(self) -> dict[str, int]:
+        """Return the room for what is rolled, and for luck that evens out."""
+        tables = self.tables
+        return {
+            "even": int(tables.rules[0].evens),
+            "roller": len(self.units) if tables.rolls.deck.any() else 0,
+            "roll": len(tables.rolls),
+            "varied": 1 + int(tables.changes.varied.max(initial=-1)),
         }
 
     def _shots(self) -> int:
@@ -154,8 +161,9 @@ class Setup:
         across = math.hypot(place.width, place.depth)
         actions = MOST_ACTIONS if tables.rules[0].actions >= 0 else 1
         for unit in tables.units:
-            for known in tables.known[unit.first_known : unit.last_known]:
-                row = tables.abilities[known.ability]
+            known = tables.known.ability[unit.first_known : unit.last_known]
+            forms = tables.forms.ability[unit.first_form : unit.last_form]
+            for row in tables.abilities[[*known, *forms]]:
                 if row.projectile > 0:
                     flight = min(across, row.reach) / row.projectile / tables.rules[0].seconds + 2
                     stretches = max(row.windup_times, row.recovery_times) >= 0

@@ -6,7 +6,7 @@ from .errors import FormulaError
 from .explain import Explanation, explain
 from .named import NamedFormula, NamedFormulas, curve
 from .parse import parse
-from .program import FUNCTIONS, Op, Program
+from .program import FUNCTIONS, Op, Program, scaled
 from .resolve import link, unknown_names
 
 __all__ = [
@@ -28,6 +28,7 @@ __all__ = [
     "link",
     "outside",
     "parse",
+    "scaled",
     "taken_apart",
     "unknown_names",
 ]

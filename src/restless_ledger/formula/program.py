@@ -151,6 +151,12 @@ class _Writer:
                     self.emit(BINARY[function], 0, -1)
 
 
+def scaled(program: Program, times: float) -> Program:
+    """Return a formula multiplied by a number."""
+    text = f"({program.text}) * {times:g}"
+    return compile_tree(text, Call("*", (program.tree, Number(times))))
+
+
 def compile_tree(text: str, tree: Node) -> Program:
     """Lay a checked tree down as a program."""
     writer = _Writer()

@@ -75,6 +75,9 @@ class Bench:
                 return "it can’t be paid: " + ", ".join(self._lacking(unit, int(row.ability)))
             case codes.IS_SLIDING:
                 return "it still slides"
+            case codes.IS_NOT_MET:
+                name = self.setup.names.abilities[int(row.ability)]
+                return f"it requires {self.setup.book.abilities[name].requires}"
             case codes.IS_BARRED:
                 return f"it is kept from it by {', '.join(self._barring(unit, int(row.ability)))}"
         raise AssertionError(f"nobody has written what refusal {refusal} is")

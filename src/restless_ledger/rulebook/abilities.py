@@ -6,27 +6,14 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from .areas import Area
 from .brings import Brings
 from .effect_lists import flat
 from .effects import Beat, DamageEffect, Effect
 from .meaning import GaugeName, Stretch, UserFormula, at_once
 from .measures import LengthField, SpeedField
-from .quantities import Count, Entry, Label, Name
-from .words import Targets
-
-
-class Area(Entry):
-    """`area = { radius = "1.2 m", most = 3, falloff = 0.5 }`: others near the target, on the target's side.
-
-    `falloff` is the share of the amount that is gone at the rim. Without a place everybody is near.
-    """
-
-    radius: LengthField
-    """How far from the target others may stand. Without an arena everybody is near."""
-    most: UserFormula | None = None
-    """How many targets there are at most, the main target included, on the user's page. Without it, no limit."""
-    falloff: UserFormula | None = None
-    """The share of the amount that is gone at the rim, from 0 to 1, on the user's page. In between it falls evenly."""
+from .quantities import Count, Label, Name
+from .words import Cancels, Targets
 
 
 class Ability(Brings):
@@ -79,6 +66,14 @@ class Ability(Brings):
     """What happens again and again during the wind-up, to its target. It ends with the wind-up."""
     does: list[Effect] = Field(default_factory=list)
     """Its effects, in order."""
+    requires: UserFormula | None = None
+    """It can be used only where this holds, on the user's page."""
+    beside: bool = False
+    """Whether it is used beside whatever its user does: at once, even while that winds something up or recovers."""
+    cancels: Cancels | None = None
+    """What of its user's own it may be used in, and ends: a recovery, a wind-up, or either."""
+    on_the_move: bool = False
+    """Whether its user may walk while it winds it up and recovers from it."""
     passive: bool = False
     """A passive ability is never used. It brings stats, marks, reactions, abilities and schools to whoever knows it."""
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pydantic import Field
 
+from .alterations import Alteration
 from .effects import Effect
 from .meaning import AbilityName, SchoolName, StatName
 from .mitigations import Mitigation
@@ -21,12 +22,17 @@ class Bears(Entry):
     """The reactions of its bearer."""
     mitigates: list[Mitigation] = Field(default_factory=list)
     """What is done to hits on its bearer before they are booked."""
+    alters: dict[AbilityName, Alteration] = Field(default_factory=dict)
+    """How it changes abilities for its bearer."""
 
     @property
     def answers(self) -> list[Effect]:
-        """All that its reactions and mitigations do, in order; groups and choices are not taken apart."""
+        """All that its reactions and mitigations do, and what it makes abilities do, in order; groups and choices are
+        not taken apart."""
         reacting = [effect for reaction in self.reacts for effect in reaction.does]
-        return [*reacting, *(effect for mitigation in self.mitigates for effect in mitigation.does)]
+        held = [effect for mitigation in self.mitigates for effect in mitigation.does]
+        made = [effect for each in self.alters.values() for effect in (*(each.does or ()), *each.more)]
+        return [*reacting, *held, *made]
 
 
 class Unlocks(Bears):

@@ -8,7 +8,7 @@ from pydantic import Field
 
 from .brings import Bears
 from .effects import Beat
-from .meaning import Lasting, Lasts, LastsOnBearer, MarkName, StatName, UserFormula
+from .meaning import AbilityName, Lasting, Lasts, LastsOnBearer, MarkName, StatName, UserFormula
 from .measures import RateField
 from .quantities import Entry, Label, Name
 from .stats import StatChange
@@ -69,6 +69,8 @@ class Buff(Bears):
     """How much of the meter fades in how much time."""
     outlasts_down: bool = False
     """Whether it stays when its bearer goes down."""
+    grants: list[AbilityName] = Field(default_factory=list)
+    """Abilities that its bearer can use while it lasts, where its playbook has them."""
     bars: list[Bar | Name] = Field(default_factory=list)
     """What its bearer can't do: acting, walking, dashing, reacting, being healed, or using an ability or a school of
     this name."""
@@ -92,4 +94,7 @@ class Buff(Bears):
     @property
     def controls(self) -> bool:
         """Whether it keeps its bearer from anything, or makes it do something."""
-        return bool(self.bars or self.breaks_off or self.aims_at or self.fights_for or self.walks or self.hides_from)
+        alters = self.alters or self.grants
+        return bool(
+            self.bars or alters or self.breaks_off or self.aims_at or self.fights_for or self.walks or self.hides_from
+        )

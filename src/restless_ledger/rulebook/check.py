@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 
 from .abilities import Ability
+from .alterations import Alteration
 from .damage import DamageKind
 from .former import FILLED
 from .meaning import AtLevel, Found, Lasts, ReadOn, Refers, fields, walk
@@ -169,6 +170,8 @@ def _check_entry(book: Rulebook, report: Report, found: Found) -> None:
             effects.check_list(report, found.path, found.value)
         case Ability() | Supply():
             effects.check_effects(report, (*found.path, "does"), found.value.does)
+        case Alteration():
+            abilities.check_alteration(book, report, found.path, found.value)
         case characters.Character():
             characters.check_attributes(book, report, found.path, found.value)
         case effects.AnyEffect():

@@ -15,6 +15,7 @@ from .meaning import AtLevel, ReadOn, Refers, Timed
 from .openings import Opening
 from .quantities import Duration, Entry
 from .rulebook import SINGLE_CHAPTERS, Rulebook
+from .words import Word
 
 BEGIN, END = "<!-- the tables begin: make reference -->", "<!-- the tables end -->"
 PLAIN = {
@@ -50,7 +51,8 @@ def tables() -> str:
             lines += _rows(kinds[0])
             shown.add(kinds[0])
         else:
-            lines += [f"One of {_listed([_link(kind) for kind in kinds])}.", ""]
+            plain = ["a number", "a formula"] if name == "formulas" else []
+            lines += [f"One of {_listed([*plain, *map(_link, kinds)], 'or')}.", ""]
     lines += ["## What entries hold", ""]
     for kind in _within(chapters.values()):
         if kind not in shown:
@@ -121,6 +123,8 @@ def _written(annotation: Any, metadata: tuple = ()) -> str:
         return f"a list of {each}s" if each.endswith("name") else f"a list, each {each}"
     if origin is dict:
         return f"a table by {_key(arguments[0])}: {_written(arguments[1])}"
+    if isinstance(annotation, type) and issubclass(annotation, Word):
+        return _listed([f'`"{word}"`' for word in annotation], "or") if len(annotation) < 9 else "one of its words"
     if isinstance(annotation, type) and issubclass(annotation, Timed):
         return f'such as `"0.7 s"`, or {_link(annotation)}'
     if isinstance(annotation, type) and issubclass(annotation, Entry):

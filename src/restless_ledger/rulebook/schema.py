@@ -50,8 +50,8 @@ def _add_likes(schema: dict[str, Any], book: Rulebook | None) -> None:
 
 FROM_SCHEMA = {
     "anyOf": [{"type": "string"}, {"type": "array", "items": {"type": "string"}}],
-    "description": "Files that hold entries of this chapter: CSV, JSON, or a spreadsheet. A row is an entry; the column "
-    "name holds its name, and dotted keys are the other columns.",
+    "description": "Files that hold entries of this chapter: CSV, JSON, or a spreadsheet. A row is an entry; the "
+    "column name holds its name, and dotted keys are the other columns.",
 }
 LIKE_SCHEMA = {
     "description": "Another entry of this chapter. This one has all that it has and this one does not write itself."

@@ -73,6 +73,14 @@ class Targets(Word):
     FALLEN_ALLIES = "fallen_allies"
 
 
+class Cancels(Word):
+    """In what of its user's own an ability may be used, which ends it."""
+
+    RECOVERY = "recovery"
+    WINDUP = "windup"
+    EITHER = "either"
+
+
 class After(Word):
     """What the last hit before an effect in its list must have done."""
 

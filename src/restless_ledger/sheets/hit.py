@@ -54,6 +54,11 @@ class Hit:
         lands = self.lands if self.never_misses else np.minimum(1.0, self.lands * aim)
         return replace(self, lands=lands, parts=parts)
 
+    def multiplied(self, times: Array | float) -> Hit:
+        """Return the same hit with as many times as much that settles."""
+        rolled = tuple((chance, settled * times) for chance, settled in self.rolled)
+        return replace(self, settled=self.settled * times, rolled=rolled)
+
     def of(self, row: int, shape: tuple[int, ...]) -> Hit:
         """Return the hit on one of several takers, whose lines had this shape: (takers, levels)."""
 

@@ -38,6 +38,7 @@ from .phases.fall import arrive
 from .phases.initiative import list_turn, next_tick
 from .phases.land import land, next_priority
 from .phases.later import play_later
+from .phases.meanwhile import choose_meanwhile, may_act_meanwhile
 from .phases.move import move
 from .phases.objective import hold_objective, reach_checkpoint
 from .phases.opening import draw_openings, draw_variation
@@ -155,6 +156,9 @@ def play_choose(tables: Tables, state: State) -> None:
         free = free and not is_kept_from(tables, state, state.turn[at], BARS_ACTING)
         if free and (unit.choose_at <= tick or unit.waiting):
             choose(tables, state, state.turn[at])
+            answer(tables, state)
+        elif tables.rules[0].meanwhile and may_act_meanwhile(tables, state, state.turn[at]):
+            choose_meanwhile(tables, state, state.turn[at])
             answer(tables, state)
 
 

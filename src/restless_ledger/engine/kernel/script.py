@@ -11,6 +11,7 @@ from ..codes import (
     IS_BUSY,
     IS_COOLING_DOWN,
     IS_DOWN,
+    IS_NOT_MET,
     IS_SLIDING,
     IS_TOO_DEAR,
     LANDED,
@@ -25,11 +26,13 @@ from ..layout.layout import State, Tables
 from .books.booking import book_change, thousandths
 from .books.effect_stack import push_frame
 from .buffs.buff import give_buff
+from .formulas.lines import read_line
 from .hits.effects import carry_out
+from .phases.beside import use_beside
 from .phases.choose import is_barred_now
 from .phases.fall import end_fall
 from .phases.settle import settle
-from .phases.use import can_pay, is_ready, use
+from .phases.use import ability_of, can_pay, is_ready, use
 from .places.push import sliding
 from .units.sides import is_kept_from
 
@@ -83,18 +86,25 @@ def poke_use(tables: Tables, state: State, unit: int, index: int, target: int) -
     me = state.units[unit]
     play = tables.plays[index]
     tick = state.clock[0].tick
-    if me.land_at != NEVER or me.free_at > tick:
+    beside = tables.abilities[ability_of(tables, state, index)].beside
+    if not beside and (me.land_at != NEVER or me.free_at > tick):
         return IS_BUSY
     if is_ready(tables, state, play.known) > tick:
         return IS_COOLING_DOWN
-    if not can_pay(tables, state, unit, play.ability):
+    ability = tables.abilities[ability_of(tables, state, index)]
+    if not can_pay(tables, state, unit, ability_of(tables, state, index)):
         return IS_TOO_DEAR
+    if ability.requires >= 0 and read_line(tables, state, unit, ability.requires) == 0.0:
+        return IS_NOT_MET
     if is_kept_from(tables, state, unit, BARS_ACTING) or is_barred_now(tables, state, unit, index):
         return IS_BARRED
-    if tables.abilities[play.ability].dash > 0.0 and sliding(state, unit) > 0.0:
+    if ability.dash > 0.0 and sliding(state, unit) > 0.0:
         return IS_SLIDING
     state.clock[0].phase = CHOOSE
-    use(tables, state, unit, index, target=target)
+    if beside:
+        use_beside(tables, state, unit, index, target=target)
+    else:
+        use(tables, state, unit, index, target=target)
     carry_out(tables, state, 0)
     return NOTHING_AGAINST
 

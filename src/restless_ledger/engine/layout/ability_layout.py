@@ -10,6 +10,12 @@ from .fields import fields
 
 ABILITIES = fields(
     targets="i8",
+    basic="i8",  # the ability that it is, where it is one that is altered
+    cause="i8",
+    requires="i8",  # line
+    beside="i8",
+    cancels="i8",  # a set of bits: 1 a recovery, 2 a wind-up
+    on_the_move="i8",
     windup="i8",
     recovery="i8",
     cooldown="i8",
@@ -105,6 +111,8 @@ BUFFS = fields(
     ends_on="i8",  # sets of words, a bit each
     first_barred="i8",
     last_barred="i8",  # of the abilities that it bars
+    first_granted="i8",
+    last_granted="i8",  # of those that it lets its bearer use
     breaks_off="i8",
     aims_at="i8",
     fights_for="i8",

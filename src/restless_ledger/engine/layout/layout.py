@@ -94,6 +94,8 @@ PLAIN: dict[str, dict[str, int]] = {
         "actions": -1,
         "placed": 0,
         "watched": 0,
+        "forms": 0,
+        "meanwhile": 0,
         "takes": 0,
         "more_downs": 0,
         "pays": 0,
@@ -104,7 +106,16 @@ PLAIN: dict[str, dict[str, int]] = {
     "kinds": {"held_back": 0, "limited": 0, "tiers": 1, "even": -1, "avoid": -1, "within": -1, "last_roll": 0},
     "units": {"worn": 0},
     "effects": {"branches": 0},
-    "abilities": {"charges": 1, "shared": -1, "single": 1, "channel": -1, "projectile": 0, "lunge": 0, "dash": 0},
+    "abilities": {
+        "requires": -1,
+        "charges": 1,
+        "shared": -1,
+        "single": 1,
+        "channel": -1,
+        "projectile": 0,
+        "lunge": 0,
+        "dash": 0,
+    },
     "run": {"recording": 0, "fixed_luck": 0, "every": 0},
 }
 """What is the same in every plain fight, so that the compiler can leave out what it rules out."""
@@ -134,6 +145,31 @@ class PlainState(State):
 
 LINE_OF_CACHE = 16  # words: two lines, as processors fetch them in pairs
 
+UNUSED = {
+    "frame": 64,
+    "later": 1,
+    "dull": 0,
+    "even": 0,
+    "roller": 0,
+    "varied": 0,
+    "reactor": 0,
+    "mitigator": 0,
+    "mitigation": 0,
+    "reaction": 0,
+    "extra": 0,
+    "change": 0,
+    "watched": 0,
+    "forms": 0,
+    "meanwhile": 0,
+    "takes": 0,
+    "more_downs": 0,
+    "pays": 0,
+    "watched_part": 0,
+    "slice": 0,
+    "band": BANDS,
+}
+"""The room of what is not asked for."""
+
 
 def allocate(**sizes: int) -> State:
     """Return a state, all zero; `sizes` gives the length of each axis that the layout names. What is watched has no
@@ -141,29 +177,8 @@ def allocate(**sizes: int) -> State:
 
     All of it lies in one piece, with room on both sides, so that two threads never write to one line of the cache.
     """
-    unwatched = {
-        "frame": 64,
-        "later": 1,
-        "dull": 0,
-        "even": 0,
-        "roller": 0,
-        "varied": 0,
-        "reactor": 0,
-        "mitigator": 0,
-        "mitigation": 0,
-        "reaction": 0,
-        "extra": 0,
-        "change": 0,
-        "watched": 0,
-        "takes": 0,
-        "more_downs": 0,
-        "pays": 0,
-        "watched_part": 0,
-        "slice": 0,
-        "band": BANDS,
-    }
     fixed = {"one": 1, "purpose": PURPOSES, "row": sizes["unit"] + MORE_ROWS, "factor": len(FACTORS)}
-    sizes = {**unwatched, **sizes, **fixed}
+    sizes = {**UNUSED, **sizes, **fixed}
     names = [*OPENED, *(name for name in State.LAYOUT if name not in OPENED and name != "memory")]
     shapes = {name: tuple(sizes[axis] for axis in State.LAYOUT[name][1].split()) for name in names}
     words = {name: int(np.prod(shapes[name])) * State.LAYOUT[name][0].itemsize // 8 for name in names}

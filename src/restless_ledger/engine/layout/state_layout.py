@@ -147,6 +147,8 @@ EVENED = fields(
 DULLED = fields(count="i8", until="i8")
 PART_STATE = fields(gone="i8", worn="i8", now="i8", top="i8", opened="i8", booked="i8")
 KNOWN_STATE = fields(
+    ability="i8",
+    since="i8",  # what it is now, and since which buff began
     ready_at="i8",  # the tick from which it can be used again
     charges="i8",
     charge_at="i8",

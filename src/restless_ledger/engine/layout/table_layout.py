@@ -49,6 +49,8 @@ RULES = fields(
     takes="i8",  # 1: not every gauge in front takes every kind, point for point
     more_downs="i8",  # 1: more than one gauge takes its character down
     pays="i8",  # 1: what flows waits after a cost
+    forms="i8",  # 1: some buff changes an ability, or lets its bearer use one
+    meanwhile="i8",  # 1: some ability can be used while its user does something else
     watched="i8",  # 1: some line asks something of the fight
     priorities="i8",  # 1: some ability comes before others in a round
     seconds="f8",  # that a tick lasts
@@ -89,6 +91,8 @@ UNITS = fields(
     last_part="i8",
     first_known="i8",
     last_known="i8",
+    first_form="i8",
+    last_form="i8",  # what buffs make of the abilities that it knows
     first_reaction="i8",
     last_reaction="i8",  # of its class and of all else that it has from the beginning
     first_mitigation="i8",
@@ -186,7 +190,16 @@ PLAYS = fields(
     last_mine="i8",  # lines of its user that it writes on the pages of others
 )
 MINE = fields(line="i8", slot="i8")
-KNOWN = fields(ability="i8")
+KNOWN = fields(
+    ability="i8",
+    basic="i8",  # as it is altered for this unit, and the ability that it is
+    by_buff="i8",  # 1: only a buff lets the unit use it
+)
+FORMS = fields(
+    known="i8",
+    buff="i8",
+    ability="i8",  # what a known ability is while a buff is on
+)
 SPOTS = fields(x="f8", y="f8", supply="i8")
 SUPPLIES = fields(every="i8", every_times="i8", first_effect="i8", last_effect="i8")
 LINES = fields(
@@ -244,6 +257,7 @@ class Tables(Block):
         "mine": (MINE, "mine"),
         "seen": (SEEN, "seen"),  # what lines ask of the fight
         "known": (KNOWN, "known"),
+        "forms": (FORMS, "form"),
         "place": (PLACE, "one"),
         "spots": (SPOTS, "spot"),
         "supplies": (SUPPLIES, "supply"),

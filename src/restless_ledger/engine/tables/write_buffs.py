@@ -149,6 +149,7 @@ class BuffWriter:
             "ends_on": sum(1 << word.code for word in set(buff.ends_on)) | breaks,
             "fights_for": 0 if buff.fights_for else -1,
             **span("barred", self.barred.add(numbers)),
+            **span("granted", self.barred.add([at for at, name in enumerate(self.abilities) if name in buff.grants])),
         }
 
     def _shares(self, buff: Buff) -> dict[str, float]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from ...rulebook import Rulebook
+from ...rulebook.abilities import Ability
 from ...rulebook.effect_lists import flat
 from ...rulebook.effects import (
     AnyEffect,
@@ -111,11 +112,10 @@ class EffectWriter:
         self.evens += 1
         return self.evens - 1
 
-    def ability(self, name: str) -> dict[str, float]:
+    def ability(self, path: tuple, entry: Ability) -> dict[str, float]:
         """Write what an ability costs, and directly behind that its effects; return where they begin and end."""
-        entry = self.book.abilities[name]
-        rows = self._rows(("abilities", name, "does"), entry.does)
-        channel = self._channel(("abilities", name, "channel"), entry.channel)
+        rows = self._rows((*path, "does"), entry.does)
+        channel = self._channel((*path, "channel"), entry.channel)
         costs = [
             row(
                 EFFECTS,
@@ -125,7 +125,7 @@ class EffectWriter:
                 part=-1,
                 steal=-1,
                 to_user=1,
-                line=self.lines.add(("abilities", name, "cost", gauge), amount),
+                line=self.lines.add((*path, "cost", gauge), amount),
             )
             for gauge, amount in entry.cost.items()
         ]

@@ -78,3 +78,14 @@ def gauge_row(writer: EffectWriter, name: str, pool: Pool) -> tuple:
         **span("front", before),
         **span("flow", (known[0], known[-1] + 1) if known else (0, 0)),
     )
+
+
+def gauge_rules(writer: EffectWriter) -> dict[str, int]:
+    """Return the rules that say what gauges can do, each 0 where none does."""
+    gauges = writer.book.gauges.values()
+    return {
+        "opens_drawn": int(any(gauge.begins.roll for gauge in gauges)),
+        "takes": int((takes(writer) != 1.0).any()),
+        "more_downs": int(sum(gauge.downs for gauge in gauges) > 1),
+        "pays": int(any(flow.after_cost for _, _, flow in flows(writer.book))),
+    }

@@ -9,13 +9,15 @@ import numpy as np
 from ...rulebook import Rulebook
 from ...rulebook.playbooks import Play
 from ...rulebook.words import Pick, Targets
+from ...sheets.altered import Alterations, alterations_of
 from ...sheets.brought import marks_of
 from ...sheets.build import is_live
 from ..codes import BEST, NEVER
-from ..layout.table_layout import KNOWN, MINE, PARTS, UNITS
+from ..layout.table_layout import FORMS, KNOWN, MINE, PARTS, UNITS
 from ..layout.table_layout import PLAYS as PLAY_ROW
 from ..roster import Unit
 from .table_rows import Pool, row, span
+from .write_abilities import AbilityWriter
 from .write_buffs import BuffWriter
 from .write_effects import EffectWriter
 
@@ -24,12 +26,14 @@ class UnitWriter:
     """Writes the units of an encounter."""
 
     def __init__(
-        self, book: Rulebook, effects: EffectWriter, buffs: BuffWriter, abilities: Sequence[str], units: Sequence[Unit]
+        self, book: Rulebook, effects: EffectWriter, buffs: BuffWriter, abilities: AbilityWriter, units: Sequence[Unit]
     ) -> None:
         self.book = book
         self.effects = effects
         self.buffs = buffs
-        self.abilities = abilities
+        self.ability_rows = abilities
+        self.abilities = abilities.basic
+        self.forms = Pool()
         self.supplies: Sequence[str] = ()
         self.units = units
         self.plays = Pool()
@@ -47,17 +51,17 @@ class UnitWriter:
         """Return the row of one unit; writes its plays, its parts and what it knows."""
         who = self.book.classes[unit.sheet.who]
         used = list(dict.fromkeys(play.use for _, play in unit.plays if play.use))
-        first_known, last_known = self.known.add([row(KNOWN, ability=self.abilities.index(name)) for name in used])
+        made = {name: alterations_of(unit.sheet.sources, dict(unit.sheet.bought), name) for name in used}
+        first_known, last_known = self.known.add([self._known(unit, name, made[name]) for name in used])
         known = {name: first_known + index for index, name in enumerate(used)}
         turns = max((play.turn or 0 for _, play in unit.plays), default=0)
-        plays = self.plays.add([self._play(path, play, known, unit, turns) for path, play in unit.plays])
+        plays = self.plays.add([self._play(path, play, known, unit, turns, made) for path, play in unit.plays])
+        forms = self._forms(known, made)
         parts = self._body(who.body)
         reactions, mitigations = self._reactions(unit)
         slots = self.effects.lines.slots
         marks = self.marks.add([slots[f"marked({mark})"] for mark in marks_of(unit.sheet.sources)])
-        body = self.book.bodies[who.body] if who.body else None
         spared, clock = who.invulnerable, self.book.clock
-        worn = body is not None and (body.segmented or any(part.own for part in body.parts.values()))
         at = unit.at or (0.0, 0.0)
         return row(
             UNITS,
@@ -70,10 +74,8 @@ class UnitWriter:
             **span("mitigation", mitigations),
             **span("change", self._changes(unit)),
             **span("mark", marks),
-            worn=int(worn),
-            segmented=int(body is not None and body.segmented),
-            harder=self.effects.lines.add(("bodies", who.body, "harder"), body.harder) if body else -1,
-            broken_buff=self.broken.get(who.body or "", -1),
+            **span("form", forms),
+            **self._whole(who.body),
             spared_ticks=clock.ticks(spared.after_hit) if spared else 0,
             **self.effects.columns.of(UNITS, ("handlings",), unit.handling),
             distance=unit.distance,
@@ -83,6 +85,34 @@ class UnitWriter:
             at_y=at[1],
             class_cause=first_class_cause + classes.index(unit.sheet.who),
         )
+
+    def _whole(self, name: str | None) -> dict[str, int]:
+        """Return what a unit's body is as a whole."""
+        body = self.book.bodies[name] if name else None
+        worn = body is not None and (body.segmented or any(part.own for part in body.parts.values()))
+        return {
+            "worn": int(worn),
+            "segmented": int(body is not None and body.segmented),
+            "harder": self.effects.lines.add(("bodies", name, "harder"), body.harder) if body else -1,
+            "broken_buff": self.broken.get(name or "", -1),
+        }
+
+    def _known(self, unit: Unit, name: str, alterations: Alterations) -> tuple:
+        """Return the row of an ability that a unit knows, as it is altered for it, or that buffs can grant it."""
+        basic = self.abilities.index(name)
+        by_buff = int(name not in unit.sheet.abilities)
+        return row(KNOWN, ability=self.ability_rows.index(name, alterations), basic=basic, by_buff=by_buff)
+
+    def _forms(self, known: dict[str, int], made: dict[str, Alterations]) -> tuple[int, int]:
+        """Write what each buff makes of the abilities that a unit knows."""
+        found = []
+        for buff in dict.fromkeys(name for name in self.effects.buffs if name in self.book.buffs):
+            for name, alteration in self.book.buffs[buff].alters.items():
+                if name in known:
+                    ability = self.ability_rows.index(name, (*made[name], (alteration, 1)))
+                    number = list(self.effects.buffs).index(buff)
+                    found.append(row(FORMS, known=known[name], buff=number, ability=ability))
+        return self.forms.add(found)
 
     def _mine(self, path: tuple, play: Play) -> tuple[int, int]:
         """Write the lines of a play that its `if` and `pick` read."""
@@ -102,14 +132,16 @@ class UnitWriter:
         line = self.effects.lines.add((*path, "pick", key), getattr(play.pick, key))
         return {"pick": BEST, "best": line, "most": int(key == "most")}
 
-    def _play(self, path: tuple, play: Play, known: dict[str, int], unit: Unit, turns: int) -> tuple:
+    def _play(
+        self, path: tuple, play: Play, known: dict[str, int], unit: Unit, turns: int, made: dict[str, Alterations]
+    ) -> tuple:
         supply = self.supplies.index(play.fetch) if play.fetch in self.supplies else NEVER
         return row(
             PLAY_ROW,
             **span("mine", self._mine(path, play)),
             what=play.deed.code,
             known=known.get(play.use or "", -1),
-            ability=self.abilities.index(play.use) if play.use else 0,
+            ability=self.ability_rows.index(play.use, made[play.use]) if play.use else 0,
             **self.effects.columns.of(PLAY_ROW, path, play, without=("pick", "turn")),
             **self._pick(path, play),
             turn=-1 if play.turn is None else play.turn - 1,

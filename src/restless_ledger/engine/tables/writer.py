@@ -8,14 +8,15 @@ import numpy as np
 
 from ...formula import Program
 from ...rulebook import Rulebook
+from ...rulebook.abilities import Ability
 from ...rulebook.effects import Effect
 from ...rulebook.encounters import Encounter
 from ...rulebook.figure_order import figure_order
 from ...rulebook.rules.damage import kinds
 from ...rulebook.stats import Stat
+from ...sheets.altered import altered
 from ...sheets.build import stat_base
 from ..codes import FIXED_CAUSES
-from ..layout.ability_layout import ABILITIES
 from ..layout.kind_layout import EXTRAS, KINDS
 from ..layout.layout import Tables
 from ..layout.table_layout import BASES, LINES, RULES, STATS
@@ -24,14 +25,13 @@ from .compiled_formulas import CompiledFormulas
 from .deduced import Written, beats_meet, deduced
 from .names import Names
 from .table_rows import Pool, row
+from .write_abilities import AbilityWriter
 from .write_buffs import BuffWriter, buffs_in_use, with_copies
 from .write_effects import EffectWriter
-from .write_gauges import flow_rows, flows, gauge_row, takes
+from .write_gauges import flow_rows, flows, gauge_row, gauge_rules, takes
 from .write_kinds import kind_row
 from .write_places import arena_of, place_row, supply_rows
 from .write_units import UnitWriter
-
-NO_AREA = {"single": 1, "most": -1, "falloff": -1}
 
 
 class TableWriter:
@@ -52,7 +52,8 @@ class TableWriter:
         self.effects = EffectWriter(book, self.lines, self.buff_names, causes)
         self.first_buff_cause = self.first_ability_cause + len(self.abilities)
         self.buffs = BuffWriter(book, self.effects, self.first_buff_cause)
-        self.unit_rows = UnitWriter(book, self.effects, self.buffs, self.abilities, units)
+        self.ability_rows = AbilityWriter(book, self.effects, self.abilities, self.first_ability_cause)
+        self.unit_rows = UnitWriter(book, self.effects, self.buffs, self.ability_rows, units)
         self.classes, self.supplies = list(dict.fromkeys(unit.sheet.who for unit in units)), list[str]()
 
     def _effects_in_use(self) -> Iterator[Effect]:
@@ -84,14 +85,14 @@ class TableWriter:
             tuple(self.unit_rows.part_names),
             tuple(name for name, _ in causes),
             tuple(kind for _, kind in causes),
-            tuple(self.abilities),
+            tuple(self.ability_rows.names),
             tuple(self.buff_names),
         )
 
     def write(self, limit: int, sides: int) -> Tables:
         """Return the tables. `limit` is in ticks; a bench has no end."""
         book, units = self.book, self.unit_rows
-        abilities = [self._ability(name) for name in self.abilities]
+        self.ability_rows.write()
         self._write_buffs()
         arena = arena_of(book, self.encounter)
         self.supplies, supplies, spots = supply_rows(book, self.effects, arena)
@@ -114,7 +115,8 @@ class TableWriter:
             "extras": extras.items,
             "rolls": self.effects.rolls.rolls.items,
             "faces": self.effects.rolls.faces.items,
-            "abilities": abilities,
+            "abilities": self.ability_rows.rows,
+            "forms": units.forms.items,
             "place": [place],
             "spots": spots,
             "supplies": supplies,
@@ -203,7 +205,7 @@ class TableWriter:
         actions = self.lines.add(("clock", "actions"), clock.actions)
         written = self._written()
         possible = deduced(written, unit_rows)
-        moving = any(moving for *_, moving, _ in self.lines.rows)
+        moving = bool(np.array(self.lines.rows, dtype=LINES)["moving"].any())
         return row(
             RULES,
             limit=limit,
@@ -220,14 +222,13 @@ class TableWriter:
             reaction_depth=clock.reaction_depth,
             **self._reads(kind_rows, extras.items),
             **possible,
-            opens_drawn=int(any(gauge.begins.roll for gauge in book.gauges.values())),
+            **gauge_rules(self.effects),
             evens=self.effects.evens,
             varies=int(self.unit_rows.varied > 0),
             **self._initiative(),
             actions=actions,
-            takes=int((takes(self.effects) != 1.0).any()),
-            more_downs=int(sum(gauge.downs for gauge in book.gauges.values()) > 1),
-            pays=int(any(flow.after_cost for _, _, flow in flows(book))),
+            forms=int(bool(self.unit_rows.forms.items) or self._grants()),
+            meanwhile=int(any(each.beside or each.cancels for each in self._usable())),
             watched=int(bool(self.lines.seen)),
             priorities=int(any(book.abilities[name].priority for name in self.abilities) and clock.rounds),
             placed=int(arena_of(book, self.encounter) is not None),
@@ -235,6 +236,16 @@ class TableWriter:
             beats_meet=int(beats_meet(written, possible) or moving),
             first_script_effect=script,
         )
+
+    def _grants(self) -> bool:
+        """Say whether some buff lets its bearer use an ability."""
+        return any(self.book.buffs[name].grants for name in self.buff_names if name in self.book.buffs)
+
+    def _usable(self) -> Iterator[Ability]:
+        """Yield every ability that anybody can use, as it is altered or not."""
+        yield from (self.book.abilities[name] for name in self.abilities)
+        for name, alterations in self.ability_rows.altered:
+            yield altered(self.book, name, alterations)
 
     def _initiative(self) -> dict[str, int]:
         """Return who comes first: a line (-1 where it is the same for all), and what is rolled besides."""
@@ -261,16 +272,3 @@ class TableWriter:
         taking = [kinds["dodge"], kinds["soak"], extras["line"][~of_dealers]]
         sets = {"dealing_reads": np.concatenate(dealing), "taking_reads": np.concatenate(taking)}
         return {name: int(np.bitwise_or.reduce(read[lines[lines >= 0]])) for name, lines in sets.items()}
-
-    def _ability(self, name: str) -> tuple:
-        ability, here = self.book.abilities[name], ("abilities", name)
-        groups = list(dict.fromkeys(other.shared for other in self.book.abilities.values() if other.shared))
-        effects = self.effects.ability(name)
-        return row(
-            ABILITIES,
-            **self.effects.columns.of(ABILITIES, here, ability, without=("shared", "channel")),
-            **(self.effects.columns.of(ABILITIES, (*here, "area"), ability.area) or NO_AREA),
-            **effects,
-            from_finish=int(ability.cooldown_from == "finish"),
-            shared=groups.index(ability.shared) if ability.shared else -1,
-        )

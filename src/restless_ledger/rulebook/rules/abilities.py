@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from ..abilities import Ability
+from ..alterations import Alteration
 from ..brings import Brings
 from ..problems import Report
 from ..rulebook import Rulebook
+from .effects import check_effects
 
 
 def check(book: Rulebook, report: Report) -> None:
@@ -22,6 +25,7 @@ def check(book: Rulebook, report: Report) -> None:
                 passive[0],
                 "write passive = true, or give a buff",
             )
+        _check_beside(report, here, ability)
         if ability.priority and not book.clock.rounds:
             report.add(
                 (*here, "priority"), "a priority counts in rounds", "", "write clock.rounds = true, or remove it"
@@ -33,3 +37,25 @@ def check(book: Rulebook, report: Report) -> None:
         broken = name in report.broken.get("abilities", ())
         if not ability.passive and not broken and not (ability.does or ability.lunge or ability.dash):
             report.add((*here, "does"), "this ability does nothing", "", "write does = [...]")
+
+
+AT_ONCE = ("windup", "recovery", "channel", "projectile", "lunge", "dash", "cancels", "on_the_move")
+
+
+def _check_beside(report: Report, here: tuple, ability: Ability) -> None:
+    """What is used beside takes no time, and something keeps it from being used on every tick."""
+    if not ability.beside:
+        return
+    for key in AT_ONCE:
+        if key in ability.model_fields_set and getattr(ability, key):
+            report.add((*here, key), "what is used beside takes effect at once", "", f"leave {key} out, or beside")
+    if not ability.cost and ability.uses is None and ability.cooldown.time.amount == 0:
+        report.add((*here, "beside"), "nothing keeps it from being used on every tick", "", "write a cooldown")
+
+
+def check_alteration(book: Rulebook, report: Report, path: tuple, alteration: Alteration) -> None:
+    """What is altered is used; what takes its place too."""
+    for name, where in ((str(path[-1]), path), (alteration.becomes, (*path, "becomes"))):
+        if name in book.abilities and book.abilities[name].passive:
+            report.add(where, "a passive ability is never used", name, "name another one")
+    check_effects(report, (*path, "does"), alteration.does or [])

@@ -25,6 +25,10 @@ def check(book: Rulebook, report: Report) -> None:
                 what = "this is no ability, no school and nothing that a buff can bar"
                 report.add((*here, "bars", index), what, word, nearest(word, names))
         _check_stacks(report, here, buff)
+        for index, granted in enumerate(buff.grants):
+            if granted in book.abilities and book.abilities[granted].passive:
+                what = "a buff grants abilities that are used"
+                report.add((*here, "grants", index), what, granted, "give the buff what the passive ability brings")
         for index, word in enumerate(buff.replaces):
             check_word(book, report, (*here, "replaces", index), word)
         if buff.diminishes:

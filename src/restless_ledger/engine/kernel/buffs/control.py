@@ -19,8 +19,7 @@ def recontrol(tables: Tables, state: State, unit: int) -> None:
     me.feet = -1
     me.feet_from = -1
     me.side = tables.units[unit].side
-    for known in range(tables.units[unit].first_known, tables.units[unit].last_known):
-        state.known[known].barred = 0
+    reform(tables, state, unit)
     taunted, lured, led = -1, -1, -1
     for buff in range(tables.buffs.shape[0]):
         row = state.buffs[unit, buff]
@@ -31,7 +30,7 @@ def recontrol(tables: Tables, state: State, unit: int) -> None:
         me.hidden |= table.hides
         for index in range(table.first_barred, table.last_barred):
             for known in range(tables.units[unit].first_known, tables.units[unit].last_known):
-                if tables.known[known].ability == tables.barred[index]:
+                if tables.known[known].basic == tables.barred[index]:
                     state.known[known].barred = 1
         if table.aims_at == AT_ANYBODY:
             me.confused = 1
@@ -49,6 +48,39 @@ def recontrol(tables: Tables, state: State, unit: int) -> None:
 
 
 @kernel_seldom
+def reform(tables: Tables, state: State, unit: int) -> None:
+    """Work out anew what buffs make of the abilities that a unit knows, and which they let it use.
+
+    Of several buffs that change one ability, the one that began last counts."""
+    me = tables.units[unit]
+    for known in range(me.first_known, me.last_known):
+        row = state.known[known]
+        row.barred = tables.known[known].by_buff
+        row.ability = tables.known[known].ability
+        row.since = -1
+    for index in range(me.first_form, me.last_form):
+        form = tables.forms[index]
+        row = state.known[form.known]
+        for buff in range(form.buff, form.buff + tables.buffs[form.buff].copies):
+            if state.buffs[unit, buff].on and state.buffs[unit, buff].began > row.since:
+                row.since = state.buffs[unit, buff].began
+                row.ability = form.ability
+    if tables.rules[0].forms:
+        for buff in range(tables.buffs.shape[0]):
+            if state.buffs[unit, buff].on:
+                grant(tables, state, unit, buff)
+
+
+@kernel_seldom
+def grant(tables: Tables, state: State, unit: int, buff: int) -> None:
+    """Let a unit use what a buff grants."""
+    for index in range(tables.buffs[buff].first_granted, tables.buffs[buff].last_granted):
+        for known in range(tables.units[unit].first_known, tables.units[unit].last_known):
+            if tables.known[known].basic == tables.barred[index]:
+                state.known[known].barred = 0
+
+
+@kernel_seldom
 def begin_control(tables: Tables, state: State, unit: int, buff: int, parent: int) -> None:
     """Let a buff that has begun keep its bearer from things, and break off what it winds up."""
     recontrol(tables, state, unit)
@@ -60,7 +92,7 @@ def begin_control(tables: Tables, state: State, unit: int, buff: int, parent: in
 def break_off(tables: Tables, state: State, unit: int, by: int, parent: int) -> None:
     """Break off a wind-up. What it cost and its cooldown stand; its user is free again on the next tick."""
     me = state.units[unit]
-    cause = tables.rules[0].first_ability_cause + me.ability
+    cause = tables.abilities[me.ability].cause
     write_event(state, unit, INTERRUPT, cause, source=by, parent=parent)
     me.land_at = NEVER
     me.free_at = state.clock[0].tick + 1

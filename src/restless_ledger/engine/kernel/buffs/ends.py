@@ -163,7 +163,7 @@ def move_buffs(tables: Tables, state: State, at: int, index: int, unit: int) -> 
         count, strength = row.count, row.strength
         if effect.stacks == 0:
             take_off(tables, state, source, buff, stripped=True, parent=parent)
-        receive_buff(tables, state, user, target, buff, left=left, count=count, strength=strength, parent=parent)
+        receive_buff(tables, state, user, target, buff=buff, left=left, count=count, strength=strength, parent=parent)
 
 
 @kernel_seldom

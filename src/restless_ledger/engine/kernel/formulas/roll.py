@@ -71,7 +71,7 @@ def roll_lines(tables: Tables, state: State, unit: int, kind: int, page: int) ->
         if tables.rolls[index].deck:
             value = draw_card(tables, state, unit, index)
         else:
-            value = roll(tables, state, unit, index, draw(state, unit, ROLLED))
+            value = roll(tables, state, unit, index, drawn=draw(state, unit, ROLLED))
         state.pages[unit, tables.rolls[index].slot] = value
         if 0 <= page < state.kept.shape[0]:
             state.kept[page, tables.rolls[index].slot] = value

@@ -113,7 +113,7 @@ def break_part(tables: Tables, state: State, taker: int, dealer: int, part: int,
         state.entries[number].part = part
     for index in range(table.first_drop, table.last_drop):
         for known in range(me.first_known, me.last_known):
-            if tables.known[known].ability == tables.drops[index]:
+            if tables.known[known].basic == tables.drops[index]:
                 state.known[known].uses = 0
     if me.broken_buff >= 0:
         buff = me.broken_buff + part - me.first_part

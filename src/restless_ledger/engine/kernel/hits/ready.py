@@ -19,7 +19,7 @@ def make_ready(tables: Tables, state: State, at: int, index: int, unit: int) -> 
     if effect.by >= 0:
         sooner = stretched(tables, state, frame.user, effect.by, line=effect.by_times)
     for known in range(tables.units[unit].first_known, tables.units[unit].last_known):
-        if tables.known[known].ability == ability:
+        if tables.known[known].basic == ability:
             hasten(tables, state, known, sooner)
             write_event(state, unit, READY, effect.index, source=frame.user, parent=frame.parent)
             look_again(tables, state, unit, state.known[known].ready_at)

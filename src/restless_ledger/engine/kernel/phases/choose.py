@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ...codes import (
+    BARS_ACTING,
     BARS_DASHING,
     DISTANCE_FACT,
     MISTAKE,
@@ -30,19 +31,22 @@ from ..places.push import sliding
 from ..places.targeting import choose_target, may_target
 from ..units.distance import distance_between
 from ..units.sides import is_kept_from
+from .beside import use_beside
 from .move import leave
 from .supply import nearest_spot
-from .use import can_pay, is_ready, use
+from .use import ability_of, can_pay, is_ready, use
 
 
 @kernel
 def may_carry_out(tables: Tables, state: State, unit: int, index: int) -> bool:
     """Say whether a play that is ready can be paid for, is not barred by a slide, and is wanted at all."""
-    play = tables.plays[index]
-    ability = tables.abilities[play.ability]
+    play, number = tables.plays[index], ability_of(tables, state, index)
+    ability = tables.abilities[number]
+    if ability.requires >= 0 and read_line(tables, state, unit, ability.requires) == 0.0:
+        return False
     if play.turn >= 0 and play.turn != state.units[unit].turn:
         return False
-    if ability.first_cost < ability.first_effect and not can_pay(tables, state, unit, play.ability):
+    if ability.first_cost < ability.first_effect and not can_pay(tables, state, unit, number):
         return False
     if ability.dash > 0.0 and sliding(state, unit) > 0.0:
         return False
@@ -55,7 +59,7 @@ def may_carry_out(tables: Tables, state: State, unit: int, index: int) -> bool:
 def is_barred_now(tables: Tables, state: State, unit: int, index: int) -> bool:
     """Say whether a buff keeps a unit from what a play uses."""
     play = tables.plays[index]
-    ability = tables.abilities[play.ability]
+    ability = tables.abilities[ability_of(tables, state, index)]
     leaps = ability.dash > 0.0 or ability.lunge > 0.0
     return state.known[play.known].barred != 0 or (leaps and is_kept_from(tables, state, unit, BARS_DASHING))
 
@@ -68,17 +72,24 @@ def choose(tables: Tables, state: State, unit: int) -> None:
     or not, still may want them. A mistake passes over the play that it should carry out. A look that leads to nothing
     changes nothing: it may be taken on any tick, or on all."""
     me = state.units[unit]
-    row = tables.units[unit]
-    tick = state.clock[0].tick
-    soonest = NEVER
-    blocked, slipped, want, reach = 0, 0, -1, 0.0
-    wanted, drawn, aim, total = 0, -1, -1, 0.0
     me.fetch = -1
+    me.waiting = 1
     if tables.rules[0].actions >= 0 and not has_actions(tables, state, unit):
-        me.waiting = 1
         return
+    me.waiting = 0
+    me.choose_at = NEVER
     if tables.rules[0].placed:
         show_nearest(tables, state, unit)
+    look_at_plays(tables, state, unit)
+
+
+@kernel
+def look_at_plays(tables: Tables, state: State, unit: int) -> None:
+    """Go through the plays of a unit, in order. Those with a weight that follow each other wait until all of them have
+    been looked at; one of those that can be carried out is drawn as they come."""
+    me, row = state.units[unit], tables.units[unit]
+    slipped, want, reach = 0, -1, 0.0
+    wanted, drawn, aim, total = 0, -1, -1, 0.0
     for index in range(row.first_play, row.last_play + 1):
         if drawn >= 0 and (index == row.last_play or tables.plays[index].weight < 0):
             if row.mistakes <= 0.0 or slipped or not slips(tables, state, unit):
@@ -90,19 +101,14 @@ def choose(tables: Tables, state: State, unit: int) -> None:
         play = tables.plays[index]
         if play.what != PLAY_USE:
             if do_something_else(tables, state, unit, index):
-                if me.fetch >= 0:
-                    me.choose_at = soonest  # what comes before it may get ready on the way
                 return
-            blocked = 1
+            me.waiting = 1
             continue
-        ready_at = is_ready(tables, state, play.known)
-        if ready_at > tick:
-            soonest = min(soonest, ready_at)
+        if wait_for(tables, state, unit, index):
             if tables.rules[0].placed and want < 0 and wanted == 0:
                 wanted = still_wants(tables, state, unit, index)
             continue
-        blocked = 1
-        ability = tables.abilities[play.ability]
+        ability = tables.abilities[ability_of(tables, state, index)]
         if not may_carry_out(tables, state, unit, index):
             continue
         target = choose_target(tables, state, unit, index, within=ability.reach)
@@ -110,6 +116,10 @@ def choose(tables: Tables, state: State, unit: int) -> None:
             if tables.rules[0].placed and want < 0:
                 want = go_for(tables, state, unit, index)
                 reach = ability.reach
+        elif ability.beside:
+            use_beside(tables, state, unit, index, target=target)
+            if me.up == 0 or is_kept_from(tables, state, unit, BARS_ACTING):
+                return
         elif play.weight >= 0:
             weight = max(0.0, read_line(tables, state, unit, play.weight))
             total += weight
@@ -120,8 +130,26 @@ def choose(tables: Tables, state: State, unit: int) -> None:
         else:
             carry_out_play(tables, state, unit, index, target=target)
             return
-    me.waiting = blocked
-    me.choose_at = soonest
+    settle_on(tables, state, unit, want, reach=reach, wanted=wanted, slipped=slipped)
+
+
+@kernel
+def wait_for(tables: Tables, state: State, unit: int, index: int) -> bool:
+    """Say whether a play is not ready yet. Notes when a unit that carries out none has to look again."""
+    me = state.units[unit]
+    ready_at = is_ready(tables, state, tables.plays[index].known)
+    if ready_at <= state.clock[0].tick:
+        me.waiting = 1
+        return False
+    me.choose_at = min(me.choose_at, ready_at)
+    return True
+
+
+@kernel
+def settle_on(tables: Tables, state: State, unit: int, want: int, reach: float, wanted: int, slipped: int) -> None:
+    """Note for whom a unit goes that did nothing (-1: nobody); after a mistake it looks again once its player has
+    reacted."""
+    me = state.units[unit]
     if want >= 0:
         me.want = want
         me.reach = reach
@@ -129,7 +157,7 @@ def choose(tables: Tables, state: State, unit: int) -> None:
         me.want = -1
     if slipped:
         me.waiting = 0
-        me.choose_at = tick + max(1, row.delay)
+        me.choose_at = state.clock[0].tick + max(1, tables.units[unit].delay)
 
 
 @kernel_seldom
@@ -218,7 +246,6 @@ def do_something_else(tables: Tables, state: State, unit: int, index: int) -> bo
     if play.what == PLAY_FETCH and tables.rules[0].placed:
         me.fetch = nearest_spot(tables, state, unit, play.supply)
         if me.fetch >= 0:
-            me.waiting = 1
-            me.choose_at = NEVER
+            me.waiting = 1  # and what comes before it may get ready on the way
             return True
     return False

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ...codes import ANNOUNCED, BARS_ACTING, INITIATIVE, NEVER, ON_ROUND
+from ...codes import ANNOUNCED, BARS_ACTING, INITIATIVE, NEVER, ON_ROUND, PLAY_USE
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
 from ..formulas.draw import draw_at, draw_tie
@@ -37,6 +37,12 @@ def next_tick(tables: Tables, state: State) -> int:
     looks = clock.stirred >= clock.tick or tables.rules[0].watched != 0
     if (waiting != 0 and looks) or state.run[0].every != 0:
         return clock.tick + clock.played
+    if tables.rules[0].meanwhile:
+        if looks:
+            return clock.tick + clock.played
+        for u in range(state.units.shape[0]):
+            if state.units[u].up:
+                soonest = min(soonest, next_meanwhile(tables, state, u))
     if tables.rules[0].branches:
         soonest = min(soonest, clock.later_at)
     if tables.rules[0].reacts & ANNOUNCED:
@@ -44,6 +50,24 @@ def next_tick(tables: Tables, state: State) -> int:
     if tables.rules[0].placed or clock.returning > 0:
         soonest = min(soonest, next_of_place(tables, state))
     return max(soonest, clock.tick + clock.played)
+
+
+@kernel_seldom
+def next_meanwhile(tables: Tables, state: State, unit: int) -> int:
+    """Return the next tick on which something gets ready that a unit can use while it is busy."""
+    soonest = NEVER
+    for index in range(tables.units[unit].first_play, tables.units[unit].last_play):
+        play = tables.plays[index]
+        if play.what == PLAY_USE:
+            ability = tables.abilities[play.ability]
+            known = state.known[play.known]
+            if (
+                known.uses != 0
+                and (ability.beside or ability.cancels or tables.rules[0].forms)
+                and known.ready_at > state.clock[0].tick
+            ):
+                soonest = min(soonest, known.ready_at)
+    return soonest
 
 
 @kernel_seldom
@@ -83,7 +107,7 @@ def list_turn(tables: Tables, state: State) -> None:
     so everybody is listed; and a unit that returns on this tick is there from phase 2 on.
     """
     clock = state.clock[0]
-    placed = tables.rules[0].placed != 0
+    placed = tables.rules[0].placed != 0 or tables.rules[0].meanwhile != 0
     tick = clock.tick
     listed = 0
     acting = 0

@@ -23,10 +23,10 @@ def land(tables: Tables, state: State, unit: int) -> None:
     if row.dash > 0.0 or row.lunge > 0.0:
         leap(tables, state, unit, me.ability, target=me.target)
     if not can_still_reach(tables, state, unit, me.target):
-        cause = tables.rules[0].first_ability_cause + me.ability
+        cause = tables.abilities[me.ability].cause
         write_event(state, me.target, LOST, cause, source=unit, parent=me.use_entry)
     elif row.single and row.projectile <= 0.0:
-        cause = tables.rules[0].first_ability_cause + me.ability
+        cause = tables.abilities[me.ability].cause
         at = push_frame(
             tables,
             state,

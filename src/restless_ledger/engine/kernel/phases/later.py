@@ -84,7 +84,7 @@ def begin_channel(tables: Tables, state: State, unit: int, target: int) -> None:
         0,
         user=unit,
         target=target,
-        cause=tables.rules[0].first_ability_cause + me.ability,
+        cause=tables.abilities[me.ability].cause,
         parent=me.use_entry,
         aimed=1,
         scale=1.0,

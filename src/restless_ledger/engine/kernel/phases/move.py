@@ -27,7 +27,7 @@ def move(tables: Tables, state: State, unit: int) -> None:
         slide(tables, state, unit)
     elif is_kept_from(tables, state, unit, BARS_WALKING):
         me.moves = 0
-    elif me.land_at == NEVER and state.clock[0].tick >= me.free_at:
+    elif (me.land_at == NEVER and state.clock[0].tick >= me.free_at) or tables.abilities[me.ability].on_the_move:
         walk(tables, state, unit)
     if me.moves:
         state.clock[0].stirred = state.clock[0].tick

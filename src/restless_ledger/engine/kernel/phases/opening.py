@@ -44,6 +44,7 @@ def open_units(tables: Tables, state: State) -> None:
     clock.opened = 1
     for known in range(tables.known.shape[0]):
         row = tables.abilities[tables.known[known].ability]
+        state.known[known].ability = tables.known[known].ability
         state.known[known].charges = row.charges
         state.known[known].uses = row.uses
     for spot in range(tables.spots.shape[0]):

@@ -36,7 +36,7 @@ def launch(tables: Tables, state: State, unit: int, target: int) -> None:
     shot.part = me.aimed_part
     shot.arrive_at = clock.tick + max(1, ticks)
     clock.shot_at = min(clock.shot_at, shot.arrive_at)
-    cause = tables.rules[0].first_ability_cause + me.ability
+    cause = tables.abilities[me.ability].cause
     shot.parent = write_event(state, target, LAUNCH, cause, source=unit, parent=me.use_entry)
     shot.page = keep_page(tables, state, unit) if state.run[0].recording else -1
     record_amount(state, shot.parent, distance)
@@ -81,7 +81,7 @@ def arrive_shots(tables: Tables, state: State, unit: int) -> None:
 def arrive_shot(tables: Tables, state: State, number: int) -> None:
     """Let one projectile take effect. Where its target is gone by now, it is lost."""
     shot = state.shots[number]
-    cause = tables.rules[0].first_ability_cause + shot.ability
+    cause = tables.abilities[shot.ability].cause
     target = state.units[shot.target]
     if target.up and target.where == ON_THE_FLOOR:
         reach_targets(

@@ -34,60 +34,82 @@ def can_pay(tables: Tables, state: State, unit: int, ability: int) -> bool:
 
 
 @kernel
-def use(tables: Tables, state: State, unit: int, index: int, target: int) -> None:
-    """Pay for an ability and begin it. Modifies gauges, cooldowns and the unit's timers."""
+def ability_of(tables: Tables, state: State, index: int) -> int:
+    """Return the ability of a play, as buffs make it just now."""
     play = tables.plays[index]
-    row = tables.abilities[play.ability]
-    me = state.units[unit]
-    tick = state.clock[0].tick
-    cause = tables.rules[0].first_ability_cause + play.ability
-    state.tally[unit, cause].uses += 1
-    me.use_entry = write_event(state, target, USE, cause, source=unit, parent=-1)
+    return state.known[play.known].ability if tables.rules[0].forms else play.ability
+
+
+@kernel
+def pay(tables: Tables, state: State, unit: int, ability: int, entry: int) -> None:
+    """Take what a use costs from its user's gauges."""
+    row = tables.abilities[ability]
     for at in range(row.first_cost, row.first_effect):
         cost = tables.effects[at]
         page = keep_page(tables, state, unit) if state.run[0].recording else -1
         asked = thousandths(tables, state, unit, max(0.0, read_line(tables, state, unit, cost.line)))
         book_change(
-            tables, state, unit, cost.index, asked=-asked, verb=COST, cause=cause, source=unit, parent=me.use_entry
+            tables, state, unit, cost.index, asked=-asked, verb=COST, cause=row.cause, source=unit, parent=entry
         )
         explain_entry(state, cost.line, page)
         if tables.rules[0].pays:
-            state.gauges[unit, cost.index].paid_at = tick
-    me.ability = play.ability
+            state.gauges[unit, cost.index].paid_at = state.clock[0].tick
+
+
+@kernel
+def use(tables: Tables, state: State, unit: int, index: int, target: int) -> None:
+    """Pay for an ability and begin it. Modifies gauges, cooldowns and the unit's timers."""
+    play, ability = tables.plays[index], ability_of(tables, state, index)
+    row = tables.abilities[ability]
+    me = state.units[unit]
+    tick = state.clock[0].tick
+    state.tally[unit, row.cause].uses += 1
+    me.use_entry = write_event(state, target, USE, row.cause, source=unit, parent=-1)
+    pay(tables, state, unit, ability, entry=me.use_entry)
+    me.ability = ability
     me.target = target
     me.aimed_part = play.part
     if tables.rules[0].placed:
         me.away = play.away
         me.want = target
         me.reach = row.reach
+    if tables.rules[0].meanwhile:
+        state.clock[0].stirred = tick  # what it can use beside, it may use from now on
     me.used_at = tick
     me.used_version = state.run[0].versions
     me.land_at = tick + stretched(tables, state, unit, row.windup, line=row.windup_times)
     me.free_at = me.land_at + stretched(tables, state, unit, row.recovery, line=row.recovery_times)
     me.waiting = 0
     state.draws[unit, TARGET] += 1  # a look draws nothing; only a use takes its draw
-    cool_down(tables, state, unit, play.known)
+    cool_down(tables, state, unit, ability, known=play.known)
     me.choose_at = max(tick + 1, me.free_at + tables.units[unit].delay, next_ready(tables, state, unit))
     if tables.rules[0].actions >= 0:
         act_again(tables, state, unit)
-    if tables.rules[0].earns:
-        earn(tables, state, unit, ACTING, booked=0, cause=cause, parent=me.use_entry)
-    go_down_at_once(tables, state, unit)  # a cost may take the last of it
-    if row.channel >= 0:
-        begin_channel(tables, state, unit, target=target)
-    if tables.rules[0].reacts & USE_EVENTS:
-        tell_of_use(tables, state, unit, target=target, cause=cause, parent=me.use_entry)
+    follow_use(tables, state, unit, target, ability=ability, entry=me.use_entry)
 
 
 @kernel
-def cool_down(tables: Tables, state: State, unit: int, known: int) -> None:
+def follow_use(tables: Tables, state: State, unit: int, target: int, ability: int, entry: int) -> None:
+    """Let follow what comes of a use: earnings, a channel, reactions."""
+    row = tables.abilities[ability]
+    if tables.rules[0].earns:
+        earn(tables, state, unit, ACTING, booked=0, cause=row.cause, parent=entry)
+    go_down_at_once(tables, state, unit)  # a cost may take the last of it
+    if row.channel >= 0 and row.beside == 0:
+        begin_channel(tables, state, unit, target=target)
+    if tables.rules[0].reacts & USE_EVENTS:
+        tell_of_use(tables, state, unit, target=target, cause=row.cause, parent=entry)
+
+
+@kernel
+def cool_down(tables: Tables, state: State, unit: int, ability: int, known: int) -> None:
     """Start the cooldown of an ability just used, and of those that share it; take a charge and a use."""
     me = state.units[unit]
-    row = tables.abilities[me.ability]
+    row = tables.abilities[ability]
     mine = state.known[known]
     tick = state.clock[0].tick
     ticks = stretched(tables, state, unit, row.cooldown, line=row.cooldown_times)
-    start = me.free_at if row.from_finish else tick
+    start = me.free_at if row.from_finish and row.beside == 0 else tick
     if mine.uses > 0:
         mine.uses -= 1
     if row.charges == 1:

@@ -20,7 +20,7 @@ def reach_targets(
 ) -> None:
     """Put an ability's effects on the stack, once for each target, so that the main target comes first."""
     row = tables.abilities[ability]
-    cause = tables.rules[0].first_ability_cause + ability
+    cause = tables.abilities[ability].cause
     state.picked[0] = target
     count = 1
     most = 1 if row.single or row.targets == FALLEN_ALLY else state.units.shape[0]

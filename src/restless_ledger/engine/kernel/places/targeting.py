@@ -64,7 +64,8 @@ def may_target(tables: Tables, state: State, unit: int, candidate: int, index: i
     """Say whether a unit may be the target of a play: there, on the right side, near, and as the play's `if` asks."""
     you = state.units[candidate]
     play = tables.plays[index]
-    on = tables.abilities[play.ability].targets
+    ability = tables.abilities[state.known[play.known].ability if tables.rules[0].forms else play.ability]
+    on = ability.targets
     if (you.up == 0) != (on == FALLEN_ALLY) or you.where != ON_THE_FLOOR:
         return False
     ally = are_allies(state, unit, candidate)
@@ -83,7 +84,7 @@ def may_target(tables: Tables, state: State, unit: int, candidate: int, index: i
         return False
     if tables.rules[0].placed:
         distance = distance_between(tables, state, unit, candidate)
-        if distance > within + NEARLY or distance < tables.abilities[play.ability].least - NEARLY:
+        if distance > within + NEARLY or distance < ability.least - NEARLY:
             return False
         state.pages[candidate, tables.rules[0].facts + DISTANCE_FACT] = distance
     if play.if_ >= 0 or play.best >= 0:

@@ -50,7 +50,11 @@ def look(tables: Tables, state: State, unit: int, index: int) -> float:
         return count_stacks(tables, state, unit, row.about)
     if row.what in (SEES_FOES_LEFT, SEES_MATES_LEFT, SEES_FOES_NEAR, SEES_MATES_NEAR, SEES_AIMED_AT):
         return count_others(tables, state, unit, index)
-    return 1.0 if winds_up_now(state, unit) and (row.named == 0 or row.about == me.ability) else 0.0
+    return (
+        1.0
+        if winds_up_now(state, unit) and (row.named == 0 or row.about == tables.abilities[me.ability].basic)
+        else 0.0
+    )
 
 
 @kernel_seldom
@@ -95,7 +99,7 @@ def count_others(tables: Tables, state: State, unit: int, index: int) -> float:
 def is_known_ready(tables: Tables, state: State, unit: int, ability: int) -> float:
     """Return 1 where a unit knows an ability and its cooldown is over, else 0."""
     for known in range(tables.units[unit].first_known, tables.units[unit].last_known):
-        if tables.known[known].ability == ability:
+        if tables.known[known].basic == ability:
             row = state.known[known]
             return 1.0 if row.uses != 0 and row.ready_at <= state.clock[0].tick else 0.0
     return 0.0

@@ -1,0 +1,63 @@
+"""Abilities → rows: those of the rulebook, and those that are altered for a unit or by a buff."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from ...rulebook import Rulebook
+from ...rulebook.abilities import Ability
+from ...rulebook.words import Cancels
+from ...sheets.altered import Alterations, altered
+from ..codes import IN_RECOVERY, IN_WINDUP
+from ..layout.ability_layout import ABILITIES
+from .table_rows import row
+from .write_effects import EffectWriter
+
+NO_AREA = {"single": 1, "most": -1, "falloff": -1}
+CANCELS = {Cancels.RECOVERY: IN_RECOVERY, Cancels.WINDUP: IN_WINDUP, Cancels.EITHER: IN_RECOVERY | IN_WINDUP}
+
+
+class AbilityWriter:
+    """Writes the abilities of an encounter. Those of the rulebook come first; `names` are those of all rows."""
+
+    def __init__(self, book: Rulebook, effects: EffectWriter, names: Sequence[str], first_cause: int) -> None:
+        self.book = book
+        self.effects = effects
+        self.basic = list(names)
+        self.names = list(names)
+        self.first_cause = first_cause
+        self.rows: list[tuple] = []
+        self.altered: list[tuple[str, Alterations]] = []
+        self.places: dict[tuple, int] = {}
+
+    def write(self) -> None:
+        """Write the abilities of the rulebook. Call it before any altered one is asked for."""
+        self.rows = [self._row(name, ("abilities", name), self.book.abilities[name]) for name in self.basic]
+
+    def index(self, name: str, alterations: Alterations = ()) -> int:
+        """Return the row of an ability with some alterations; writes it the first time that it is asked for."""
+        if not alterations:
+            return self.basic.index(name)
+        key = (name, *((id(alteration), count) for alteration, count in alterations))  # frozen, and kept by the book
+        if key not in self.places:
+            self.places[key] = len(self.rows)
+            self.altered.append((name, alterations))
+            path = ("abilities", name, f"altered {len(self.altered)}")
+            self.rows.append(self._row(name, path, altered(self.book, name, alterations)))
+            self.names.append(name)
+        return self.places[key]
+
+    def _row(self, name: str, here: tuple, ability: Ability) -> tuple:
+        groups = list(dict.fromkeys(other.shared for other in self.book.abilities.values() if other.shared))
+        columns = self.effects.columns
+        return row(
+            ABILITIES,
+            **columns.of(ABILITIES, here, ability, without=("shared", "channel", "cancels")),
+            **(columns.of(ABILITIES, (*here, "area"), ability.area) or NO_AREA),
+            **self.effects.ability(here, ability),
+            from_finish=int(ability.cooldown_from == "finish"),
+            shared=groups.index(ability.shared) if ability.shared else -1,
+            basic=self.basic.index(name),
+            cause=self.first_cause + self.basic.index(name),
+            cancels=CANCELS[ability.cancels] if ability.cancels else 0,
+        )
