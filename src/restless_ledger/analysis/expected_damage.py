@@ -19,6 +19,9 @@ from ..sheets.by_level import page_by_level
 from ..sheets.hit import Hit, Page
 from ..sheets.hits import Lines, dealer_lines, effect_times, meet, rolled_lines, taker_lines
 
+FEW = 8
+"""Of how many times as many pairs of classes all takers are worked out at once."""
+
 
 @dataclass(frozen=True)
 class ExpectedHit:
@@ -42,16 +45,27 @@ class ExpectedHit:
 class ExpectedDamage:
     """The average blows of one rulebook. What two of them have in common is worked out once."""
 
-    def __init__(self, book: Rulebook) -> None:
+    def __init__(self, book: Rulebook, meetings: int | None = None) -> None:
+        """`meetings` says how many pairs of classes will be asked for, if it is known: of few, each is worked out by
+        itself; of many, all takers of a dealer's hit are worked out at once."""
         self.book = book
+        self._pairwise = meetings is not None and FEW * meetings < len(book.classes) ** 2
+        self._uses: dict[tuple[str, str, str], ExpectedHit] = {}
+        self._alone: dict[tuple[str, str, str], Hit] = {}
         self._dealing: dict[tuple[str, str], Lines] = {}
         self._taking: dict[str, Lines] = {}
+        self._taken: dict[tuple[str, str], Lines] = {}
         self._met: dict[tuple[str, str], Hit] = {}
         self._rows = {who: row for row, who in enumerate(book.classes)}
         self._seconds: dict[tuple[str, str], Array] = {}
 
     def of_ability(self, by: str, on: str, ability: str) -> ExpectedHit:
         """Return what a class's ability does to a class of the same level, on the gauge that takes it down."""
+        if (by, on, ability) not in self._uses:
+            self._uses[by, on, ability] = self._of_ability(by, on, ability)
+        return self._uses[by, on, ability]
+
+    def _of_ability(self, by: str, on: str, ability: str) -> ExpectedHit:
         pages = page_by_level(self.book, by), page_by_level(self.book, on)
         count = len(pages[0]["level"])
         amount, first = np.zeros(count), None
@@ -83,18 +97,29 @@ class ExpectedDamage:
 
     def hit(self, kind: str, by: str, on: str, part: str | None = None) -> Hit:
         """Return one hit of a kind between two classes of the same level, at each level, of shape (levels,)."""
-        if (kind, by) not in self._met:
-            self._met[kind, by] = meet(self.book.damage[kind], self._dealer(kind, by), self._takers(kind))
-        met, row = self._met[kind, by], self._rows[on]
-        shape = self._takers(kind)["held"].shape
-        alone = met.of(row, shape)
+        alone = self._between(kind, by, on) if self._pairwise else self._among_all(kind, by, on)
         body = self.book.classes[on].body
         return alone.striking(self.book.bodies[body], page_by_level(self.book, on), part) if body else alone
 
-    def _dealer(self, kind: str, who: str) -> Lines:
+    def _between(self, kind: str, by: str, on: str) -> Hit:
+        """Return a hit between two classes, worked out by itself."""
+        if (kind, by, on) not in self._alone:
+            entry = self.book.damage[kind]
+            if (kind, on) not in self._taken:
+                self._taken[kind, on] = taker_lines(entry, page_by_level(self.book, on), on)
+            self._alone[kind, by, on] = meet(entry, self._dealer(kind, by, 1), self._taken[kind, on])
+        return self._alone[kind, by, on]
+
+    def _among_all(self, kind: str, by: str, on: str) -> Hit:
+        """Return a hit between two classes, worked out together with those on all other classes."""
+        if (kind, by) not in self._met:
+            self._met[kind, by] = meet(self.book.damage[kind], self._dealer(kind, by, 2), self._takers(kind))
+        return self._met[kind, by].of(self._rows[on], self._takers(kind)["held"].shape)
+
+    def _dealer(self, kind: str, who: str, axes: int) -> Lines:
         if (kind, who) not in self._dealing:
             entry, page = self.book.damage[kind], page_by_level(self.book, who)
-            self._dealing[kind, who] = dealer_lines(entry, page, rolled_lines(entry, page, 2))
+            self._dealing[kind, who] = dealer_lines(entry, page, rolled_lines(entry, page, axes))
         return self._dealing[kind, who]
 
     def _takers(self, kind: str) -> Lines:

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from collections.abc import Callable, Hashable
 from functools import cached_property
-from typing import Any
+from typing import Any, TypeVar
 
 import numpy as np
 
@@ -12,13 +13,13 @@ from ..analysis.expected_damage import ExpectedDamage, ExpectedHit
 from ..formula import Program, evaluate, is_seen
 from ..formula.arrays import Array
 from ..rulebook import Rulebook
-from ..rulebook.brings import Bears, Unlocks
+from ..rulebook.brings import Unlocks
 from ..rulebook.buffs import Buff
 from ..rulebook.characters import Character
 from ..rulebook.check import walk_book
 from ..rulebook.damage import DamageKind
-from ..rulebook.effect_lists import flat, given_by
-from ..rulebook.effects import AnyEffect, DamageEffect, DrainEffect, Effect, PushEffect
+from ..rulebook.effect_lists import given_by
+from ..rulebook.effects import AnyEffect, DamageEffect, Effect
 from ..rulebook.meaning import Found
 from ..rulebook.pages import bearers, marks
 from ..rulebook.quantities import Duration, Entry
@@ -30,8 +31,7 @@ from ..sheets.by_level import PageByLevel, learned, page_by_level
 from ..sheets.growth import growth_by_level
 from .sampling import Pages, meeting, sample_pages
 
-MAY_BE_HAD = ("origins", "upgrades", "gear", "gear_sets")
-"""Chapters whose entries a character of any class may have."""
+Kept = TypeVar("Kept")
 
 
 class AuditContext:
@@ -41,9 +41,14 @@ class AuditContext:
         self.book = book
         first, last = book.rulebook.levels
         self.levels = np.arange(first, last + 1)
-        self.expected = ExpectedDamage(book)
         self._met: dict[tuple[str, str], Pages] = {}
+        self._kept: dict[Hashable, Any] = {}
         self._best: dict[tuple[str, str], tuple[Array, Array]] = {}
+
+    @cached_property
+    def expected(self) -> ExpectedDamage:
+        """The average blows of the rulebook."""
+        return ExpectedDamage(self.book, len(self.meetings))
 
     @cached_property
     def nodes(self) -> list[tuple[tuple, Any]]:
@@ -188,7 +193,7 @@ class AuditContext:
 
     def page(self, who: str) -> PageByLevel:
         """The page of a class at every level."""
-        return page_by_level(self.book, who)
+        return self.kept(("page", who), lambda: page_by_level(self.book, who))
 
     def by_level(self, program: Program, who: str) -> Array:
         """Return the values of a formula on a class's own page, of shape (levels,)."""
@@ -226,6 +231,12 @@ class AuditContext:
     def _seen(self) -> list[str]:
         """The names that ask something of a fight, in the order of the formulas."""
         return list(dict.fromkeys(name for _, program in self.formulas for name in program.names if is_seen(name)))
+
+    def kept(self, key: Hashable, work_out: Callable[[], Kept]) -> Kept:
+        """Return what was worked out for this audit before, or work it out and keep it."""
+        if key not in self._kept:
+            self._kept[key] = work_out()
+        return self._kept[key]
 
     def harmful(self, who: str) -> list[tuple[str, int]]:
         """Return the abilities of a class that harm, with the level at which each is learned."""
@@ -276,22 +287,3 @@ class AuditContext:
         ]
         parties = [sum(member.who in users for member in journey.party) for journey in self.book.journeys.values()]
         return self.book.abilities[ability].charges * max([1, *sides, *parties])
-
-    def harms_otherwise(self, who: str) -> bool:
-        """Say whether a class can bring harm that is no blow of its own: by drains, beats, reactions or a push over an
-        edge."""
-        own = [name for name, users in self.learners.items() if who in users]
-        effects = [effect for name in own for effect in self.book.abilities[name].effects]
-        given = [self.book.buffs[name] for name in given_by(effects)]
-        borne: list[Bears] = [self.book.classes[who], *(self.book.abilities[name] for name in own), *given]
-        borne += [entry for path, entry in bearers(self.book) if path[0] in MAY_BE_HAD]
-        later = list(flat([effect for each in borne for effect in each.answers]))
-        later += [effect for buff in given if buff.each for effect in flat(buff.each.does)]
-        edges = any(
-            edge == "pit" or not isinstance(edge, str)
-            for arena in self.book.arenas.values()
-            for edge in arena.edges.values()
-        )
-        pushes = edges and any(isinstance(effect, PushEffect) for effect in (*effects, *later))
-        drains = any(isinstance(effect, DrainEffect) and effect.gauge == self.book.downing_gauge for effect in effects)
-        return pushes or drains or any(isinstance(effect, DamageEffect | DrainEffect) for effect in later)

@@ -12,7 +12,22 @@ from ..rulebook.effects import AnyEffect, Effect
 from ..rulebook.meaning import ReadOn, fields
 from .audit_context import AuditContext
 
-ALIKE = ("targets", "projectile", "lunge", "dash", "shared", "interruptible", "cooldown_from", "school", "channel")
+ALIKE = (
+    "targets",
+    "projectile",
+    "lunge",
+    "dash",
+    "shared",
+    "interruptible",
+    "cooldown_from",
+    "school",
+    "channel",
+    "requires",
+    "beside",
+    "cancels",
+    "on_the_move",
+    "priority",
+)
 """What two abilities must have in common to be compared."""
 
 

@@ -15,6 +15,16 @@ TO_UNIT = 1.0 / 9007199254740992.0
 """The upper 53 bits of a scattered number, times this, are a draw from 0 up to but not including 1."""
 
 
+MASK, FIRST_WHOLE, SECOND_WHOLE = (1 << 64) - 1, int(FIRST), int(SECOND)
+
+
+def mix_one(z: int) -> int:
+    """Scatter the bits of one 64-bit number, as `mix` does those of many."""
+    z = ((z ^ (z >> 30)) * FIRST_WHOLE) & MASK
+    z = ((z ^ (z >> 27)) * SECOND_WHOLE) & MASK
+    return z ^ (z >> 31)
+
+
 def mix(z):  # type: ignore[no-untyped-def]
     """Scatter the bits of a 64-bit number, or of an array of them."""
     z = (z ^ (z >> np.uint64(30))) * FIRST

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from bisect import bisect_right
+from collections.abc import Callable, Iterator, Mapping
 from functools import cached_property
 from typing import Any
 
@@ -12,11 +13,12 @@ from ..engine.run import check_seed
 from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.frozen import FrozenDict
-from ..rulebook.gear import Gear
+from ..rulebook.gear import Gear, Piece, Rarity
 from ..rulebook.problems import nearest
+from ..rulebook.stats import StatChange
 from ..sheets.gear import Item, change_of
 from ..sheets.rolls import numbers_at
-from .luck import PURPOSES, draw, pick
+from .luck import PURPOSES, draw, draw_one, pick
 
 PIECE, RARITY, ROLLS = 0, 1, 2
 """Purposes of draws. Each rolled line has two: whether a piece gets it, and its amount."""
@@ -47,20 +49,19 @@ class Drops(Result):
     def pieces(self, numbers: np.ndarray) -> np.ndarray:
         """Return which piece of the table each drop is, or −1 for nothing."""
         table = self.book.drops[self.table]
-        found = pick([*(piece.weight for piece in table.pieces), table.nothing], self.draws(numbers, PIECE))
+        found = pick(self._weights(), self.draws(numbers, PIECE))
         return np.where(found == len(table.pieces), -1, found)
 
     def rarities(self, numbers: np.ndarray) -> np.ndarray:
         """Return the rarity of each drop, as an index into the rulebook's, or −1 where it has none."""
-        weights = [rarity.weight for rarity in self.book.rarities.values()]
+        weights = self._rarity_weights()
         return pick(weights, self.draws(numbers, RARITY)) if weights else np.full(len(numbers), -1)
 
     def lines(self, gear: Gear, numbers: np.ndarray, most: np.ndarray) -> dict[str, np.ndarray]:
         """Return by stat the amount that each drop of this gear rolled, before its rarity's factor; NaN where it did
         not get the line. `most` is how many lines each gets; which ones is drawn."""
         names = list(gear.rolled)
-        if len(names) > MOST_LINES:
-            raise InputError(f"gear: at most {MOST_LINES} rolled lines a piece\n    got: {len(names)}")
+        _check_lines(names)
         drawn = np.array([self.draws(numbers, ROLLS + 2 * index) for index in range(len(names))])
         place = np.argsort(np.argsort(drawn, axis=0), axis=0)  # of each line among the lines of its piece
         found = {}
@@ -78,12 +79,46 @@ class Drops(Result):
         """Return one drop, or None where it is nothing. Worked out from its number alone."""
         if not 0 <= number < self.count:
             raise InputError(f"number: drops are numbered from 0 to {self.count - 1}\n    got: {number}")
-        gear, rarity, amounts = self._found(np.array([number]))
-        if not gear[0]:
+        piece = self._pick(number, PIECE, self._weights)
+        if piece == len(self._pieces):
             return None
-        ways = {stat: change.way for stat, change in self.book.gear[gear[0]].rolled.items()}
-        rolled = {stat: change_of(ways[stat], amount[0]) for stat, amount in amounts.items() if not np.isnan(amount[0])}
-        return Item(gear[0], rarity[0] or None, FrozenDict(rolled))
+        rarities = list(self.book.rarities.items())
+        name, rarity = self._pieces[piece].gear, None
+        if rarities:
+            rarity = rarities[self._pick(number, RARITY, self._rarity_weights)]
+        rolled = self._rolled(self.book.gear[name], number, rarity[1] if rarity else None)
+        return Item(name, rarity[0] if rarity else None, FrozenDict(rolled))
+
+    @property
+    def _pieces(self) -> list[Piece]:
+        return self.book.drops[self.table].pieces
+
+    def _weights(self) -> list[float]:
+        """Return the weight of each piece of the table, and last that of nothing."""
+        return [*(piece.weight for piece in self._pieces), self.book.drops[self.table].nothing]
+
+    def _rarity_weights(self) -> list[float]:
+        return [rarity.weight for rarity in self.book.rarities.values()]
+
+    def _pick(self, number: int, purpose: int, weights: Callable[[], list[float]]) -> int:
+        """Return which of some weights one drop picks, as `pick` does."""
+        ends = self.book.kept(("picked", self.table, purpose), lambda: np.cumsum(weights()).tolist())
+        return min(bisect_right(ends, draw_one(self.seed, number, purpose) * ends[-1]), len(ends) - 1)
+
+    def _rolled(self, gear: Gear, number: int, rarity: Rarity | None) -> dict[str, StatChange]:
+        """Return the lines that one piece rolled, as `lines` does, with its rarity's factor."""
+        names = list(gear.rolled)
+        _check_lines(names)
+        most = len(names) if rarity is None or rarity.lines is None else rarity.lines
+        drawn = [draw_one(self.seed, number, ROLLS + 2 * index) for index in range(len(names))]
+        got = sorted(range(len(names)), key=drawn.__getitem__)[:most]
+        times = 1.0 if rarity is None else rarity.times
+        found = {}
+        for index in sorted(got):
+            change = gear.rolled[names[index]]
+            luck = np.array(draw_one(self.seed, number, ROLLS + 2 * index + 1))
+            found[names[index]] = change_of(change.way, float(numbers_at(change.roll, luck)) * times)
+        return found
 
     def __len__(self) -> int:
         return self.count
@@ -101,7 +136,7 @@ class Drops(Result):
     def _found(self, numbers: np.ndarray) -> tuple[np.ndarray, np.ndarray, dict[str, np.ndarray]]:
         """Return the gear and the rarity of drops, and by stat the amounts they rolled, as `columns` tells them."""
         pieces, rarities = self.pieces(numbers), self.rarities(numbers)
-        names = np.array([*(piece.gear for piece in self.book.drops[self.table].pieces), ""], dtype=object)
+        names = np.array([*(piece.gear for piece in self._pieces), ""], dtype=object)
         titles = np.array([*self.book.rarities, ""], dtype=object)
         factors = np.array([*(rarity.times for rarity in self.book.rarities.values()), 1.0])
         gear, amounts = names[pieces], dict[str, np.ndarray]()
@@ -123,3 +158,8 @@ class Drops(Result):
     def _records(self, table: str) -> list[dict[str, Any]]:
         names = list(self.columns)
         return [dict(zip(names, row, strict=True)) for row in zip(*self.columns.values(), strict=True)]
+
+
+def _check_lines(names: list[str]) -> None:
+    if len(names) > MOST_LINES:
+        raise InputError(f"gear: at most {MOST_LINES} rolled lines a piece\n    got: {len(names)}")

@@ -38,6 +38,10 @@ class FrozenList(list):
     __setitem__ = __delitem__ = __iadd__ = __imul__ = _refuse
     append = clear = extend = insert = pop = remove = reverse = sort = _refuse
 
+    def __hash__(self) -> int:  # type: ignore[override]
+        """Return a hash of what it holds; raises `TypeError` where that can change."""
+        return hash(tuple(self))
+
     def __reduce__(self) -> tuple[type, tuple[list]]:
         return FrozenList, (list(self),)
 

@@ -155,17 +155,22 @@ def numbers_at(roll: AnyRoll, draws: Array, page: Mapping[str, Any] | None = Non
 
 def steps(roll: AnyRoll) -> tuple[Array, Array]:
     """Return the numbers that one of the rolls of dice or cards can give, and the chance of at most each."""
-    return _steps(type(roll), roll.model_copy(update={"rolls": 1}).model_dump_json())
+    try:
+        return _kept_steps(roll)
+    except TypeError:  # one that was not read with a rulebook, whose lists can change
+        return _steps(roll)
 
 
-@lru_cache(maxsize=256)
-def _steps(kind: type[AnyRoll], text: str) -> tuple[Array, Array]:
-    chances = _one_roll(kind.model_validate_json(text))
+def _steps(roll: AnyRoll) -> tuple[Array, Array]:
+    chances = _one_roll(roll)
     up_to, so_far = [], Fraction(0)
     for chance in chances.values():
         so_far += chance
         up_to.append(float(so_far))
     return np.array(list(chances), dtype=np.float64), np.array(up_to)
+
+
+_kept_steps = lru_cache(maxsize=1024)(_steps)
 
 
 def outcomes(roll: AnyRoll, page: Mapping[str, ArrayLike], most: int) -> tuple[Array, Array]:

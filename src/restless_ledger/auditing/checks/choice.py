@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
-from itertools import permutations
+from collections.abc import Collection, Iterator, Mapping, Sequence
+from itertools import permutations, product
 
 import numpy as np
 
 from ...analysis.odds import chance_of, wanted_by_level
 from ...formula import Program
-from ...rulebook import InputError
+from ...rulebook import InputError, Rulebook
 from ...rulebook.brings import Bears, Unlocks
 from ...rulebook.checks import Check
 from ...rulebook.creation import Origin
@@ -17,6 +17,7 @@ from ...rulebook.gear import Gear
 from ...rulebook.stats import StatChange
 from ...rulebook.upgrades import Upgrade
 from ...sheets.build import held_gauges
+from ...sheets.by_level import learned
 from ...sheets.gear import mean_roll
 from ...sheets.upgrades import prices
 from ..audit_context import AuditContext
@@ -106,13 +107,12 @@ def twin_class(case: AuditContext) -> Iterator[Fault]:
 def dominated_class(case: AuditContext) -> Iterator[Fault]:
     party = {member.who for journey in case.book.journeys.values() for member in journey.party}
     chosen = [who for who in case.book.classes if who in party or not case.book.journeys]
-    for one, other in permutations(chosen, 2):
-        mine, theirs = case.book.classes[one], case.book.classes[other]
-        alike = all(
-            getattr(mine, key) == getattr(theirs, key) for key in ("body", "reacts", "jumps", "lives", "invulnerable")
-        )
-        knows = all(other in who and who[other] <= who[one] for who in case.learners.values() if one in who)
-        if alike and knows and set(held_gauges(case.book, one)) <= set(held_gauges(case.book, other)):
+    learns = {who: dict(learned(case.book, who)) for who in chosen}
+    for one, other in _who_knows_more(chosen, learns):
+        mine, theirs = learns[one], learns[other]
+        if any(theirs[ability] > level for ability, level in mine.items()):
+            continue
+        if _is_built_alike(case, one, other):
             names = [*case.book.stats, *(f"{gauge}_top" for gauge in held_gauges(case.book, one))]
             gaps = np.array([case.page(other)[name] - case.page(one)[name] for name in names])
             if (gaps >= 0).all() and (gaps > 0).any():
@@ -122,11 +122,32 @@ def dominated_class(case: AuditContext) -> Iterator[Fault]:
                 )
 
 
+def _who_knows_more(things: Sequence[str], has: Mapping[str, Collection[str]]) -> Iterator[tuple[str, str]]:
+    """Yield each pair of things of which the second has all that the first has: found by what they have, as most pairs
+    have nothing in common."""
+    holders: dict[str, set[str]] = {}
+    for name in things:
+        for each in has[name]:
+            holders.setdefault(each, set()).add(name)
+    for one in things:
+        others = set.intersection(*(holders[each] for each in has[one])) if has[one] else set(things)
+        yield from ((one, other) for other in things if other != one and other in others)
+
+
+def _is_built_alike(case: AuditContext, one: str, other: str) -> bool:
+    """Say whether two classes differ in nothing but figures: nobody could say which of them has the better part."""
+    mine, theirs = case.book.classes[one], case.book.classes[other]
+    keys = ("body", "reacts", "jumps", "lives", "invulnerable", "mitigates", "alters")
+    alike = all(getattr(mine, key) == getattr(theirs, key) for key in keys)
+    return alike and set(held_gauges(case.book, one)) <= set(held_gauges(case.book, other))
+
+
 @check
 def dominated_ability(case: AuditContext) -> Iterator[Fault]:
-    for one, other in permutations(case.book.abilities, 2):
+    known = [name for name in case.book.abilities if case.learners[name]]
+    for one, other in _who_knows_more(known, case.learners):
         mine, theirs = case.learners[one], case.learners[other]
-        if mine and all(who in theirs and theirs[who] <= level for who, level in mine.items()):
+        if all(theirs[who] <= level for who, level in mine.items()):
             better = no_better_ability(case, case.book.abilities[one], case.book.abilities[other], list(mine))
             if better and not (mine == theirs and one < other and alike(case, one, other)):
                 yield Fault(
@@ -139,19 +160,66 @@ def dominated_ability(case: AuditContext) -> Iterator[Fault]:
 
 @check
 def dominated_gear(case: AuditContext) -> Iterator[Fault]:
-    for (one, mine), (other, theirs) in permutations(case.book.gear.items(), 2):
-        wearers = theirs.classes is None or (mine.classes is not None and set(mine.classes) <= set(theirs.classes))
-        sooner = (theirs.level or 0) <= (mine.level or 0) and theirs.requires in (None, mine.requires)
-        brings = unlocks_less(mine, theirs) and bears_alike(mine, theirs)
-        if not (
-            mine.slot == theirs.slot and wearers and sooner and brings and mine.belongs_to in (None, theirs.belongs_to)
-        ):
-            continue
-        changes, others = _mean_changes(mine), _mean_changes(theirs)
-        if _no_better(changes, others) and not (changes == others and one < other):
+    pieces = list(case.book.gear.items())
+    compared = _GearTable(case.book)
+    for at, (one, _) in enumerate(pieces):
+        if better := [pieces[place][0] for place in compared.better_than(at)]:
+            more = f" (and {len(better) - 1} more)" if len(better) > 1 else ""
             yield Fault(
-                ("gear", one), f"{other} goes into the same slot and brings at least as much of everything as {one}"
+                ("gear", one), f"{better[0]}{more}, in the same slot, brings at least as much of everything as {one}"
             )
+
+
+class _GearTable:
+    """All pieces of gear as arrays, so that they are compared at once, however many there are."""
+
+    def __init__(self, book: Rulebook) -> None:
+        self.pieces = list(book.gear.items())
+        self.changes = [_mean_changes(gear) for _, gear in self.pieces]
+        slots = list(book.slots)
+        self.slots = np.array([slots.index(gear.slot) for _, gear in self.pieces])
+        self.levels = np.array([gear.level or 0 for _, gear in self.pieces])
+        rest = [repr([getattr(gear, key) for key in BESIDE_FIGURES]) for _, gear in self.pieces]
+        self.rest = np.unique(rest, return_inverse=True)[1]
+        columns = {(stat, way): at for at, (stat, way) in enumerate(product(book.stats, ("add", "scale", "times")))}
+        self.amounts = np.zeros((len(self.pieces), len(columns)))
+        self.amounts[:, 2::3] = 1.0
+        self.plain = np.ones(len(self.pieces), dtype=bool)
+        for row, changes in enumerate(self.changes):
+            for stat, change in changes.items():
+                if isinstance(change.amount, float) and change.way != "set":
+                    self.amounts[row, columns[stat, change.way.value]] = change.amount
+                else:
+                    self.plain[row] = False
+
+    def better_than(self, at: int) -> list[int]:
+        """Return the pieces that bring at least as much as one in everything; of those alike in all, the first."""
+        fits = (self.slots == self.slots[at]) & (self.levels <= self.levels[at])
+        fits &= (self.amounts >= self.amounts[at]).all(axis=1)
+        fits[at] = False
+        sure = fits & self.plain & self.plain[at] & (self.rest == self.rest[at])
+        asked = [place for place in np.flatnonzero(fits & ~sure).tolist() if self._is_better(at, place)]
+        found = sorted([*np.flatnonzero(sure).tolist(), *asked])
+        name = self.pieces[at][0]
+        return [
+            place for place in found if not (name < self.pieces[place][0] and self.changes[place] == self.changes[at])
+        ]
+
+    def _is_better(self, at: int, place: int) -> bool:
+        mine, theirs = self.pieces[at][1], self.pieces[place][1]
+        return _wears_no_later(mine, theirs) and _no_better(self.changes[at], self.changes[place])
+
+
+BESIDE_FIGURES = ("classes", "requires", "opens", "grants", "marks", "reacts", "mitigates", "alters", "belongs_to")
+"""What a piece of gear brings and asks besides its level and its figures."""
+
+
+def _wears_no_later(mine: Gear, theirs: Gear) -> bool:
+    """Say whether whoever may wear one piece may wear another, which brings all else that the first one does."""
+    wearers = theirs.classes is None or (mine.classes is not None and set(mine.classes) <= set(theirs.classes))
+    brings = unlocks_less(mine, theirs) and bears_alike(mine, theirs)
+    asks = theirs.requires in (None, mine.requires)
+    return wearers and asks and brings and mine.belongs_to in (None, theirs.belongs_to)
 
 
 def _mean_changes(gear: Gear) -> dict[str, StatChange]:
@@ -214,7 +282,8 @@ def worthless_upgrade(case: AuditContext) -> Iterator[Fault]:
 
 def bears_alike(one: Bears, other: Bears) -> bool:
     """Say whether two things bring the same marks and reactions: who can tell whether more of those is better?"""
-    return set(one.marks) == set(other.marks) and one.reacts == other.reacts
+    alike = all(getattr(one, key) == getattr(other, key) for key in ("reacts", "mitigates", "alters"))
+    return alike and set(one.marks) == set(other.marks)
 
 
 def unlocks_less(one: Unlocks, other: Unlocks) -> bool:

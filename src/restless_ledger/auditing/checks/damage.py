@@ -12,6 +12,7 @@ from ...rulebook.effects import DamageEffect
 from ...sheets.hit import part_times, struck_parts
 from ..audit_context import AuditContext
 from ..finding import Fault
+from ..other_harm import harms_otherwise
 from ..phrases import figure, listed, said_levels
 from ..registry import check
 from ..sampling import SAMPLES, Pages, undefined, witness
@@ -74,7 +75,7 @@ def unkillable(case: AuditContext) -> Iterator[Fault]:
         harmless: dict[tuple[int, ...], list[str]] = {}
         for by in case.foes(on):
             amount, _ = case.best_blow(by, on)
-            if case.harms_otherwise(by):
+            if harms_otherwise(case, by):
                 continue
             if levels := tuple(case.levels[amount < LEAST_POINTS].tolist()):
                 harmless.setdefault(levels, []).append(by)

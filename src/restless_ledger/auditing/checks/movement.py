@@ -120,14 +120,12 @@ def _farthest_slide(case: AuditContext, encounter: Encounter) -> float:
 
 @check
 def reach_beyond_arena(case: AuditContext) -> Iterator[Fault]:
+    fought: dict[str, list[Encounter]] = {name: [] for name in case.book.abilities}
+    for entry in case.book.encounters.values():
+        for name in {used for side in entry.sides for group in side.units for used in _abilities(case, group)}:
+            fought[name].append(entry)
     for name, ability in case.book.abilities.items():
-        fights = [
-            entry
-            for entry in case.book.encounters.values()
-            for side in entry.sides
-            for group in side.units
-            if name in _abilities(case, group)
-        ]
+        fights = fought[name]
         arenas = [case.book.arenas[entry.arena] for entry in fights if entry.arena]
         if ability.reach is not None and arenas and len(arenas) == len(fights):
             widest = max(math.hypot(*arena.size) for arena in arenas)

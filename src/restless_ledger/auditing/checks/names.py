@@ -44,9 +44,23 @@ SHORTEST_NAME = 5
 @check
 def near_names(case: AuditContext) -> Iterator[Fault]:
     for chapter in NAMED_CHAPTERS:
-        for one, other in combinations(getattr(case.book, chapter), 2):
-            if min(len(one), len(other)) >= SHORTEST_NAME and _one_letter_apart(one, other):
-                yield Fault((chapter, other), f"{other} and {one} differ in one letter")
+        for one, other in _alike(list(getattr(case.book, chapter))):
+            yield Fault((chapter, other), f"{other} and {one} differ in one letter")
+
+
+def _alike(names: list[str]) -> list[tuple[str, str]]:
+    """Return the pairs of names that are one letter apart, in the order of the names.
+
+    Such names are alike once a letter is taken out of one of them, or of both at the same place; so only those are
+    compared of which some shortened form is the same.
+    """
+    shortened: dict[str, list[int]] = {}
+    for place, name in enumerate(names):
+        if len(name) >= SHORTEST_NAME:
+            for form in {name, *(name[:at] + name[at + 1 :] for at in range(len(name)))}:
+                shortened.setdefault(form, []).append(place)
+    pairs = {pair for places in shortened.values() for pair in combinations(places, 2)}
+    return [(names[one], names[other]) for one, other in sorted(pairs) if _one_letter_apart(names[one], names[other])]
 
 
 def _one_letter_apart(one: str, other: str) -> bool:

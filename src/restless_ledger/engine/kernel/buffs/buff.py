@@ -63,7 +63,7 @@ def receive_buff(
         return
     before = buff_scale(state, unit, buff)
     row.count = min(tables.buffs[buff].most, max(row.count, count))
-    row.ends_at = NEVER if left >= NEVER else state.clock[0].tick + left
+    row.ends_at = NEVER if left >= NEVER else state.clock[0].tick + max(1, left)
     if buff_scale(state, unit, buff) != before:
         restat(tables, state, unit, buff, parent=row.entry)
     schedule_next_end(tables, state, unit)
@@ -211,7 +211,7 @@ def apply_again(tables: Tables, state: State, source: int, unit: int, buff: int,
     else:
         carried = 0
         if table.carries > 0.0 and end < NEVER:
-            carried = whole_ticks(tables, state, unit, -1, ticks=table.carries * (end - tick))
+            carried = whole_ticks(tables, state, unit, -1, ticks=table.carries * max(0, end - tick))
         row.ends_at = tick + lasts + carried
         row.strength = max(0.0, strength)
     if table.again == AGAIN_STACK and table.ends != ENDS_EACH:
