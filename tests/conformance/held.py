@@ -150,5 +150,81 @@ HELD_BY = {
         "conformance.test_figures: rings_are_shown",
     ],
     "Where a stat reads a gauge": ["conformance.test_figures: a_figure_follows_a_gauge"],
+    "A play's `when` and `if`": [
+        "conformance.test_seeing: the_time_since_the_start_is_seen_on_the_very_tick",
+        "conformance.test_seeing: how_many_are_left_and_near",
+        "conformance.test_seeing: a_fight_with_every_tick_played_is_the_same",
+    ],
+    "Lines that a play names under": [
+        "conformance.test_seeing: if_reads_lines_of_the_users_own",
+        "conformance.test_seeing: the_least_and_the_most_of_a_formula",
+        "conformance.test_seeing: those_that_are_equally_good_fall_by_a_draw",
+    ],
+    "Plays with a `weight`": [
+        "conformance.test_seeing: weights_share_the_uses",
+        "conformance.test_seeing: what_has_no_weight_or_cannot_be_carried_out",
+    ],
+    "Plays with a `turn`": ["conformance.test_seeing: turns_go_round_and_wait"],
+    "Where abilities have a `priority`": ["conformance.test_seeing: a_higher_priority_lands_first"],
+    "What `requires` asks": ["conformance.test_altered: what_an_ability_requires"],
+    "An ability that is used `beside`": [
+        "conformance.test_altered: beside_takes_effect_at_once",
+        "conformance.test_altered: without_it_nothing_is_different",
+    ],
+    "An ability that `cancels`": ["conformance.test_altered: what_cancels_ends_the_recovery"],
+    "A gauge that wanes": ["conformance.test_flows: what_wanes_goes_down_to_nothing_and_no_further"],
+    "`after_harm` and `after_cost`": ["conformance.test_flows: both_wait_after_a_cost_and_after_harm"],
+    "A gauge in front takes harm": [
+        "conformance.test_flows: which_kinds_it_takes_and_how_dearly",
+        "conformance.test_flows: a_kind_that_goes_past_it",
+        "conformance.test_flows: whatever_is_taken_the_harm_is_whole",
+    ],
+    "A top that rises does": [
+        "conformance.test_flows: what_a_top_that_rises_does",
+        "conformance.test_flows: a_shield_of_a_buff_ends_with_it",
+    ],
+    "A cost may take a gauge below 0": ["conformance.test_flows: below_zero_down_to_the_bottom"],
+    "Each gauge with `downs`": ["conformance.test_flows: each_gauge_that_downs"],
+    "What a damage kind names under": [
+        "conformance.test_rolls: both_ends_come_up_and_nothing_beyond",
+        "conformance.test_rolls: hits_are_as_the_closed_form_says",
+        "conformance.test_rolls: an_entry_tells_what_was_drawn",
+    ],
+    "A deck is shuffled": ["conformance.test_rolls: a_deck_gives_each_card_once"],
+    "Where a chance evens out": [
+        "conformance.test_rolls: criticals_come_as_often_as_said",
+        "conformance.test_rolls: an_effect_whose_chance_evens_out",
+    ],
+    "A hit that misses by no more": ["conformance.test_rolls: hits_are_as_the_closed_form_says"],
+    "A block has a draw": ["conformance.test_rolls: a_whole_distribution_is_as_the_time_to_kill_says"],
+    "What a class varies": [
+        "conformance.test_rolls: each_unit_varies_in_each_fight",
+        "conformance.test_rolls: trials_and_single_fights_see_the_same_luck",
+    ],
+    "With `initiative_drawn": ["conformance.test_rolls: initiative_is_rolled_for_the_fight"],
+    'A buff `of = "each_giver"`': [
+        "conformance.test_whose: one_for_all_or_one_of_each_giver",
+        "conformance.test_whose: they_count_together",
+        "conformance.test_whose: a_strip_a_filter_and_a_count",
+    ],
+    'A buff `of = "one_target"`': ["conformance.test_whose: on_one_bearer_only"],
+    'Stacks that end `"together"`': [
+        "conformance.test_whose: together_one_by_one_and_each",
+        "conformance.test_whose: with_more_than_there_is_room_for",
+    ],
+    "`carries` adds a share": ["conformance.test_whose: a_share_of_what_is_left_is_carried_over"],
+    "A buff that is taken, handed over": [
+        "conformance.test_whose: taken_with_its_stacks",
+        "conformance.test_whose: copied_and_handed_over",
+        "conformance.test_whose: the_newest_goes_first",
+    ],
+    "What a buff `replaces`": ["conformance.test_whose: a_buff_takes_others_off_as_it_begins"],
+    "An alteration first writes": [
+        "conformance.test_altered: what_is_written_takes_its_place",
+        "conformance.test_altered: gear_and_levels_of_an_upgrade",
+    ],
+    "A buff alters what its bearer does": ["conformance.test_altered: a_buff_alters_while_it_lasts"],
+    "An ability that `becomes` another": ["conformance.test_altered: another_ability_takes_its_place"],
+    "A buff that grants an ability": ["conformance.test_altered: a_buff_grants_what_its_bearers_playbook_has"],
 }
 """By the first words of each point of the page: the tests that hold it."""

@@ -161,6 +161,11 @@ class Order(unittest.TestCase):
         lines = '{ use = "hit", turn = 1 }', '{ use = "jab", turn = 2 }', '{ use = "poke", turn = 3 }'
         text = knowing(plays(*lines), "jab", "poke") + JAB + '[abilities.poke]\ndoes = [{ damage = "blow" }]\n'
         self.assertEqual([cause for _, cause in uses(duel(text))][:7], ["hit", "jab", "poke"] * 2 + ["hit"])
+        without = text.replace('"hit", "jab", "poke"]', '"hit", "poke"]')
+        self.assertNotEqual(without, text)
+        self.assertEqual([cause for _, cause in uses(duel(without))][:5], ["hit", "poke"] * 2 + ["hit"])
+        spent = [cause for _, cause in uses(duel(text + "uses = 2\n"))]  # of the poke
+        self.assertEqual(spent[:10], ["hit", "jab", "poke"] * 2 + ["hit", "jab"] * 2)
 
     def test_a_higher_priority_lands_first_in_a_round(self) -> None:
         guard = '[abilities.guard]\npriority = 1\ncooldown = "1 rounds"\ntargets = "user"\ndoes = [{ give = "shut" }]\n'

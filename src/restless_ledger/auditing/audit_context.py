@@ -122,11 +122,19 @@ class AuditContext:
 
     @cached_property
     def reached(self) -> set[str]:
-        """Every ability that somebody gets to know: by learning, from an event, from gear, from an upgrade of it."""
+        """Every ability that somebody gets to know or to use."""
+        return {name for name, who in self.learners.items() if who} | self.brought
+
+    @cached_property
+    def brought(self) -> set[str]:
+        """Every ability that comes otherwise than by learning it: taught by a stage or a school that opens, granted by
+        gear, an upgrade or a buff, or in the place of another one."""
         taught = {name for _, character in self.characters for name in character.taught}
         taught |= {name for stage in self.book.stages.values() for names in stage.teaches.values() for name in names}
         unlocks = [entry for _, entry in bearers(self.book) if isinstance(entry, Unlocks)]
-        granted = {name for entry in unlocks for name in entry.grants}
+        buffs = self.book.buffs.values()
+        granted = {name for entry in (*unlocks, *buffs) for name in entry.grants}
+        put = {each.becomes for _, entry in bearers(self.book) for each in entry.alters.values() if each.becomes}
         opened = {school for entry in unlocks for school in entry.opens}
         opened_up = {
             name
@@ -135,7 +143,7 @@ class AuditContext:
             for name in names
             if self.book.abilities[name].school in opened
         }
-        return {name for name, who in self.learners.items() if who} | taught | granted | opened_up
+        return taught | granted | put | opened_up
 
     @cached_property
     def given(self) -> dict[str, list[tuple]]:

@@ -150,6 +150,28 @@ def unused_ability(case: AuditContext) -> Iterator[Fault]:
 
 
 @check
+def idle_alteration(case: AuditContext) -> Iterator[Fault]:
+    for path, entry in bearers(case.book):
+        for name in entry.alters:
+            if name in case.brought:
+                continue
+            who = case.learners[name]
+            if not who:
+                yield Fault((*path, "alters", name), f"nobody knows {name}: there is nothing to alter")
+            elif path[0] == "classes" and path[1] not in who:
+                yield Fault((*path, "alters", name), f"{path[1]} never knows {name}: there is nothing to alter")
+
+
+@check
+def unplayed_grant(case: AuditContext) -> Iterator[Fault]:
+    used = {play.use for playbook in case.book.playbooks.values() for play in playbook.plays}
+    for buff, entry in case.book.buffs.items():
+        for index, name in enumerate(entry.grants):
+            if name not in used:
+                yield Fault(("buffs", buff, "grants", index), f"no play of a playbook uses {name}: its bearers never do")
+
+
+@check
 def undealt_kind(case: AuditContext) -> Iterator[Fault]:
     dealt = {effect.damage for _, effect in case.effects if isinstance(effect, DamageEffect)}
     mended = {effect.heal for _, effect in case.effects if isinstance(effect, HealEffect)}

@@ -188,6 +188,7 @@ PLAYS = fields(
     turns="i8",  # whose turn it has to be, from 0, of how many; -1: any
     first_mine="i8",
     last_mine="i8",  # lines of its user that it writes on the pages of others
+    brings="i8",  # 1: its `if` or `pick` reads those, or what the other does
 )
 MINE = fields(line="i8", slot="i8")
 KNOWN = fields(

@@ -54,7 +54,7 @@ class UnitWriter:
         made = {name: alterations_of(unit.sheet.sources, dict(unit.sheet.bought), name) for name in used}
         first_known, last_known = self.known.add([self._known(unit, name, made[name]) for name in used])
         known = {name: first_known + index for index, name in enumerate(used)}
-        turns = max((play.turn or 0 for _, play in unit.plays), default=0)
+        turns = sorted({play.turn for _, play in unit.plays if play.turn is not None})  # of what it can use
         plays = self.plays.add([self._play(path, play, known, unit, turns, made) for path, play in unit.plays])
         forms = self._forms(known, made)
         parts = self._body(who.body)
@@ -133,19 +133,22 @@ class UnitWriter:
         return {"pick": BEST, "best": line, "most": int(key == "most")}
 
     def _play(
-        self, path: tuple, play: Play, known: dict[str, int], unit: Unit, turns: int, made: dict[str, Alterations]
+        self, path: tuple, play: Play, known: dict[str, int], unit: Unit, turns: list[int], made: dict[str, Alterations]
     ) -> tuple:
         supply = self.supplies.index(play.fetch) if play.fetch in self.supplies else NEVER
+        picks = () if isinstance(play.pick, Pick) else (play.pick.least, play.pick.most)
+        read = {name for program in (play.if_, *picks) if program is not None for name in program.names}
         return row(
             PLAY_ROW,
             **span("mine", self._mine(path, play)),
+            brings=int(bool(play.mine) or "at_user" in read),
             what=play.deed.code,
             known=known.get(play.use or "", -1),
             ability=self.ability_rows.index(play.use, made[play.use]) if play.use else 0,
             **self.effects.columns.of(PLAY_ROW, path, play, without=("pick", "turn")),
             **self._pick(path, play),
-            turn=-1 if play.turn is None else play.turn - 1,
-            turns=turns,
+            turn=-1 if play.turn is None else turns.index(play.turn),
+            turns=len(turns),
             supply=supply,
             away=int(play.to == "away"),
             sole=self._sole_target(play, unit),

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from ...codes import BANDS, SEVERAL, SLICES
-from ...compiler.compiled import kernel, kernel_seldom
+from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
 
 
@@ -64,7 +64,7 @@ def side_left(tables: Tables, state: State, side: int) -> float:
     return min(left / top, 1.0) if top > 0 else 0.0
 
 
-@kernel_seldom
+@kernel_apart
 def count_course(tables: Tables, state: State, until: int) -> None:
     """Count what each side has left at the start of every slice's tick up to and with `until`.
 

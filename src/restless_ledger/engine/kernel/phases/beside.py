@@ -2,18 +2,22 @@
 
 from __future__ import annotations
 
-from ...codes import TARGET, USE
+from ...codes import BARS_ACTING, TARGET, USE
 from ...compiler.compiled import kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.entries import write_event
 from ..hits.effects import carry_out
 from ..places.area import reach_targets
+from ..units.sides import is_kept_from
 from .use import ability_of, cool_down, follow_use, pay
 
 
 @kernel_seldom
-def use_beside(tables: Tables, state: State, unit: int, index: int, target: int) -> None:
-    """Pay for an ability and let it take effect at once. The unit's wind-up, its recovery and its turn stay."""
+def use_beside(tables: Tables, state: State, unit: int, index: int, target: int) -> bool:
+    """Pay for an ability and let it take effect at once. The unit's wind-up, its recovery and its turn stay.
+
+    Says whether the unit can do no more: what it used may have put it down, or bars it from acting.
+    """
     play, ability = tables.plays[index], ability_of(tables, state, index)
     cause = tables.abilities[ability].cause
     state.tally[unit, cause].uses += 1
@@ -24,3 +28,4 @@ def use_beside(tables: Tables, state: State, unit: int, index: int, target: int)
     reach_targets(tables, state, ability, unit, target=target, part=play.part, parent=entry, shot=-1)
     follow_use(tables, state, unit, target, ability=ability, entry=entry)
     carry_out(tables, state, 0)
+    return state.units[unit].up == 0 or is_kept_from(tables, state, unit, BARS_ACTING)

@@ -5,7 +5,6 @@ from __future__ import annotations
 import numpy as np
 
 from ...codes import (
-    BARS_ACTING,
     BARS_DASHING,
     DISTANCE_FACT,
     MISTAKE,
@@ -21,7 +20,7 @@ from ...codes import (
     TOO_MANY_ACTIONS,
     WEIGHS,
 )
-from ...compiler.compiled import kernel, kernel_seldom
+from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.entries import write_event
 from ..formulas.draw import draw
@@ -73,11 +72,9 @@ def choose(tables: Tables, state: State, unit: int) -> None:
     changes nothing: it may be taken on any tick, or on all."""
     me = state.units[unit]
     me.fetch = -1
-    me.waiting = 1
     if tables.rules[0].actions >= 0 and not has_actions(tables, state, unit):
+        me.waiting = 1
         return
-    me.waiting = 0
-    me.choose_at = NEVER
     if tables.rules[0].placed:
         show_nearest(tables, state, unit)
     look_at_plays(tables, state, unit)
@@ -88,38 +85,45 @@ def look_at_plays(tables: Tables, state: State, unit: int) -> None:
     """Go through the plays of a unit, in order. Those with a weight that follow each other wait until all of them have
     been looked at; one of those that can be carried out is drawn as they come."""
     me, row = state.units[unit], tables.units[unit]
-    slipped, want, reach = 0, -1, 0.0
+    tick = state.clock[0].tick
+    soonest = NEVER
+    blocked, slipped, want, reach = 0, 0, -1, 0.0
     wanted, drawn, aim, total = 0, -1, -1, 0.0
     for index in range(row.first_play, row.last_play + 1):
         if drawn >= 0 and (index == row.last_play or tables.plays[index].weight < 0):
             if row.mistakes <= 0.0 or slipped or not slips(tables, state, unit):
-                carry_out_play(tables, state, unit, drawn, target=aim)
-                return
+                break
             slipped, drawn, total = 1, -1, 0.0
         if index == row.last_play:
             break
         play = tables.plays[index]
         if play.what != PLAY_USE:
             if do_something_else(tables, state, unit, index):
+                if me.fetch >= 0:
+                    me.choose_at = soonest  # what comes before it may get ready on the way
                 return
-            me.waiting = 1
+            blocked = 1
             continue
-        if wait_for(tables, state, unit, index):
+        ready_at = is_ready(tables, state, play.known)
+        if ready_at > tick:
+            soonest = min(soonest, ready_at)
             if tables.rules[0].placed and want < 0 and wanted == 0:
                 wanted = still_wants(tables, state, unit, index)
             continue
-        ability = tables.abilities[ability_of(tables, state, index)]
+        blocked = 1
         if not may_carry_out(tables, state, unit, index):
             continue
-        target = choose_target(tables, state, unit, index, within=ability.reach)
+        number = ability_of(tables, state, index)
+        ability = tables.abilities[number]
+        target = choose_target(tables, state, unit, index, ability=number, within=ability.reach)
         if target < 0:
             if tables.rules[0].placed and want < 0:
                 want = go_for(tables, state, unit, index)
                 reach = ability.reach
         elif ability.beside:
-            use_beside(tables, state, unit, index, target=target)
-            if me.up == 0 or is_kept_from(tables, state, unit, BARS_ACTING):
+            if use_beside(tables, state, unit, index, target=target):
                 return
+            soonest = tick + 1
         elif play.weight >= 0:
             weight = max(0.0, read_line(tables, state, unit, play.weight))
             total += weight
@@ -128,36 +132,27 @@ def look_at_plays(tables: Tables, state: State, unit: int) -> None:
         elif row.mistakes > 0.0 and slipped == 0 and slips(tables, state, unit):
             slipped = 1
         else:
-            carry_out_play(tables, state, unit, index, target=target)
-            return
-    settle_on(tables, state, unit, want, reach=reach, wanted=wanted, slipped=slipped)
+            drawn, aim = index, target
+            break
+    if drawn >= 0:
+        carry_out_play(tables, state, unit, drawn, target=aim)
+        return
+    if slipped:
+        blocked, soonest = 0, tick + max(1, row.delay)
+    me.waiting = blocked
+    me.choose_at = soonest
+    settle_on(state, unit, want, reach=reach, wanted=wanted)
 
 
 @kernel
-def wait_for(tables: Tables, state: State, unit: int, index: int) -> bool:
-    """Say whether a play is not ready yet. Notes when a unit that carries out none has to look again."""
-    me = state.units[unit]
-    ready_at = is_ready(tables, state, tables.plays[index].known)
-    if ready_at <= state.clock[0].tick:
-        me.waiting = 1
-        return False
-    me.choose_at = min(me.choose_at, ready_at)
-    return True
-
-
-@kernel
-def settle_on(tables: Tables, state: State, unit: int, want: int, reach: float, wanted: int, slipped: int) -> None:
-    """Note for whom a unit goes that did nothing (-1: nobody); after a mistake it looks again once its player has
-    reacted."""
+def settle_on(state: State, unit: int, want: int, reach: float, wanted: int) -> None:
+    """Note for whom a unit goes that did nothing (-1: nobody)."""
     me = state.units[unit]
     if want >= 0:
         me.want = want
         me.reach = reach
     elif wanted == 0:
         me.want = -1
-    if slipped:
-        me.waiting = 0
-        me.choose_at = state.clock[0].tick + max(1, tables.units[unit].delay)
 
 
 @kernel_seldom
@@ -172,10 +167,22 @@ def slips(tables: Tables, state: State, unit: int) -> bool:
 @kernel
 def carry_out_play(tables: Tables, state: State, unit: int, index: int, target: int) -> None:
     """Use what a play uses; then it is the next one's turn."""
-    play = tables.plays[index]
-    if play.turn >= 0:
-        state.units[unit].turn = (play.turn + 1) % play.turns
     use(tables, state, unit, index, target=target)
+    if tables.plays[index].turn >= 0:
+        state.units[unit].turn = next_turn(tables, state, unit, index)
+
+
+@kernel_seldom
+def next_turn(tables: Tables, state: State, unit: int, index: int) -> int:
+    """Return whose turn it is after that of a play: the next one that has something left to use."""
+    turn, turns = tables.plays[index].turn, tables.plays[index].turns
+    for _ in range(turns):
+        turn = (turn + 1) % turns
+        for other in range(tables.units[unit].first_play, tables.units[unit].last_play):
+            play = tables.plays[other]
+            if play.turn == turn and state.known[play.known].uses != 0:
+                return turn
+    return turn
 
 
 @kernel
@@ -207,20 +214,21 @@ def still_wants(tables: Tables, state: State, unit: int, index: int) -> int:
     play = tables.plays[index]
     if want < 0 or (play.when >= 0 and read_line(tables, state, unit, play.when) == 0.0):
         return 0
-    return int(may_target(tables, state, unit, want, index=index, within=np.inf))
+    number = ability_of(tables, state, index)
+    return int(may_target(tables, state, unit, want, index=index, ability=number, within=np.inf))
 
 
-@kernel_seldom
+@kernel_apart
 def go_for(tables: Tables, state: State, unit: int, index: int) -> int:
     """Return whom to go for, to be in reach: the same as before while that will do, so that nobody dithers."""
-    want = state.units[unit].want
+    want, number = state.units[unit].want, ability_of(tables, state, index)
     if (
         want >= 0
         and tables.plays[index].pick != NEAREST
-        and may_target(tables, state, unit, want, index=index, within=np.inf)
+        and may_target(tables, state, unit, want, index=index, ability=number, within=np.inf)
     ):
         return want
-    return choose_target(tables, state, unit, index, within=np.inf)
+    return choose_target(tables, state, unit, index, ability=number, within=np.inf)
 
 
 @kernel_seldom
@@ -246,6 +254,6 @@ def do_something_else(tables: Tables, state: State, unit: int, index: int) -> bo
     if play.what == PLAY_FETCH and tables.rules[0].placed:
         me.fetch = nearest_spot(tables, state, unit, play.supply)
         if me.fetch >= 0:
-            me.waiting = 1  # and what comes before it may get ready on the way
+            me.waiting = 1
             return True
     return False

@@ -32,15 +32,15 @@ def choose_meanwhile(tables: Tables, state: State, unit: int) -> None:
         play = tables.plays[index]
         if play.what != PLAY_USE or is_ready(tables, state, play.known) > tick:
             continue
-        ability = tables.abilities[ability_of(tables, state, index)]
+        number = ability_of(tables, state, index)
+        ability = tables.abilities[number]
         if ability.beside == 0 and ability.cancels & doing == 0:
             continue
         if not may_carry_out(tables, state, unit, index):
             continue
-        target = choose_target(tables, state, unit, index, within=ability.reach)
+        target = choose_target(tables, state, unit, index, ability=number, within=ability.reach)
         if target >= 0 and ability.beside:
-            use_beside(tables, state, unit, index, target=target)
-            if me.up == 0:
+            if use_beside(tables, state, unit, index, target=target):
                 return
         elif target >= 0:
             if doing == IN_WINDUP:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ...codes import COST, NEVER, PLAY_USE, TARGET, USE, USE_EVENTS
-from ...compiler.compiled import kernel, kernel_seldom
+from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.booking import book_change, stretched, thousandths
 from ..books.entries import explain_entry, keep_page, write_event
@@ -21,7 +21,7 @@ def is_ready(tables: Tables, state: State, known: int) -> int:
     return NEVER if row.uses == 0 else row.ready_at
 
 
-@kernel_seldom
+@kernel_apart
 def can_pay(tables: Tables, state: State, unit: int, ability: int) -> bool:
     """Say whether a unit's gauges hold the costs of an ability."""
     row = tables.abilities[ability]

@@ -28,16 +28,16 @@ from ..units.sides import are_allies
 
 
 @kernel
-def choose_target(tables: Tables, state: State, unit: int, index: int, within: float) -> int:
-    """Return the target of a play within a distance, or -1. Those that are equally good fall by a draw."""
+def choose_target(tables: Tables, state: State, unit: int, index: int, ability: int, within: float) -> int:
+    """Return the target of a play and its ability within a distance, or -1. Those that are equally good fall by a draw."""
     sole = tables.plays[index].sole
     if sole >= 0:
-        return sole if may_target(tables, state, unit, sole, index=index, within=within) else -1
+        return sole if may_target(tables, state, unit, sole, index=index, ability=ability, within=within) else -1
     best = 0.0
     count = 0
     first = -1
     for candidate in range(state.units.shape[0]):
-        if may_target(tables, state, unit, candidate, index=index, within=within):
+        if may_target(tables, state, unit, candidate, index=index, ability=ability, within=within):
             score = target_score(tables, state, unit, candidate, index=index)
             if count == 0 or score < best:
                 best = score
@@ -50,7 +50,7 @@ def choose_target(tables: Tables, state: State, unit: int, index: int, within: f
     place = int(draw_at(state, unit, TARGET, state.draws[unit, TARGET]) * count)
     for candidate in range(first, state.units.shape[0]):
         if (
-            may_target(tables, state, unit, candidate, index=index, within=within)
+            may_target(tables, state, unit, candidate, index=index, ability=ability, within=within)
             and target_score(tables, state, unit, candidate, index=index) == best
         ):
             if place == 0:
@@ -60,12 +60,13 @@ def choose_target(tables: Tables, state: State, unit: int, index: int, within: f
 
 
 @kernel
-def may_target(tables: Tables, state: State, unit: int, candidate: int, index: int, within: float) -> bool:
+def may_target(
+    tables: Tables, state: State, unit: int, candidate: int, index: int, ability: int, within: float
+) -> bool:
     """Say whether a unit may be the target of a play: there, on the right side, near, and as the play's `if` asks."""
     you = state.units[candidate]
     play = tables.plays[index]
-    ability = tables.abilities[state.known[play.known].ability if tables.rules[0].forms else play.ability]
-    on = ability.targets
+    on = tables.abilities[ability].targets
     if (you.up == 0) != (on == FALLEN_ALLY) or you.where != ON_THE_FLOOR:
         return False
     ally = are_allies(state, unit, candidate)
@@ -84,10 +85,10 @@ def may_target(tables: Tables, state: State, unit: int, candidate: int, index: i
         return False
     if tables.rules[0].placed:
         distance = distance_between(tables, state, unit, candidate)
-        if distance > within + NEARLY or distance < ability.least - NEARLY:
+        if distance > within + NEARLY or distance < tables.abilities[ability].least - NEARLY:
             return False
         state.pages[candidate, tables.rules[0].facts + DISTANCE_FACT] = distance
-    if play.if_ >= 0 or play.best >= 0:
+    if play.brings:
         bring_lines(tables, state, unit, candidate, index=index)
     return play.if_ < 0 or read_line(tables, state, candidate, play.if_) != 0.0
 
