@@ -132,8 +132,8 @@ class AuditContext:
         taught = {name for _, character in self.characters for name in character.taught}
         taught |= {name for stage in self.book.stages.values() for names in stage.teaches.values() for name in names}
         unlocks = [entry for _, entry in bearers(self.book) if isinstance(entry, Unlocks)]
-        buffs = self.book.buffs.values()
-        granted = {name for entry in (*unlocks, *buffs) for name in entry.grants}
+        granted = {name for entry in unlocks for name in entry.grants}
+        granted |= {name for buff in self.book.buffs.values() for name in buff.grants}
         put = {each.becomes for _, entry in bearers(self.book) for each in entry.alters.values() if each.becomes}
         opened = {school for entry in unlocks for school in entry.opens}
         opened_up = {

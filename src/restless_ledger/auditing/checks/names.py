@@ -168,7 +168,7 @@ def unplayed_grant(case: AuditContext) -> Iterator[Fault]:
     for buff, entry in case.book.buffs.items():
         for index, name in enumerate(entry.grants):
             if name not in used:
-                yield Fault(("buffs", buff, "grants", index), f"no play of a playbook uses {name}: its bearers never do")
+                yield Fault(("buffs", buff, "grants", index), f"no playbook uses {name}: its bearers never do")
 
 
 @check

@@ -29,7 +29,7 @@ from ..units.sides import are_allies
 
 @kernel
 def choose_target(tables: Tables, state: State, unit: int, index: int, ability: int, within: float) -> int:
-    """Return the target of a play and its ability within a distance, or -1. Those that are equally good fall by a draw."""
+    """Return the target of a play within a distance, or -1. Those that are equally good fall by a draw."""
     sole = tables.plays[index].sole
     if sole >= 0:
         return sole if may_target(tables, state, unit, sole, index=index, ability=ability, within=within) else -1
