@@ -59,6 +59,14 @@ class FalseAlarms(unittest.TestCase):
                 '[abilities.hit]\ndoes = [{ damage = "blow" }, { give = "mired" }]',
             ),
             ("rooted", '[abilities.hit]\nlunge = "2 m"'),
+            ("dear_opening", "[gauges.fervour]\nbottom = -2"),
+            ("dear_ability", "[gauges.wind]\nbottom = -5"),
+            ("unlearned_ability", '[buffs.wild]\nlasts = "1 s"\ngrants = ["gore"]'),
+            (
+                "topless_gauge",
+                '[gauges.wind]\ntop = "4 * (level - 1) + damp"\n[stats]\ndamp = { range = [0, 9] }\n'
+                '[buffs.wild]\nlasts = "1 s"\nstats = { damp = { add = 9 } }',
+            ),
             ("poor_aim", "[damage.sting]\npower = 3"),
         ):
             with self.subTest(code, more=more):
@@ -135,6 +143,12 @@ class EdgeCases(unittest.TestCase):
         self.assertNotIn("error", {finding.severity for finding in find(book)})
         broken = book_of(TINY.replace('power = "might"', 'power = "might / (might - might)"'))
         self.assertIn("formula_not_finite", {finding.code for finding in find(broken)})
+
+    def test_named_formulas_are_looked_at_where_they_are_used(self) -> None:
+        text = TINY + '[formulas]\nkept = { of = ["x"], is = "1 / x" }\n'
+        self.assertNotIn("formula_not_finite", {finding.code for finding in find(book_of(text))})
+        used = text.replace('power = "might"', 'power = "might * kept(might - might)"')
+        self.assertIn("formula_not_finite", {finding.code for finding in find(book_of(used))})
 
     def test_a_large_rulebook_is_gone_through(self) -> None:
         book = book_of(large_rulebook(classes=24, abilities=120, levels=60))

@@ -83,6 +83,19 @@ class Seen(unittest.TestCase):
         harm = [number for number, row in enumerate(fight.records()) if row["verb"] == "harm"]
         self.assertIn("might 10 + since_start 3 + 2 × foes_left 1 = 15", fight.why(harm[3]))
 
+    def test_what_an_effect_multiplies_by_is_explained_where_the_page_still_gives_it(self) -> None:
+        text = changed(TINY, ('{ damage = "blow" }', '{ damage = "blow", times = "1 + since_start" }'))
+        fight = duel(text)
+        harm = [number for number, row in enumerate(fight.records()) if row["verb"] == "harm"]
+        self.assertIn("effect    1 + since_start 3 = 4", fight.why(harm[3]))
+        self.assertIn("times     10 × 4 of this effect = 40", fight.why(harm[3]))
+        flies = changed(text, ('cooldown = "1 s"', 'cooldown = "1 s"\nreach = "9 m"\nprojectile = "4 m/s"'))
+        book = book_of(flies + placed(one("ox", 'at = ["1 m", "5 m"]'), one("post", 'at = ["5 m", "5 m"]')))
+        fight = rl.fight(book, "meet")
+        harm = [number for number, row in enumerate(fight.records()) if row["verb"] == "harm"]
+        self.assertIn("times     10 × 2 of this effect = 20", fight.why(harm[0]))  # it flew for a second
+        self.assertNotIn("effect    1", fight.why(harm[0]))  # what is kept is the page of its launch
+
     def test_a_fight_with_every_tick_played_is_the_same(self) -> None:
         lines = '{ use = "hit", when = "since_start > 1.25 and ready(jab)" }', '{ use = "jab", weight = 1 }'
         book = book_of(knowing(plays(*lines), "jab") + JAB + sides("meet", one("ox", "count = 2"), one("post")))

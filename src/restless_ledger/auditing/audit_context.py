@@ -67,8 +67,8 @@ class AuditContext:
 
     @cached_property
     def formulas(self) -> list[tuple[tuple, Program]]:
-        """Every formula with its path."""
-        return [(path, value) for path, value in self.nodes if isinstance(value, Program)]
+        """Every formula with its path. Named formulas are a part of those that use them."""
+        return [(path, value) for path, value in self.nodes if isinstance(value, Program) and path[0] != "formulas"]
 
     @cached_property
     def effects(self) -> list[tuple[tuple, Effect]]:

@@ -1,8 +1,9 @@
-"""Dominance: whether one ability is no better than another in anything."""
+"""Dominance: whether one ability, or what changes stats, is no better than another in anything."""
 
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 
 import numpy as np
 
@@ -10,6 +11,7 @@ from ..formula import Program, evaluate
 from ..rulebook.abilities import Ability
 from ..rulebook.effects import AnyEffect, Effect
 from ..rulebook.meaning import ReadOn, fields
+from ..rulebook.stats import StatChange
 from .audit_context import AuditContext
 
 ALIKE = (
@@ -93,3 +95,29 @@ def at_most(case: AuditContext, one: Program | float, other: Program | float, us
         if not (np.asarray(mine) <= np.asarray(theirs)).all():
             return False
     return True
+
+
+def raises(change: StatChange) -> bool:
+    """Say whether a change raises its stat, more being taken for better. Of a formula nobody can say."""
+    return isinstance(change.amount, float) and change.amount >= _neutral(change)
+
+
+def _neutral(change: StatChange) -> float:
+    return 1.0 if change.way == "times" else 0.0
+
+
+def no_better_changes(mine: Mapping[str, StatChange], theirs: Mapping[str, StatChange]) -> bool:
+    """Say whether changes raise no stat further than others do, more being taken for better."""
+    for stat, change in mine.items():
+        other = theirs.get(stat)
+        if other is None:
+            if change.way == "set" or not isinstance(change.amount, float) or change.amount > _neutral(change):
+                return False
+        elif other.way != change.way or not _at_least(other.amount, change.amount):
+            return False
+    return all(raises(change) for stat, change in theirs.items() if stat not in mine)
+
+
+def _at_least(one: float | Program, other: float | Program) -> bool:
+    """Say whether one amount is no less than another; of formulas, whether they are the same."""
+    return one >= other if isinstance(one, float) and isinstance(other, float) else one == other

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from typing import Any
 
@@ -150,10 +151,20 @@ class EntryExplainer:
             times, before = kept[factor], value
             value *= times
             if times != 1.0 or (factor == "critical" and entry.notes & CRITICAL):
+                if factor == "times":
+                    yield from self._times(entry, times)
                 why = part if factor in ("part", "aimed_part") else REASONS[factor]
                 yield self._row(
                     factor.split("_")[0], f"{number(before)} × {times:.6g} {why}".rstrip() + f" = {number(value)}"
                 )
+
+    def _times(self, entry: Any, times: float) -> Iterator[str]:
+        """Yield the formula of an effect's `times`, where the page that is kept still gives what was applied."""
+        if entry.line >= 0:
+            path = self.setup.lines[entry.line].path
+            said = self._explain(path, self._page(entry.dealer_page))
+            if math.isclose(said.value, times):
+                yield self._row("effect", str(said), path)
 
     def factors(self, index: int) -> dict[str, float]:
         """Return every factor of a hit by its name, as it was applied; 1 for those that changed nothing."""

@@ -8,7 +8,6 @@ from itertools import permutations, product
 import numpy as np
 
 from ...analysis.odds import chance_of, wanted_by_level
-from ...formula import Program
 from ...rulebook import InputError, Rulebook
 from ...rulebook.brings import Bears, Unlocks
 from ...rulebook.checks import Check
@@ -21,7 +20,7 @@ from ...sheets.by_level import learned
 from ...sheets.gear import mean_roll
 from ...sheets.upgrades import prices
 from ..audit_context import AuditContext
-from ..dominance import alike, no_better_ability
+from ..dominance import alike, no_better_ability, no_better_changes, raises
 from ..finding import Fault
 from ..phrases import listed
 from ..registry import check
@@ -46,10 +45,10 @@ def subset_origin(case: AuditContext) -> Iterator[Fault]:
             name in outer and outer[name][0] <= low and high <= outer[name][1] for name, (low, high) in inner.items()
         )
         no_better = all(
-            _no_better({stat: change}, _other_changes(theirs)) for stat, change in _other_changes(mine).items()
+            no_better_changes({stat: change}, _other_changes(theirs)) for stat, change in _other_changes(mine).items()
         )
         no_worse = all(
-            _good(change) for stat, change in _other_changes(theirs).items() if stat not in _other_changes(mine)
+            raises(change) for stat, change in _other_changes(theirs).items() if stat not in _other_changes(mine)
         )
         for_all = theirs.classes is None or (mine.classes is not None and set(mine.classes) <= set(theirs.classes))
         same = inner == outer and _other_changes(mine) == _other_changes(theirs)
@@ -65,32 +64,6 @@ def _final_ranges(origin: Origin) -> dict[str, tuple[int, int]]:
 
 def _other_changes(origin: Origin) -> dict[str, StatChange]:
     return {stat: change for stat, change in origin.stats.items() if stat not in origin.ranges}
-
-
-def _good(change: StatChange) -> bool:
-    """Say whether a change raises its stat, more being taken for better. Of a formula nobody can say."""
-    return isinstance(change.amount, float) and change.amount >= _neutral(change)
-
-
-def _neutral(change: StatChange) -> float:
-    return 1.0 if change.way == "times" else 0.0
-
-
-def _no_better(mine: Mapping[str, StatChange], theirs: Mapping[str, StatChange]) -> bool:
-    """Say whether changes raise no stat further than others do, more being taken for better."""
-    for stat, change in mine.items():
-        other = theirs.get(stat)
-        if other is None:
-            if change.way == "set" or not isinstance(change.amount, float) or change.amount > _neutral(change):
-                return False
-        elif other.way != change.way or not _at_least(other.amount, change.amount):
-            return False
-    return all(_good(change) for stat, change in theirs.items() if stat not in mine)
-
-
-def _at_least(one: float | Program, other: float | Program) -> bool:
-    """Say whether one amount is no less than another; of formulas, whether they are the same."""
-    return one >= other if isinstance(one, float) and isinstance(other, float) else one == other
 
 
 @check
@@ -207,7 +180,7 @@ class _GearTable:
 
     def _is_better(self, at: int, place: int) -> bool:
         mine, theirs = self.pieces[at][1], self.pieces[place][1]
-        return _wears_no_later(mine, theirs) and _no_better(self.changes[at], self.changes[place])
+        return _wears_no_later(mine, theirs) and no_better_changes(self.changes[at], self.changes[place])
 
 
 BESIDE_FIGURES = ("classes", "requires", "opens", "grants", "marks", "reacts", "mitigates", "alters", "belongs_to")

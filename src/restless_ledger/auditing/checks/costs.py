@@ -38,15 +38,15 @@ def _too_dear(
         yield Fault(path, f"{name} costs {gauge}, and {who} has none: it can never be used")
         return
     top, at = case.page(who)[f"{gauge}_top"], level - int(case.levels[0])
-    asked = np.broadcast_to(asked, top.shape)
+    asked = np.broadcast_to(asked, top.shape) + case.book.gauges[gauge].bottom  # it may be owed as far as that
     if asked[at] > top[at]:
         later = case.levels[at:][asked[at:] <= top[at:]]
         when = f"it can be used from level {later[0]} on" if len(later) else "it can never be used"
         when += ", without gear and buffs"
         yield Fault(
             path,
-            f"{name} costs {figure(asked[at])} {gauge}, and {who} holds {figure(top[at])} at level "
-            f"{level}, where it is learned: {when}",
+            f"{name} costs {figure(asked[at] - case.book.gauges[gauge].bottom)} {gauge}, and {who} holds "
+            f"{figure(top[at])} at level {level}, where it is learned: {when}",
         )
 
 
@@ -158,7 +158,7 @@ def _opens_short(case: AuditContext, who: str, level: int, gauge: str, cost: Pro
     """Say whether a gauge opens with less than a cost, and could hold it."""
     page, at = case.page(who), level - int(case.levels[0])
     asked = case.by_level(cost, who)[at]
-    return bool(page[gauge][at] < asked <= page[f"{gauge}_top"][at])
+    return bool(page[gauge][at] - case.book.gauges[gauge].bottom < asked <= page[f"{gauge}_top"][at])
 
 
 @check

@@ -6,7 +6,9 @@ from collections.abc import Iterator
 
 import numpy as np
 
+from ...rulebook.brings import Bears
 from ...rulebook.openings import Opening
+from ...rulebook.pages import marks
 from ...sheets.build import held_gauges
 from ..audit_context import AuditContext
 from ..finding import Fault
@@ -137,7 +139,11 @@ def falling_top(case: AuditContext) -> Iterator[Fault]:
 
 @check
 def topless_gauge(case: AuditContext) -> Iterator[Fault]:
-    for name in case.book.gauges:
+    raised = {stat for _, entry in case.nodes if isinstance(entry, Bears) for stat in getattr(entry, "stats", ())}
+    raised |= {f"marked({mark})" for mark in marks(case.book)}
+    for name, gauge in case.book.gauges.items():
+        if not gauge.downs and not raised.isdisjoint(gauge.top.names):
+            continue  # it is there while something raises its top
         tops = {who: case.page(who)[f"{name}_top"] for who in case.holders(name)}
         lacking = [who for who, top in tops.items() if not (top > 0).all()]
         if lacking:

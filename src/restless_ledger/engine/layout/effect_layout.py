@@ -68,7 +68,15 @@ EVENT = fields(
 """What is known of the event in hand."""
 REACTED = fields(count="i8", rests_until="i8")
 HIT = fields(
-    drawn="f8", chance="f8", part="i8", notes="i8", dealer_page="i8", taker_page="i8", in_front="i8", mitigated="i8"
+    drawn="f8",
+    chance="f8",
+    part="i8",
+    notes="i8",
+    dealer_page="i8",
+    taker_page="i8",
+    in_front="i8",
+    mitigated="i8",
+    line="i8",  # of its effect's `times`
 )
 SHOT = fields(
     user="i8",

@@ -29,6 +29,7 @@ def record_hit(state: State, dealer: int, kind: int) -> None:
     entry.notes = hit.notes
     entry.in_front = hit.in_front
     entry.mitigated = hit.mitigated
+    entry.line = hit.line
     entry.dealer_page = hit.dealer_page
     entry.taker_page = hit.taker_page
     for factor in range(state.hit_factors.shape[0]):

@@ -81,6 +81,7 @@ def hit(tables: Tables, state: State, at: int, index: int, taker: int, number: i
     if state.run[0].recording:
         state.hit[0].notes |= notes
         state.hit[0].part = part
+        state.hit[0].line = effect.line
         state.hit_factors[TIMES_FACTOR] = times
         state.hit_factors[PART_FACTOR] = part_times
         state.hit_factors[CRITICAL_FACTOR] = critical_times

@@ -169,6 +169,7 @@ def open_note(tables: Tables, state: State, dealer: int, taker: int, shot: int) 
     note.part = -1
     note.in_front = 0
     note.mitigated = 0
+    note.line = -1
     for factor in range(state.hit_factors.shape[0]):
         state.hit_factors[factor] = 1.0
     note.dealer_page = state.shots[shot].page if shot >= 0 else keep_page(tables, state, dealer)

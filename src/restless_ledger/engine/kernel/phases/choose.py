@@ -85,8 +85,7 @@ def look_at_plays(tables: Tables, state: State, unit: int) -> None:
     """Go through the plays of a unit, in order. Those with a weight that follow each other wait until all of them have
     been looked at; one of those that can be carried out is drawn as they come."""
     me, row = state.units[unit], tables.units[unit]
-    tick = state.clock[0].tick
-    soonest = NEVER
+    tick, soonest = state.clock[0].tick, NEVER
     blocked, slipped, want, reach = 0, 0, -1, 0.0
     wanted, drawn, aim, total = 0, -1, -1, 0.0
     for index in range(row.first_play, row.last_play + 1):
