@@ -15,6 +15,9 @@ if TYPE_CHECKING:
 BEYOND = 1.25
 HURTING = "#e9c9b0"
 
+MANY = 36
+"""With more bars than this, what is written beside them is smaller."""
+
 
 def draw_falls(falls: Falls) -> Figure:
     """Draw a bar for each class and level: up to where a fall is safe, from where it hurts, from where it kills."""
@@ -31,15 +34,18 @@ def draw_falls(falls: Falls) -> Figure:
         if math.isfinite(height)
     ]
     end = BEYOND * max([*finite, *(jump.reach_m for record in falls.heights for jump in record.jumps), 1.0])
+    size = 9.0 if len(falls.heights) <= MANY else 7.0
     place, places, names = 0.0, [], []
     for index, record in enumerate(falls.heights):
-        if index and record.who != falls.heights[index - 1].who:
+        first = index == 0 or record.who != falls.heights[index - 1].who
+        if index and first:
             place += 0.5
-        _draw_bar(panel, record, place, end)
+        said = not first and f"{record.hurts_from_m:.1f}" == f"{falls.heights[index - 1].hurts_from_m:.1f}"
+        _draw_bar(panel, record, place, end, size=size, said=said)
         places.append(place)
         names.append(f"{record.label}, level {record.level}")
         place += 1.0
-    panel.set_yticks(places, names)
+    panel.set_yticks(places, names, fontsize=size)
     panel.set_ylim(place, -0.8)
     panel.set_xlim(0, end)
     panel.grid(visible=False, axis="y")
@@ -48,15 +54,16 @@ def draw_falls(falls: Falls) -> Figure:
     return figure
 
 
-def _draw_bar(panel: Axes, record: FallRecord, place: float, end: float) -> None:
+def _draw_bar(panel: Axes, record: FallRecord, place: float, end: float, *, size: float, said: bool) -> None:
+    """Draw the bar of a class at a level; where a fall begins to hurt is written once, if it is the same as above."""
     hurts, kills = min(record.hurts_from_m, end), min(record.kills_from_m, end)
     for left, right, face, hatch in ((0, hurts, PAPER, ""), (hurts, kills, HURTING, "...."), (kills, end, DEBIT, "")):
         if right > left:
             panel.barh(
                 place, right - left, left=left, height=0.68, color=face, edgecolor=INK, hatch=hatch, linewidth=0.8
             )
-    shown: dict[str, Any] = {"textcoords": "offset points", "ha": "left", "va": "center", "fontsize": 9}
-    if hurts < kills:
+    shown: dict[str, Any] = {"textcoords": "offset points", "ha": "left", "va": "center_baseline", "fontsize": size}
+    if hurts < kills and not said:
         box = {"facecolor": HURTING, "edgecolor": "none", "pad": 1.0}
         panel.annotate(f"{hurts:.1f} m", (hurts, place), xytext=(5, 0), color=INK, bbox=box, **shown)
     if kills < end:
@@ -66,7 +73,7 @@ def _draw_bar(panel: Axes, record: FallRecord, place: float, end: float) -> None
             jump.reach_m,
             place,
             marker="^" if jump.safe else "X",
-            markersize=8,
+            markersize=size - 1,
             linestyle="",
             color=INK if jump.safe else DEBIT,
             markerfacecolor=(INK if jump.safe else DEBIT) if jump.unlocked else PAPER,
