@@ -52,6 +52,11 @@ def bearers(book: Rulebook) -> Iterator[tuple[tuple[str, ...], Bears]]:
             yield ("bodies", name, "parts", part_name, "breaks"), part.breaks
 
 
+def changed_names(entry: Bears) -> set[str]:
+    """Return the names on its bearer's page that an entry changes: stats, and marks as formulas ask for them."""
+    return {*getattr(entry, "stats", ()), *(f"marked({mark})" for mark in entry.marks)}
+
+
 def marks(book: Rulebook) -> tuple[str, ...]:
     """Return every mark that something gives, in the order of `bearers`."""
     return book.kept(

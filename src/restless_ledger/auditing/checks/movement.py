@@ -13,6 +13,7 @@ from ...rulebook.characters import Character
 from ...rulebook.effect_lists import given_by
 from ...rulebook.effects import Effect, PushEffect
 from ...rulebook.encounters import Encounter, UnitGroup
+from ...rulebook.pages import changed_names
 from ...rulebook.words import Targets
 from ...sheets.brought import grants_of, sources
 from ...sheets.by_level import learned
@@ -203,7 +204,7 @@ def _slows(case: AuditContext, effect: Effect | None) -> bool:
         return True
     names = case.book.movement.pace.names
     given = [case.book.buffs[name] for name in given_by([effect] if effect else [])]
-    changed = {word for buff in given for word in (*buff.stats, *(f"marked({mark})" for mark in buff.marks))}
+    changed = {name for buff in given for name in changed_names(buff)}
     return not changed.isdisjoint(names)
 
 

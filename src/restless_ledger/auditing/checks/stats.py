@@ -6,9 +6,8 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from ...rulebook.brings import Bears
 from ...rulebook.openings import Opening
-from ...rulebook.pages import marks
+from ...rulebook.pages import bearers, changed_names
 from ...sheets.build import held_gauges
 from ..audit_context import AuditContext
 from ..finding import Fault
@@ -139,8 +138,7 @@ def falling_top(case: AuditContext) -> Iterator[Fault]:
 
 @check
 def topless_gauge(case: AuditContext) -> Iterator[Fault]:
-    raised = {stat for _, entry in case.nodes if isinstance(entry, Bears) for stat in getattr(entry, "stats", ())}
-    raised |= {f"marked({mark})" for mark in marks(case.book)}
+    raised = {name for _, entry in bearers(case.book) for name in changed_names(entry)}
     for name, gauge in case.book.gauges.items():
         if not gauge.downs and not raised.isdisjoint(gauge.top.names):
             continue  # it is there while something raises its top
