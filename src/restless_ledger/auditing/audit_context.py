@@ -22,7 +22,6 @@ from ..rulebook.effect_lists import given_by
 from ..rulebook.effects import AnyEffect, DamageEffect, Effect
 from ..rulebook.meaning import Found
 from ..rulebook.pages import bearers, marks
-from ..rulebook.playbooks import Play
 from ..rulebook.quantities import Duration, Entry
 from ..rulebook.reactions import Reaction
 from ..rulebook.rulebook import GUARDS
@@ -79,17 +78,6 @@ class AuditContext:
     def receivers_of(self, path: tuple) -> set[Receiver]:
         """Return the words that say who receives an effect at a path: its own, and those of the groups it stands in."""
         return {each.to for where, each in self.effects if path[: len(where)] == where and isinstance(each, AnyEffect)}
-
-    @cached_property
-    def plays(self) -> list[Play]:
-        """Every play of every playbook."""
-        return [play for playbook in self.book.playbooks.values() for play in playbook.plays]
-
-    @cached_property
-    def aimed_parts(self) -> set[str | None]:
-        """Every part that an effect or a play aims at; None where one aims at none."""
-        hits = {effect.part for _, effect in self.effects if isinstance(effect, DamageEffect)}
-        return hits | {play.part for play in self.plays}
 
     @cached_property
     def readers(self) -> dict[str, list[tuple]]:

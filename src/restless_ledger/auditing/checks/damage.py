@@ -137,15 +137,22 @@ def free_aim(case: AuditContext) -> Iterator[Fault]:
                 )
 
 
+def _aimed_parts(case: AuditContext) -> set[str | None]:
+    """Return every part that an effect or a play aims at, and None where one aims at none."""
+    hits = {effect.part for _, effect in case.effects if isinstance(effect, DamageEffect)}
+    return hits | {play.part for playbook in case.book.playbooks.values() for play in playbook.plays}
+
+
 @check
 def poor_aim(case: AuditContext) -> Iterator[Fault]:
+    aimed = _aimed_parts(case)
     sure = any(kind.never_misses for kind in case.book.damage.values())
     for name, body in _choosable(case):
         times = _plain_times(body)
         mean = sum(part.share * times[each] for each, part in body.parts.items())
         for part_name, part in body.parts.items():
             chance = 1.0 if sure else part.aim  # what never misses does not miss a part either
-            if part_name in case.aimed_parts and part.own is None and times[part_name] * chance * WORTH < mean:
+            if part_name in aimed and part.own is None and times[part_name] * chance * WORTH < mean:
                 yield Fault(
                     ("bodies", name, "parts", part_name),
                     f"a play or effect aims at {part_name}, and it never "
@@ -171,9 +178,10 @@ def _plain_times(body: Body) -> dict[str, float]:
 
 @check
 def untouched_part(case: AuditContext) -> Iterator[Fault]:
+    aimed = _aimed_parts(case)
     for name, body in case.book.bodies.items():
         for part_name, part in body.parts.items():
-            if part.share == 0 and part_name not in case.aimed_parts and not body.segmented:
+            if part.share == 0 and part_name not in aimed and not body.segmented:
                 yield Fault(
                     ("bodies", name, "parts", part_name, "share"),
                     f"{part_name} has no share of the hits, and nothing aims at it",

@@ -164,7 +164,7 @@ def idle_alteration(case: AuditContext) -> Iterator[Fault]:
 
 @check
 def unplayed_grant(case: AuditContext) -> Iterator[Fault]:
-    used = {play.use for play in case.plays}
+    used = {play.use for playbook in case.book.playbooks.values() for play in playbook.plays}
     for buff, entry in case.book.buffs.items():
         for index, name in enumerate(entry.grants):
             if name not in used:
