@@ -69,7 +69,7 @@ def _compile(function: Function, cache: bool, **options: Any) -> Function:
     from .program import PARTS, compile_program
 
     kept = cache and cache_folder.FOLDER is not None
-    options |= {"cache": kept, "nogil": True, "error_model": "numpy", "_nrt": False}
+    options |= {"cache": kept, "nogil": True, "error_model": "numpy", "_nrt": False, "no_rewrites": True}
     with cache_folder.in_use():
         dispatcher: Any = njit(**options)(function)
     resolve = dispatcher.get_call_template

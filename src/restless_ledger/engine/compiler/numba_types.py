@@ -13,6 +13,7 @@ fixed while code runs, so it is loaded as invariant.
 from __future__ import annotations
 
 import operator
+from functools import cache, cached_property
 from typing import Any
 
 from llvmlite import ir
@@ -40,10 +41,16 @@ class BlockType(types.Type):
 
     def member(self, name: str) -> MemberType | None:
         """Return the type of a member, or None where there is none of this name."""
-        if name not in BLOCKS[self.block].LAYOUT:
-            return None
-        kind, axes = BLOCKS[self.block].LAYOUT[name]
-        return MemberType(self.block, name, from_dtype(kind), len(axes.split()))
+        return _member_type(self.block, name)
+
+
+@cache
+def _member_type(block: str, name: str) -> MemberType | None:
+    """Work out the type of a member once: the kernel names its members some 8,000 times."""
+    if name not in BLOCKS[block].LAYOUT:
+        return None
+    kind, axes = BLOCKS[block].LAYOUT[name]
+    return MemberType(block, name, from_dtype(kind), len(axes.split()))
 
 
 class RowType(types.Type):
@@ -53,7 +60,7 @@ class RowType(types.Type):
         self.block = block
         self.member = member
         self.record = record
-        super().__init__(name=f"Row({block}.{member}: {record})")
+        super().__init__(name=f"Row({block}.{member})")
 
 
 class MemberType(types.Type):
@@ -64,9 +71,9 @@ class MemberType(types.Type):
         self.member = member
         self.item = item
         self.axes = axes
-        super().__init__(name=f"Member({block}.{member}: {item}, {axes})")
+        super().__init__(name=f"Member({block}.{member})")
 
-    @property
+    @cached_property
     def read_as(self) -> types.Type:
         """What an item of it is when it is read: a row, or a plain value."""
         return RowType(self.block, self.member, self.item) if isinstance(self.item, types.Record) else self.item
