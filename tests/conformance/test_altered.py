@@ -5,6 +5,7 @@ from __future__ import annotations
 import unittest
 
 import restless_ledger as rl
+from restless_ledger.analysis.expected_damage import ExpectedDamage
 
 from ..support import changed, problems_of
 from .books import TINY, book_of, duel, one, placed, rows, sides
@@ -130,6 +131,29 @@ class Alters(unittest.TestCase):
         fight = duel(text)
         self.assertEqual(harm(fight)[:2], [(0, 1.0), (7, 1.0)])
         self.assertEqual({row["cause"] for row in rows(fight, "use")}, {"hit"})  # it is the same deed, done otherwise
+
+    def test_what_takes_its_place_may_do_what_nothing_else_does(self) -> None:
+        for bearer in ("[classes.ox]", "[buffs.wild]"):
+            text = TINY + '[buffs.wild]\n[buffs.dazed]\n[abilities.daze]\ndoes = [{ give = "dazed" }]\n'
+            text = changed(text, (bearer, f'{bearer}\nalters = {{ hit = {{ becomes = "daze" }} }}'))
+            if bearer == "[buffs.wild]":
+                reacts = '[{ on = "opening", to = "user", does = [{ give = "wild" }] }]'
+                text = changed(text, ("[classes.ox]", f"[classes.ox]\nreacts = {reacts}"))
+            self.assertEqual({row["cause"] for row in rows(duel(text), "begin")} - {"wild"}, {"dazed"}, bearer)
+
+    def test_closed_forms_heed_what_alters_an_ability(self) -> None:
+        drill = "[abilities.drill]\npassive = true\nalters = { hit = { times = { effects = 2, cooldown = 0.5 } } }\n"
+        text = changed(TINY, ('learns = { 1 = ["hit"] }', 'learns = { 1 = ["hit"], 4 = ["drill"] }')) + drill
+        blow = ExpectedDamage(book_of(text)).of_ability("ox", "post", "hit")
+        self.assertEqual(blow.amount.tolist(), [10.0] * 3 + [20.0] * 7)
+        self.assertEqual(blow.seconds.tolist(), [1.0] * 3 + [0.5] * 7)
+        for level, seconds, uses in ((3, 1.0, 10), (4, 0.5, 5)):
+            kill = rl.duel(book_of(text), "ox", "post", level=level, fights=20).times_to_kill[0][0]
+            self.assertEqual((kill.seconds, kill.uses_to_kill), (seconds, {uses: 1.0}))
+            fight = rl.fight(
+                book_of(text + sides("meet", one("ox"), one("post")).replace("level = 1", f"level = {level}")), "meet"
+            )
+            self.assertEqual(fight.seconds, (uses - 1) * seconds)
 
     def test_a_buff_alters_while_it_lasts_and_the_latest_counts(self) -> None:
         text = changed(

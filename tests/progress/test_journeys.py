@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import unittest
 
 import numpy as np
@@ -9,7 +10,7 @@ import numpy as np
 import restless_ledger as rl
 from restless_ledger.progress import Journeys
 
-from ..support import TINY, book_of, problems_of
+from ..support import TINY, book_of, changed, problems_of
 
 ROAD = (
     TINY
@@ -237,3 +238,50 @@ classes = ["post"]
         ):
             with self.assertRaisesRegex(rl.InputError, words):
                 rl.journey(self.book, name, runs=runs, seed=seed)
+
+
+class Rolls(unittest.TestCase):
+    """What a stage pays and what a class grows by may be rolled, anew in each run."""
+
+    RUNS = 2000
+
+    def test_coin_is_rolled_for_each_stage_that_is_passed(self) -> None:
+        text = TINY + (
+            "[stages.toll]\ncoin = { dice = 2, sides = 6, add = 3 }\n[stages.gift]\ncoin = { between = [0, 9] }\n"
+            '[journeys.walk]\nparty = [{ class = "ox" }]\nstages = ["toll", "gift"]\n'
+        )
+        runs = rl.journey(book_of(text), "walk", runs=self.RUNS, seed=3).runs
+        coins = np.array([run.coin for run in runs])
+        error = ((35 / 6 + 33 / 4) / self.RUNS) ** 0.5
+        self.assertLess(abs(coins.mean() - (10 + 4.5)), 4 * error)
+        self.assertEqual((coins.min() >= 5, coins.max() <= 24), (True, True))
+        story = rl.journey(book_of(text), "walk", runs=1, seed=3).story(0)
+        self.assertEqual(sum(entry["booked"] for entry in story.entries), runs[0].coin)
+
+    def test_growth_is_rolled_at_each_level_and_kept(self) -> None:
+        grown = "growth.might = { base = 8, add = { between = [1, 3] } }"
+        text = changed(TINY, ("[classes.ox]\ngrowth.might = 10", f"[classes.ox]\n{grown}"))
+        text += (
+            '[experience]\nto_next = 10\n[checks.lift]\nvalue = "might"\nneeds = 21\nroll = { between = [1, 1] }\n'
+            '[stages.camp]\nexperience = 40\n[stages.yard]\ncheck = "lift"\n'
+            '[journeys.walk]\nparty = [{ class = "ox", level = 2 }]\nstages = ["camp", "yard"]\nattempts = 1\n'
+        )
+        book = book_of(text)
+        self.assertEqual(rl.sheet(book, "ox", level=6)["might"].value, 18)  # two a level on average
+        runs = rl.journey(book, "walk", runs=self.RUNS, seed=3).runs
+        self.assertEqual({run.levels[0] for run in runs}, {6})
+        passed = np.mean([run.finished for run in runs])
+        ways = [sum(steps) for steps in itertools.product((1, 2, 3), repeat=5)]
+        chance = np.mean([8 + way + 1 >= 21 for way in ways])
+        self.assertLess(abs(passed - chance), 4 * (chance * (1 - chance) / self.RUNS) ** 0.5)
+
+    def test_what_can_be_wrong(self) -> None:
+        step = "[experience]\nto_next = { base = 1, add = { between = [1, 2] } }\n"
+        for text, said in (
+            ("[stages.s]\ncoin = { between = [-3, 9] }\n", "a stage pays no less than nothing"),
+            ("[stages.s]\ncoin = { between = [0, 9], whole = false }\n", "this is a whole number"),
+            ('[stages.s]\ncoin = { between = ["might", 9] }\n', "the ends are numbers here"),
+            ('[stages.s]\ncoin = "much"\n', "a roll is"),
+            (step, "only what a class grows by is rolled"),
+        ):
+            self.assertIn(said, problems_of(TINY + text), text)

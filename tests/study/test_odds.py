@@ -13,6 +13,8 @@ from restless_ledger.sheets.rolls import distribution
 
 from ..support import TINY, book_of, problems_of
 
+DICE = list(itertools.product(range(1, 7), repeat=2))
+
 
 def listed(dice: Dice) -> dict[int, Fraction]:
     """Return the chance of each sum, by listing every way the dice can fall, those rolled again too."""
@@ -130,6 +132,31 @@ classes = ["ox", "post"]
             rl.odds(rl.demo(), checks=["read_the_frog"])
         with self.assertRaisesRegex(rl.InputError, "there is no level 99"):
             rl.odds(rl.demo(), levels=[99]).records()
+
+
+class Opposed(unittest.TestCase):
+    def test_every_roll_against_every_roll(self) -> None:
+        text = TINY + (
+            '[checks.arm]\nvalue = "might"\nneeds = 12\nroll = { dice = 2, sides = 6 }\ntries = 2\n'
+            "opposed_by = { between = [1, 8] }\ndegrees = { well = 3, barely = 0 }\n"
+        )
+        row = rl.odds(book_of(text), levels=[1]).records()[0]
+        sums = [10 + one + other - 12 - against for one, other in DICE for against in range(1, 9)]
+        passes = Fraction(sum(each >= 0 for each in sums), len(sums))
+        self.assertEqual(row["exact"], str(1 - (1 - passes) ** 2))
+        well = sum(each >= 3 for each in sums) / len(sums)
+        self.assertEqual(row["degrees"], f"well {well:.4g}, barely {float(passes) - well:.4g}")
+
+    def test_both_ends_are_said(self) -> None:
+        check = '[checks.arm]\nvalue = "might"\nneeds = %s\nroll = { between = [1, 6] }\nopposed_by = { between = [2, 4] }\n'
+        for needs, said in (
+            (15, "10 and the best roll give 14; 15 is needed"),
+            (7, "10 and the worst roll give 7; 7 is"),
+        ):
+            self.assertIn(said, rl.odds(book_of(TINY + check % needs), levels=[1]).records()[0]["why"])
+        self.assertIn(
+            "this is a whole number", problems_of(TINY + (check % 9).replace("[2, 4]", "[2, 4], whole = false"))
+        )
 
 
 class Degrees(unittest.TestCase):

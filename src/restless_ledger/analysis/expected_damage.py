@@ -11,11 +11,12 @@ from ..formula import evaluate
 from ..formula.arrays import Array
 from ..formula.rounding import whole_above
 from ..rulebook import Rulebook
+from ..rulebook.abilities import Ability
 from ..rulebook.clock import Clock
 from ..rulebook.effects import ChoiceEffect, DamageEffect, Effect, GroupEffect
 from ..rulebook.meaning import Timed
 from ..rulebook.words import After, Receiver
-from ..sheets.by_level import page_by_level
+from ..sheets.by_level import forms_by_level, page_by_level
 from ..sheets.hit import Hit, Page
 from ..sheets.hits import Lines, dealer_lines, effect_times, meet, rolled_lines, taker_lines
 
@@ -66,10 +67,19 @@ class ExpectedDamage:
         return self._uses[by, on, ability]
 
     def _of_ability(self, by: str, on: str, ability: str) -> ExpectedHit:
+        forms = [(self._of_form(by, on, form), held) for form, held in forms_by_level(self.book, by, ability)]
+        amount, lands = (
+            np.select([held for _, held in forms], [getattr(each, name) for each, _ in forms])
+            for name in ("amount", "lands")
+        )
+        return ExpectedHit(amount, lands, self.seconds(by, ability))
+
+    def _of_form(self, by: str, on: str, ability: Ability) -> ExpectedHit:
+        """Return what an ability does, as it is altered, at every level."""
         pages = page_by_level(self.book, by), page_by_level(self.book, on)
         count = len(pages[0]["level"])
         amount, first = np.zeros(count), None
-        for effect, often, last in in_order(self.book.abilities[ability].does, *pages):
+        for effect, often, last in in_order(ability.does, *pages):
             hit = self.hit(effect.damage, by, on, effect.part)
             times = effect_times(effect, {**pages[0], "booked": last.booked_by(effect.after)})
             taken = hit.multiplied(times).mean
@@ -77,14 +87,16 @@ class ExpectedDamage:
             if self.book.damage[effect.damage].gauge in (None, self.book.downing_gauge):
                 amount = amount + taken * often
                 first = hit.connects if first is None else first
-        return ExpectedHit(amount, np.zeros(count) if first is None else first, self.seconds(by, ability))
+        every = np.broadcast_to(seconds_between(self.book.clock, ability, pages[0]), count)
+        return ExpectedHit(amount, np.zeros(count) if first is None else first, every)
 
     def seconds(self, by: str, ability: str) -> Array:
         """Return how long it is at least from one use by a class to the next, at each level (see `seconds_between`)."""
         if (by, ability) not in self._seconds:
             page = page_by_level(self.book, by)
-            every = seconds_between(self.book, ability, page)
-            self._seconds[by, ability] = np.broadcast_to(every, np.shape(page["level"]))
+            forms = forms_by_level(self.book, by, ability)
+            every = [np.broadcast_to(seconds_between(self.book.clock, form, page), held.shape) for form, held in forms]
+            self._seconds[by, ability] = np.select([held for _, held in forms], every)
         return self._seconds[by, ability]
 
     def hits_to_kill(self, by: str, on: str, ability: str) -> Array:
@@ -198,21 +210,20 @@ def _times(effect: Effect, mine: Page, theirs: Page) -> Array | float:
     return times
 
 
-def downing_effects(book: Rulebook, ability: str) -> list[DamageEffect]:
+def downing_effects(book: Rulebook, ability: Ability) -> list[DamageEffect]:
     """Return the effects of an ability that harm its target's gauge that downs."""
     return [
         effect
-        for effect in book.abilities[ability].does
+        for effect in ability.does
         if isinstance(effect, DamageEffect)
         and effect.to == "target"
         and book.damage[effect.damage].gauge in (None, book.downing_gauge)
     ]
 
 
-def seconds_between(book: Rulebook, ability: str, page: Page) -> Array:
+def seconds_between(clock: Clock, entry: Ability, page: Page) -> Array:
     """Return how long it is at least from one use to the next on its user's page, in seconds (or rounds); never
     nothing. Charges change when they come, and not how many there are in the long run."""
-    entry, clock = book.abilities[ability], book.clock
     busy = stretched(clock, entry.windup, page) + stretched(clock, entry.recovery, page)
     cooldown = stretched(clock, entry.cooldown, page) + (busy if entry.cooldown_from == "finish" else 0)
     return np.maximum(np.maximum(busy, cooldown), 1) * clock.seconds(1)

@@ -20,7 +20,7 @@ from ..rulebook.checks import Check
 from ..rulebook.problems import nearest
 from ..sheets import CharacterSpec, Sheet, build_sheet
 from ..sheets.by_level import page_by_level
-from ..sheets.rolls import chance_of_at_least, ends
+from ..sheets.rolls import chance_of_at_least, distribution, ends
 
 NO_CHECKS = "checks: this rulebook has no stat checks\n    write one: [checks.some_name] with value, needs and roll"
 NEARLY = 1e-9
@@ -57,7 +57,17 @@ def chance_of(check: Check, wanted: float) -> Fraction | float:
     """
     if wanted == math.inf:
         return Fraction(0)
-    return 1 - (1 - chance_of_at_least(check.roll, wanted, NEARLY)) ** check.tries
+    return 1 - (1 - _reached(check, wanted)) ** check.tries
+
+
+def _reached(check: Check, wanted: float) -> Fraction | float:
+    """Return the chance that one try reaches a number; what opposes it is added to that number, each roll in turn."""
+    if check.opposed_by is None:
+        return chance_of_at_least(check.roll, wanted, NEARLY)
+    found: Fraction | float = Fraction(0)
+    for more, chance in distribution(check.opposed_by).items():
+        found += chance * chance_of_at_least(check.roll, wanted + more, NEARLY)
+    return found
 
 
 def degrees_of(check: Check, wanted: float) -> dict[str, Fraction | float]:
@@ -66,7 +76,7 @@ def degrees_of(check: Check, wanted: float) -> dict[str, Fraction | float]:
     found: dict[str, Fraction | float] = {}
     above: Fraction | float = Fraction(0)
     for name, margin in sorted(check.degrees.items(), key=lambda degree: -degree[1]):
-        reached = chance_of_at_least(check.roll, wanted + margin, NEARLY)
+        reached = _reached(check, wanted + margin)
         found[name], above = reached - above, reached
     return found
 
@@ -111,8 +121,9 @@ def _figure(book: Rulebook, name: str, key: str, sheet: Sheet) -> float:
 
 
 def _end(check: Check, best: bool) -> float:
-    """Return the best or the worst that a roll can give."""
-    return ends(check.roll)[1 if best else 0]
+    """Return the best or the worst that a roll can give, less what then opposes it."""
+    against = ends(check.opposed_by)[0 if best else 1] if check.opposed_by is not None else 0.0
+    return ends(check.roll)[1 if best else 0] - against
 
 
 class OddsTable(Result):

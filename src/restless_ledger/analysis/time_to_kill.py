@@ -18,6 +18,7 @@ from ..rulebook.pages import FACTS
 from ..rulebook.rules.gauges import fronts
 from ..rulebook.words import Targets
 from ..sheets import Sheet
+from ..sheets.altered import usable
 from ..sheets.hit import Page, single
 from ..sheets.hits import dealer_lines, effect_times, meet, rolled_lines, taker_lines
 from ..sheets.resolve import THOUSAND
@@ -100,10 +101,10 @@ def _time_to_kill(book: Rulebook, name: str, dealer: Sheet, taker: Sheet, finest
 
 
 def _told(book: Rulebook, name: str, dealer: Sheet, taker: Sheet, finest: int) -> Iterator[TimeToKill]:
-    ability, downing = book.abilities[name], book.downing_gauge
+    ability, downing = usable(book, dealer, name), book.downing_gauge
     if left_out(book, taker):
         return
-    effects = downing_effects(book, name)
+    effects = downing_effects(book, ability)
     if branches(ability.effects):
         return  # one use has more ways to come out than one hit after the other
     if ability.targets != Targets.FOES or not effects or downing not in taker.gauges:
@@ -121,7 +122,7 @@ def _told(book: Rulebook, name: str, dealer: Sheet, taker: Sheet, finest: int) -
     shared_out = exact is None and whole.step < amount.step
     label = ability.label or name
     first = book.clock.seconds(single(stretched(book.clock, ability.windup, _page(dealer))))
-    every = single(seconds_between(book, name, _page(dealer)))
+    every = single(seconds_between(book.clock, ability, _page(dealer)))
     yield TimeToKill(name, label, lands, amount, _maybe(lands, amount), health, first, every, shared_out)
 
 

@@ -98,7 +98,9 @@ number of sides on top: `outcome.py` reads them."""
 WIPED_OUT, HELD, FLED_ALL = range(3)
 """How a side won."""
 
-SOUND, NOT_FINITE, TOO_LARGE, OUT_OF_BALANCE, TOO_LONG, TOO_FAST, TOO_MANY_ACTIONS, NO_END, NO_ROOM = range(9)
+(SOUND, NOT_FINITE, TOO_LARGE, TOO_MUCH, OUT_OF_BALANCE, TOO_LONG, TOO_FAST, TOO_MANY_ACTIONS, NO_END, NO_ROOM) = range(
+    10
+)
 """Faults that stop a fight."""
 
 NOBODY, SEVERAL = -1, -2
@@ -253,8 +255,12 @@ MEETING_ROW, FAULT_ROW = range(2)
 MORE_ROWS = 2
 
 NEVER = 1 << 60
-LARGEST = 1e9
-"""The largest amount, in points."""
+USUAL = 1e9
+"""The largest amount, in points, of which no number of them in a fight can outgrow its books."""
+USUAL_ASKED = 10**12
+"""The same in thousandths."""
+MOST_BOOKED = 8e15
+"""How many points all larger amounts may come to in one fight: with one more, the totals still fit in 64 bits."""
 LONGEST = 1e15
 """The longest time, in ticks."""
 FASTEST = 1e6

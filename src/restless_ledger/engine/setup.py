@@ -19,10 +19,10 @@ from ..sheets.build import stat_base
 from .codes import (
     FASTEST,
     FAULT_ROW,
-    LARGEST,
     LONGEST,
     MEETING_ROW,
     MOST_ACTIONS,
+    MOST_BOOKED,
     MOST_EFFECTS,
     NEVER,
     NO_END,
@@ -35,6 +35,7 @@ from .codes import (
     TOO_LARGE,
     TOO_LONG,
     TOO_MANY_ACTIONS,
+    TOO_MUCH,
 )
 from .layout.layout import State, Tables, allocate
 from .layout.table_layout import BASES
@@ -51,7 +52,14 @@ MOST_SHOTS = 1 << 18
 
 
 FAULTS = {
-    TOO_LARGE: (f"an amount beyond {LARGEST:g} points", "make the formulas behind it smaller"),
+    TOO_LARGE: (
+        "an amount beyond rulebook.largest_amount",
+        "make the formulas behind it smaller, or raise rulebook.largest_amount (it goes up to 1e15)",
+    ),
+    TOO_MUCH: (
+        f"all very large amounts of the fight come to more than {MOST_BOOKED:g} points",
+        "make the formulas behind them smaller, or the fight shorter",
+    ),
     TOO_LONG: (f"a time beyond {LONGEST:g} ticks", "make the way shorter, or the factor of the time smaller"),
     TOO_FAST: (f"a speed beyond {FASTEST:g} m/s", "make the push weaker, or the weight greater"),
     TOO_MANY_ACTIONS: (f"more than {MOST_ACTIONS} actions in a round", "make clock.actions smaller"),

@@ -12,6 +12,7 @@ from .layout.layout import ADDED_UP, State
 from .outcome import LOWEST, outcome_ways
 from .setup import Setup
 
+WHOLE = np.frompyfunc(int, 1, 1)
 LONGEST, CLOSEST, ONE_SIDED = "longest", "closest", "most one-sided"
 
 
@@ -109,7 +110,7 @@ class Run:
             into = self.added.setdefault(member, {})
             for name in total.dtype.names or ("",):
                 # Python's own integers: the sums of very many very large fights outgrow 64 bits
-                part = total[name].astype(object) if name else total
+                part = WHOLE(total[name]) if name else total
                 into[name] = into[name] + part if name in into else part
         self.done += len(results)
 

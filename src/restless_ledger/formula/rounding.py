@@ -11,11 +11,12 @@ import numpy as np
 
 
 def slack(x: Any) -> Any:
-    """Return how far from a whole number `x` still counts as whole: 1e-14 of its size, plus 1e-10.
+    """Return how far from a whole number `x` still counts as whole: 1e-14 of its size, plus 1e-10, and at most 0.01.
 
-    That is about forty times the error of one floating-point operation, and far below anything that is written.
+    That is about forty times the error of one floating-point operation, and far below anything that is written. Beyond
+    a million million it is less: there floating point itself holds no more than a hundredth.
     """
-    return 1e-10 + 1e-14 * np.abs(x)
+    return np.minimum(1e-10 + 1e-14 * np.abs(x), 0.01)
 
 
 def whole_below(x: Any) -> Any:

@@ -48,6 +48,8 @@ class Traveller:
     taught: tuple[str, ...]
     bought: dict[str, int] = field(default_factory=dict)
     fill: dict[str, int] = field(default_factory=dict)
+    grown: dict[str, float] = field(default_factory=dict)
+    """What rolled growth has added so far, by stat."""
 
     @property
     def key(self) -> tuple:
@@ -60,7 +62,8 @@ class Traveller:
             )
             for item in self.gear
         )
-        return self.name, self.level, worn, self.taught, tuple(sorted(self.bought.items()))
+        chosen = (tuple(sorted(each.items())) for each in (self.bought, self.grown))
+        return self.name, self.level, worn, self.taught, *chosen
 
 
 def _bearing(sheet: Sheet) -> tuple[tuple[str, ...], ...]:
@@ -97,7 +100,7 @@ class SheetCache:
 
     def travellers(self) -> list[Traveller]:
         """Return the party as it sets out. Raises `InputError` where a member can't be built."""
-        return [replace(one, bought={}, fill={}) for one in self._setting_out]
+        return [replace(one, bought={}, fill={}, grown={}) for one in self._setting_out]
 
     @cached_property
     def _setting_out(self) -> list[Traveller]:
@@ -120,7 +123,14 @@ class SheetCache:
             if len(self.sheets) > 10 * MOST_KEPT:
                 self.sheets.clear()
             made = CharacterSpec(
-                member.who, one.level, member.origin, member.attributes, one.gear, one.taught, one.bought
+                member.who,
+                one.level,
+                member.origin,
+                member.attributes,
+                one.gear,
+                one.taught,
+                one.bought,
+                grown=one.grown,
             )
             found = self.sheets[key] = build_sheet(self.book, made)
         return found

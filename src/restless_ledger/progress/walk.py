@@ -10,10 +10,13 @@ from ..analysis.odds import odds_of
 from ..engine import fight_from
 from ..engine.outcome import Outcome
 from ..rulebook import InputError, Rulebook
-from ..rulebook.journeys import Stage
+from ..rulebook.growth import Cadence
+from ..rulebook.journeys import MOST_PARTY, Stage
+from ..rulebook.rolls import AnyRoll
 from ..sheets import Item
 from ..sheets.experience import experience_totals, level_at
 from ..sheets.gear import check_wearing, take_items
+from ..sheets.rolls import numbers_at
 from .drops import MOST_DROPS, Drops
 from .luck import draw
 from .party import COIN, Books, JourneyEntry, PreparedEncounter, SheetCache, Traveller, carry_over, restore
@@ -21,7 +24,10 @@ from .spending import spend
 
 VISITS = 1 << 16
 """How many visits of stages one run has room for; run and visit together number its fights, drops and checks."""
-CHECK = 62  # the purpose of a check's draw
+GROWTH, COIN_ROLL, CHECK = 60, 61, 62
+"""The purposes of draws."""
+MOST_GROWING, MOST_STEPS = 1024, 1024
+"""How many stats of a class can grow, and how often at most."""
 
 
 @dataclass
@@ -70,6 +76,8 @@ class Walker:
         self.book: Rulebook = stock.book
         self.journey = stock.journey
         self.party = stock.travellers()
+        for one in self.party:
+            self._grow(one)
         accounts = {COIN: self.journey.coin, **{self._account(one): one.began_with for one in self.party}}
         self.books = Books(accounts, record)
         self.visits: list[Visit] = []
@@ -176,11 +184,12 @@ class Walker:
                 reached = level_at(self.book, one.member.who, self.books.balance[self._account(one)])
                 if reached > one.level:
                     one.level = reached
+                    self._grow(one)
                     one.fill.clear()  # whoever rises stands there fresh
             for ability in stage.teaches.get(one.member.who, ()):
                 if ability not in one.taught:
                     one.taught = (*one.taught, ability)
-        self.books.book(name, COIN, stage.coin, "reward")
+        self.books.book(name, COIN, self._paid(stage.coin), "reward")
         if stage.drop:
             item = Drops(self.book, stage.drop, MOST_DROPS, self.seed).item(self.visits[-1].number)
             if item is not None:
@@ -189,6 +198,23 @@ class Walker:
             self._take(item)
         if stage.shop:
             self._buy(name)
+
+    def _grow(self, one: Traveller) -> None:
+        """Roll what the growth of a member's class adds up to its level. Each step is a roll of its own, which the
+        seed, the run, the member, the stat and the number of the step decide."""
+        place, first = self.stock.names.index(one.name), self.book.rulebook.levels[0]
+        for number, (stat, growth) in enumerate(self.book.classes[one.member.who].growth.items()):
+            if isinstance(growth, Cadence) and isinstance(growth.add, AnyRoll):
+                begun = ((self.number * MOST_PARTY + place) * MOST_GROWING + number) * MOST_STEPS
+                steps = begun + np.arange((one.level - first) // growth.every)
+                one.grown[stat] = float(numbers_at(growth.add, draw(self.seed, steps, GROWTH)).sum())
+
+    def _paid(self, coin: int | AnyRoll) -> int:
+        """Return what a stage pays this time."""
+        if not isinstance(coin, AnyRoll):
+            return coin
+        drawn = draw(self.seed, np.array([self.visits[-1].number]), COIN_ROLL)
+        return int(numbers_at(coin, drawn)[0])
 
     def _take(self, item: Item) -> None:
         """Give a piece to the first member that may wear it and has room; otherwise it is left behind."""

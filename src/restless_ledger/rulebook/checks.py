@@ -25,6 +25,8 @@ class Check(Entry):
     """What value plus roll must be at least."""
     roll: Roll
     """How the roll is made."""
+    opposed_by: Roll | None = None
+    """A roll of the other side, which is added to what is needed at each try. It gives whole numbers."""
     requires: UserFormula | None = None
     """A character that does not meet this can't try at all."""
     degrees: dict[Name, Number] = Field(default_factory=dict)

@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING, Any
 
 from .files import read_regular
 from .problems import Problem, dotted, nearest
+from .quantities import LARGEST_AMOUNT
 
 if TYPE_CHECKING:
     from .source import Source
@@ -107,4 +108,4 @@ def _number(text: str | None) -> float | None:
         value = float(text or "")
     except ValueError:
         return None
-    return value if abs(value) <= 1e9 else None
+    return value if abs(value) <= LARGEST_AMOUNT else None

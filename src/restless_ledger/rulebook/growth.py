@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Annotated
+from typing import Annotated, Any
 
 from pydantic import Discriminator, Field, Tag, model_validator
 from pydantic.json_schema import SkipJsonSchema
@@ -11,9 +11,7 @@ from pydantic_core import PydanticCustomError
 from ..formula import Program
 from .meaning import LevelFormula
 from .quantities import Count, Entry, Number, WholeKeys, named_one_of
-
-if TYPE_CHECKING:
-    from typing import Any
+from .rolls import Roll
 
 
 class Rise(Entry):
@@ -32,13 +30,32 @@ class Rise(Entry):
     """Above 0 the curve rises early, below 0 late; 0 is a straight line."""
 
 
+def number_or_roll(value: Any) -> str:
+    """Tell a number from a roll."""
+    return "number" if isinstance(value, int | float) else "roll"
+
+
+Step = Annotated[
+    Annotated[Number, Tag("number")] | Annotated[Roll, Tag("roll")],
+    Discriminator(
+        number_or_roll,
+        custom_error_type="step",
+        custom_error_message="this is a number or a roll such as { between = [1, 3] }",
+    ),
+]
+
+
 class Cadence(Entry):
-    """`{ base, add, every }`: `base` at the first level, and `add` more after each `every` levels."""
+    """`{ base, add, every }`: `base` at the first level, and `add` more after each `every` levels.
+
+    `add` may be a roll: `{ base = 8, add = { between = [1, 3] } }`.
+    """
 
     base: Number
     """The value at the first level."""
-    add: Number
-    """How much more it becomes each time."""
+    add: Step
+    """How much more it becomes each time: a number, or a roll. A sheet shows a roll as it is on average; each run of a
+    journey rolls anew for each member and level."""
     every: Count = 1
     """After how many levels it becomes more."""
 

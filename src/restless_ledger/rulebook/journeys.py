@@ -4,15 +4,27 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Discriminator, Field, Tag
 
 from .characters import Character
+from .growth import number_or_roll
 from .meaning import AbilityName, CheckName, ClassName, DropName, EncounterName, GearName, Level, PlanName, StageName
 from .quantities import Entry, Label, Name
+from .rolls import Roll
 
 Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
-Amount = Annotated[int, Field(ge=0, le=10**9)]
+Amount = Annotated[int, Field(ge=0, le=10**15)]
 MOST_PARTY = 40
+
+
+Paid = Annotated[
+    Annotated[Amount, Tag("number")] | Annotated[Roll, Tag("roll")],
+    Discriminator(
+        number_or_roll,
+        custom_error_type="paid",
+        custom_error_message="this is a whole number or a roll such as { between = [5, 15] }",
+    ),
+]
 
 
 class Member(Character):
@@ -58,8 +70,8 @@ class Stage(Entry):
     """A check instead of a fight. Whoever has the best chance tries it."""
     experience: Amount = 0
     """The experience that each of the party gets."""
-    coin: Amount = 0
-    """The coin that the party gets."""
+    coin: Paid = 0
+    """The coin that the party gets: a number, or a roll."""
     drop: DropName | None = None
     """The drop table from which something is found."""
     gives: list[GearName] = Field(default_factory=list)

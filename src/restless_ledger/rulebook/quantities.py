@@ -24,8 +24,10 @@ from pydantic_core import PydanticCustomError, core_schema
 from ..formula import FormulaError, Program, parse
 
 NAME_PATTERN = "^[a-z][a-z0-9_]*$"
-LARGEST_AMOUNT = 1e9
-"""No amount, top or stat goes beyond a thousand million points, so that thousandths of a point stay exact."""
+LARGEST_AMOUNT = 1e15
+"""No rulebook can declare a larger amount, top or stat: its thousandths still fit into 64 bits."""
+USUAL_AMOUNT = 1e9
+"""The largest amount, top or stat of a rulebook that declares no other."""
 
 Name = Annotated[str, StringConstraints(pattern=NAME_PATTERN, max_length=60)]
 Number = Annotated[float, Field(allow_inf_nan=False, ge=-LARGEST_AMOUNT, le=LARGEST_AMOUNT)]

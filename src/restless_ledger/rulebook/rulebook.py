@@ -30,7 +30,7 @@ from .named import Named
 from .place import Arena, Falls, Movement, Supply
 from .playbooks import Playbook
 from .promises import AnyPromise
-from .quantities import Entry, Label, Name
+from .quantities import LARGEST_AMOUNT, USUAL_AMOUNT, Entry, Label, Name
 from .stats import Stat
 from .upgrades import Plan, Upgrade
 
@@ -51,6 +51,9 @@ class Heading(Entry):
     """The directory or the file of a rulebook that this one builds on. Only what differs is written here."""
     removes: list[str] = Field(default_factory=list)
     """What that rulebook has and this one has not, each with its dotted path, such as gear.cork_coat."""
+    largest_amount: Annotated[float, Field(ge=1, le=LARGEST_AMOUNT, allow_inf_nan=False)] = USUAL_AMOUNT
+    """The largest stat, top of a gauge and amount of a change. What goes beyond it is an error. A game whose
+    numbers grow without end may raise it, up to 1e15."""
     levels: Annotated[list[int], Field(min_length=2, max_length=2)] = Field(default_factory=lambda: [1, 60])
     """The first and the last level there is."""
 

@@ -11,7 +11,7 @@ from pydantic_core import PydanticCustomError
 
 from ..formula import Program, evaluate
 from .meaning import FigureFormula
-from .quantities import LARGEST_AMOUNT, Entry, Label, Number
+from .quantities import USUAL_AMOUNT, Entry, Label, Number
 from .rolls import Roll
 from .words import Rounding, Way
 
@@ -126,12 +126,12 @@ class Stat(Entry):
     @property
     def floor(self) -> float:
         """The lowest value; where that is a formula, the lowest that there can be."""
-        return -LARGEST_AMOUNT if isinstance(self.range[0], Program) else self.range[0]
+        return -USUAL_AMOUNT if isinstance(self.range[0], Program) else self.range[0]
 
     @property
     def ceiling(self) -> float:
         """The highest value; where that is a formula, the highest that there can be."""
-        return LARGEST_AMOUNT if isinstance(self.range[1], Program) else self.range[1]
+        return USUAL_AMOUNT if isinstance(self.range[1], Program) else self.range[1]
 
     def limits(self, page: Mapping[str, Any]) -> tuple[Any, Any]:
         """Return the lowest and the highest value on a page; arrays where the page holds arrays."""

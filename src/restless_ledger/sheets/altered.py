@@ -13,6 +13,7 @@ from ..rulebook.effects import ChoiceEffect, DamageEffect, DrainEffect, Effect, 
 from ..rulebook.meaning import Timed
 from ..rulebook.quantities import Duration
 from .brought import Source
+from .sheet import Sheet
 
 Alterations = tuple[tuple[Alteration, int], ...]
 """Alterations, each with how often it counts."""
@@ -26,6 +27,11 @@ def alterations_of(found: Iterable[Source], bought: dict[str, int], ability: str
         for source in found
         if ability in source.brings.alters
     )
+
+
+def usable(book: Rulebook, sheet: Sheet, name: str) -> Ability:
+    """Return an ability of a character, as everything alters it that it has outside of a fight."""
+    return altered(book, name, alterations_of(sheet.sources, dict(sheet.bought), name))
 
 
 def altered(book: Rulebook, name: str, alterations: Alterations) -> Ability:

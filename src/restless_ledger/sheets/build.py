@@ -13,7 +13,6 @@ from ..rulebook.figure_order import figure_order
 from ..rulebook.frozen import FrozenDict
 from ..rulebook.pages import gauge_names, marks
 from ..rulebook.problems import nearest
-from ..rulebook.quantities import LARGEST_AMOUNT
 from .brought import WORN, Source, grants_of, marks_of, opens_of, sources, standing_of
 from .creation import judge_build
 from .figures import GaugeFigure, Line, StatFigure
@@ -36,7 +35,7 @@ def build_sheet(book: Rulebook, spec: CharacterSpec) -> Sheet:
     chosen, items = _chosen(book, spec.who, spec.origin, spec.attributes), take_items(book, spec.gear)
     owned = check_bought(book, spec.who, spec.bought)
     whole = replace(spec, level=level, attributes=chosen, bought=owned, gear=items)
-    owner, own = _described(book, whole), own_lines_of(book, spec.who, level, spec.origin, chosen, owned)
+    owner, own = _described(book, whole), own_lines_of(book, whole)
     known, found = _known(book, whole, items)
     if items:
         unworn = [source for source in found if source.path[0] not in WORN]
@@ -106,7 +105,7 @@ def held_gauges(book: Rulebook, who: str) -> list[str]:
 
 def stat_base(book: Rulebook, sheet: Sheet, stat: str) -> tuple[float, float, float, float]:
     """Return what a fight's buffs start from: base, what is added, summed percentages, factors; before any limit."""
-    own = own_lines_of(book, sheet.who, sheet.level, sheet.origin, sheet.attributes, sheet.bought)
+    own = own_lines_of(book, sheet.spec)
     if is_live(book, sheet, stat):
         return own[stat][-1].value, 0.0, 0.0, 1.0
     return summed(sheet.standing, stat, own[stat][-1].value)
@@ -198,12 +197,9 @@ def _gauge_figure(book: Rulebook, name: str, page: dict[str, float], owner: str)
     place = book.place("gauges", name, "top")
     top = float(evaluate(gauge.top, page))
     least = "above 0" if gauge.downs else "at least 0"
-    if not 0 <= top <= LARGEST_AMOUNT or (gauge.downs and top == 0):
-        what = (
-            "is not a number"
-            if math.isnan(top)
-            else f"is {number(top)}; it must be {least} and at most {LARGEST_AMOUNT:g}"
-        )
+    most = book.rulebook.largest_amount
+    if not 0 <= top <= most or (gauge.downs and top == 0):
+        what = "is not a number" if math.isnan(top) else f"is {number(top)}; it must be {least} and at most {most:g}"
         raise InputError(
             f"{place}: gauges.{name}.top: the top of {owner} {what}\n    got: {explain(gauge.top, page)}\n"
             f"    raise it, or give the class a list of gauges = [...] without {name}"

@@ -6,13 +6,16 @@ from collections.abc import Iterator
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from ..formula import evaluate
 from ..formula.arrays import Array
 from ..rulebook import Rulebook
+from ..rulebook.abilities import Ability
 from ..rulebook.brings import Brings
 from ..rulebook.figure_order import figure_order
 from ..rulebook.pages import FACTS, gauge_names, marks
+from .altered import altered
 from .build import held_gauges
 from .growth import growth_by_level
 from .resolve import change_stat, round_figure
@@ -41,12 +44,33 @@ def learned(book: Rulebook, who: str) -> Iterator[tuple[str, int]]:
             yield name, level
 
 
+def brought_by_level(book: Rulebook, who: str) -> list[tuple[Brings, int]]:
+    """Return what brings something to a bare class, with the level from which on it does: itself, and its passive
+    abilities."""
+    passive = [(book.abilities[name], at) for name, at in learned(book, who) if book.abilities[name].passive]
+    return [(book.classes[who], book.rulebook.levels[0]), *passive]
+
+
+def forms_by_level(book: Rulebook, who: str, ability: str) -> list[tuple[Ability, NDArray[np.bool_]]]:
+    """Return what an ability is for a bare class as that alters it, each form with whether it is that at each level."""
+    first, last = book.rulebook.levels
+    levels = np.arange(first, last + 1)
+    found = [(brings.alters[ability], at) for brings, at in brought_by_level(book, who) if ability in brings.alters]
+    begins = sorted({first, *(at for _, at in found)})
+    return [
+        (
+            altered(book, ability, tuple((each, 1) for each, from_level in found if from_level <= at)),
+            (levels >= at) & (levels < end),
+        )
+        for at, end in zip(begins, [*begins[1:], last + 1], strict=True)
+    ]
+
+
 def _page(book: Rulebook, who: str) -> PageByLevel:
     first, last = book.rulebook.levels
     levels = np.arange(first, last + 1, dtype=np.float64)
     page: PageByLevel = {"level": levels, **{f"marked({mark})": np.zeros(len(levels)) for mark in marks(book)}}
-    brought: list[tuple[Brings, int]] = [(book.classes[who], first)]
-    brought += [(book.abilities[name], at) for name, at in learned(book, who) if book.abilities[name].passive]
+    brought = brought_by_level(book, who)
     for brings, at in brought:
         for mark in brings.marks:
             page[f"marked({mark})"] = np.maximum(page[f"marked({mark})"], levels >= at)

@@ -10,6 +10,8 @@ import numpy as np
 from ..formula import Program, evaluate
 from ..formula.explain import number
 from ..rulebook.growth import Cadence, Growth, Rise, Tabled, Through
+from ..rulebook.rolls import AnyRoll
+from .rolls import mean
 
 
 def growth_by_level(growth: Growth, levels: Sequence[int], at: np.ndarray | None = None) -> np.ndarray:
@@ -27,7 +29,7 @@ def growth_by_level(growth: Growth, levels: Sequence[int], at: np.ndarray | None
             way = (at - first) / max(1, last - first)
             return growth.start + (growth.end - growth.start) * (way / (way + (1.0 - way) * 2.0**-growth.bend))
         case Cadence():
-            return growth.base + growth.add * ((at - first) // growth.every)
+            return growth.base + step_of(growth) * ((at - first) // growth.every)
         case Through():
             return np.array(_through(tuple(sorted(growth.points.items())), first, last))[at.astype(int) - first]
         case Program():
@@ -35,6 +37,11 @@ def growth_by_level(growth: Growth, levels: Sequence[int], at: np.ndarray | None
         case Tabled():
             return np.array([growth.values[int(level)] for level in at])
     return np.full(at.shape, float(growth))
+
+
+def step_of(growth: Cadence) -> float:
+    """Return how much more a growth by steps gives each time; of a roll, on average."""
+    return mean(growth.add) if isinstance(growth.add, AnyRoll) else growth.add
 
 
 @lru_cache(maxsize=4096)
@@ -80,7 +87,8 @@ def describe_growth(growth: Growth) -> str:
             bend = f", bend {number(growth.bend)}" if growth.bend else ""
             return f"from {number(growth.start)} to {number(growth.end)}{bend}"
         case Cadence():
-            return f"{number(growth.base)}, and {number(growth.add)} more every {growth.every} levels"
+            more = f"{growth.add}," if isinstance(growth.add, AnyRoll) else number(growth.add)
+            return f"{number(growth.base)}, and {more} more every {growth.every} levels"
         case Through():
             points = sorted(growth.points.items())
             shown = points if len(points) < 4 else [points[0], points[-1]]

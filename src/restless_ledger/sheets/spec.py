@@ -17,7 +17,8 @@ class CharacterSpec:
     The level is the first there is unless it is given. With an origin, `attributes` are what the player chose; those
     that are not named stay where they open. `gear` is worn: a piece by its name, its rolled changes as they are on
     average, or an `Item` of a drop. `taught` are abilities that some event has taught, `bought` the levels of upgrades,
-    `buffs` those that are on, in the order in which they came.
+    `buffs` those that are on, in the order in which they came. `grown` is what rolled growth has added to a stat of the
+    class so far; without it, what it adds on average.
     """
 
     who: str
@@ -28,9 +29,10 @@ class CharacterSpec:
     taught: Sequence[str] = ()
     bought: Mapping[str, int] = field(default_factory=FrozenDict)
     buffs: Sequence[str] = ()
+    grown: Mapping[str, float] = field(default_factory=FrozenDict)
 
     def __post_init__(self) -> None:
-        for name in ("attributes", "bought"):
+        for name in ("attributes", "bought", "grown"):
             object.__setattr__(self, name, FrozenDict(getattr(self, name)))
         for name in ("gear", "taught", "buffs"):
             object.__setattr__(self, name, tuple(getattr(self, name)))

@@ -8,13 +8,14 @@ from ..formula import explain
 from ..formula.explain import number
 from ..rulebook import InputError, Rulebook
 from ..rulebook.frozen import FrozenDict
-from ..rulebook.quantities import LARGEST_AMOUNT
+from ..rulebook.growth import Cadence
 from ..rulebook.stats import Stat, StatChange
 from ..rulebook.words import Way
 from .figures import Line, StatFigure
 from .gear import Standing
 from .growth import describe_growth, growth_by_level
 from .resolve import hold_stat, round_figure
+from .spec import CharacterSpec
 from .stacking import changed, stacked
 
 
@@ -30,9 +31,9 @@ def stat_figure(
         _add_is_line(book, name, lines, own[-1].value, page)
     value = _add_change_lines(book, name, changes, lines, page)
     value = _add_limit_lines(stat, value, lines, book.place("stats", name), page)
-    if not abs(value) <= LARGEST_AMOUNT:
+    if not abs(value) <= book.rulebook.largest_amount:
         what = f"stats.{name}: the {stat.label or name} of {owner} has no figure that can be used"
-        keep = "keep its formulas from dividing by zero and from growing without end"
+        keep = _beyond(book)
         raise InputError(f"{book.place('stats', name)}: {what}\n    got: {number(value)}\n    {keep}")
     return StatFigure(name, stat.label or name, value, tuple(lines), owner)
 
@@ -45,32 +46,21 @@ def _add_is_line(book: Rulebook, name: str, lines: list[Line], own: float, page:
     lines.append(Line("is", str(told), own + told.value, book.place("stats", name, "is")))
 
 
-def own_lines_of(
-    book: Rulebook, who: str, level: int, origin: str | None, attributes: Mapping[str, int], bought: Mapping[str, int]
-) -> Mapping[str, tuple[Line, ...]]:
+def own_lines_of(book: Rulebook, spec: CharacterSpec) -> Mapping[str, tuple[Line, ...]]:
     """Return `own_lines` of every stat. Kept, as the same character is built again and again with other gear."""
-    key = ("own lines", who, level, origin, tuple(attributes.items()), tuple(bought.items()))
+    chosen = (tuple(each.items()) for each in (spec.attributes, spec.bought, spec.grown))
     return book.kept(
-        key,
-        lambda: FrozenDict(
-            {stat: tuple(own_lines(book, who, level, stat, origin, attributes, bought)) for stat in book.stats}
-        ),
+        ("own lines", spec.who, spec.level, spec.origin, *chosen),
+        lambda: FrozenDict({stat: tuple(own_lines(book, spec, stat)) for stat in book.stats}),
     )
 
 
-def own_lines(
-    book: Rulebook,
-    who: str,
-    level: int,
-    stat: str,
-    origin: str | None,
-    attributes: Mapping[str, int],
-    bought: Mapping[str, int],
-) -> list[Line]:
+def own_lines(book: Rulebook, spec: CharacterSpec, stat: str) -> list[Line]:
     """Return the lines of a stat before what changes it: the class's growth or the stat's own base, what the origin
-    changes, the points that were chosen, and what was bought."""
+    changes, the points that were chosen, and what was bought. The spec has a level, and all its attributes."""
+    who, origin, attributes, bought = spec.who, spec.origin, spec.attributes, spec.bought
     growth = book.classes[who].growth.get(stat)
-    value = _grown(book, who, level, stat)
+    value = _grown(book, spec, stat)
     if growth is None and book.stats[stat].is_ is not None:
         lines = [Line("base", "nothing of its own", value, "")]
     elif growth is None:
@@ -122,15 +112,24 @@ def _said(way: Way, amount: float) -> str:
     return f"× {number(amount)}"
 
 
-def _grown(book: Rulebook, who: str, level: int, stat: str) -> float:
+def _beyond(book: Rulebook) -> str:
+    """Return what to do about a stat that is no number, or larger than the rulebook allows."""
+    most = number(book.rulebook.largest_amount)
+    return f"keep it from dividing by zero, and within {most} (rulebook.largest_amount may be raised up to 1e15)"
+
+
+def _grown(book: Rulebook, spec: CharacterSpec, stat: str) -> float:
     """Return the value of a class's growth, or the stat's own base."""
+    who, level = spec.who, spec.level or 0
     growth, levels = book.classes[who].growth.get(stat, book.stats[stat].base), book.rulebook.levels
+    if stat in spec.grown and isinstance(growth, Cadence):
+        return growth.base + spec.grown[stat]
     value = float(book.kept(("growth", who, stat), lambda: growth_by_level(growth, levels))[level - levels[0]])
-    if not abs(value) <= LARGEST_AMOUNT:
+    if not abs(value) <= book.rulebook.largest_amount:
         raise InputError(
             f"{book.place('classes', who, 'growth', stat)}: classes.{who}.growth.{stat}: at level {level} "
             f"this curve has no figure that can be used\n    got: {number(value)}\n"
-            "    keep it from dividing by zero and from growing without end"
+            f"    {_beyond(book)}"
         )
     return value
 

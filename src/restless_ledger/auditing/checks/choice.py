@@ -233,7 +233,8 @@ def certain_check(case: AuditContext) -> Iterator[Fault]:
 
 
 def _said(entry: Check) -> str:
-    return str(entry.roll)
+    against = f" against {entry.opposed_by}" if entry.opposed_by is not None else ""
+    return f"{entry.roll}{against}"
 
 
 @check

@@ -7,7 +7,9 @@ from collections.abc import Iterator
 from ...analysis.odds import chance_of, wanted_by_level
 from ...rulebook import InputError
 from ...rulebook.journeys import Journey
+from ...rulebook.rolls import AnyRoll
 from ...sheets.experience import level_at
+from ...sheets.rolls import ends
 from ..audit_context import AuditContext
 from ..finding import Fault
 from ..phrases import listed
@@ -119,11 +121,16 @@ def idle_shop(case: AuditContext) -> Iterator[Fault]:
             yield Fault(path, "there is a shop here, and nobody of the party has a plan to buy anything")
 
 
+def most_paid(coin: int | AnyRoll) -> int:
+    """Return the most that a stage can pay."""
+    return int(ends(coin)[1]) if isinstance(coin, AnyRoll) else coin
+
+
 @check
 def idle_coin(case: AuditContext) -> Iterator[Fault]:
     for name, journey in case.book.journeys.items():
         stages = [case.book.stages[stage] for stage in journey.stages]
-        coin = journey.coin + sum(stage.coin for stage in stages)
+        coin = journey.coin + sum(most_paid(stage.coin) for stage in stages)
         if coin and not any(stage.shop for stage in stages):
             yield Fault(("journeys", name), f"{name} brings {coin:,} coin and reaches no shop")
 

@@ -44,6 +44,7 @@ CLOCK = single(
     first_down="i8",
     first_down_at="i8",  # who went down first, NOBODY or SEVERAL; and when
     harm="i8",  # all that was taken off all gauges as harm
+    vast="f8",  # the sum of all very large amounts, in points
     slice="i8",
     slice_at="i8",  # how many slices of the fight's course are counted, and when the next is due
     holder="i8",
@@ -171,11 +172,13 @@ MEETING = fields(
     critical_times="f8",
     spread="f8",
 )
-ACTION_TOTALS = fields(uses="i8", hits="i8", misses="i8", criticals="i8", harm="i8", heal="i8", spent="i8", waste="i8")
+ACTION_TOTALS = fields(  # amounts in thousandths; those of many fights with very large ones outgrow 64 bits
+    uses="i8", hits="i8", misses="i8", criticals="i8", harm="f8", heal="f8", spent="f8", waste="f8"
+)
 UP_TOTALS = fields(
     up="i8"  # in how many fights a unit was up at the end
 )
-HIT_TOTALS = fields(hits="i8", booked="i8")  # booked: what was taken off all gauges, or healed
+HIT_TOTALS = fields(hits="i8", booked="f8")  # booked: what was taken off all gauges, or healed
 BUFF_TOTALS = fields(times="i8", ticks="i8")  # how often a buff began on a unit, and for how long it was on in all
 RESULT = fields(
     outcome="i8",

@@ -54,6 +54,8 @@ RULES = fields(
     watched="i8",  # 1: some line asks something of the fight
     priorities="i8",  # 1: some ability comes before others in a round
     seconds="f8",  # that a tick lasts
+    largest="f8",
+    usual="f8",  # the largest amount, in points, and the largest that no number of can outgrow the books of a fight
     beats_meet="i8",  # 1: a beat can touch another than its bearer, or what it does can hang on another's refill
     first_script_effect="i8",  # on a bench: one effect for each damage kind, for a script's hits
 )

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Mapping
 
 from ...formula import Program
 from ...rulebook import Rulebook
+from ...rulebook.brings import Bears
 from ...rulebook.buffs import Buff
 from ...rulebook.effect_lists import flat, given_by
 from ...rulebook.effects import Effect
@@ -26,8 +27,15 @@ def buffs_in_use(book: Rulebook, effects: Iterable[Effect]) -> list[str]:
         name = waiting.pop()
         if name not in found:
             found.add(name)
-            waiting += given_by(flat(buff_effects(book.buffs[name])))
+            buff = book.buffs[name]
+            waiting += given_by(flat([*buff_effects(buff), *effects_instead(book, buff)]))
     return [name for name in book.buffs if name in found]
+
+
+def effects_instead(book: Rulebook, bears: Bears) -> list[Effect]:
+    """Return all that abilities do which take another's place while something is borne."""
+    instead = [each.becomes for each in bears.alters.values() if each.becomes is not None]
+    return [effect for name in instead for effect in book.abilities[name].effects]
 
 
 def with_copies(book: Rulebook, names: Iterable[str], units: int) -> list[str]:

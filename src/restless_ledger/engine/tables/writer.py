@@ -16,7 +16,7 @@ from ...rulebook.rules.damage import kinds
 from ...rulebook.stats import Stat
 from ...sheets.altered import altered
 from ...sheets.build import stat_base
-from ..codes import FIXED_CAUSES
+from ..codes import FIXED_CAUSES, USUAL
 from ..layout.kind_layout import EXTRAS, KINDS
 from ..layout.layout import Tables
 from ..layout.table_layout import BASES, LINES, RULES, STATS
@@ -26,7 +26,7 @@ from .deduced import Written, beats_meet, deduced
 from .names import Names
 from .table_rows import Pool, row
 from .write_abilities import AbilityWriter
-from .write_buffs import BuffWriter, buffs_in_use, with_copies
+from .write_buffs import BuffWriter, buffs_in_use, effects_instead, with_copies
 from .write_effects import EffectWriter
 from .write_gauges import flow_rows, flows, gauge_row, gauge_rules, takes
 from .write_kinds import kind_row
@@ -65,6 +65,7 @@ class TableWriter:
             parts = self.book.bodies[body].parts.values() if body else ()
             for bears in (*(source.brings for source in unit.sheet.sources), *(part.breaks for part in parts)):
                 yield from bears.answers
+                yield from effects_instead(self.book, bears)
         arena = arena_of(self.book, self.encounter)
         for spot in arena.supplies if arena else ():
             yield from self.book.supplies[spot.supply].does
@@ -233,6 +234,8 @@ class TableWriter:
             priorities=int(any(book.abilities[name].priority for name in self.abilities) and clock.rounds),
             placed=int(arena_of(book, self.encounter) is not None),
             seconds=clock.seconds(1),
+            largest=book.rulebook.largest_amount,
+            usual=min(USUAL, book.rulebook.largest_amount),
             beats_meet=int(beats_meet(written, possible) or moving),
             first_script_effect=script,
         )

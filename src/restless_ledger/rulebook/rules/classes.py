@@ -14,7 +14,7 @@ def check(book: Rulebook, report: Report) -> None:
     for name, who in book.classes.items():
         here = ("classes", name)
         for stat in who.growth:
-            check_growth(report, (*here, "growth", stat), who.growth[stat], book.rulebook.levels)
+            check_growth(report, (*here, "growth", stat), who.growth[stat], book.rulebook.levels, rolled=True)
         for stat, change in who.varies.items():
             check_fixed(report, (*here, "varies", stat, change.way), change.roll)
         if who.experience is not None:

@@ -2,14 +2,20 @@
 
 from __future__ import annotations
 
-from ..growth import Growth, Tabled, Through
+from ..growth import Cadence, Growth, Tabled, Through
 from ..problems import Report
+from ..rolls import AnyRoll
+from .rolls import check_fixed
 
 
-def check_growth(report: Report, path: tuple, growth: Growth, levels: list[int]) -> None:
-    """Report points or rows that don't fit the levels there are."""
+def check_growth(report: Report, path: tuple, growth: Growth, levels: list[int], rolled: bool = False) -> None:
+    """Report points or rows that don't fit the levels there are, and a roll where none is made."""
     first, last = levels
     match growth:
+        case Cadence(add=AnyRoll() as roll):
+            check_fixed(report, (*path, "add"), roll)
+            if not rolled:
+                report.add((*path, "add"), "only what a class grows by is rolled", str(roll), "write a number")
         case Through():
             for level in growth.points:
                 if not first <= level <= last:

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from ..journeys import Stage
 from ..problems import Report
+from ..rolls import AnyRoll
 from ..rulebook import Rulebook
+from .rolls import check_fixed, least_of
 
 
 def check(book: Rulebook, report: Report) -> None:
@@ -31,6 +33,12 @@ def check(book: Rulebook, report: Report) -> None:
 
 
 def _check_stage(book: Rulebook, report: Report, here: tuple, stage: Stage) -> None:
+    if isinstance(stage.coin, AnyRoll):
+        check_fixed(report, (*here, "coin"), stage.coin, whole=True)
+        if least_of(stage.coin) < 0:
+            report.add(
+                (*here, "coin"), "a stage pays no less than nothing", str(stage.coin), "keep the roll at 0 or above"
+            )
     if stage.encounter and stage.check:
         report.add((*here, "check"), "a stage has an encounter or a check", stage.check, "make two stages of it")
     if stage.encounter in book.encounters:

@@ -2,7 +2,20 @@
 
 from __future__ import annotations
 
-from ...codes import EARN, GAUGE_EVENTS, HARM, LARGEST, LONGEST, THOUSAND, TOO_LARGE, TOO_LONG
+import numpy as np
+
+from ...codes import (
+    EARN,
+    GAUGE_EVENTS,
+    HARM,
+    LONGEST,
+    MOST_BOOKED,
+    THOUSAND,
+    TOO_LARGE,
+    TOO_LONG,
+    TOO_MUCH,
+    USUAL_ASKED,
+)
 from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
 from ..formulas.lines import read_line, report_fault
@@ -13,11 +26,21 @@ from .events import tell_of_gauge
 
 @kernel
 def thousandths(tables: Tables, state: State, unit: int, amount: float) -> int:
-    """Return points as thousandths, rounded to the nearest. Beyond a thousand million points is a fault."""
-    if not abs(amount) <= LARGEST:
-        report_fault(tables, state, TOO_LARGE, -1, unit=unit)
-        return 0
+    """Return points as thousandths, rounded to the nearest. Beyond what the rulebook allows is a fault."""
+    if not abs(amount) <= tables.rules[0].usual:
+        return vast_thousandths(tables, state, unit, -1, amount=amount, rest=0.0)
     return int(nearest_whole(amount * THOUSAND))
+
+
+@kernel_seldom
+def vast_thousandths(tables: Tables, state: State, unit: int, line: int, amount: float, rest: float) -> int:
+    """Return a very large amount and a rest of thousandths as thousandths. Whole points and parts of one are taken by
+    themselves, since a floating-point number holds no thousandths of so many."""
+    if not abs(amount) <= tables.rules[0].largest:
+        report_fault(tables, state, TOO_LARGE, line, unit=unit)
+        return 0
+    points = np.floor(amount)
+    return int(points) * int(THOUSAND) + int(nearest_whole((amount - points) * THOUSAND + rest))
 
 
 @kernel_apart
@@ -64,6 +87,15 @@ def record_total(state: State, verb: int, asked: int, booked: int, cause: int, s
         tally.spent -= booked
 
 
+@kernel_seldom
+def count_vast(tables: Tables, state: State, unit: int, asked: int) -> None:
+    """Add a very large amount to the sum of them. Where that goes beyond what the totals of a fight hold is a fault."""
+    clock = state.clock[0]
+    clock.vast += abs(asked) / THOUSAND
+    if clock.vast > MOST_BOOKED:
+        report_fault(tables, state, TOO_MUCH, -1, unit=unit)
+
+
 @kernel
 def record_hurt(state: State, unit: int, source: int, cause: int, entry: int) -> None:
     """Record the last source of lethal harm, which is named if the unit goes down."""
@@ -81,6 +113,8 @@ def book_change(
 
     Modifies the gauge, its page and the tally, and writes an entry. What could not be booked is waste.
     """
+    if abs(asked) > USUAL_ASKED:
+        count_vast(tables, state, unit, asked)
     row = state.gauges[unit, gauge]
     after = max(tables.gauges[gauge].bottom, min(row.now + asked, max(row.top, row.now)))
     booked = after - row.now

@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from ...codes import LARGEST, REFILL, THOUSAND, TOO_LARGE, WANE
+from ...codes import REFILL, THOUSAND, WANE
 from ...compiler.compiled import kernel, kernel_apart
 from ...layout.layout import State, Tables
-from ..books.booking import book_change
+from ..books.booking import book_change, vast_thousandths
 from ..books.effect_stack import push_frame
 from ..books.entries import explain_entry, keep_page, last_entry, record_amount
 from ..buffs.buff import beat_ticks
 from ..buffs.recompute_stats import follow_gauges
 from ..buffs.timers import schedule_next_beat, schedule_next_refill
-from ..formulas.lines import read_line, report_fault
+from ..formulas.lines import read_line
 from ..formulas.stat import nearest_whole
 from ..hits.effects import carry_out_list
 from ..units.stacks import buff_scale
@@ -81,12 +81,14 @@ def flow(tables: Tables, state: State, unit: int, index: int) -> None:
         return
     if table.when >= 0 and read_line(tables, state, unit, table.when) == 0.0:
         return
-    exact = max(0.0, read_line(tables, state, unit, table.amount)) * THOUSAND + mine.rest
-    if not exact <= LARGEST * THOUSAND:
-        report_fault(tables, state, TOO_LARGE, table.amount, unit=unit)
-        return
-    asked = int(nearest_whole(exact))
-    mine.rest = exact - asked
+    amount = max(0.0, read_line(tables, state, unit, table.amount))
+    if amount <= tables.rules[0].usual:
+        exact = amount * THOUSAND + mine.rest
+        asked = int(nearest_whole(exact))
+        mine.rest = exact - asked
+    else:
+        asked = vast_thousandths(tables, state, unit, table.amount, amount=amount, rest=mine.rest)
+        mine.rest = 0.0
     if gains < 0:
         asked = min(asked, row.now)
     if asked == 0:
