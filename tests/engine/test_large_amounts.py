@@ -73,7 +73,7 @@ class LargeAmounts(unittest.TestCase):
 
     def test_trials_add_up_more_than_64_bits_hold(self) -> None:
         trials = rl.trials(book_of(VAST), "meet", fights=20_000, threads=1)
-        done = next(each for each in trials.records("actions") if each["action"] == "hit")
+        done = next(each for each in trials.records("deeds") if each["deed"] == "hit")
         self.assertAlmostEqual(done["harm"] / 7e14, 1.0, delta=1e-12)
 
     def test_the_nearest_whole_number_is_that_of_decimal_arithmetic(self) -> None:
@@ -85,20 +85,24 @@ class LargeAmounts(unittest.TestCase):
                 self.assertEqual(int(nearest_whole(x)), int((exact + Decimal("0.5")).to_integral_value(ROUND_FLOOR)), x)
 
     def test_what_is_not_declared_is_an_error(self) -> None:
-        for declared, said in (("", "1000000000"), ("largest_amount = 1e12", r"1e\+12")):
-            book = book_of(changed(VAST, ("largest_amount = 1e15", declared)))
-            with self.assertRaisesRegex(rl.InputError, f"at level 1 .*\n.*got: 1e\\+15\n.*within {said}"):
-                rl.fight(book, "meet")
+        for declared, said in (("", r"1e\+09"), ("largest_amount = 1e12", r"1e\+12")):
+            with self.assertRaisesRegex(rl.InputError, f"growth.might: the number must be at most {said}"):
+                book_of(changed(VAST, ("largest_amount = 1e15", declared)))
+            grown = changed(VAST, ("largest_amount = 1e15", declared), ("= 1e15\nlearns", '= "10 ** 15"\nlearns'))
+            grown = changed(grown, ("= 7e14", "= 7"), ("top = 1e15", "top = 10"), ("[0, 1e15]", "[0, 1e6]"))
+            with self.assertRaisesRegex(rl.InputError, "at level 1 .*\n.*got: 1e\\+15\n.*raised up to 1e15"):
+                rl.fight(book_of(grown), "meet")
         with self.assertRaisesRegex(rl.InputError, r"rulebook\.largest_amount: the number must be at most 1e\+15"):
             book_of(changed(VAST, ("= 1e15\n[clock]", "= 2e15\n[clock]")))
 
     def test_an_amount_beyond_what_is_declared_is_a_fault(self) -> None:
-        with self.assertRaisesRegex(rl.FightFault, r"beyond rulebook\.largest_amount"):
+        with self.assertRaisesRegex(rl.FightFault, "an amount beyond"):
             rl.fight(book_of(changed(VAST, ("might / 7", "might * 7"))), "meet")
         lower = changed(VAST, ("largest_amount = 1e15", "largest_amount = 100"), ("= 1e15\nlearns", "= 90\nlearns"))
         lower = changed(lower, ("= 7e14", "= 90"), ("top = 1e15", "top = 100"), ("123456789012.345", "1"))
+        lower = changed(lower, ("[0, 1e15]", "[0, 90]"))
         self.assertEqual(rl.fight(book_of(lower), "meet").outcome, "left")
-        with self.assertRaisesRegex(rl.FightFault, r"beyond rulebook\.largest_amount"):
+        with self.assertRaisesRegex(rl.FightFault, "an amount beyond"):
             rl.fight(book_of(changed(lower, ("might / 7", "might * 2"))), "meet")
 
     def test_a_fight_that_outgrows_its_books_is_a_fault(self) -> None:

@@ -16,7 +16,7 @@ from ..rulebook.clock import Clock
 from ..rulebook.effects import ChoiceEffect, DamageEffect, Effect, GroupEffect
 from ..rulebook.meaning import Timed
 from ..rulebook.words import After, Receiver
-from ..sheets.by_level import forms_by_level, page_by_level
+from ..sheets.by_level import Forms, forms_by_level, page_by_level
 from ..sheets.hit import Hit, Page
 from ..sheets.hits import Lines, dealer_lines, effect_times, meet, rolled_lines, taker_lines
 
@@ -67,28 +67,27 @@ class ExpectedDamage:
         return self._uses[by, on, ability]
 
     def _of_ability(self, by: str, on: str, ability: str) -> ExpectedHit:
-        forms = [(self._of_form(by, on, form), held) for form, held in forms_by_level(self.book, by, ability)]
-        amount, lands = (
-            np.select([held for _, held in forms], [getattr(each, name) for each, _ in forms])
-            for name in ("amount", "lands")
-        )
+        forms = forms_by_level(self.book, by, ability)
+        amounts, chances = zip(*(self._of_form(by, on, form) for form, _ in forms), strict=True)
+        amount, lands = (_by_form(forms, values) for values in (amounts, chances))
         return ExpectedHit(amount, lands, self.seconds(by, ability))
 
-    def _of_form(self, by: str, on: str, ability: Ability) -> ExpectedHit:
-        """Return what an ability does, as it is altered, at every level."""
+    def _of_form(self, by: str, on: str, ability: Ability) -> tuple[Array, Array]:
+        """Return what an ability takes, as it is altered, and the chance of its first hit, at every level."""
         pages = page_by_level(self.book, by), page_by_level(self.book, on)
         count = len(pages[0]["level"])
         amount, first = np.zeros(count), None
         for effect, often, last in in_order(ability.does, *pages):
             hit = self.hit(effect.damage, by, on, effect.part)
-            times = effect_times(effect, {**pages[0], "booked": last.booked_by(effect.after)})
+            reads = effect.times is not None and "booked" in effect.times.names
+            page = {**pages[0], "booked": last.booked_by(effect.after)} if reads else pages[0]
+            times = effect_times(effect, page)
             taken = hit.multiplied(times).mean
             last.hit(np.minimum(1.0, hit.critical_chance), hit.critical_times, taken)
             if self.book.damage[effect.damage].gauge in (None, self.book.downing_gauge):
                 amount = amount + taken * often
                 first = hit.connects if first is None else first
-        every = np.broadcast_to(seconds_between(self.book.clock, ability, pages[0]), count)
-        return ExpectedHit(amount, np.zeros(count) if first is None else first, every)
+        return amount, np.zeros(count) if first is None else first
 
     def seconds(self, by: str, ability: str) -> Array:
         """Return how long it is at least from one use by a class to the next, at each level (see `seconds_between`)."""
@@ -96,7 +95,7 @@ class ExpectedDamage:
             page = page_by_level(self.book, by)
             forms = forms_by_level(self.book, by, ability)
             every = [np.broadcast_to(seconds_between(self.book.clock, form, page), held.shape) for form, held in forms]
-            self._seconds[by, ability] = np.select([held for _, held in forms], every)
+            self._seconds[by, ability] = _by_form(forms, every)
         return self._seconds[by, ability]
 
     def hits_to_kill(self, by: str, on: str, ability: str) -> Array:
@@ -142,6 +141,11 @@ class ExpectedDamage:
             rows = [taker_lines(entry, page_by_level(self.book, who), who) for who in self.book.classes]
             self._taking[kind] = {name: np.stack([row[name] for row in rows]) for name in rows[0]}
         return self._taking[kind]
+
+
+def _by_form(forms: Forms, values: Sequence[Array]) -> Array:
+    """Return at each level the value of the form that an ability has there."""
+    return values[0] if len(forms) == 1 else np.select([held for _, held in forms], list(values))
 
 
 class LastHit:

@@ -53,8 +53,8 @@ MOST_SHOTS = 1 << 18
 
 FAULTS = {
     TOO_LARGE: (
-        "an amount beyond rulebook.largest_amount",
-        "make the formulas behind it smaller, or raise rulebook.largest_amount (it goes up to 1e15)",
+        "an amount beyond {largest:g} points",
+        "make the formulas behind it smaller, or raise rulebook.largest_amount, up to 1e15",
     ),
     TOO_MUCH: (
         f"all very large amounts of the fight come to more than {MOST_BOOKED:g} points",
@@ -229,6 +229,7 @@ class Setup:
             if clock.fault_line >= 0:
                 path = self.lines[clock.fault_line].path
                 place = f"{self.book.place(*path)}: {dotted(path)}: "
+            what = what.format(largest=self.book.rulebook.largest_amount)
             return f"{place}{self.title}: {what}, {who}\n    {remedy}"
         line = self.lines[clock.fault_line]
         row = len(self.units) + (MEETING_ROW if "power" in line.slots else FAULT_ROW)

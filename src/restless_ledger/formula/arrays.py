@@ -67,17 +67,20 @@ _UNARY: dict[int, Callable[[Array], Array]] = {
 
 def apply(op: int, values: Sequence[ArrayLike]) -> Array:
     """Carry out one instruction on its operands, in the order they were pushed."""
-    operands = [np.asarray(value, dtype=np.float64) for value in values]
     with np.errstate(all="ignore"):
-        if op in _BINARY:
-            return np.asarray(_BINARY[op](*operands), dtype=np.float64)
-        if op in _UNARY:
-            return np.asarray(_UNARY[op](*operands), dtype=np.float64)
-        if op == Op.CLAMP:
-            x, low, high = operands
-            return np.minimum(np.maximum(x, low), high)
-        condition, yes, no = operands
-        return np.where(condition != 0.0, yes, no)
+        return _applied(op, [np.asarray(value, dtype=np.float64) for value in values])
+
+
+def _applied(op: int, operands: list[Array]) -> Array:
+    if (two := _BINARY.get(op)) is not None:
+        return np.asarray(two(*operands), dtype=np.float64)
+    if (one := _UNARY.get(op)) is not None:
+        return np.asarray(one(*operands), dtype=np.float64)
+    if op == Op.CLAMP:
+        x, low, high = operands
+        return np.minimum(np.maximum(x, low), high)
+    condition, yes, no = operands
+    return np.where(condition != 0.0, yes, no)
 
 
 def operand_count(op: int) -> int:
@@ -99,14 +102,15 @@ def evaluate(program: Program, values: Mapping[str, ArrayLike]) -> Array:
     that `values` lacks. Truth is 1, falsehood 0.
     """
     stack: list[Array] = []
-    for op, argument in program.code:
-        if op == Op.NUMBER:
-            stack.append(np.asarray(program.constants[argument]))
-        elif op == Op.LOAD:
-            stack.append(np.asarray(_value(values, program.names[argument]), dtype=np.float64))
-        else:
-            count = operand_count(op)
-            operands = stack[-count:]
-            del stack[-count:]
-            stack.append(apply(op, operands))
+    with np.errstate(all="ignore"):
+        for op, argument in program.code:
+            if op == Op.NUMBER:
+                stack.append(np.asarray(program.constants[argument]))
+            elif op == Op.LOAD:
+                stack.append(np.asarray(_value(values, program.names[argument]), dtype=np.float64))
+            else:
+                count = operand_count(op)
+                operands = stack[-count:]
+                del stack[-count:]
+                stack.append(_applied(op, operands))
     return stack[0]

@@ -16,6 +16,7 @@ from .problems import Report, nearest
 from .rulebook import Rulebook
 from .rules import (
     abilities,
+    amounts,
     bodies,
     buffs,
     characters,
@@ -42,6 +43,7 @@ from .rules import (
 )
 
 CHAPTERS = (
+    amounts,
     clock,
     named,
     stats,

@@ -23,6 +23,8 @@ from .stacking import stacked
 
 PageByLevel = dict[str, Array]
 """Every name on a character's page, as an array of shape (levels,)."""
+Forms = list[tuple[Ability, NDArray[np.bool_]]]
+"""What an ability is, each with whether it is that at each level, of shape (levels,)."""
 
 
 def page_by_level(book: Rulebook, who: str) -> PageByLevel:
@@ -47,11 +49,15 @@ def learned(book: Rulebook, who: str) -> Iterator[tuple[str, int]]:
 def brought_by_level(book: Rulebook, who: str) -> list[tuple[Brings, int]]:
     """Return what brings something to a bare class, with the level from which on it does: itself, and its passive
     abilities."""
+    return book.kept(("brought by level", who), lambda: _brought(book, who))
+
+
+def _brought(book: Rulebook, who: str) -> list[tuple[Brings, int]]:
     passive = [(book.abilities[name], at) for name, at in learned(book, who) if book.abilities[name].passive]
     return [(book.classes[who], book.rulebook.levels[0]), *passive]
 
 
-def forms_by_level(book: Rulebook, who: str, ability: str) -> list[tuple[Ability, NDArray[np.bool_]]]:
+def forms_by_level(book: Rulebook, who: str, ability: str) -> Forms:
     """Return what an ability is for a bare class as that alters it, each form with whether it is that at each level."""
     first, last = book.rulebook.levels
     levels = np.arange(first, last + 1)

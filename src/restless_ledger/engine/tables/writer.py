@@ -234,11 +234,15 @@ class TableWriter:
             priorities=int(any(book.abilities[name].priority for name in self.abilities) and clock.rounds),
             placed=int(arena_of(book, self.encounter) is not None),
             seconds=clock.seconds(1),
-            largest=book.rulebook.largest_amount,
-            usual=min(USUAL, book.rulebook.largest_amount),
+            **self._largest(),
             beats_meet=int(beats_meet(written, possible) or moving),
             first_script_effect=script,
         )
+
+    def _largest(self) -> dict[str, float]:
+        """Return the largest amounts there can be, and those that need no care."""
+        largest = self.book.rulebook.largest_amount
+        return {"largest": largest, "usual": min(USUAL, largest)}
 
     def _grants(self) -> bool:
         """Say whether some buff lets its bearer use an ability."""
