@@ -56,7 +56,9 @@ def main() -> int:
 
 def prove_statistics() -> bool:
     """Run the tests that look at many fights with ten times as many as in `make test`."""
-    names = [f"tests.{name}" for name in ("engine.test_exact", "engine.test_sameness", "study.test_exact")]
+    names = [
+        f"tests.{name}" for name in ("engine.test_exact", "engine.test_sameness", "engine.test_why", "study.test_exact")
+    ]
     names += [f"tests.study.test_{name}" for name in ("tune", "trials")]
     done = subprocess.run(
         [sys.executable, "-m", "unittest", *names], env={**os.environ, "RESTLESS_LEDGER_PROVE": "1"}, check=False

@@ -115,6 +115,15 @@ does = [EFFECT]
         self.assertEqual(self.uses('{ ready = "big", to = "user" }', "charges = 2"), [0, 1, 3, 23])
         self.assertEqual(self.uses('{ ready = "big", to = "user" }', "uses = 1"), [0])
 
+    def test_an_ability_is_held_off(self) -> None:
+        # each small one, at 1, 21, 41 …, makes big later by a second: it is ready at 100, after five of them
+        self.assertEqual(self.uses('{ hold_off = "big", by = "1 s", to = "user" }')[:3], [0, 100, 200])
+        self.assertEqual(self.uses('{ hold_off = "big", to = "user" }'), [0])  # every two seconds for five
+        self.assertEqual(self.uses('{ hold_off = "small", to = "user" }'), [0, 50, 100, 150])  # it cools down already
+        # of two charges, used at 0 and 1, each small one from 2 on makes the next come a second later
+        self.assertEqual(self.uses('{ hold_off = "big", by = "1 s", to = "user" }', "charges = 2")[:3], [0, 1, 100])
+        self.assertEqual(self.uses('{ hold_off = "big" }'), [0, 50, 100, 150])  # its target knows no such thing
+
     def test_buffs_are_prolonged_and_shortened(self) -> None:
         for effect, end in (
             ('{ prolong = "rot", by = "1.5 s" }', 35),

@@ -128,7 +128,7 @@ class DeedWriter:
             f"push = {amount}",
             "pull = 3",
             "revive = 0.4",
-            f'ready = "{self.choose(ABILITIES)}"{self.maybe(f", by = {self.duration(1)}")}',
+            f'{self.choose(("ready", "hold_off"))} = "{self.choose(ABILITIES)}"{self.maybe(f", by = {self.duration(1)}")}',
             f'{self.choose(("prolong", "shorten"))} = "{self.choose((*BUFFS, "debuff"))}", by = {self.duration(1)}',
             f'strip = "{self.choose(BUFFS)}", stacks = 1',
             f'{self.choose(("take", "hand_over"))} = "{self.choose((*BUFFS, "debuff"))}", most = 1{self.maybe(", copies = true")}',

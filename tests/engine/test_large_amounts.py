@@ -73,7 +73,7 @@ class LargeAmounts(unittest.TestCase):
 
     def test_trials_add_up_more_than_64_bits_hold(self) -> None:
         trials = rl.trials(book_of(VAST), "meet", fights=20_000, threads=1)
-        done = next(each for each in trials.records("deeds") if each["deed"] == "hit")
+        done = next(each for each in trials.records("deeds") if each["cause"] == "hit")
         self.assertAlmostEqual(done["harm"] / 7e14, 1.0, delta=1e-12)
 
     def test_the_nearest_whole_number_is_that_of_decimal_arithmetic(self) -> None:

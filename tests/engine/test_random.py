@@ -15,10 +15,10 @@ from hypothesis import strategies as st
 
 import restless_ledger as rl
 
-from ..support import ROOT, book_of
+from ..support import ROOT, book_of, many
 from .generate import Writer
 
-BOOKS = 14
+BOOKS = many(80)
 
 
 def random_book(seed: int, mirrored: bool = False) -> rl.Rulebook:
@@ -43,7 +43,7 @@ def evenness(books: range, fights: int) -> tuple[int, int]:
 
 
 class Random(unittest.TestCase):
-    @settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
+    @settings(max_examples=many(250), deadline=None, suppress_health_check=list(HealthCheck))
     @given(st.data(), st.booleans(), st.integers(0, 1000))
     def test_no_fight_crashes_hangs_or_fails_to_reconcile(self, data: st.DataObject, placed: bool, seed: int) -> None:
         text = Writer(lambda items: data.draw(st.sampled_from(items)), placed).write(mirrored=False)
@@ -56,8 +56,8 @@ class Random(unittest.TestCase):
                 self.assertGreaterEqual(row["balance"], -4 if row["gauge"] == "fury" else 0)
 
     def test_symmetric_encounters_stay_even(self) -> None:
-        left, right = evenness(range(90), 100)
-        self.assertGreater(left + right, 1000)
+        left, right = evenness(range(many(400)), 100)
+        self.assertGreater(left + right, many(5000))
         self.assertLess(abs(left - right), 4 * (left + right) ** 0.5)
 
     def test_interpreted_equals_compiled(self) -> None:

@@ -14,6 +14,7 @@ from ..engine.codes import (
     DAMAGE_EFFECT,
     END,
     GIVE_EFFECT,
+    HOLD_OFF,
     LAND,
     PLAY_FLEE,
     PROLONG,
@@ -25,7 +26,7 @@ from ..engine.codes import (
 from ..rulebook.pages import gauge_names
 from ..rulebook.problems import dotted
 
-CHANGING = (BEGIN, REFRESH, END, BUILDUP, PROLONG, READY)
+CHANGING = (BEGIN, REFRESH, END, BUILDUP, PROLONG, READY, HOLD_OFF)
 """What changes what formulas read."""
 
 

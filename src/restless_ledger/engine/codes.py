@@ -71,6 +71,7 @@ FLED = Verb.FLED.code
 MISTAKE = Verb.MISTAKE.code
 MITIGATE = Verb.MITIGATE.code
 READY = Verb.READY.code
+HOLD_OFF = Verb.HOLD_OFF.code
 PROLONG = Verb.PROLONG.code
 CHANCE = Verb.CHANCE.code
 CHOICE = Verb.CHOICE.code

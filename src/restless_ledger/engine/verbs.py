@@ -57,6 +57,7 @@ class Verb(Word):
     PUT_OFF = "put off"
     MITIGATE = "mitigate"
     READY = "ready"
+    HOLD_OFF = "hold off"
     PROLONG = "prolong"
 
 

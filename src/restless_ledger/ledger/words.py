@@ -217,6 +217,7 @@ SENTENCES: dict[Verb, str | Callable[[Wording, Any, Words], str]] = {
     Verb.CHOICE: "{whose} {cause} does the {place} of its choices",
     Verb.MITIGATE: Wording.mitigate,
     Verb.READY: "{unit}’s {cause} is ready sooner{other}",
+    Verb.HOLD_OFF: "{unit}’s {cause} is held off{other}",
     Verb.PROLONG: Wording.prolong,
     Verb.PUT_OFF: "{whose} {cause} does something in {amount} {clock}",
 }

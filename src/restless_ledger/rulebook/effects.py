@@ -161,12 +161,15 @@ class ReviveEffect(AnyEffect):
 
 
 class ReadyEffect(AnyEffect):
-    """`{ ready = "hook_swing", by = "3 s" }`: makes an ability ready at once, or sooner by a time."""
+    """`{ ready = "hook_swing", by = "3 s" }`, `{ hold_off = "veil" }`: makes an ability ready sooner, or later."""
 
-    ready: AbilityName
-    """The ability. One that is used up stays so; of several charges one comes back."""
+    ready: AbilityName | None = None
+    """The ability that is ready at once, or sooner. One that is used up stays so; of several charges one comes back."""
+    hold_off: AbilityName | None = None
+    """The ability whose cooldown begins as if it had just been used, or that is ready later. Of several charges one is
+    taken, or the next one comes later."""
     by: Stretching | None = None
-    """By how much sooner it is ready. Without it, at once."""
+    """By how much sooner or later it is ready. Without it, at once, or after a whole cooldown."""
 
 
 class ProlongEffect(AnyEffect):
@@ -250,6 +253,7 @@ Effect = Annotated[
             pull="PushEffect",
             revive="ReviveEffect",
             ready="ReadyEffect",
+            hold_off="ReadyEffect",
             prolong="ProlongEffect",
             shorten="ProlongEffect",
             take="TakeEffect",
@@ -259,7 +263,7 @@ Effect = Annotated[
         ),
         custom_error_type="effect",
         custom_error_message="an effect has exactly one of damage, heal, fill, drain, give, buildup, strip, push, "
-        "pull, revive, ready, prolong, shorten, take, hand_over, does or one_of",
+        "pull, revive, ready, hold_off, prolong, shorten, take, hand_over, does or one_of",
     ),
 ]
 

@@ -199,7 +199,8 @@ class EffectWriter:
                 values["times"] = 1.0 if effect.take else -1.0
                 values["stacks"] = int(effect.copies)
             case ReadyEffect():
-                values["index"] = self.abilities.get(effect.ready, NOT_HERE)
+                values["index"] = self.abilities.get(effect.ready or effect.hold_off or "", NOT_HERE)
+                values["times"] = 1.0 if effect.ready else -1.0
             case GroupEffect():
                 values["first"], values["last"] = self.write((*path, "does"), effect.does)
             case ChoiceEffect():

@@ -11,6 +11,7 @@ from ..books.events import tell_of_use
 from ..formulas.lines import read_line
 from ..hits.down import go_down_at_once
 from ..hits.gauge_gain import ACTING, earn
+from ..hits.ready import take_charge
 from .later import begin_channel
 
 
@@ -120,20 +121,6 @@ def cool_down(tables: Tables, state: State, unit: int, ability: int, known: int)
         for other in range(tables.units[unit].first_known, tables.units[unit].last_known):
             if other != known and tables.abilities[tables.known[other].ability].shared == row.shared:
                 state.known[other].ready_at = max(state.known[other].ready_at, start + ticks)
-
-
-@kernel_seldom
-def take_charge(state: State, known: int, most: int, start: int, ticks: int) -> None:
-    """Take one of several charges; one comes back each cooldown, the first this long after the first was taken."""
-    mine = state.known[known]
-    tick = state.clock[0].tick
-    while mine.charges < most and mine.charge_at <= tick:
-        mine.charges += 1
-        mine.charge_at += max(1, ticks)
-    if mine.charges == most:
-        mine.charge_at = start + ticks
-    mine.charges -= 1
-    mine.ready_at = tick if mine.charges > 0 else mine.charge_at
 
 
 @kernel
