@@ -23,6 +23,27 @@ HELD_BY = {
         "conformance.test_downs: the_rest_of_its_own_list",
     ],
     "A drain is a loss": ["conformance.test_downs: a_drain_is_a_loss_and_not_a_hit"],
+    "An area is a matter of distances": [
+        "conformance.test_shapes: round_at_the_target_and_at_the_user",
+        "conformance.test_shapes: a_cone",
+        "conformance.test_shapes: a_line",
+        "conformance.test_shapes: a_ring",
+        "conformance.test_shapes: who_stands_where_the_user_stands",
+    ],
+    "Whom an area reaches comes": [
+        "conformance.test_shapes: a_line_goes_from_the_user_outwards",
+        "conformance.test_shapes: a_chain_jumps_to_the_nearest",
+        "conformance.test_shapes: the_nearest_count_first",
+    ],
+    "An area that begins at its user": [
+        "conformance.test_shapes: a_ring_round_the_user_and_a_cone",
+        "conformance.test_shapes: whom_an_area_reaches",
+    ],
+    "Of several amounts of one use": [
+        "conformance.test_shapes: less_for_each_that_it_pierces",
+        "conformance.test_shapes: split_among_all",
+        "conformance.test_shapes: fall_off_from_the_middle",
+    ],
     "Power, aim and the dealer's": [
         "conformance.test_place: power_is_read_when_it_leaves",
         "conformance.test_place: a_projectile_arrives_on_the_first_tick",

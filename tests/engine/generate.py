@@ -147,17 +147,33 @@ class Writer(DeedWriter):
                 self.maybe('shared = "pool"\n'),
                 self.maybe("uses = 3\n"),
                 self.maybe("interruptible = true\n"),
-                self.maybe('reach = "3 m"\n'),
                 self.maybe('least = "1 m"\n'),
                 self.maybe(f"requires = {self.formula()}\n"),
                 self.maybe(f'cancels = "{self.choose(("recovery", "windup", "either"))}"\n'),
                 self.maybe("on_the_move = true\n"),
-                self.maybe('area = { radius = "3 m", most = "1 + level / 2", falloff = "guard / 9" }\n'),
-                self.maybe('projectile = "9 m/s"\n'),
+                self.area(),
                 self.maybe('lunge = "2 m"\n'),
                 self.maybe('dash = "6 m/s"\n'),
             )
         )
+
+    def area(self) -> str:
+        """Return whom an ability reaches: how far, what flies there, and who is near."""
+        middle = self.choose(("target", "user"))
+        shape = self.choose(
+            (
+                "",
+                f'radius = "3 m", most = "1 + level / 2", from = "{middle}", falloff = "guard / 9"',
+                'shape = "cone", radius = "4 m", angle = "70 deg", falloff = 0.5',
+                'shape = "line", length = "6 m", width = "1 m", each_times = "0.5 + level / 20"',
+                f'shape = "ring", radius = "4 m", inner = "1 m", from = "{middle}"',
+                'shape = "chain", radius = "3 m", most = 3, each_times = 0.7',
+            )
+        )
+        more = self.maybe(f', to = "{self.choose(("foes", "allies", "mates", "all"))}"') + self.maybe(", split = true")
+        area = f"area = {{ {shape}{more} }}\n" if shape else ""
+        begins_there = "user" in area or "cone" in area or "line" in area
+        return area + ("" if begins_there else self.maybe('reach = "3 m"\n') + self.maybe('projectile = "9 m/s"\n'))
 
     def body(self) -> str:
         head = "[bodies.b]\n" + self.maybe('loses = "last_first"\nharder = "level / 40"\n') + "[bodies.b.parts]\n"

@@ -33,6 +33,10 @@ ALIKE = (
 """What two abilities must have in common to be compared."""
 
 
+ALIKE_AREAS = ("outline", "origin", "to", "inner", "angle", "width", "each_times", "split")
+"""What their areas must have in common."""
+
+
 def alike(case: AuditContext, one: str, other: str) -> bool:
     """Say whether the second of two abilities is as good as the first in everything, for all who know it."""
     return no_better_ability(case, case.book.abilities[other], case.book.abilities[one], list(case.learners[one]))
@@ -52,7 +56,8 @@ def no_better_ability(case: AuditContext, one: Ability, other: Ability, users: l
         one.area
         and other.area
         and (
-            one.area.radius > other.area.radius
+            any(getattr(one.area, key) != getattr(other.area, key) for key in ALIKE_AREAS)
+            or one.area.extent > other.area.extent
             or not at_most(case, one.area.most or math.inf, other.area.most or math.inf, users)
             or not at_most(case, other.area.falloff or 0.0, one.area.falloff or 0.0, users)
         )

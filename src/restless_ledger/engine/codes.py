@@ -16,9 +16,11 @@ from ..rulebook.words import (
     Event,
     Feet,
     Hides,
+    Middle,
     Of,
     Pick,
     Receiver,
+    Shape,
     Targets,
     Way,
 )
@@ -229,14 +231,9 @@ DOWN_EVENTS = sum(1 << word.code for word in (Event.FELLING, Event.MATE_DOWN, Ev
 USE_EVENTS = sum(1 << word.code for word in (Event.USING, Event.MATE_USING, Event.FOE_USING))
 ANNOUNCED = sum(1 << word.code for word in (Event.OPENING, Event.ROUND))
 """Sets of events, a bit each."""
-TO_USER = Receiver.USER.code
-TO_OTHER = Receiver.OTHER.code
-TO_MATES = Receiver.MATES.code
-TO_ALLIES = Receiver.ALLIES.code
-TO_FOES = Receiver.FOES.code
-TO_ALL = Receiver.ALL.code
-TO_TARGET = Receiver.TARGET.code
-TO_GIVER = Receiver.GIVER.code
+CONE, LINE, RING, CHAIN = (shape.code for shape in (Shape.CONE, Shape.LINE, Shape.RING, Shape.CHAIN))
+AT_USER = Middle.USER.code
+TO_TARGET, TO_USER, TO_OTHER, TO_MATES, TO_ALLIES, TO_FOES, TO_ALL, TO_GIVER = (word.code for word in Receiver)
 WALL = Edge.WALL.code
 PIT_EDGE = Edge.PIT.code
 EXIT = Edge.EXIT.code

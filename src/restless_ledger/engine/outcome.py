@@ -7,7 +7,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..rulebook.words import NoWinner, Word
+from ..rulebook.vocabulary import Word
+from ..rulebook.words import NoWinner
 from .codes import FLED_ALL, HELD, MUTUAL, RUNNING, TIME_OUT, WIPED_OUT
 
 

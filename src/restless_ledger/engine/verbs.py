@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ..rulebook.words import Word
+from ..rulebook.vocabulary import Word
 
 
 class Phase(Word):

@@ -36,7 +36,7 @@ REASONS = {
     "against": "against its class",
     "critical": "",
     "spread": "",
-    "scale": "by distance, stacks or strength",
+    "scale": "by distance, place in the area, stacks or strength",
     "guard": "guarded",
     "block": "blocked",
     "graze": "grazing",

@@ -30,7 +30,7 @@ class Factors(Entry):
     reach: Factor = 1.0
     """How far it reaches."""
     radius: Factor = 1.0
-    """How far others may stand whom it reaches too."""
+    """How far others may stand whom it reaches too: the radius of an area, the inner one too, or its length."""
     effects: Factor = 1.0
     """What its hits do, and how much it fills and drains."""
 

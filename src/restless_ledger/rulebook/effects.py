@@ -20,7 +20,8 @@ from .meaning import (
 )
 from .measures import LengthField
 from .quantities import Count, Entry, Name, named_one_of
-from .words import After, Among, Receiver
+from .vocabulary import Among
+from .words import After, Receiver
 
 RECEIVERS = (Receiver.TARGET, Receiver.USER, Receiver.MATES, Receiver.ALLIES, Receiver.FOES, Receiver.ALL)
 

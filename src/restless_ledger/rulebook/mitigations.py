@@ -9,7 +9,8 @@ from pydantic import Field
 from .effects import Effect
 from .meaning import DamageName, Lasting, PartName, ReceiverFormula, UserFormula
 from .quantities import Count, Entry
-from .words import Among, Receiver
+from .vocabulary import Among
+from .words import Receiver
 
 PASSED_TO = (Receiver.GIVER, Receiver.MATES, Receiver.OTHER)
 

@@ -10,7 +10,8 @@ from .effects import Effect
 from .meaning import AbilityName, BuffName, GaugeName, Lasting, MarkName, PartName, ReceiverFormula, UserFormula
 from .measures import LengthField
 from .quantities import Count, Entry, Name
-from .words import Among, Event, Receiver
+from .vocabulary import Among
+from .words import Event, Receiver
 
 RECEIVERS = (
     Receiver.USER,

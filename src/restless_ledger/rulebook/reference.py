@@ -15,7 +15,7 @@ from .meaning import AtLevel, ReadOn, Refers, Timed
 from .openings import Opening
 from .quantities import Duration, Entry
 from .rulebook import SINGLE_CHAPTERS, Rulebook
-from .words import Word
+from .vocabulary import Word
 
 BEGIN, END = "<!-- the tables begin: make reference -->", "<!-- the tables end -->"
 PLAIN = {

@@ -2,45 +2,7 @@
 
 from __future__ import annotations
 
-from enum import StrEnum
-from functools import cached_property
-from typing import Any, Self
-
-from pydantic import GetCoreSchemaHandler
-from pydantic_core import core_schema
-
-
-class Word(StrEnum):
-    """One word of a closed vocabulary. It is written as text, and the engine knows it by its place in the list."""
-
-    @cached_property
-    def code(self) -> int:
-        """The number of the word, from 0 in the order of the list."""
-        return list(type(self)).index(self)
-
-    @classmethod
-    def at(cls, code: int) -> Self:
-        """Return the word of a number."""
-        return list(cls)[code]
-
-    @classmethod
-    def __get_pydantic_core_schema__(cls, _source: Any, _handler: GetCoreSchemaHandler) -> core_schema.CoreSchema:
-        return _one_of(list(cls))
-
-
-class Among:
-    """Says of a field that only some words of a vocabulary may stand there."""
-
-    def __init__(self, *words: Word) -> None:
-        self.words = words
-
-    def __get_pydantic_core_schema__(self, _source: Any, _handler: GetCoreSchemaHandler) -> core_schema.CoreSchema:
-        return _one_of(list(self.words))
-
-
-def _one_of(words: list[Word]) -> core_schema.CoreSchema:
-    literal = core_schema.literal_schema([word.value for word in words])
-    return core_schema.no_info_after_validator_function(type(words[0]), literal)
+from .vocabulary import Word
 
 
 class Receiver(Word):
@@ -62,6 +24,23 @@ class Receiver(Word):
     """Everybody."""
     GIVER = "giver"
     """Who gave the buff."""
+
+
+class Shape(Word):
+    """The shape of an area."""
+
+    ROUND = "round"
+    CONE = "cone"
+    LINE = "line"
+    RING = "ring"
+    CHAIN = "chain"
+
+
+class Middle(Word):
+    """Where the middle of an area is."""
+
+    TARGET = "target"
+    USER = "user"
 
 
 class Targets(Word):

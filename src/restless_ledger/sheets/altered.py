@@ -58,7 +58,9 @@ def _multiplied(ability: Ability, alteration: Alteration) -> Ability:
     if times.reach != 1.0 and ability.reach is not None:
         changes["reach"] = ability.reach * times.reach
     if times.radius != 1.0 and ability.area is not None:
-        changes["area"] = ability.area.model_copy(update={"radius": ability.area.radius * times.radius})
+        sizes = {key: getattr(ability.area, key) for key in ("radius", "inner", "length")}
+        larger = {key: size * times.radius for key, size in sizes.items() if size is not None}
+        changes["area"] = ability.area.model_copy(update=larger)
     if times.effects != 1.0:
         changes["does"] = _stronger(ability.does, times.effects)
     return ability.model_copy(update=changes) if changes else ability

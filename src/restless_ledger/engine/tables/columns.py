@@ -14,11 +14,11 @@ from ...formula import Program
 from ...rulebook import Rulebook
 from ...rulebook.meaning import Lasts, Meaning, ReadOn, Refers, fields
 from ...rulebook.quantities import Duration, Entry
-from ...rulebook.words import Word
+from ...rulebook.vocabulary import Word
 from ..codes import NEVER
 from .compiled_formulas import CompiledFormulas
 
-ABSENT = {"reach": np.inf, "within": np.inf, "uses": -1, "after": -1, "aims_at": -1, "walks": -1}
+ABSENT = {"reach": np.inf, "within": np.inf, "uses": -1, "after": -1, "aims_at": -1, "walks": -1, "to": -1}
 """By column: what stands for a plain field that is not written, where that is not 0. A duration that is not written is
 never, a formula and a name are -1."""
 

@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
+
+import numpy as np
 
 from ...rulebook import Rulebook
 from ...rulebook.abilities import Ability
-from ...rulebook.words import Cancels
+from ...rulebook.words import Cancels, Targets
 from ...sheets.altered import Alterations, altered
 from ..codes import IN_RECOVERY, IN_WINDUP
 from ..layout.ability_layout import ABILITIES
 from .table_rows import row
 from .write_effects import EffectWriter
 
-NO_AREA = {"single": 1, "most": -1, "falloff": -1}
+NO_AREA = {"single": 1, "most": -1, "falloff": -1, "each_times": -1, "to": -1}
 CANCELS = {Cancels.RECOVERY: IN_RECOVERY, Cancels.WINDUP: IN_WINDUP, Cancels.EITHER: IN_RECOVERY | IN_WINDUP}
 
 
@@ -52,8 +55,8 @@ class AbilityWriter:
         columns = self.effects.columns
         return row(
             ABILITIES,
-            **columns.of(ABILITIES, here, ability, without=("shared", "channel", "cancels")),
-            **(columns.of(ABILITIES, (*here, "area"), ability.area) or NO_AREA),
+            **columns.of(ABILITIES, here, ability, without=("shared", "channel", "cancels", "reach", "least")),
+            **self._area(here, ability),
             **self.effects.ability(here, ability),
             from_finish=int(ability.cooldown_from == "finish"),
             shared=groups.index(ability.shared) if ability.shared else -1,
@@ -61,3 +64,15 @@ class AbilityWriter:
             cause=self.first_cause + self.basic.index(name),
             cancels=CANCELS[ability.cancels] if ability.cancels else 0,
         )
+
+    def _area(self, here: tuple, ability: Ability) -> dict[str, float]:
+        """Return whom an ability reaches. One whose area begins at the user reaches no farther than that is large."""
+        reach, least = np.inf if ability.reach is None else ability.reach, ability.least or 0.0
+        area = ability.area
+        if area is None:
+            return {**NO_AREA, "reach": reach, "least": least}
+        found = self.effects.columns.of(ABILITIES, (*here, "area"), area)
+        found |= {"radius": area.extent, "cosine": math.cos(math.radians(area.angle or 0.0) / 2)}
+        if area.from_user and ability.targets is not Targets.USER:
+            reach, least = min(reach, area.extent), max(least, area.inner or 0.0)
+        return {**found, "reach": reach, "least": least}

@@ -7,6 +7,7 @@ from ..alterations import Alteration
 from ..brings import Brings
 from ..problems import Report
 from ..rulebook import Rulebook
+from ..words import Middle, Targets
 from .effects import check_effects
 
 
@@ -26,6 +27,7 @@ def check(book: Rulebook, report: Report) -> None:
                 "write passive = true, or give a buff",
             )
         _check_beside(report, here, ability)
+        _check_area(report, here, ability)
         if ability.priority and not book.clock.rounds:
             report.add(
                 (*here, "priority"), "a priority counts in rounds", "", "write clock.rounds = true, or remove it"
@@ -51,6 +53,22 @@ def _check_beside(report: Report, here: tuple, ability: Ability) -> None:
             report.add((*here, key), "what is used beside takes effect at once", "", f"leave {key} out, or beside")
     if not ability.cost and ability.uses is None and ability.cooldown.time.amount == 0:
         report.add((*here, "beside"), "nothing keeps it from being used on every tick", "", "write a cooldown")
+
+
+def _check_area(report: Report, here: tuple, ability: Ability) -> None:
+    """An area that begins at the user reaches no farther than it is large, and no projectile carries it."""
+    area = ability.area
+    if area is None or not area.from_user:
+        return
+    if ability.reach is not None and ability.reach > area.extent:
+        said = f"this reaches farther than the {area.outline} area from its user, which is {area.extent:g} m large"
+        report.add((*here, "reach"), said, f"{ability.reach:g} m", "leave reach out, or make the area larger")
+    if ability.targets is Targets.USER and area.origin is not Middle.USER:
+        report.add((*here, "targets"), f"a {area.outline} needs somebody to aim at", "user", "write foes or allies")
+    if ability.projectile is not None:
+        report.add(
+            (*here, "projectile"), "this area begins at its user, so that nothing flies", "", "leave projectile out"
+        )
 
 
 def check_alteration(book: Rulebook, report: Report, path: tuple, alteration: Alteration) -> None:

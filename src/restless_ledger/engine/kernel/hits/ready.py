@@ -20,7 +20,7 @@ def make_ready(tables: Tables, state: State, at: int, index: int, unit: int) -> 
         by = stretched(tables, state, frame.user, effect.by, line=effect.by_times)
     for known in range(tables.units[unit].first_known, tables.units[unit].last_known):
         if tables.known[known].basic == ability and effect.times < 0.0:
-            hold_off(tables, state, unit, known, by)
+            hold_off(tables, state, unit, known, by=by)
             write_event(state, unit, HOLD_OFF, effect.index, source=frame.user, parent=frame.parent)
         elif tables.known[known].basic == ability:
             hasten(tables, state, known, by)

@@ -4,13 +4,26 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...codes import FALLEN_ALLY, ON_THE_FLOOR, TARGET
+from ...codes import (
+    AT_USER,
+    CHAIN,
+    CONE,
+    FALLEN_ALLY,
+    LINE,
+    ON_THE_FLOOR,
+    RING,
+    TARGET,
+    TO_ALL,
+    TO_ALLIES,
+    TO_FOES,
+    USER_ONLY,
+)
 from ...compiler.compiled import kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.effect_stack import push_frame
 from ..formulas.draw import draw, draw_tie
 from ..formulas.lines import read_line
-from ..units.distance import distance_between
+from ..units.distance import NEARLY, distance_between, length
 from ..units.sides import are_allies
 
 
@@ -18,14 +31,18 @@ from ..units.sides import are_allies
 def reach_targets(
     tables: Tables, state: State, ability: int, user: int, target: int, part: int, parent: int, shot: int
 ) -> None:
-    """Put an ability's effects on the stack, once for each target, so that the main target comes first."""
+    """Put an ability's effects on the stack, once for each target, so that the main target comes first; where the area
+    begins at the user, the nearest to it does."""
     row = tables.abilities[ability]
     cause = tables.abilities[ability].cause
     state.picked[0] = target
-    count = 1
     most = 1 if row.single or row.targets == FALLEN_ALLY else state.units.shape[0]
+    count = 1 if row.to < 0 or is_taken(state, user, target, target=target, to=row.to) else 0
+    if most > 1 and tables.rules[0].placed and begins_at_user(tables, ability) and row.targets != USER_ONLY:
+        count = 0
     if most > 1 and row.most >= 0:
         most = min(most, int(max(1.0, read_line(tables, state, user, row.most))))
+    each = max(0.0, read_line(tables, state, user, row.each_times)) if row.each_times >= 0 else 1.0
     falloff = 0.0
     if row.radius > 0.0 and row.falloff >= 0:
         falloff = min(1.0, max(0.0, read_line(tables, state, user, row.falloff)))
@@ -37,9 +54,12 @@ def reach_targets(
         count += 1
     for place in range(count - 1, -1, -1):
         other = state.picked[place]
-        scale = 1.0
+        scale = 1.0 / count if row.split else 1.0
         if falloff > 0.0:
-            scale = 1.0 - falloff * min(1.0, distance_between(tables, state, target, other) / row.radius)
+            middle = user if begins_at_user(tables, ability) else target
+            scale *= 1.0 - falloff * min(1.0, distance_between(tables, state, middle, other) / row.radius)
+        for _ in range(place):
+            scale *= each
         at = push_frame(
             tables,
             state,
@@ -59,16 +79,21 @@ def reach_targets(
 
 @kernel_seldom
 def next_in_area(tables: Tables, state: State, ability: int, user: int, target: int, count: int) -> int:
-    """Return the next target: the nearest to the target within the radius; where there is no place, anybody by a
-    draw."""
-    radius = tables.abilities[ability].radius
+    """Return the next target: of those in the area the nearest to its middle, in a chain to the one before; where there
+    is no place, anybody by a draw."""
+    row = tables.abilities[ability]
+    middle = user if begins_at_user(tables, ability) else target
+    if row.outline == CHAIN and count > 0:
+        middle = state.picked[count - 1]
     best, nearest, found = np.inf, -1, 0
     drawn = draw(state, user, TARGET) if tables.rules[0].placed == 0 else 0.0
     for round_trip in range(2):
         place = int(drawn * found)
         for other in range(state.units.shape[0]):
             you = state.units[other]
-            if not you.up or you.where != ON_THE_FLOOR or not are_allies(state, other, target):
+            if not you.up or you.where != ON_THE_FLOOR:
+                continue
+            if not is_taken(state, user, other, target=target, to=row.to) or (other == user and middle == user):
                 continue
             taken = False
             for index in range(count):
@@ -83,11 +108,52 @@ def next_in_area(tables: Tables, state: State, ability: int, user: int, target: 
                 else:
                     place -= 1
             else:
-                distance = distance_between(tables, state, target, other)
+                distance = distance_between(tables, state, middle, other)
                 tied = nearest >= 0 and distance == best
                 closer = distance < best or (tied and draw_tie(state, other) > draw_tie(state, nearest))
-                if distance <= radius and closer:
+                if closer and is_in_shape(tables, state, ability, user, target=target, other=other, distance=distance):
                     best, nearest = distance, other
         if tables.rules[0].placed or found == 0:
             return nearest
     return nearest
+
+
+@kernel_seldom
+def begins_at_user(tables: Tables, ability: int) -> bool:
+    """Say whether the middle of an ability's area is at its user."""
+    row = tables.abilities[ability]
+    return row.origin == AT_USER or row.outline == CONE or row.outline == LINE
+
+
+@kernel_seldom
+def is_taken(state: State, user: int, other: int, target: int, to: int) -> bool:
+    """Say whether an area is for a unit: by a word seen from its user, or for those on the target's side."""
+    if to < 0:
+        return are_allies(state, other, target)
+    ally = are_allies(state, other, user)
+    if to == TO_FOES:
+        return not ally
+    return to == TO_ALL or (ally and (to == TO_ALLIES or other != user))
+
+
+@kernel_seldom
+def is_in_shape(
+    tables: Tables, state: State, ability: int, user: int, target: int, other: int, distance: float
+) -> bool:
+    """Say whether a unit stands in an area, at a distance from its middle."""
+    row = tables.abilities[ability]
+    if row.outline == RING:
+        return row.inner - NEARLY <= distance <= row.radius + NEARLY
+    if row.outline != CONE and row.outline != LINE:
+        return distance <= row.radius
+    me, aim, you = state.units[user], state.units[target], state.units[other]
+    east, north = aim.x - me.x, aim.y - me.y
+    far = length(east, north)
+    if far == 0.0:
+        east, north, far = 1.0, 0.0, 1.0
+    x, y = you.x - me.x, you.y - me.y
+    along = (x * east + y * north) / far
+    if row.outline == CONE:
+        return distance <= row.radius + NEARLY and along >= row.cosine * distance - NEARLY
+    aside = abs(x * north - y * east) / far
+    return -NEARLY <= along <= row.radius + NEARLY and aside <= row.width / 2.0 + NEARLY
