@@ -92,6 +92,9 @@ def play(fragment: str) -> list[str]:
         (f"{when.rstrip('0').rstrip('.') if '.' in when else when}{unit}", said, change)
         for _, when, said, change, _ in fight.lines()
     ]
+    how = {"held": " by holding the objective", "fled": " as the others fled", "goal": " by reaching its goal"}
+    ended = f"{fight.winner} won{how.get(fight.won_by or '', '')}" if fight.winner else f"nobody won: {fight.outcome}"
+    rows.append((f"{fight.seconds:g}{unit}", ended, ""))
     return [f"{when:>6}  {said:<52}  {change:>6}".rstrip() for when, said, change in rows]
 
 

@@ -23,6 +23,12 @@ HELD_BY = {
         "conformance.test_downs: the_rest_of_its_own_list",
     ],
     "A drain is a loss": ["conformance.test_downs: a_drain_is_a_loss_and_not_a_hit"],
+    "Whether one side alone stands is judged first": [
+        "conformance.test_wins: the_leader_falls",
+        "conformance.test_wins: a_draw_where_both_reach",
+        "conformance.test_wins: points_for_holding_a_place",
+        "conformance.test_wins: points_for_foes_that_go_down",
+    ],
     "An area is a matter of distances": [
         "conformance.test_shapes: round_at_the_target_and_at_the_user",
         "conformance.test_shapes: a_cone",

@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from .generate_deeds import ABILITIES, BUFFS, CLASSES, KINDS, MARKS, PARTS, STATS, DeedWriter
+from .generate_deeds import ABILITIES, BUFFS, CLASSES, KINDS, MARKS, PARTS, STATS
+from .generate_places import PlaceWriter
 
 HIT = '{ use = "hit" }'
 WARY_HIT = '{ use = "hit", when = "fury >= 3 or health_fill < 0.7" }'
 SPITEFUL_HIT = '{ use = "hit", if = "health_fill < 0.8 or marked(hexed)" }'
 
 
-class Writer(DeedWriter):
+class Writer(PlaceWriter):
     """Writes one rulebook; every choice is made by `choose`, which picks one of a list."""
 
     def changes(self) -> str:
@@ -151,29 +152,11 @@ class Writer(DeedWriter):
                 self.maybe(f"requires = {self.formula()}\n"),
                 self.maybe(f'cancels = "{self.choose(("recovery", "windup", "either"))}"\n'),
                 self.maybe("on_the_move = true\n"),
-                self.area(),
+                self.area(on),
                 self.maybe('lunge = "2 m"\n'),
                 self.maybe('dash = "6 m/s"\n'),
             )
         )
-
-    def area(self) -> str:
-        """Return whom an ability reaches: how far, what flies there, and who is near."""
-        middle = self.choose(("target", "user"))
-        shape = self.choose(
-            (
-                "",
-                f'radius = "3 m", most = "1 + level / 2", from = "{middle}", falloff = "guard / 9"',
-                'shape = "cone", radius = "4 m", angle = "70 deg", falloff = 0.5',
-                'shape = "line", length = "6 m", width = "1 m", each_times = "0.5 + level / 20"',
-                f'shape = "ring", radius = "4 m", inner = "1 m", from = "{middle}"',
-                'shape = "chain", radius = "3 m", most = 3, each_times = 0.7',
-            )
-        )
-        more = self.maybe(f', to = "{self.choose(("foes", "allies", "mates", "all"))}"') + self.maybe(", split = true")
-        area = f"area = {{ {shape}{more} }}\n" if shape else ""
-        begins_there = "user" in area or "cone" in area or "line" in area
-        return area + ("" if begins_there else self.maybe('reach = "3 m"\n') + self.maybe('projectile = "9 m/s"\n'))
 
     def body(self) -> str:
         head = "[bodies.b]\n" + self.maybe('loses = "last_first"\nharder = "level / 40"\n') + "[bodies.b.parts]\n"
@@ -221,31 +204,6 @@ class Writer(DeedWriter):
                 f"{self.maybe(f'playbook = {chr(34)}p_{name}{chr(34)}')}\n",
                 f"[playbooks.p_{name}]\n{self.maybe(f'distance = {chr(34)}2 m{chr(34)}')}\nplays = [{plays}, {self.choose((HIT, WARY_HIT, SPITEFUL_HIT))}]\n",
             )
-        )
-
-    def unit(self, who: str, x: float, y: float) -> str:
-        at = f', at = ["{x} m", "{y} m"]' if self.placed else ""
-        return f'{{ class = "{who}", level = {self.choose((1, 4, 9))}{at} }}'
-
-    def encounter(self, mirrored: bool) -> str:
-        whos = [self.choose(CLASSES) for _ in range(self.choose((1, 2, 3)))]
-        others = whos if mirrored else [self.choose(CLASSES) for _ in range(self.choose((1, 2, 4)))]
-        left = [self.unit(who, 2 + index, 3 + index) for index, who in enumerate(whos)]
-        if mirrored:
-            right = [
-                unit.replace(f'at = ["{2 + index} m', f'at = ["{12 - 2 - index} m') for index, unit in enumerate(left)
-            ]
-        else:
-            right = [self.unit(who, 9 - index, 2 + index) for index, who in enumerate(others)]
-        edges = self.choose(
-            ('east = "pit", west = "pit"', 'east = { ledge = "6 m" }, west = { ledge = "6 m" }', 'north = "exit"', "")
-        )
-        arena = f'[arenas.yard]\nsize = ["12 m", "8 m"]\nedges = {{ {edges} }}\nsupplies = [{{ supply = "can", at = ["6 m", "4 m"] }}]\ncheckpoints = [["6 m", "5 m"]]\n'
-        goal = self.maybe('objective = { at = ["6 m", "4 m"], radius = "2 m", hold = "20 ticks" }\n')
-        place = ('arena = "yard"\n' + goal) if self.placed else ""
-        return (
-            (arena if self.placed else "")
-            + f'[encounters.meet]\n{place}[[encounters.meet.sides]]\nname = "left"\nunits = [{", ".join(left)}]\n[[encounters.meet.sides]]\nname = "right"\nunits = [{", ".join(right)}]\n'
         )
 
     def rest(self) -> str:

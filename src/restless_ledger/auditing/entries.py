@@ -8,7 +8,19 @@ from functools import cache
 from pathlib import Path
 
 FOLDER = Path(__file__).with_name("checks")
-GROUPS = ("names", "stats", "costs", "damage", "timing", "control", "reactions", "movement", "choice", "journeys")
+GROUPS = (
+    "names",
+    "stats",
+    "costs",
+    "damage",
+    "timing",
+    "control",
+    "reactions",
+    "movement",
+    "choice",
+    "winning",
+    "journeys",
+)
 
 
 @dataclass(frozen=True)

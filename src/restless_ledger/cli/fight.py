@@ -85,7 +85,8 @@ def print_fight(fight: Fight, most: int | None = None) -> None:
 
 def _how(fight: Fight) -> str:
     """Say how a fight was won, where the others were not just all down."""
-    return {"held": " by holding the objective", "fled": " as the others fled"}.get(fight.won_by or "", "")
+    ways = {"held": " by holding the objective", "fled": " as the others fled", "goal": " by reaching its goal"}
+    return ways.get(fight.won_by or "", "")
 
 
 def print_balances(fight: Fight) -> None:

@@ -122,7 +122,11 @@ def _print_outcomes(trials: Trials) -> None:
         )
     page.print(table)
     for row in trials.records("outcomes"):
-        for way, words in (("held", "by holding the objective"), ("fled", "as the others fled")):
+        for way, words in (
+            ("held", "by holding the objective"),
+            ("fled", "as the others fled"),
+            ("goal", "by reaching a goal"),
+        ):
             if row[way]:
                 page.print(f"Of the wins of {row['outcome']}, {row[way]:,} {words}.")
 

@@ -95,10 +95,10 @@ FIXED_CAUSES = ("script", "top", "fall", "pit", "return")
 classes' reactions and
 its supplies."""
 
-RUNNING, TIME_OUT, MUTUAL = -1, -2, -3
+RUNNING, TIME_OUT, MUTUAL, DRAW = -1, -2, -3, -4
 """Outcomes of a fight that no side has won. A side that wins is its own outcome from 0, and its way to win times the
 number of sides on top: `outcome.py` reads them."""
-WIPED_OUT, HELD, FLED_ALL = range(3)
+WIPED_OUT, HELD, FLED_ALL, GOAL = range(4)
 """How a side won."""
 
 (SOUND, NOT_FINITE, TOO_LARGE, TOO_MUCH, OUT_OF_BALANCE, TOO_LONG, TOO_FAST, TOO_MANY_ACTIONS, NO_END, NO_ROOM) = range(

@@ -9,19 +9,26 @@ import numpy as np
 
 from ..rulebook.vocabulary import Word
 from ..rulebook.words import NoWinner
-from .codes import FLED_ALL, HELD, MUTUAL, RUNNING, TIME_OUT, WIPED_OUT
+from .codes import DRAW, FLED_ALL, GOAL, HELD, MUTUAL, RUNNING, TIME_OUT, WIPED_OUT
 
 
 class WayToWin(Word):
-    """How a side won: everybody else was down, it held the objective, or whoever else was up had fled."""
+    """How a side won: everybody else was down, it held the objective, whoever else was up had fled, or
+    another of the encounter's ways to win held."""
 
     WIPED_OUT = "wiped out"
     HELD = "held"
     FLED = "fled"
+    GOAL = "goal"
 
 
-WAY_OF = {WIPED_OUT: WayToWin.WIPED_OUT, HELD: WayToWin.HELD, FLED_ALL: WayToWin.FLED}
-NO_WINNER_OF = {MUTUAL: NoWinner.MUTUAL_DOWN, TIME_OUT: NoWinner.TIME_OUT, RUNNING: NoWinner.RUNNING}
+WAY_OF = {WIPED_OUT: WayToWin.WIPED_OUT, HELD: WayToWin.HELD, FLED_ALL: WayToWin.FLED, GOAL: WayToWin.GOAL}
+NO_WINNER_OF = {
+    MUTUAL: NoWinner.MUTUAL_DOWN,
+    TIME_OUT: NoWinner.TIME_OUT,
+    DRAW: NoWinner.DRAW,
+    RUNNING: NoWinner.RUNNING,
+}
 CODE_OF = {word: code for code, word in NO_WINNER_OF.items()}
 LOWEST = min(NO_WINNER_OF)
 """The lowest number that an outcome is written as."""

@@ -46,7 +46,8 @@ class Fought(Result):
         return self.outcome(outcome).name(self.setup.names.sides)
 
     def ways(self, side: str) -> dict[str, int]:
-        """Return how often a side won in each way: the others `wiped out`, the objective `held`, the others `fled`."""
+        """Return how often a side won in each way: the others `wiped out`, the objective `held`, the others `fled`,
+        a `goal` reached."""
         found = dict.fromkeys((way.value for way in WayToWin), 0)
         for (code, _), count in self.run.counts.items():
             outcome = self.outcome(code)
@@ -56,8 +57,10 @@ class Fought(Result):
 
     @property
     def outcomes(self) -> tuple[str, ...]:
-        """Every way a fight can end: each side's name, then `mutual down` and `time-out`."""
-        return (*self.setup.names.sides, *NO_SIDE)
+        """Every way a fight can end: each side's name, then `mutual down`, `time-out`, and `draw` where several ways to
+        win can hold at once."""
+        draws = (NoWinner.DRAW.value,) if self.setup.tables.rules[0].wins > 1 else ()
+        return (*self.setup.names.sides, *NO_SIDE, *draws)
 
     @cached_property
     def ticks(self) -> dict[str, dict[int, int]]:

@@ -8,7 +8,6 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from ..monte_carlo import Trials
-from ..monte_carlo.fought import NO_SIDE
 from ..rulebook.words import NoWinner
 from .style import DEBIT, FAINT, HATCHES, INK, MARKERS, PAPER, new_figure, side_colour
 
@@ -41,7 +40,7 @@ def _subtitle(trials: Trials) -> str:
 
 
 def _colour(trials: Trials, name: str) -> str:
-    if name in NO_SIDE:
+    if name in tuple(NoWinner):
         return DEBIT if name == NoWinner.MUTUAL_DOWN else FAINT
     return side_colour(trials.setup.names.sides.index(name))
 

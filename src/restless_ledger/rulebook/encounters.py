@@ -13,6 +13,7 @@ from .place import Point
 from .quantities import Entry, Label
 
 MOST_UNITS = 400
+MOST_POINTS = 10**9
 
 
 class UnitGroup(Character):
@@ -53,8 +54,60 @@ class Objective(Entry):
     """The middle of the place that is to be held."""
     radius: LengthField
     """How far the place reaches."""
-    hold: Lasting
-    """How long a side has to be there alone to win."""
+    hold: Lasting | None = None
+    """How long a side has to be there alone to win. Without it, holding brings points at most."""
+
+
+class Points(Entry):
+    """`points = { foe_down = 10, holding = 1, every = "1 s" }`: what brings points to a side."""
+
+    foe_down: int = Field(0, ge=0, le=MOST_POINTS)
+    """What each foe brings that goes down."""
+    holding: int = Field(0, ge=0, le=MOST_POINTS)
+    """What holding the objective alone brings, each time that a side has done so for `every`."""
+    every: Lasting | None = None
+    """For how long a side holds the objective alone until it gets points for it."""
+
+
+class Standing(Entry):
+    """`there = { who = ["cart"], at = ["18 m", "4 m"], radius = "2 m" }`: who has to stand where."""
+
+    who: Annotated[list[Label], Field(min_length=1)]
+    """The units: by their names, or all of a class."""
+    at: Point
+    """The middle of the place."""
+    radius: LengthField
+    """How far the place reaches."""
+
+
+class Win(Entry):
+    """`{ side = "fog", down = ["Lamp keeper"] }`: one more way for a side to win. All that is written must hold.
+
+    Units are named as the ledger names them, or by their class, which means all of it.
+    """
+
+    side: Label
+    """The side that wins."""
+    down: list[Label] = Field(default_factory=list)
+    """Units that must be down, with no life left."""
+    fled: list[Label] = Field(default_factory=list)
+    """Units that must have left by an exit."""
+    there: Standing | None = None
+    """Units that must stand at a place."""
+    points: int | None = Field(None, ge=1, le=MOST_POINTS)
+    """How many points the side must have."""
+    at_time_limit: bool = False
+    """Whether it counts only once the fight is called off: for a side that has to hold out."""
+
+    @property
+    def named(self) -> list[tuple[tuple, str]]:
+        """Every unit or class that it names, with its path."""
+        found: list[tuple[tuple, str]] = []
+        for key in ("down", "fled"):
+            found += [((key, index), name) for index, name in enumerate(getattr(self, key))]
+        if self.there:
+            found += [(("there", "who", index), name) for index, name in enumerate(self.there.who)]
+        return found
 
 
 class Encounter(Entry):
@@ -69,6 +122,10 @@ class Encounter(Entry):
     """Where it takes place. Without it there is no place, and everybody reaches everybody."""
     objective: Objective | None = None
     """A place that is to be held."""
+    points: Points | None = None
+    """What brings points to a side."""
+    wins: list[Win] = Field(default_factory=list)
+    """What else wins the fight, besides being the last side that stands."""
     sides: Annotated[list[Side], Field(min_length=2)]
     """Who fights: two sides or more."""
     time_limit: Lasting | None = None

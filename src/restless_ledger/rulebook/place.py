@@ -111,6 +111,11 @@ class Arena(Entry):
     checkpoints: list[Point] = Field(default_factory=list)
     """Places where those who reached them return."""
 
+    @property
+    def has_exit(self) -> bool:
+        """Whether units can leave the fight here."""
+        return Edge.EXIT in self.edges.values()
+
     def holds(self, point: list[float]) -> bool:
         """Say whether a point lies within."""
         return 0 <= point[0] <= self.size[0] and 0 <= point[1] <= self.size[1]

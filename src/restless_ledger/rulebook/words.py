@@ -261,4 +261,5 @@ class NoWinner(Word):
 
     MUTUAL_DOWN = "mutual down"
     TIME_OUT = "time-out"
+    DRAW = "draw"
     RUNNING = "running"

@@ -14,7 +14,7 @@ from ..rulebook.words import NoWinner
 
 NEEDED = ("encounter", "winner")
 KNOWN = (*NEEDED, "seconds", "damage", "level")
-NOBODY = (NoWinner.MUTUAL_DOWN.value, NoWinner.TIME_OUT.value)
+NOBODY = (NoWinner.MUTUAL_DOWN.value, NoWinner.TIME_OUT.value, NoWinner.DRAW.value)
 
 
 @dataclass(frozen=True)

@@ -274,7 +274,7 @@ def short_time_limit(case: AuditContext) -> Iterator[Fault]:
     clock = case.book.clock
     for name, encounter in case.book.encounters.items():
         limit = clock.ticks(encounter.time_limit) if encounter.time_limit else clock.limit_ticks()
-        hold = clock.ticks(encounter.objective.hold) if encounter.objective else None
+        hold = clock.ticks(encounter.objective.hold) if encounter.objective and encounter.objective.hold else None
         if hold is not None and hold > limit:
             yield Fault(
                 ("encounters", name, "objective", "hold"),

@@ -207,7 +207,7 @@ def play_move(tables: Tables, state: State) -> None:
                 take(tables, state, state.turn[at])
             if tables.checkpoints.shape[0] > 0:
                 reach_checkpoint(tables, state, state.turn[at])
-    if tables.place[0].goal_ticks > 0:
+    if tables.place[0].goal:
         hold_objective(tables, state)
 
 

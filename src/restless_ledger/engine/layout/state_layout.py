@@ -262,6 +262,7 @@ OPENED = {
     "cards": (WHOLE, "roller roll"),  # how many cards each unit has drawn
     "varied": (FLOAT, "unit varied"),  # what was drawn of what varies
     "spots": (SPOT_STATE, "spot"),
+    "losses": (WHOLE, "side"),  # how often units of a side went down
     "holding": (WHOLE, "side"),  # for how many ticks a side has held the objective
     "lines": (LINE_STATE, "unit line"),  # results kept until the unit's stats change
     "reacted": (REACTED, "reactor reaction"),  # where some reaction counts or rests

@@ -54,10 +54,28 @@ RULES = fields(
     watched="i8",  # 1: some line asks something of the fight
     priorities="i8",  # 1: some ability comes before others in a round
     seconds="f8",  # that a tick lasts
+    wins="i8",  # how many more ways to win there are
+    foe_down="i8",
+    holding="i8",
+    holding_every="i8",  # points: for a foe that goes down, and for each so many ticks of holding the objective
     largest="f8",
     usual="f8",  # the largest amount, in points, and the largest that no number of can outgrow the books of a fight
     beats_meet="i8",  # 1: a beat can touch another than its bearer, or what it does can hang on another's refill
     first_script_effect="i8",  # on a bench: one effect for each damage kind, for a script's hits
+)
+WINS = fields(
+    side="i8",
+    first_down="i8",
+    last_down="i8",
+    first_fled="i8",
+    last_fled="i8",
+    first_there="i8",
+    last_there="i8",  # of the units that it asks for
+    x="f8",
+    y="f8",
+    radius="f8",
+    points="i8",  # 0: it asks for none
+    at_time_limit="i8",
 )
 PLACE = fields(
     width="f8",
@@ -81,7 +99,8 @@ PLACE = fields(
     goal_x="f8",
     goal_y="f8",
     goal_radius="f8",
-    goal_ticks="i8",  # the objective; no ticks: none
+    goal="i8",  # 1: there is an objective
+    goal_ticks="i8",  # for how long it is to be held to win; no ticks: never
     delay="i8",
     spared="i8",  # of a return
 )
@@ -265,6 +284,8 @@ class Tables(Block):
         "spots": (SPOTS, "spot"),
         "supplies": (SUPPLIES, "supply"),
         "checkpoints": (FLOAT, "checkpoint two"),
+        "wins": (WINS, "win"),
+        "asked_for": (WHOLE, "asked_for"),  # units that ways to win ask for
         "lines": (LINES, "line"),
         "code": (CODE, "instruction"),
         "constants": (FLOAT, "constant"),

@@ -2,14 +2,21 @@
 
 from __future__ import annotations
 
-from ...rulebook import Rulebook
+import re
+from collections.abc import Sequence
+
+from ...rulebook import InputError, Rulebook
 from ...rulebook.encounters import Encounter
 from ...rulebook.place import Arena, Ledge
 from ..codes import LEDGE
-from ..layout.table_layout import PLACE, SPOTS, SUPPLIES
+from ..layout.table_layout import PLACE, SPOTS, SUPPLIES, WINS
+from ..roster import Unit
 from .columns import Columns
-from .table_rows import row
+from .table_rows import Pool, row, span
 from .write_effects import EffectWriter
+
+NUMBERED, SIDED = re.compile(r" \d+$"), re.compile(r" \([^)]*\)$")
+"""What tells units of one name apart."""
 
 
 def place_row(book: Rulebook, columns: Columns, encounter: Encounter | None) -> tuple:
@@ -36,7 +43,8 @@ def place_row(book: Rulebook, columns: Columns, encounter: Encounter | None) -> 
             "goal_x": goal.at[0],
             "goal_y": goal.at[1],
             "goal_radius": goal.radius,
-            "goal_ticks": clock.ticks(goal.hold),
+            "goal": 1,
+            "goal_ticks": clock.ticks(goal.hold) if goal.hold else 0,
         }
     return row(PLACE, **values)
 
@@ -44,6 +52,58 @@ def place_row(book: Rulebook, columns: Columns, encounter: Encounter | None) -> 
 def arena_of(book: Rulebook, encounter: Encounter | None) -> Arena | None:
     """Return the arena of an encounter, or None where it has no place."""
     return book.arenas[encounter.arena] if encounter and encounter.arena else None
+
+
+def point_rules(book: Rulebook, encounter: Encounter | None) -> dict[str, int]:
+    """Return the columns of the rules that say how a fight is won, besides by being the last side that stands."""
+    points = encounter.points if encounter else None
+    return {
+        "wins": len(encounter.wins) if encounter else 0,
+        "foe_down": points.foe_down if points else 0,
+        "holding": points.holding if points and points.every else 0,
+        "holding_every": max(1, book.clock.ticks(points.every)) if points and points.every else 1,
+    }
+
+
+def win_rows(book: Rulebook, encounter: Encounter | None, units: Sequence[Unit]) -> dict[str, list]:
+    """Return the rows of the ways to win of an encounter, and the units that they ask for, by the names of the tables.
+
+    Raises `InputError` where one asks for somebody who is not there: a party may have taken the place.
+    """
+    asked_for, rows = Pool(), []
+    title = next((each for each, entry in book.encounters.items() if entry is encounter), "")
+    sides = [side.name for side in encounter.sides] if encounter else []
+    for index, win in enumerate(encounter.wins if encounter else ()):
+        found: dict[str, float] = {}
+        for key, names in (("down", win.down), ("fled", win.fled), ("there", win.there.who if win.there else [])):
+            meant = [number for each in names for number in _meant(units, each)]
+            if missing := [each for each in names if not _meant(units, each)]:
+                place = book.place("encounters", title, "wins", index, key)
+                said = f"{place}: encounters.{title}.wins[{index}].{key}: nobody of this name is in this fight"
+                there_are = ", ".join(each.name for each in units)
+                raise InputError(f"{said}\n    got: {missing[0]}\n    there are: {there_are}")
+            found |= span(key, asked_for.add(meant))
+        there = {"x": win.there.at[0], "y": win.there.at[1], "radius": win.there.radius} if win.there else {}
+        rows.append(
+            row(
+                WINS,
+                side=sides.index(win.side),
+                points=win.points or 0,
+                at_time_limit=int(win.at_time_limit),
+                **found,
+                **there,
+            )
+        )
+    return {"wins": rows, "asked_for": asked_for.items}
+
+
+def _meant(units: Sequence[Unit], name: str) -> list[int]:
+    """Return the units of a name, with or without their number and side, or of a class."""
+    return [
+        number
+        for number, unit in enumerate(units)
+        if name in (unit.name, unit.sheet.who, NUMBERED.sub("", unit.name), NUMBERED.sub("", SIDED.sub("", unit.name)))
+    ]
 
 
 def supply_rows(book: Rulebook, effects: EffectWriter, arena: Arena | None) -> tuple[list[str], list, list]:

@@ -30,7 +30,7 @@ from .write_buffs import BuffWriter, buffs_in_use, effects_instead, with_copies
 from .write_effects import EffectWriter
 from .write_gauges import flow_rows, flows, gauge_row, gauge_rules, takes
 from .write_kinds import kind_row
-from .write_places import arena_of, place_row, supply_rows
+from .write_places import arena_of, place_row, point_rules, supply_rows, win_rows
 from .write_units import UnitWriter
 
 
@@ -121,6 +121,7 @@ class TableWriter:
             "place": [place],
             "spots": spots,
             "supplies": supplies,
+            **win_rows(book, self.encounter, self.units),
         }
         points = np.array(arena.checkpoints if arena else [], dtype=np.float64).reshape(-1, 2)
         return self._tables({**rows, **self._pools()}, len(kind_rows), points)
@@ -234,15 +235,15 @@ class TableWriter:
             priorities=int(any(book.abilities[name].priority for name in self.abilities) and clock.rounds),
             placed=int(arena_of(book, self.encounter) is not None),
             seconds=clock.seconds(1),
-            **self._largest(),
+            **self._bounds(),
             beats_meet=int(beats_meet(written, possible) or moving),
             first_script_effect=script,
         )
 
-    def _largest(self) -> dict[str, float]:
-        """Return the largest amounts there can be, and those that need no care."""
+    def _bounds(self) -> dict[str, float]:
+        """Return the largest amounts there can be and those that need no care, and what else wins the fight."""
         largest = self.book.rulebook.largest_amount
-        return {"largest": largest, "usual": min(USUAL, largest)}
+        return {**point_rules(self.book, self.encounter), "largest": largest, "usual": min(USUAL, largest)}
 
     def _grants(self) -> bool:
         """Say whether some buff lets its bearer use an ability."""

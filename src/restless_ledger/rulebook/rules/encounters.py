@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ..encounters import MOST_UNITS, Encounter, UnitGroup
-from ..problems import Report
+from ..problems import Report, nearest
 from ..rulebook import Rulebook
 from ..words import NoWinner
 from .place import check_point
@@ -36,9 +36,53 @@ def check(book: Rulebook, report: Report) -> None:
             report.add(
                 ("encounters", name, "objective"), "there is no place to hold without an arena", "", "name an arena"
             )
+        _check_wins(book, report, ("encounters", name), encounter)
         total = sum(group.count for side in encounter.sides for group in side.units)
         if total > MOST_UNITS:
             report.add(("encounters", name), f"an encounter holds at most {MOST_UNITS} units", total, "send fewer")
+
+
+def _check_wins(book: Rulebook, report: Report, here: tuple, encounter: Encounter) -> None:
+    """What wins a fight names sides and units that are there, asks for something, and can come about."""
+    sides = [side.name for side in encounter.sides]
+    groups = [group for side in encounter.sides for group in side.units]
+    known = list(dict.fromkeys(name for group in groups for name in _called(book, group)))
+    points, goal = encounter.points, encounter.objective
+    for index, win in enumerate(encounter.wins):
+        path = (*here, "wins", index)
+        report.reference((*path, "side"), "side", win.side, "encounters", sides)
+        for key, name in win.named:
+            if name not in known:
+                said = "there is no unit and no class of this name in the encounter"
+                report.add((*path, *key), said, name, nearest(name, known))
+        if not (win.named or win.points or win.at_time_limit):
+            report.add(
+                path, "this asks for nothing, so that the fight would end as it begins", "", "write down = [...]"
+            )
+        if win.fled and not (encounter.arena in book.arenas and book.arenas[encounter.arena].has_exit):
+            report.add(
+                (*path, "fled"), "nobody can leave: no edge of the arena is an exit", "", "make one of them an exit"
+            )
+        if win.there and encounter.arena in book.arenas:
+            check_point(report, (*path, "there", "at"), book.arenas[encounter.arena], win.there.at)
+        elif win.there and not encounter.arena:
+            report.add((*path, "there"), "there is no place to stand at without an arena", "", "name an arena")
+        if win.points and not (points and (points.foe_down or points.holding)):
+            report.add(
+                (*path, "points"), "nothing brings points in this encounter", "", "write points = { foe_down = 1 }"
+            )
+    if points and points.holding and not (goal and points.every):
+        said = "holding brings points where there is an objective and a time"
+        report.add((*here, "points", "holding"), said, points.holding, "write objective, and points.every")
+    if goal and goal.hold is None and not (points and points.holding):
+        report.add((*here, "objective"), "holding it brings nothing", "", "write hold, or points = { holding = 1 }")
+
+
+def _called(book: Rulebook, group: UnitGroup) -> list[str]:
+    """Return what the units of a group are called where an encounter names them."""
+    of_class = book.classes[group.who].label if group.who in book.classes else None
+    label = group.name or of_class or group.who
+    return [group.who, label, *(f"{label} {number}" for number in range(1, group.count + 1))]
 
 
 def _check_places(book: Rulebook, report: Report, path: tuple, encounter: Encounter, group: UnitGroup) -> None:

@@ -71,3 +71,5 @@ def go_down(tables: Tables, state: State, unit: int) -> None:
         me.arrive_at = state.clock[0].tick + max(1, tables.place[0].delay)
         state.clock[0].returning += 1
     state.clock[0].downs += 1
+    if tables.rules[0].wins:
+        state.losses[tables.units[unit].side] += 1

@@ -94,6 +94,9 @@ def next_of_place(tables: Tables, state: State) -> int:
             soonest = min(soonest, unit.free_at)
     if clock.holder >= 0 and tables.place[0].goal_ticks > 0:
         soonest = min(soonest, clock.held_since + tables.place[0].goal_ticks - state.holding[clock.holder])
+    if clock.holder >= 0 and tables.rules[0].holding > 0:
+        every = tables.rules[0].holding_every
+        soonest = min(soonest, clock.held_since + every - state.holding[clock.holder] % every)
     return soonest
 
 

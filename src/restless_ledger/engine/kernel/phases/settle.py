@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from ...codes import FLED_ALL, HELD, MUTUAL, RUNNING, SOUND, TIME_OUT, WIPED_OUT
+from ...codes import DRAW, FLED_ALL, GOAL, HELD, MUTUAL, ON_THE_FLOOR, RUNNING, SOUND, TIME_OUT, WIPED_OUT
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
 from ..formulas.draw import draw_tie
 from ..hits.down import go_down, is_finished
 from ..hits.effects import carry_out
+from ..units.distance import NEARLY, length
 from .initiative import initiative_of
 
 
@@ -22,6 +23,8 @@ def settle(tables: Tables, state: State) -> None:
         clock.outcome = judge(tables, state)
     if clock.outcome == RUNNING and tables.place[0].goal_ticks > 0:
         judge_objective(tables, state)
+    if tables.rules[0].wins and clock.outcome == RUNNING:
+        judge_wins(tables, state)
     if clock.outcome == RUNNING and tables.rules[0].judged and clock.tick >= tables.rules[0].limit:
         clock.outcome = TIME_OUT
 
@@ -83,3 +86,51 @@ def judge_objective(tables: Tables, state: State) -> None:
     for side in range(tables.rules[0].sides):
         if state.holding[side] >= tables.place[0].goal_ticks:
             state.clock[0].outcome = side + tables.rules[0].sides * HELD
+
+
+@kernel_seldom
+def judge_wins(tables: Tables, state: State) -> None:
+    """End the fight for the side of which a way to win holds; of several sides at once, as a draw."""
+    winner = -1
+    for index in range(tables.wins.shape[0]):
+        side = tables.wins[index].side
+        if side != winner and is_won(tables, state, index):
+            if winner >= 0:
+                state.clock[0].outcome = DRAW
+                return
+            winner = side
+    if winner >= 0:
+        state.clock[0].outcome = winner + tables.rules[0].sides * GOAL
+
+
+@kernel_seldom
+def is_won(tables: Tables, state: State, index: int) -> bool:
+    """Say whether all holds that a way to win asks for."""
+    row = tables.wins[index]
+    if row.at_time_limit and state.clock[0].tick < tables.rules[0].limit:
+        return False
+    if row.points > 0 and points_of(tables, state, row.side) < row.points:
+        return False
+    for at in range(row.first_down, row.last_down):
+        unit = state.units[tables.asked_for[at]]
+        if unit.up or unit.left > 0 or unit.fled:
+            return False
+    for at in range(row.first_fled, row.last_fled):
+        if state.units[tables.asked_for[at]].fled == 0:
+            return False
+    for at in range(row.first_there, row.last_there):
+        unit = state.units[tables.asked_for[at]]
+        far = length(unit.x - row.x, unit.y - row.y)
+        if not unit.up or unit.where != ON_THE_FLOOR or far > row.radius + NEARLY:
+            return False
+    return True
+
+
+@kernel_seldom
+def points_of(tables: Tables, state: State, side: int) -> int:
+    """Return the points of a side: for foes that went down, and for holding the objective."""
+    points = tables.rules[0].holding * (state.holding[side] // tables.rules[0].holding_every)
+    for other in range(tables.rules[0].sides):
+        if other != side:
+            points += tables.rules[0].foe_down * state.losses[other]
+    return points

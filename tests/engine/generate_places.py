@@ -1,0 +1,66 @@
+"""Random places: whom an ability reaches, where everybody stands, and what wins."""
+
+from __future__ import annotations
+
+from .generate_deeds import CLASSES, DeedWriter
+
+
+class PlaceWriter(DeedWriter):
+    """Writes areas and encounters; `placed` says whether there is an arena."""
+
+    def area(self, targets: str) -> str:
+        """Return whom an ability reaches: how far, what flies there, and who is near."""
+        middle = self.choose(("target", "user"))
+        shape = self.choose(
+            (
+                "",
+                f'radius = "3 m", most = "1 + level / 2", from = "{middle}", falloff = "guard / 9"',
+                'shape = "cone", radius = "4 m", angle = "70 deg", falloff = 0.5',
+                'shape = "line", length = "6 m", width = "1 m", each_times = "0.5 + level / 20"',
+                f'shape = "ring", radius = "4 m", inner = "1 m", from = "{middle}"',
+                'shape = "chain", radius = "3 m", most = 3, each_times = 0.7',
+            )
+        )
+        more = self.maybe(f', to = "{self.choose(("foes", "allies", "mates", "all"))}"') + self.maybe(", split = true")
+        pointed = "cone" in shape or "line" in shape
+        area = f"area = {{ {shape}{more} }}\n" if shape and not (pointed and targets == "user") else ""
+        begins_there = pointed or "user" in area
+        return area + ("" if begins_there else self.maybe('reach = "3 m"\n') + self.maybe('projectile = "9 m/s"\n'))
+
+    def unit(self, who: str, x: float, y: float) -> str:
+        at = f', at = ["{x} m", "{y} m"]' if self.placed else ""
+        return f'{{ class = "{who}", level = {self.choose((1, 4, 9))}{at} }}'
+
+    def encounter(self, mirrored: bool) -> str:
+        whos = [self.choose(CLASSES) for _ in range(self.choose((1, 2, 3)))]
+        others = whos if mirrored else [self.choose(CLASSES) for _ in range(self.choose((1, 2, 4)))]
+        left = [self.unit(who, 2 + index, 3 + index) for index, who in enumerate(whos)]
+        if mirrored:
+            right = [
+                unit.replace(f'at = ["{2 + index} m', f'at = ["{12 - 2 - index} m') for index, unit in enumerate(left)
+            ]
+        else:
+            right = [self.unit(who, 9 - index, 2 + index) for index, who in enumerate(others)]
+        edges = self.choose(
+            ('east = "pit", west = "pit"', 'east = { ledge = "6 m" }, west = { ledge = "6 m" }', 'north = "exit"', "")
+        )
+        arena = f'[arenas.yard]\nsize = ["12 m", "8 m"]\nedges = {{ {edges} }}\nsupplies = [{{ supply = "can", at = ["6 m", "4 m"] }}]\ncheckpoints = [["6 m", "5 m"]]\n'
+        goal = self.maybe('objective = { at = ["6 m", "4 m"], radius = "2 m", hold = "20 ticks" }\n')
+        place = ('arena = "yard"\n' + goal) if self.placed else ""
+        return (
+            (arena if self.placed else "")
+            + f'[encounters.meet]\n{place}{self.wins(whos[0], "exit" in edges, bool(goal))}[[encounters.meet.sides]]\nname = "left"\nunits = [{", ".join(left)}]\n[[encounters.meet.sides]]\nname = "right"\nunits = [{", ".join(right)}]\n'
+        )
+
+    def wins(self, who: str, exits: bool, goal: bool) -> str:
+        """Return more ways to win, for both sides alike."""
+        points = f"points = {{ foe_down = 2{', holding = 1, every = ' + self.duration(1) if self.placed and goal else ''} }}\n"
+        ways = [", at_time_limit = true", ", points = 3", f', down = ["{who}"]']
+        if self.placed:
+            ways += [
+                f', there = {{ who = ["{who}"], at = ["6 m", "4 m"], radius = "2 m" }}',
+                f', fled = ["{who}"]' if exits else "",
+            ]
+        way = self.choose(("", "", "", *(each for each in ways if each)))
+        both = ", ".join(f'{{ side = "{side}"{way} }}' for side in ("left", "right"))
+        return f"{points}wins = [{both}]\n" if way else ""
