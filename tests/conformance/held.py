@@ -29,6 +29,15 @@ HELD_BY = {
         "conformance.test_wins: points_for_holding_a_place",
         "conformance.test_wins: points_for_foes_that_go_down",
     ],
+    'In rounds with `turns = "one_by_one"`': [
+        "conformance.test_turns: each_acts_before_the_next",
+        "conformance.test_turns: who_chooses_sees",
+        "conformance.test_turns: several_actions_are_done",
+        "conformance.test_turns: what_was_wound_up",
+    ],
+    'With `turns = "side_by_side"`': ["conformance.test_turns: one_side_after_the_other"],
+    'With `walks = "first"`': ["conformance.test_turns: walking_first_reaches"],
+    "Who has gone down before its turn": ["conformance.test_turns: who_is_felled_before_its_turn"],
     "An area is a matter of distances": [
         "conformance.test_shapes: round_at_the_target_and_at_the_user",
         "conformance.test_shapes: a_cone",
@@ -44,6 +53,16 @@ HELD_BY = {
     "An area that begins at its user": [
         "conformance.test_shapes: a_ring_round_the_user_and_a_cone",
         "conformance.test_shapes: whom_an_area_reaches",
+    ],
+    "What is used `at_place`": [
+        "conformance.test_shapes: who_has_left_the_place",
+        "conformance.test_shapes: a_projectile_flies_to_the_place",
+        "conformance.test_shapes: a_place_stays_in_reach",
+    ],
+    "A step puts its user": [
+        "conformance.test_place: where_a_step_ends",
+        "conformance.test_place: it_ends_within_the_arena",
+        "conformance.test_place: on_the_same_spot_the_way",
     ],
     "Of several amounts of one use": [
         "conformance.test_shapes: less_for_each_that_it_pierces",

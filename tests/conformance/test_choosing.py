@@ -33,7 +33,7 @@ class Plays(unittest.TestCase):
         fight = duel(strong, "ox", "post")
         self.assertEqual((fight.winner, fight.won_by), ("right", "fled"))
         trials = rl.trials(book_of(strong + sides("meet", one("ox"), one("post"))), "meet", fights=100)
-        self.assertEqual(trials.ways("right"), {"wiped out": 0, "held": 0, "fled": 100})
+        self.assertEqual(trials.ways("right"), {"wiped out": 0, "held": 0, "fled": 100, "goal": 0})
 
     def test_targets_the_attacker_and_the_most_dangerous(self) -> None:
         for aim in ("attacker", "most_dangerous"):

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import itertools
 import unittest
 
 import restless_ledger as rl
 
 from ..support import changed, problems_of
-from .books import TINY, book_of, ledger, placed, rows
+from .books import TINY, book_of, ledger, one, placed, rows, sides
 
 REACH = changed(TINY, ("does = [{ damage", 'reach = "1 m"\ndoes = [{ damage'))
 
@@ -137,6 +138,70 @@ plays = [{{ use = "spring", to = "{to}" }}]
         text = changed(REACH, ('reach = "1 m"', 'reach = "4 m"\nlunge = "2 m"')) + "[movement]\npace = 0\n"
         fight = fought(text, at("ox", 5, 5), at("post", 9, 5))
         self.assertGreaterEqual(float(fight.state.units[0].x), 7.0)
+
+
+class Steps(unittest.TestCase):
+    def stood(self, step: str, ox: tuple = (5, 5), post: tuple = (9, 5), more: str = "") -> list[tuple]:
+        """Return where the ox and the post stand after the ox's one step, which has a reach of its own."""
+        text = changed(TINY, ('cooldown = "1 s"\ndoes = [{ damage = "blow" }]', f"uses = 1\ndoes = [{{ {step} }}]"))
+        fight = fought(f"{text}{more}[movement]\npace = 0\n", at("ox", *ox), at("post", *post))
+        return [(round(float(unit.x), 9), round(float(unit.y), 9)) for unit in fight.state.units]
+
+    def test_where_a_step_ends(self) -> None:
+        self.assertEqual(self.stood('step = "beside"'), [(8.5, 5.0), (9.0, 5.0)])
+        self.assertEqual(self.stood('step = "behind"'), [(9.5, 5.0), (9.0, 5.0)])
+        self.assertEqual(self.stood('step = "swap"'), [(9.0, 5.0), (5.0, 5.0)])
+        self.assertEqual(self.stood('step = "away", metres = "might / 5"'), [(3.0, 5.0), (9.0, 5.0)])
+        self.assertEqual(self.stood('step = "behind"', (2, 1), (5, 5))[0], (5.3, 5.4))  # three, four, five
+
+    def test_it_ends_within_the_arena(self) -> None:
+        self.assertEqual(self.stood('step = "away", metres = 50')[0], (0.0, 5.0))
+        self.assertEqual(self.stood('step = "behind"', post=(20, 5))[0], (20.0, 5.0))
+
+    def test_on_the_same_spot_the_way_is_due_east(self) -> None:
+        self.assertEqual(self.stood('step = "behind"', post=(5, 5))[0], (5.5, 5.0))
+
+    def test_what_bars_dashing_bars_it(self) -> None:
+        held = '[buffs.held]\nbars = ["dashing"]\n'
+        both = 'give = "held", to = "user" }, { step = "behind"'
+        self.assertEqual(self.stood(both, more=held)[0], (5.0, 5.0))
+
+    def test_the_ledger_says_how_far(self) -> None:
+        text = changed(TINY, ('does = [{ damage = "blow" }]', 'does = [{ step = "behind" }, { damage = "blow" }]'))
+        fight = fought(text + "[movement]\npace = 0\n", at("ox", 5, 5), at("post", 9, 5))
+        self.assertEqual([row["amount"] for row in rows(fight, "step")][:2], [4.5, 1.0])
+        self.assertEqual(len(rows(fight, "harm")), 10)
+        self.assertIn("ox steps 4.5 m", [line[2] for line in fight.lines()])
+        without = rl.fight(book_of(text + sides("meet", one("ox"), one("post"))), "meet")
+        self.assertEqual((rows(without, "step"), len(rows(without, "harm"))), ([], 10))
+
+
+class Paths(unittest.TestCase):
+    def paths(self, fight: rl.Fight, unit: str) -> list[tuple]:
+        return [(row["tick"], row["x"], row["y"]) for row in fight.records("paths") if row["unit"] == unit]
+
+    def test_a_walk_is_written_tick_by_tick(self) -> None:
+        fight = fought(REACH, at("ox", 1, 5), at("post", 10, 5))
+        walk = self.paths(fight, "ox")
+        self.assertEqual(walk[0], (0, 1.0, 5.0))
+        for (tick, x, _), (later, further, _) in itertools.pairwise(walk[1:]):
+            self.assertEqual(later, tick + 1)
+            self.assertLessEqual(further - x, 0.3 + 1e-9)  # three metres a second, ten ticks a second
+        self.assertAlmostEqual(walk[-1][1], 9.0, 9)  # in reach
+        self.assertEqual(self.paths(fight, "post"), [(0, 10.0, 5.0)])
+        metres = sum(row["metres"] for row in fight.records("paths") if row["unit"] == "ox")
+        self.assertAlmostEqual(metres, 8.0, 9)
+
+    def test_a_slide_is_the_closed_form_at_each_tick(self) -> None:
+        fight = fought(Pushes.PUSH, at("ox", 5, 5), at("post", 6, 5))
+        begun = rows(fight, "push")[0]["tick"]
+        for tick, x, y in self.paths(fight, "post")[1:]:
+            seconds = min((tick - begun + 1) / 10, 4.0 / 4)
+            self.assertAlmostEqual(x, 6 + 4.0 * seconds - 4 * seconds**2 / 2, 9)
+            self.assertEqual(y, 5.0)
+
+    def test_a_fight_without_a_place_has_none(self) -> None:
+        self.assertEqual(rl.fight(book_of(TINY + sides("meet", one("ox"), one("post"))), "meet").records("paths"), [])
 
 
 class Areas(unittest.TestCase):

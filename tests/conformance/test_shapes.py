@@ -153,6 +153,58 @@ class Amounts(unittest.TestCase):
         self.assertEqual(reached(f'radius = "4 m", {half}', spots, farthest), {1: 10.0, 0: 5.0})  # at the target
 
 
+class AtAPlace(unittest.TestCase):
+    """A hare walks north at 2 m/s from the tick on which the ox begins; the blow lands half a second later."""
+
+    def hit(self, more: str, reach: str = "9 m") -> list[tuple]:
+        text = changed(TINY, ('cooldown = "1 s"', f'cooldown = "60 s"\nreach = "{reach}"\nwindup = "0.5 s"\n{more}'))
+        text += """
+[classes.hare]
+growth.might = 0
+playbook = "off"
+[playbooks.off]
+plays = [{ flee = true }]
+[movement]
+pace = "2 * max(0, 1 - might)"
+[arenas.field]
+size = ["40 m", "40 m"]
+edges = { north = "exit" }
+[encounters.meet]
+arena = "field"
+time_limit = "4 s"
+sides = [
+  { name = "left", units = [{ class = "ox", level = 1, at = ["20 m", "20 m"] }] },
+  { name = "right", units = [{ class = "hare", level = 1, at = ["25 m", "20 m"] }] },
+]
+"""
+        fight = rl.fight(book_of(text), "meet")
+        return [(row["verb"], row["tick"]) for row in fight.records() if row["verb"] in ("harm", "lost", "launch")]
+
+    def test_who_has_left_the_place_is_missed(self) -> None:
+        aimed = 'at_place = true\narea = { radius = "%s m" }'
+        self.assertEqual(self.hit('area = { radius = "0.5 m" }'), [("harm", 5)])
+        self.assertEqual(self.hit(aimed % 0.5), [("lost", 5)])  # it is one metre away by then
+        self.assertEqual(self.hit(aimed % 1.1), [("harm", 5)])
+
+    def test_a_projectile_flies_to_the_place(self) -> None:
+        flies = 'projectile = "5 m/s"\nat_place = true\narea = { radius = "%s m" }'
+        self.assertEqual(self.hit(flies % 2), [("launch", 5), ("lost", 15)])  # five metres; the hare is three away
+        self.assertEqual(self.hit(flies % 3.1), [("launch", 5), ("harm", 15)])
+        self.assertEqual(self.hit('projectile = "5 m/s"'), [("launch", 5), ("harm", 16)])  # after who runs away
+
+    def test_a_place_stays_in_reach_though_its_target_leaves_it(self) -> None:
+        self.assertEqual(self.hit('area = { radius = "1.1 m" }', reach="5 m"), [("lost", 5)])
+        self.assertEqual(self.hit('at_place = true\narea = { radius = "1.1 m" }', reach="5 m"), [("harm", 5)])
+
+    def test_what_can_be_wrong(self) -> None:
+        for key, said in (
+            ("at_place = true", "there is no area around the place"),
+            ('at_place = true\narea = { radius = "2 m", from = "user" }', "there is no area around the place"),
+            ('at_place = true\nbeside = true\narea = { radius = "2 m" }', "leave beside out"),
+        ):
+            self.assertIn(said, problems_of(changed(TINY, ('cooldown = "1 s"', f'cooldown = "1 s"\n{key}'))), key)
+
+
 class Whom(unittest.TestCase):
     def taken(self, area: str, targets: str = "foes") -> list[str]:
         """Return who is hurt by an ox with a mate and two foes near it."""

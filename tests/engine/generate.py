@@ -33,6 +33,9 @@ class Writer(PlaceWriter):
         limit = f'time_limit = "{self.choose((90, 400))} ticks"\n'
         rounds = self.maybe("rounds = true\n") and self.maybe("rounds = true\n")
         actions = self.maybe('actions = "luck / 3"\n') if rounds else ""
+        if rounds:
+            turns = self.choose(("", 'turns = "one_by_one"\n', 'turns = "side_by_side"\n'))
+            actions += turns + (self.maybe('walks = "first"\n') if turns else "")
         return (
             "[rulebook]\nlevels = [1, 9]\n[clock]\nticks_per_second = 10\n"
             + limit
@@ -136,11 +139,14 @@ class Writer(PlaceWriter):
 
     def ability(self, name: str) -> str:
         on = self.choose(("foes", "foes", "allies", "user", "fallen_allies"))
+        area = self.area(on)
         return "".join(
             (
                 f'[abilities.{name}]\ntargets = "{on}"\ndoes = [{self.effects()}]\ncooldown = {self.stretched()}\n',
                 self.maybe(f"windup = {self.stretched()}\n"),
-                self.maybe(f"channel = {{ every = {self.duration(1)}, does = [{self.effects()}] }}\n"),
+                ""
+                if "at_place" in area
+                else self.maybe(f"channel = {{ every = {self.duration(1)}, does = [{self.effects()}] }}\n"),
                 self.maybe(f"recovery = {self.stretched()}\n"),
                 self.maybe("cost = { fury = 2 }\n"),
                 self.maybe('cooldown_from = "finish"\n'),
@@ -152,7 +158,7 @@ class Writer(PlaceWriter):
                 self.maybe(f"requires = {self.formula()}\n"),
                 self.maybe(f'cancels = "{self.choose(("recovery", "windup", "either"))}"\n'),
                 self.maybe("on_the_move = true\n"),
-                self.area(on),
+                area,
                 self.maybe('lunge = "2 m"\n'),
                 self.maybe('dash = "6 m/s"\n'),
             )

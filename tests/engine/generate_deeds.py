@@ -126,6 +126,7 @@ class DeedWriter:
             f'buildup = "rot", amount = {amount}',
             f'strip = "{self.choose((*BUFFS, "debuff", *MARKS))}", most = 2',
             f"push = {amount}",
+            f'step = "{self.choose(("beside", "behind", "swap", "away"))}"',
             "pull = 3",
             "revive = 0.4",
             f'{self.choose(("ready", "hold_off"))} = "{self.choose(ABILITIES)}"{self.maybe(f", by = {self.duration(1)}")}',

@@ -25,6 +25,8 @@ class PlaceWriter(DeedWriter):
         pointed = "cone" in shape or "line" in shape
         area = f"area = {{ {shape}{more} }}\n" if shape and not (pointed and targets == "user") else ""
         begins_there = pointed or "user" in area
+        places = bool(shape) and not begins_there and self.choose((False, False, True))
+        area += "at_place = true\n" if places and area else ""
         return area + ("" if begins_there else self.maybe('reach = "3 m"\n') + self.maybe('projectile = "9 m/s"\n'))
 
     def unit(self, who: str, x: float, y: float) -> str:

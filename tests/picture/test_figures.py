@@ -34,12 +34,12 @@ class Figures(unittest.TestCase):
         self.assertEqual(list(figure.axes[1].lines[1].get_ydata()), medians)
 
     def test_paths_end_where_the_units_end_and_need_a_place(self) -> None:
-        from restless_ledger.picture.paths import place_at, places
+        from restless_ledger.picture.paths import place_at
 
         fight = rl.fight(rl.demo(), "quay_battle", seed=2)
         for unit in range(32):
             me = fight.state.units[unit]
-            self.assertEqual(tuple(places(fight, unit)[-1, 1:]), (me.x, me.y))
+            self.assertEqual(tuple(fight.places(unit)[-1, 1:]), (me.x, me.y))
         self.assertEqual(place_at(fight, 0, 0), (8.0, 4.0))
         panel = fight.plot_paths().axes[0]
         self.assertEqual(

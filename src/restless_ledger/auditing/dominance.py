@@ -29,6 +29,7 @@ ALIKE = (
     "cancels",
     "on_the_move",
     "priority",
+    "at_place",
 )
 """What two abilities must have in common to be compared."""
 

@@ -48,6 +48,8 @@ def reasons(setup: Setup) -> Iterator[str]:
         yield "somebody reacts to what is done"
     if rules.controls or rules.ends_on:
         yield "a buff keeps its bearer from something, makes it do something, or ends by what happens to it"
+    if rules.turns:
+        yield "each acts before the next one chooses"
     if rules.wins:
         yield "it can be won otherwise than by being the last that stands"
     if rules.mitigates:

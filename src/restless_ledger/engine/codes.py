@@ -21,7 +21,9 @@ from ..rulebook.words import (
     Pick,
     Receiver,
     Shape,
+    Step,
     Targets,
+    Turns,
     Way,
 )
 from ..sheets.resolve import THOUSAND as THOUSAND
@@ -63,6 +65,7 @@ INTERRUPT = Verb.INTERRUPT.code
 STOPPED = Verb.STOPPED.code
 LAUNCH = Verb.LAUNCH.code
 PUSH = Verb.PUSH.code
+STEP = Verb.STEP.code
 OVER_EDGE = Verb.OVER_EDGE.code
 LANDED = Verb.LANDED.code
 SUPPLY = Verb.SUPPLY.code
@@ -101,9 +104,8 @@ number of sides on top: `outcome.py` reads them."""
 WIPED_OUT, HELD, FLED_ALL, GOAL = range(4)
 """How a side won."""
 
-(SOUND, NOT_FINITE, TOO_LARGE, TOO_MUCH, OUT_OF_BALANCE, TOO_LONG, TOO_FAST, TOO_MANY_ACTIONS, NO_END, NO_ROOM) = range(
-    10
-)
+SOUND, NOT_FINITE, TOO_LARGE, TOO_MUCH, OUT_OF_BALANCE = range(5)
+TOO_LONG, TOO_FAST, TOO_MANY_ACTIONS, NO_END, NO_ROOM = range(5, 10)
 """Faults that stop a fight."""
 
 NOBODY, SEVERAL = -1, -2
@@ -130,14 +132,14 @@ PURPOSES = 15
     READY_EFFECT,
     PROLONG_EFFECT,
     TAKE_EFFECT,
+    STEP_EFFECT,
     GROUP_EFFECT,
     CHOICE_EFFECT,
-) = range(14)
+) = range(15)
 IN_RECOVERY, IN_WINDUP = 1, 2
 """What a unit is busy with, a bit each."""
-AFTER_HIT = After.HIT.code
-AFTER_MISS = After.MISS.code
-AFTER_CRITICAL = After.CRITICAL.code
+AFTER_HIT, AFTER_MISS, AFTER_CRITICAL = After.HIT.code, After.MISS.code, After.CRITICAL.code
+STEP_BEHIND, STEP_SWAP, STEP_AWAY = Step.BEHIND.code, Step.SWAP.code, Step.AWAY.code
 ITS_LIST, ITS_TIMES, ITS_RECEIVER = range(3)
 """What a frame is: a list of effects; one effect, each of its times; one effect on one of its receivers."""
 FOE = Targets.FOES.code
@@ -233,6 +235,7 @@ ANNOUNCED = sum(1 << word.code for word in (Event.OPENING, Event.ROUND))
 """Sets of events, a bit each."""
 CONE, LINE, RING, CHAIN = (shape.code for shape in (Shape.CONE, Shape.LINE, Shape.RING, Shape.CHAIN))
 AT_USER = Middle.USER.code
+SIDE_BY_SIDE = Turns.SIDE_BY_SIDE.code
 TO_TARGET, TO_USER, TO_OTHER, TO_MATES, TO_ALLIES, TO_FOES, TO_ALL, TO_GIVER = (word.code for word in Receiver)
 WALL = Edge.WALL.code
 PIT_EDGE = Edge.PIT.code

@@ -44,6 +44,7 @@ class Verb(Word):
     STOPPED = "stopped"
     LAUNCH = "launch"
     PUSH = "push"
+    STEP = "step"
     OVER_EDGE = "over the edge"
     LANDED = "landed"
     SUPPLY = "supply"

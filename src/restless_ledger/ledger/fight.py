@@ -7,6 +7,8 @@ from collections.abc import Iterator
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+import numpy as np
+
 from ..engine import Setup, fight_once
 from ..engine.codes import FIRST_EVENT, MISSED, Note, Phase, Verb
 from ..engine.layout.layout import State
@@ -25,7 +27,7 @@ if TYPE_CHECKING:
 class Fight(Result):
     """A fight that was fought and recorded. `number` is its place among the trials of its seed."""
 
-    TABLES = ("entries", "balances")
+    TABLES = ("entries", "balances", "paths")
     ASKED = ("seed", "number")
     FIGURE = "fight"
 
@@ -79,7 +81,12 @@ class Fight(Result):
         return int(self.state.clock[0].entries) <= len(self.state.entries)
 
     def _records(self, table: str) -> list[dict[str, Any]]:
-        return self.balances() if table == "balances" else list(self.each_entry())
+        match table:
+            case "balances":
+                return self.balances()
+            case "paths":
+                return self.paths()
+        return list(self.each_entry())
 
     def each_entry(self) -> Iterator[dict[str, Any]]:
         """Yield each entry as a record with names in place of numbers and amounts in points."""
@@ -151,6 +158,29 @@ class Fight(Result):
                             "difference": points(left),
                         }
                     )
+        return rows
+
+    def places(self, unit: int) -> np.ndarray:
+        """Return where a unit was, as rows of (tick, metres east, metres north), of shape (steps, 3): first where it
+        stood as the fight began, then one for each tick on which it moved. Without a place there is only the first."""
+        steps = self.state.paths[: int(self.state.clock[0].steps)]
+        mine = steps[steps.unit == unit]
+        start = self.setup.tables.units[unit]
+        return np.vstack([[0.0, start.at_x, start.at_y], np.column_stack([mine.tick, mine.x, mine.y])])
+
+    def paths(self) -> list[dict[str, Any]]:
+        """Return where every unit was and went: a record for each tick on which one moved, with its place in metres
+        east and north of the arena's south-west corner, and how many metres it went since its record before. A fight
+        without a place has none."""
+        encounter, clock = self.setup.encounter, self.setup.book.clock
+        rows: list[dict[str, Any]] = []
+        for unit, name in enumerate(self.setup.names.units if encounter and encounter.arena else ()):
+            places = self.places(unit)
+            went = np.hypot(*np.diff(places[:, 1:], axis=0, prepend=places[:1, 1:]).T)
+            for (tick, x, y), metres in zip(places.tolist(), went.tolist(), strict=True):
+                rows.append(
+                    {"unit": name, "tick": int(tick), "seconds": clock.seconds(tick), "x": x, "y": y, "metres": metres}
+                )
         return rows
 
     def plot_paths(self, file: str | Path | None = None, *, ax: Axes | None = None) -> Figure:

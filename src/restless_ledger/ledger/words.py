@@ -205,6 +205,7 @@ SENTENCES: dict[Verb, str | Callable[[Wording, Any, Words], str]] = {
     Verb.STOPPED: Wording.stopped,
     Verb.LAUNCH: "{whose} {cause} flies at {unit}, {amount} m",
     Verb.PUSH: "{unit} is pushed{other} at {amount} m/s",
+    Verb.STEP: "{unit} steps {amount} m",
     Verb.OVER_EDGE: Wording.over_the_edge,
     Verb.LANDED: "{unit} lands at {amount} m/s",
     Verb.SUPPLY: "{cause} lies there",

@@ -61,17 +61,9 @@ def _subtitle(fight: Fight, arena: str) -> str:
     )
 
 
-def places(fight: Fight, unit: int) -> np.ndarray:
-    """Return a unit's places as rows of (tick, x, y), the first its opening."""
-    steps = fight.state.paths[: int(fight.state.clock[0].steps)]
-    mine = steps[steps.unit == unit]
-    start = fight.setup.tables.units[unit]
-    return np.vstack([[0.0, start.at_x, start.at_y], np.column_stack([mine.tick, mine.x, mine.y])])
-
-
 def place_at(fight: Fight, unit: int, tick: int) -> tuple[float, float]:
     """Return where a unit stood on a tick."""
-    path = places(fight, unit)
+    path = fight.places(unit)
     row = path[np.searchsorted(path[:, 0], tick, side="right") - 1]
     return float(row[1]), float(row[2])
 
@@ -152,7 +144,7 @@ def _draw_things(fight: Fight, panel: Axes, arena: Arena) -> None:
 def _draw_path(fight: Fight, panel: Axes, unit: int) -> None:
     side = fight.setup.units[unit].side
     colour, marker = side_colour(side), SIDE_MARKERS[side % len(SIDE_MARKERS)]
-    path = places(fight, unit)
+    path = fight.places(unit)
     panel.plot(path[:, 1], path[:, 2], color=colour, linewidth=1.1, alpha=0.75, zorder=3)
     seconds = np.arange(1, int(fight.seconds) + 1) * (
         1 if fight.setup.book.clock.rounds else fight.setup.book.clock.ticks_per_second

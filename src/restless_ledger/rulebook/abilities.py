@@ -54,6 +54,9 @@ class Ability(Brings):
     """How far away its target may be. Without it, any distance."""
     least: LengthField | None = None
     """How far away its target must be at least. Without it, any distance."""
+    at_place: bool = False
+    """Whether it is aimed at the place where its target stands as it is used: who has left that place by the time
+    that it lands, or that its projectile arrives, is not reached. It needs an area."""
     area: Area | None = None
     """Others near the target whom it reaches too."""
     projectile: SpeedField | None = None

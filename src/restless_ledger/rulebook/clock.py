@@ -11,6 +11,7 @@ from .meaning import Lasting, Timed, UserFormula
 from .measures import Rate
 from .quantities import Duration, Entry
 from .rolls import Roll
+from .words import Turns
 
 
 class Clock(Entry):
@@ -40,6 +41,12 @@ class Clock(Entry):
     """How often it is rolled: once a fight, or anew each round."""
     actions: UserFormula | None = None
     """How many things a character may do in one round. Without it, one."""
+    turns: Turns = Turns.TOGETHER
+    """In rounds: whether all choose before anything lands, each acts before the next one chooses, or one side after the
+    other."""
+    walks: Literal["last", "first"] = "last"
+    """Where turns follow on each other: whether units walk after everybody has acted, or each in its turn before it
+    acts, where it can do nothing from where it stands."""
 
     def ticks(self, duration: Duration | Timed) -> int:
         """Return a duration in whole ticks (or rounds), by itself, whatever makes it longer or shorter."""

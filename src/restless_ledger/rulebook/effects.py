@@ -21,7 +21,7 @@ from .meaning import (
 from .measures import LengthField
 from .quantities import Count, Entry, Name, named_one_of
 from .vocabulary import Among
-from .words import After, Receiver
+from .words import After, Receiver, Step
 
 RECEIVERS = (Receiver.TARGET, Receiver.USER, Receiver.MATES, Receiver.ALLIES, Receiver.FOES, Receiver.ALL)
 
@@ -154,6 +154,18 @@ class PushEffect(AnyEffect):
     """The speed towards the user, in metres per second, for a weight of 1."""
 
 
+class StepEffect(AnyEffect):
+    """`{ step = "behind" }`, `{ step = "away", metres = 4 }`: puts its user somewhere else at once, within the arena.
+
+    Beside and behind leave half a metre to the target. What bars dashing bars it too; without a place nothing happens.
+    """
+
+    step: Step
+    """Where it ends: beside or behind the target, in its place, or away from it."""
+    metres: UserFormula = Field(default_factory=lambda: parse("3"))
+    """How far away it goes, in metres, on the user's page."""
+
+
 class ReviveEffect(AnyEffect):
     """`{ revive = 0.5 }`: brings back a unit that is down, with this share of the gauge that downs; user's page."""
 
@@ -235,6 +247,7 @@ Effect = Annotated[
     | Annotated[BuildupEffect, Tag("BuildupEffect")]
     | Annotated[StripEffect, Tag("StripEffect")]
     | Annotated[PushEffect, Tag("PushEffect")]
+    | Annotated[StepEffect, Tag("StepEffect")]
     | Annotated[ReviveEffect, Tag("ReviveEffect")]
     | Annotated[ReadyEffect, Tag("ReadyEffect")]
     | Annotated[ProlongEffect, Tag("ProlongEffect")]
@@ -252,6 +265,7 @@ Effect = Annotated[
             strip="StripEffect",
             push="PushEffect",
             pull="PushEffect",
+            step="StepEffect",
             revive="ReviveEffect",
             ready="ReadyEffect",
             hold_off="ReadyEffect",
@@ -264,7 +278,7 @@ Effect = Annotated[
         ),
         custom_error_type="effect",
         custom_error_message="an effect has exactly one of damage, heal, fill, drain, give, buildup, strip, push, "
-        "pull, revive, ready, hold_off, prolong, shorten, take, hand_over, does or one_of",
+        "pull, step, revive, ready, hold_off, prolong, shorten, take, hand_over, does or one_of",
     ),
 ]
 

@@ -43,6 +43,30 @@ class Middle(Word):
     USER = "user"
 
 
+class Step(Word):
+    """Where a step ends."""
+
+    BESIDE = "beside"
+    """Before the target, on the way to it."""
+    BEHIND = "behind"
+    """Behind the target, on the same line."""
+    SWAP = "swap"
+    """Where the target stood, and the target where the user stood."""
+    AWAY = "away"
+    """So many metres away from the target."""
+
+
+class Turns(Word):
+    """How the turns of a round follow on each other."""
+
+    TOGETHER = "together"
+    """All choose, and then what they chose lands."""
+    ONE_BY_ONE = "one_by_one"
+    """Each chooses and acts before the next one chooses."""
+    SIDE_BY_SIDE = "side_by_side"
+    """As one by one, and all of one side before any of the next."""
+
+
 class Targets(Word):
     """Whom an ability can be used on."""
 

@@ -4,41 +4,21 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..codes import (
-    ANNOUNCED,
-    ARRIVE,
-    BARS_ACTING,
-    CHOOSE,
-    END_PHASE,
-    ENDS_ON_ACTING,
-    LAND,
-    MOST_ACTIONS,
-    MOVE,
-    NEVER,
-    ON_THE_FLOOR,
-    PULSE,
-    RUNNING,
-    SETTLE,
-    SOUND,
-)
+from ..codes import ANNOUNCED, ARRIVE, END_PHASE, LAND, MOVE, NEVER, ON_THE_FLOOR, PULSE, RUNNING, SETTLE, SOUND
 from ..compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ..layout.layout import State, Tables
 from ..layout.memory import copy_words
 from .books.counters import count_course, count_end, side_left
-from .books.effect_stack import has_more_lists
 from .books.reconcile import reconcile
-from .buffs.ends import end_due_buffs, end_on
+from .buffs.ends import end_due_buffs
 from .buffs.recompute_stats import follow_gauges
 from .formulas.draw import fight_key
 from .hits.down import go_down_at_once
-from .hits.effects import carry_out
 from .phases.announce import announce
-from .phases.choose import choose
+from .phases.answer import answer
 from .phases.fall import arrive
 from .phases.initiative import list_turn, next_tick
-from .phases.land import land, next_priority
 from .phases.later import play_later
-from .phases.meanwhile import choose_meanwhile, may_act_meanwhile
 from .phases.move import move
 from .phases.objective import hold_objective, reach_checkpoint
 from .phases.opening import draw_openings, draw_variation
@@ -47,7 +27,7 @@ from .phases.pulse import pulse
 from .phases.respawn import return_due
 from .phases.settle import settle
 from .phases.supply import lay_out, take
-from .units.sides import is_kept_from
+from .phases.turns import play_choose, play_land, play_turns
 
 
 @kernel
@@ -72,30 +52,21 @@ def play_tick(tables: Tables, state: State) -> None:
         answer(tables, state)
     if tables.rules[0].placed:
         play_arrive(tables, state)
-    if clock.acting:
-        play_choose(tables, state)
+    if clock.acting and tables.rules[0].turns == 0:
+        play_choose(tables, state, 0, clock.listed)
     if tables.rules[0].branches and clock.later_at <= clock.tick:
         clock.phase = LAND
         play_later(tables, state)
-    if clock.acting:
-        play_land(tables, state)
-        if tables.rules[0].actions >= 0:
-            play_more_actions(tables, state)
+    if clock.acting and tables.rules[0].turns == 0:
+        play_land(tables, state, 0, clock.listed)
+    if clock.acting and (tables.rules[0].turns or tables.rules[0].actions >= 0):
+        play_turns(tables, state)
     if tables.rules[0].placed:
         play_move(tables, state)
     if tables.rules[0].figures and clock.followed:
         follow_gauges(tables, state)
     clock.phase = SETTLE
     settle(tables, state)
-
-
-@kernel
-def answer(tables: Tables, state: State) -> None:
-    """Let follow at once what has been set off by something that is no list of effects: a refill, a cost, a use."""
-    if tables.rules[0].figures and state.clock[0].followed:
-        follow_gauges(tables, state)
-    if has_more_lists(tables) and state.clock[0].frames > 0:
-        carry_out(tables, state, 0)
 
 
 @kernel
@@ -144,56 +115,6 @@ def play_arrive(tables: Tables, state: State) -> None:
             answer(tables, state)
 
 
-@kernel
-def play_choose(tables: Tables, state: State) -> None:
-    """Phase 4 for everybody."""
-    clock = state.clock[0]
-    tick = clock.tick
-    clock.phase = CHOOSE
-    for at in range(clock.listed):
-        unit = state.units[state.turn[at]]
-        free = unit.up and unit.land_at == NEVER and unit.where == ON_THE_FLOOR
-        free = free and not is_kept_from(tables, state, state.turn[at], BARS_ACTING)
-        if free and (unit.choose_at <= tick or unit.waiting):
-            choose(tables, state, state.turn[at])
-            answer(tables, state)
-        elif tables.rules[0].meanwhile and may_act_meanwhile(tables, state, state.turn[at]):
-            choose_meanwhile(tables, state, state.turn[at])
-            answer(tables, state)
-
-
-@kernel
-def play_land(tables: Tables, state: State) -> None:
-    """Phase 5 for everybody; where abilities have priorities, those of the highest first."""
-    clock = state.clock[0]
-    clock.phase = LAND
-    priority = next_priority(tables, state, NEVER) if tables.rules[0].priorities else 0
-    while priority > -NEVER:
-        for at in range(clock.listed):
-            unit = state.units[state.turn[at]]
-            due = unit.up and unit.land_at <= clock.tick
-            if due and (tables.rules[0].priorities == 0 or tables.abilities[unit.ability].priority == priority):
-                land(tables, state, state.turn[at])
-                end_on(tables, state, state.turn[at], ENDS_ON_ACTING, parent=unit.use_entry)
-        priority = next_priority(tables, state, priority) if tables.rules[0].priorities else -NEVER
-
-
-@kernel_seldom
-def play_more_actions(tables: Tables, state: State) -> None:
-    """In rounds, phases 4 and 5 again for units that may do more than one thing in a round."""
-    clock = state.clock[0]
-    for _ in range(MOST_ACTIONS):
-        again = False
-        for at in range(clock.listed):
-            unit = state.units[state.turn[at]]
-            kept = is_kept_from(tables, state, state.turn[at], BARS_ACTING)
-            again = again or (unit.up and unit.choose_at <= clock.tick and not unit.waiting and not kept)
-        if not again:
-            return
-        play_choose(tables, state)
-        play_land(tables, state)
-
-
 @kernel_seldom
 def play_move(tables: Tables, state: State) -> None:
     """Phase 6 for everybody; then what lies where they stand is taken, and the objective is held."""
@@ -202,7 +123,8 @@ def play_move(tables: Tables, state: State) -> None:
     for at in range(clock.listed):
         unit = state.units[state.turn[at]]
         if unit.up and unit.where == ON_THE_FLOOR:
-            move(tables, state, state.turn[at])
+            if unit.walked_at <= clock.tick:
+                move(tables, state, state.turn[at])
             if state.spots.shape[0] > 0:
                 take(tables, state, state.turn[at])
             if tables.checkpoints.shape[0] > 0:

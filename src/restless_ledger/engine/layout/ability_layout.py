@@ -33,6 +33,7 @@ ABILITIES = fields(
     interruptible="i8",
     reach="f8",
     least="f8",
+    at_place="i8",  # 1: it is aimed at where its target stood
     single="i8",  # 1: it has no area
     radius="f8",
     most="i8",

@@ -86,6 +86,8 @@ SHOT = fields(
     parent="i8",
     part="i8",
     launched="i8",
+    aim_x="f8",
+    aim_y="f8",  # where it flies to
     page="i8",  # the page of its user as it was launched, kept where a fight is recorded
 )
 LAUNCHED = fields(power="f8", aim="f8", chance="f8", critical_times="f8", spread="f8")

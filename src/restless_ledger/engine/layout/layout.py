@@ -101,6 +101,7 @@ PLAIN: dict[str, dict[str, int]] = {
         "pays": 0,
         "priorities": 0,
         "wins": 0,
+        "turns": 0,
     },
     "place": {"goal": 0, "goal_ticks": 0},
     "gauges": {"first_front": 0, "last_front": 0, "followed": 0, "rises": 0, "bottom": 0},

@@ -23,6 +23,7 @@ from ...rulebook.effects import (
     PushEffect,
     ReadyEffect,
     ReviveEffect,
+    StepEffect,
     StripEffect,
     TakeEffect,
 )
@@ -48,6 +49,7 @@ from ..codes import (
     PUSH_EFFECT,
     READY_EFFECT,
     REVIVE_EFFECT,
+    STEP_EFFECT,
     STRIP_EFFECT,
     TAKE_EFFECT,
 )
@@ -66,6 +68,7 @@ WHAT: dict[type, int] = {
     BuildupEffect: BUILDUP_EFFECT,
     StripEffect: STRIP_EFFECT,
     PushEffect: PUSH_EFFECT,
+    StepEffect: STEP_EFFECT,
     ReviveEffect: REVIVE_EFFECT,
     ReadyEffect: READY_EFFECT,
     ProlongEffect: PROLONG_EFFECT,
@@ -186,18 +189,10 @@ class EffectWriter:
         match effect:
             case PushEffect():
                 values["times"] = 1.0 if effect.push is not None else -1.0
-            case StripEffect():
-                values["first"], values["last"] = self.named(effect.strip)
-                values["most"] = effect.most
-                values["stacks"] = effect.stacks or 0
-            case ProlongEffect():
-                values["first"], values["last"] = self.named(effect.prolong or effect.shorten or "")
-                values["times"] = 1.0 if effect.prolong else -1.0
-            case TakeEffect():
-                values["first"], values["last"] = self.named(effect.take or effect.hand_over or "")
-                values["most"] = effect.most
-                values["times"] = 1.0 if effect.take else -1.0
-                values["stacks"] = int(effect.copies)
+            case StepEffect():
+                values["index"] = effect.step.code
+            case StripEffect() | ProlongEffect() | TakeEffect():
+                values |= self._of_buffs(effect)
             case ReadyEffect():
                 values["index"] = self.abilities.get(effect.ready or effect.hold_off or "", NOT_HERE)
                 values["times"] = 1.0 if effect.ready else -1.0
@@ -206,6 +201,20 @@ class EffectWriter:
             case ChoiceEffect():
                 values["first"], values["last"] = self._choices((*path, "one_of"), effect)
         return row(EFFECTS, **values)
+
+    def _of_buffs(self, effect: StripEffect | ProlongEffect | TakeEffect) -> dict[str, float]:
+        """Return the columns of an effect that changes buffs which are there."""
+        rest: dict[str, float]
+        match effect:
+            case StripEffect():
+                word, rest = effect.strip, {"most": effect.most, "stacks": effect.stacks or 0}
+            case ProlongEffect():
+                word, rest = effect.prolong or effect.shorten or "", {"times": 1.0 if effect.prolong else -1.0}
+            case TakeEffect():
+                word = effect.take or effect.hand_over or ""
+                rest = {"most": effect.most, "times": 1.0 if effect.take else -1.0, "stacks": int(effect.copies)}
+        first, last = self.named(word)
+        return {"first": first, "last": last, **rest}
 
     def named(self, word: str) -> tuple[int, int]:
         """Write the buffs that a word stands for; return where they begin and end."""

@@ -241,9 +241,12 @@ class TableWriter:
         )
 
     def _bounds(self) -> dict[str, float]:
-        """Return the largest amounts there can be and those that need no care, and what else wins the fight."""
+        """Return the largest amounts there can be and those that need no care, what else wins the fight, and how turns
+        follow on each other."""
         largest = self.book.rulebook.largest_amount
-        return {**point_rules(self.book, self.encounter), "largest": largest, "usual": min(USUAL, largest)}
+        turns = {"turns": self.book.clock.turns.code, "walks_first": int(self.book.clock.walks == "first")}
+        amounts = {"largest": largest, "usual": min(USUAL, largest)}
+        return {**point_rules(self.book, self.encounter), **turns, **amounts}
 
     def _grants(self) -> bool:
         """Say whether some buff lets its bearer use an ability."""

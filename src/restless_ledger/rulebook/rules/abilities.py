@@ -28,6 +28,7 @@ def check(book: Rulebook, report: Report) -> None:
             )
         _check_beside(report, here, ability)
         _check_area(report, here, ability)
+        _check_at_place(report, here, ability)
         if ability.priority and not book.clock.rounds:
             report.add(
                 (*here, "priority"), "a priority counts in rounds", "", "write clock.rounds = true, or remove it"
@@ -69,6 +70,17 @@ def _check_area(report: Report, here: tuple, ability: Ability) -> None:
         report.add(
             (*here, "projectile"), "this area begins at its user, so that nothing flies", "", "leave projectile out"
         )
+
+
+def _check_at_place(report: Report, here: tuple, ability: Ability) -> None:
+    """What is aimed at a place has an area around it, and takes effect there as a whole."""
+    if not ability.at_place:
+        return
+    if ability.area is None or ability.area.origin is Middle.USER:
+        report.add((*here, "at_place"), "there is no area around the place", "", 'write area = { radius = "2 m" }')
+    for key in ("beside", "channel"):
+        if getattr(ability, key):
+            report.add((*here, key), "what is aimed at a place takes effect as it lands", "", f"leave {key} out")
 
 
 def check_alteration(book: Rulebook, report: Report, path: tuple, alteration: Alteration) -> None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from ..problems import Report
 from ..quantities import Duration
 from ..rulebook import Rulebook
+from ..words import Turns
 
 
 def check(book: Rulebook, report: Report) -> None:
@@ -16,6 +17,17 @@ def check(book: Rulebook, report: Report) -> None:
             book.clock.actions.text,
             "write rounds = true, or remove it",
         )
+
+    if book.clock.turns is not Turns.TOGETHER and not book.clock.rounds:
+        report.add(("clock", "turns"), "only rounds have turns", book.clock.turns.value, "write rounds = true")
+    if book.clock.turns is Turns.TOGETHER and book.clock.walks == "first":
+        remedy = 'write turns = "one_by_one", or leave walks out'
+        report.add(("clock", "walks"), "all act together, so nobody walks first", "first", remedy)
+    if book.clock.turns is not Turns.TOGETHER:
+        for name, ability in book.abilities.items():
+            if ability.priority:
+                said = "a priority counts where all choose before anything lands"
+                report.add(("abilities", name, "priority"), said, ability.priority, "leave it out, or clock.turns")
 
 
 def check_duration(book: Rulebook, report: Report, path: tuple, duration: Duration, some: bool) -> None:

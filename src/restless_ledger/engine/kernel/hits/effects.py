@@ -23,6 +23,7 @@ from ...codes import (
     READY_EFFECT,
     REVIVE_EFFECT,
     SOUND,
+    STEP_EFFECT,
     STRIP_EFFECT,
     TAKE_EFFECT,
 )
@@ -36,6 +37,7 @@ from ..buffs.reaction import react, show_booked
 from ..buffs.recompute_stats import follow_gauges
 from ..formulas.lines import read_line, report_fault
 from ..places.push import push
+from ..places.step import step_to
 from .branches import ask_receiver, begin_effect, begin_group, choose_one, turn_to_receivers
 from .down import go_down_at_once
 from .heal import drain, heal, revive
@@ -187,6 +189,8 @@ def carry_out_other(tables: Tables, state: State, at: int, index: int, receiver:
         strip_buffs(tables, state, at, index, unit=receiver)
     elif what == PUSH_EFFECT:
         push(tables, state, at, index, unit=receiver)
+    elif what == STEP_EFFECT:
+        step_to(tables, state, at, index, goal=receiver)
     elif what == READY_EFFECT:
         make_ready(tables, state, at, index, unit=receiver)
     elif what == TAKE_EFFECT:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ...codes import ANNOUNCED, BARS_ACTING, INITIATIVE, NEVER, ON_ROUND, PLAY_USE
+from ...codes import ANNOUNCED, BARS_ACTING, INITIATIVE, NEVER, ON_ROUND, PLAY_USE, SIDE_BY_SIDE
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
 from ..formulas.draw import draw_at, draw_tie
@@ -140,6 +140,8 @@ def list_turn(tables: Tables, state: State) -> None:
     clock.acting = acting
     if acting > 1 or (beating and pulsing > 1 and tables.rules[0].beats_meet):
         sort_turn(tables, state, listed)
+        if tables.rules[0].turns == SIDE_BY_SIDE:
+            sort_sides(state, listed)
 
 
 @kernel
@@ -182,3 +184,18 @@ def goes_before(state: State, first: int, second: int) -> bool:
     if a.initiative != b.initiative:
         return a.initiative > b.initiative
     return a.tie > b.tie
+
+
+@kernel_seldom
+def sort_sides(state: State, listed: int) -> None:
+    """Sort those listed by side: the side of who comes first, then that of the first of all others."""
+    done = 0
+    while done < listed:
+        side = state.units[state.turn[done]].side
+        for at in range(done, listed):
+            unit = state.turn[at]
+            if state.units[unit].side == side:
+                for place in range(at, done, -1):
+                    state.turn[place] = state.turn[place - 1]
+                state.turn[done] = unit
+                done += 1

@@ -10,7 +10,7 @@ from ..books.entries import write_event
 from ..hits.effects import carry_out, carry_out_list, may_go_down_meanwhile
 from ..places.area import reach_targets
 from ..places.push import leap
-from ..units.distance import NEARLY, distance_between
+from ..units.distance import NEARLY, distance_between, length
 from .projectile import launch
 
 
@@ -57,6 +57,9 @@ def can_still_reach(tables: Tables, state: State, unit: int, target: int) -> boo
     """Say whether a target is still there, and within reach."""
     row = tables.abilities[state.units[unit].ability]
     you = state.units[target]
+    if row.at_place and tables.rules[0].placed:
+        me = state.units[unit]
+        return length(me.aim_x - me.x, me.aim_y - me.y) <= row.reach + NEARLY
     if (you.up == 0) != (row.targets == FALLEN_ALLY) or you.where != ON_THE_FLOOR:
         return False
     return distance_between(tables, state, unit, target) <= row.reach + NEARLY

@@ -11,7 +11,7 @@ from ..formulas.lines import read_line, read_share, report_fault
 from ..formulas.roll import roll_lines
 from ..hits.effects import carry_out
 from ..places.area import reach_targets
-from ..units.distance import distance_between
+from ..units.distance import length
 
 
 @kernel_seldom
@@ -28,7 +28,9 @@ def launch(tables: Tables, state: State, unit: int, target: int) -> None:
     clock.shots += 1
     clock.launches += 1
     shot.launched = clock.launches
-    distance = distance_between(tables, state, unit, target)
+    shot.aim_x = me.aim_x if row.at_place else state.units[target].x
+    shot.aim_y = me.aim_y if row.at_place else state.units[target].y
+    distance = length(shot.aim_x - me.x, shot.aim_y - me.y)
     ticks = whole_ticks(tables, state, unit, -1, ticks=distance / row.projectile / tables.rules[0].seconds)
     shot.user = unit
     shot.target = target
@@ -83,7 +85,7 @@ def arrive_shot(tables: Tables, state: State, number: int) -> None:
     shot = state.shots[number]
     cause = tables.abilities[shot.ability].cause
     target = state.units[shot.target]
-    if target.up and target.where == ON_THE_FLOOR:
+    if tables.abilities[shot.ability].at_place or (target.up and target.where == ON_THE_FLOOR):
         reach_targets(
             tables, state, shot.ability, shot.user, target=shot.target, part=shot.part, parent=shot.parent, shot=number
         )
@@ -109,6 +111,8 @@ def forget_shot(tables: Tables, state: State, number: int) -> None:
     here.part = there.part
     here.launched = there.launched
     here.page = there.page
+    here.aim_x = there.aim_x
+    here.aim_y = there.aim_y
     for kind in range(tables.kinds.shape[0]):
         state.launched[number, kind].power = state.launched[last, kind].power
         state.launched[number, kind].aim = state.launched[last, kind].aim

@@ -72,6 +72,8 @@ def use(tables: Tables, state: State, unit: int, index: int, target: int) -> Non
     me.aimed_part = play.part
     if tables.rules[0].placed:
         me.away = play.away
+        me.aim_x = state.units[target].x
+        me.aim_y = state.units[target].y
         me.want = target
         me.reach = row.reach
     if tables.rules[0].meanwhile:

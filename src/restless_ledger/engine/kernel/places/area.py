@@ -10,6 +10,7 @@ from ...codes import (
     CONE,
     FALLEN_ALLY,
     LINE,
+    LOST,
     ON_THE_FLOOR,
     RING,
     TARGET,
@@ -21,9 +22,10 @@ from ...codes import (
 from ...compiler.compiled import kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.effect_stack import push_frame
+from ..books.entries import write_event
 from ..formulas.draw import draw, draw_tie
 from ..formulas.lines import read_line
-from ..units.distance import NEARLY, distance_between, length
+from ..units.distance import NEARLY, length
 from ..units.sides import are_allies
 
 
@@ -38,8 +40,14 @@ def reach_targets(
     state.picked[0] = target
     most = 1 if row.single or row.targets == FALLEN_ALLY else state.units.shape[0]
     count = 1 if row.to < 0 or is_taken(state, user, target, target=target, to=row.to) else 0
-    if most > 1 and tables.rules[0].placed and begins_at_user(tables, ability) and row.targets != USER_ONLY:
-        count = 0
+    x, y = state.units[target].x, state.units[target].y
+    if most > 1 and tables.rules[0].placed:
+        if begins_at_user(tables, ability) and row.targets != USER_ONLY:
+            count = 0
+        if row.at_place:
+            count = 0
+            x = state.shots[shot].aim_x if shot >= 0 else state.units[user].aim_x
+            y = state.shots[shot].aim_y if shot >= 0 else state.units[user].aim_y
     if most > 1 and row.most >= 0:
         most = min(most, int(max(1.0, read_line(tables, state, user, row.most))))
     each = max(0.0, read_line(tables, state, user, row.each_times)) if row.each_times >= 0 else 1.0
@@ -47,17 +55,21 @@ def reach_targets(
     if row.radius > 0.0 and row.falloff >= 0:
         falloff = min(1.0, max(0.0, read_line(tables, state, user, row.falloff)))
     while count < most:
-        other = next_in_area(tables, state, ability, user, target=target, count=count)
+        other = next_in_area(tables, state, ability, user, target=target, count=count, x=x, y=y)
         if other < 0:
             break
         state.picked[count] = other
         count += 1
+    if count == 0 and row.at_place:
+        write_event(state, target, LOST, cause, source=user, parent=parent)
+    if begins_at_user(tables, ability):
+        x, y = state.units[user].x, state.units[user].y
     for place in range(count - 1, -1, -1):
         other = state.picked[place]
         scale = 1.0 / count if row.split else 1.0
-        if falloff > 0.0:
-            middle = user if begins_at_user(tables, ability) else target
-            scale *= 1.0 - falloff * min(1.0, distance_between(tables, state, middle, other) / row.radius)
+        if falloff > 0.0 and tables.rules[0].placed:
+            away = length(state.units[other].x - x, state.units[other].y - y)
+            scale *= 1.0 - falloff * min(1.0, away / row.radius)
         for _ in range(place):
             scale *= each
         at = push_frame(
@@ -78,13 +90,19 @@ def reach_targets(
 
 
 @kernel_seldom
-def next_in_area(tables: Tables, state: State, ability: int, user: int, target: int, count: int) -> int:
-    """Return the next target: of those in the area the nearest to its middle, in a chain to the one before; where there
-    is no place, anybody by a draw."""
+def next_in_area(
+    tables: Tables, state: State, ability: int, user: int, target: int, count: int, x: float, y: float
+) -> int:
+    """Return the next target of an ability aimed at a point: of those in the area the nearest to its middle, in a chain
+    to the one before; where there is no place, anybody by a draw."""
     row = tables.abilities[ability]
-    middle = user if begins_at_user(tables, ability) else target
+    at_user = begins_at_user(tables, ability)
+    middle_x, middle_y = x, y
+    if at_user:
+        middle_x, middle_y = state.units[user].x, state.units[user].y
     if row.outline == CHAIN and count > 0:
-        middle = state.picked[count - 1]
+        before = state.units[state.picked[count - 1]]
+        middle_x, middle_y = before.x, before.y
     best, nearest, found = np.inf, -1, 0
     drawn = draw(state, user, TARGET) if tables.rules[0].placed == 0 else 0.0
     for round_trip in range(2):
@@ -93,7 +111,7 @@ def next_in_area(tables: Tables, state: State, ability: int, user: int, target: 
             you = state.units[other]
             if not you.up or you.where != ON_THE_FLOOR:
                 continue
-            if not is_taken(state, user, other, target=target, to=row.to) or (other == user and middle == user):
+            if not is_taken(state, user, other, target=target, to=row.to) or (other == user and at_user):
                 continue
             taken = False
             for index in range(count):
@@ -108,10 +126,10 @@ def next_in_area(tables: Tables, state: State, ability: int, user: int, target: 
                 else:
                     place -= 1
             else:
-                distance = distance_between(tables, state, middle, other)
+                distance = length(you.x - middle_x, you.y - middle_y)
                 tied = nearest >= 0 and distance == best
                 closer = distance < best or (tied and draw_tie(state, other) > draw_tie(state, nearest))
-                if closer and is_in_shape(tables, state, ability, user, target=target, other=other, distance=distance):
+                if closer and is_in_shape(tables, state, ability, user, other=other, distance=distance, x=x, y=y):
                     best, nearest = distance, other
         if tables.rules[0].placed or found == 0:
             return nearest
@@ -138,22 +156,22 @@ def is_taken(state: State, user: int, other: int, target: int, to: int) -> bool:
 
 @kernel_seldom
 def is_in_shape(
-    tables: Tables, state: State, ability: int, user: int, target: int, other: int, distance: float
+    tables: Tables, state: State, ability: int, user: int, other: int, distance: float, x: float, y: float
 ) -> bool:
-    """Say whether a unit stands in an area, at a distance from its middle."""
+    """Say whether a unit stands in an area that is aimed at a point, at a distance from its middle."""
     row = tables.abilities[ability]
     if row.outline == RING:
         return row.inner - NEARLY <= distance <= row.radius + NEARLY
     if row.outline != CONE and row.outline != LINE:
         return distance <= row.radius
-    me, aim, you = state.units[user], state.units[target], state.units[other]
-    east, north = aim.x - me.x, aim.y - me.y
+    me, you = state.units[user], state.units[other]
+    east, north = x - me.x, y - me.y
     far = length(east, north)
     if far == 0.0:
         east, north, far = 1.0, 0.0, 1.0
-    x, y = you.x - me.x, you.y - me.y
-    along = (x * east + y * north) / far
+    way_x, way_y = you.x - me.x, you.y - me.y
+    along = (way_x * east + way_y * north) / far
     if row.outline == CONE:
         return distance <= row.radius + NEARLY and along >= row.cosine * distance - NEARLY
-    aside = abs(x * north - y * east) / far
+    aside = abs(way_x * north - way_y * east) / far
     return -NEARLY <= along <= row.radius + NEARLY and aside <= row.width / 2.0 + NEARLY

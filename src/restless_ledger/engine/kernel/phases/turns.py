@@ -1,0 +1,93 @@
+"""Phases 4 and 5 for everybody together, or in rounds for one after the other."""
+
+from __future__ import annotations
+
+from ...codes import BARS_ACTING, CHOOSE, ENDS_ON_ACTING, LAND, MOST_ACTIONS, NEVER, ON_THE_FLOOR
+from ...compiler.compiled import kernel, kernel_seldom
+from ...layout.layout import State, Tables
+from ..buffs.ends import end_on
+from ..units.sides import is_kept_from
+from .answer import answer
+from .choose import choose
+from .land import land, next_priority
+from .meanwhile import choose_meanwhile, may_act_meanwhile
+from .move import move
+
+
+@kernel
+def play_choose(tables: Tables, state: State, first: int, last: int) -> None:
+    """Phase 4 for those at some places of the turn: for everybody, or for one."""
+    clock = state.clock[0]
+    tick = clock.tick
+    clock.phase = CHOOSE
+    for at in range(first, last):
+        unit = state.units[state.turn[at]]
+        free = unit.up and unit.land_at == NEVER and unit.where == ON_THE_FLOOR
+        free = free and not is_kept_from(tables, state, state.turn[at], BARS_ACTING)
+        if free and (unit.choose_at <= tick or unit.waiting):
+            choose(tables, state, state.turn[at])
+            answer(tables, state)
+        elif tables.rules[0].meanwhile and may_act_meanwhile(tables, state, state.turn[at]):
+            choose_meanwhile(tables, state, state.turn[at])
+            answer(tables, state)
+
+
+@kernel
+def play_land(tables: Tables, state: State, first: int, last: int) -> None:
+    """Phase 5 for those at some places of the turn; where abilities have priorities, those of the highest first."""
+    clock = state.clock[0]
+    clock.phase = LAND
+    priority = next_priority(tables, state, NEVER) if tables.rules[0].priorities else 0
+    while priority > -NEVER:
+        for at in range(first, last):
+            unit = state.units[state.turn[at]]
+            due = unit.up and unit.land_at <= clock.tick
+            if due and (tables.rules[0].priorities == 0 or tables.abilities[unit.ability].priority == priority):
+                land(tables, state, state.turn[at])
+                end_on(tables, state, state.turn[at], ENDS_ON_ACTING, parent=unit.use_entry)
+        priority = next_priority(tables, state, priority) if tables.rules[0].priorities else -NEVER
+
+
+@kernel_seldom
+def play_turns(tables: Tables, state: State) -> None:
+    """In rounds, phases 4 and 5 for one unit after the other, where turns follow on each other; and again for units
+    that may do more than one thing in a round."""
+    clock = state.clock[0]
+    one_by_one = tables.rules[0].turns != 0
+    step = 1 if one_by_one else max(1, clock.listed)
+    for first in range(0, clock.listed, step):
+        looks = one_by_one
+        for _ in range(MOST_ACTIONS):
+            if not looks and not may_act_again(tables, state, first, first + step):
+                break
+            looks = False
+            if one_by_one:
+                play_land(tables, state, first, first + step)  # what was wound up in a round before
+            play_choose(tables, state, first, first + step)
+            if one_by_one and tables.rules[0].walks_first and walks_now(tables, state, state.turn[first]):
+                looks = True
+            play_land(tables, state, first, first + step)
+
+
+@kernel_seldom
+def may_act_again(tables: Tables, state: State, first: int, last: int) -> bool:
+    """Say whether any of those at some places of the turn may still do something on this tick."""
+    for at in range(first, last):
+        unit = state.units[state.turn[at]]
+        kept = is_kept_from(tables, state, state.turn[at], BARS_ACTING)
+        if unit.up and unit.choose_at <= state.clock[0].tick and not unit.waiting and not kept:
+            return True
+    return False
+
+
+@kernel_seldom
+def walks_now(tables: Tables, state: State, unit: int) -> bool:
+    """Let a unit that found nothing to do walk in its turn, once a round; say whether it did and may look again."""
+    me, tick = state.units[unit], state.clock[0].tick
+    if tables.rules[0].placed == 0 or not me.up or me.where != ON_THE_FLOOR or me.walked_at > tick:
+        return False
+    if me.land_at != NEVER or me.waiting == 0:
+        return False
+    me.walked_at = tick + 1
+    move(tables, state, unit)
+    return me.moves != 0
