@@ -101,6 +101,8 @@ PLAIN: dict[str, dict[str, int]] = {
         "pays": 0,
         "priorities": 0,
         "wins": 0,
+        "vast": 0,
+        "usual": 10**9,
         "turns": 0,
     },
     "place": {"goal": 0, "goal_ticks": 0},

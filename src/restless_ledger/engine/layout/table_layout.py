@@ -60,6 +60,7 @@ RULES = fields(
     foe_down="i8",
     holding="i8",
     holding_every="i8",  # points: for a foe that goes down, and for each so many ticks of holding the objective
+    vast="i8",  # 1: amounts can be so large that the totals of a fight have to be watched
     largest="f8",
     usual="f8",  # the largest amount, in points, and the largest that no number of can outgrow the books of a fight
     beats_meet="i8",  # 1: a beat can touch another than its bearer, or what it does can hang on another's refill

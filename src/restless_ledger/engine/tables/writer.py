@@ -245,7 +245,7 @@ class TableWriter:
         follow on each other."""
         largest = self.book.rulebook.largest_amount
         turns = {"turns": self.book.clock.turns.code, "walks_first": int(self.book.clock.walks == "first")}
-        amounts = {"largest": largest, "usual": min(USUAL, largest)}
+        amounts = {"largest": largest, "usual": min(USUAL, largest), "vast": int(largest > USUAL)}
         return {**point_rules(self.book, self.encounter), **turns, **amounts}
 
     def _grants(self) -> bool:

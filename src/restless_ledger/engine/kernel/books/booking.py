@@ -77,7 +77,8 @@ def record_total(state: State, verb: int, asked: int, booked: int, cause: int, s
     if verb == EARN:
         return
     tally = state.tally[source, cause]
-    tally.waste += abs(asked - booked)
+    if asked != booked:
+        tally.waste += abs(asked - booked)
     if verb == HARM:
         tally.harm -= booked
         state.clock[0].harm -= booked
@@ -113,7 +114,7 @@ def book_change(
 
     Modifies the gauge, its page and the tally, and writes an entry. What could not be booked is waste.
     """
-    if abs(asked) > USUAL_ASKED:
+    if tables.rules[0].vast and abs(asked) > USUAL_ASKED:
         count_vast(tables, state, unit, asked)
     row = state.gauges[unit, gauge]
     after = max(tables.gauges[gauge].bottom, min(row.now + asked, max(row.top, row.now)))
