@@ -271,3 +271,17 @@ plays = [{ use = "swap" }]
         )
         fight = fought(text, f"{at('ox', 2, 5)}, {at('ox', 3, 5)}", f"{at('post', 12, 5)}, {at('post', 19, 9)}")
         self.assertTrue(rows(fight, "lost") or len(rows(fight, "down")) == 2)
+
+    def test_an_explanation_shows_the_roll_of_each_kind_that_it_brings(self) -> None:
+        rolled = 'power = "die"\nrolled = { die = { between = [%s, %s] } }\n'
+        text = changed(
+            TINY,
+            ("does = [{ damage", 'projectile = "50 m/s"\ndoes = [{ damage = "sear" }, { damage'),
+            ('power = "might"\n', rolled % (1, 20)),
+        )
+        text = changed(text, ("[classes.ox]", f"[damage.sear]\n{rolled % (30, 60)}[classes.ox]"))
+        fight = fought(text, at("ox", 2, 5), at("post", 12, 5))
+        hits = [row for row in fight.records() if row["verb"] == "harm"][:2]
+        for row in hits:
+            self.assertIn(f"die       {-row['asked']:g}, drawn from", fight.why(row["entry"]))
+        self.assertEqual([row["kind"] for row in hits], ["sear", "blow"])

@@ -77,13 +77,15 @@ class ExpectedDamage:
         pages = page_by_level(self.book, by), page_by_level(self.book, on)
         count = len(pages[0]["level"])
         amount, first = np.zeros(count), None
+        several = len(ability.effects) > 1
         for effect, often, last in in_order(ability.does, *pages):
             hit = self.hit(effect.damage, by, on, effect.part)
             reads = effect.times is not None and "booked" in effect.times.names
             page = {**pages[0], "booked": last.booked_by(effect.after)} if reads else pages[0]
             times = effect_times(effect, page)
             taken = hit.multiplied(times).mean
-            last.hit(np.minimum(1.0, hit.critical_chance), hit.critical_times, taken)
+            if several:
+                last.hit(np.minimum(1.0, hit.critical_chance), hit.critical_times, taken)
             if self.book.damage[effect.damage].gauge in (None, self.book.downing_gauge):
                 amount = amount + taken * often
                 first = hit.connects if first is None else first
@@ -93,8 +95,8 @@ class ExpectedDamage:
         """Return how long it is at least from one use by a class to the next, at each level (see `seconds_between`)."""
         if (by, ability) not in self._seconds:
             page = page_by_level(self.book, by)
-            forms = forms_by_level(self.book, by, ability)
-            every = [np.broadcast_to(seconds_between(self.book.clock, form, page), held.shape) for form, held in forms]
+            forms, shape = forms_by_level(self.book, by, ability), np.shape(page["level"])
+            every = [np.broadcast_to(seconds_between(self.book.clock, form, page), shape) for form, _ in forms]
             self._seconds[by, ability] = _by_form(forms, every)
         return self._seconds[by, ability]
 

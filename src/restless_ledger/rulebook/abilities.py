@@ -55,8 +55,8 @@ class Ability(Brings):
     least: LengthField | None = None
     """How far away its target must be at least. Without it, any distance."""
     at_place: bool = False
-    """Whether it is aimed at the place where its target stands as it is used: who has left that place by the time
-    that it lands, or that its projectile arrives, is not reached. It needs an area."""
+    """Whether it is aimed at where its target stands as it is used. Who has left that place as it lands is not reached.
+    It needs an area."""
     area: Area | None = None
     """Others near the target whom it reaches too."""
     projectile: SpeedField | None = None

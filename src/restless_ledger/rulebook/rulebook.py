@@ -175,12 +175,16 @@ class Rulebook(Entry):
 
         Several threads may ask at once: what two of them work out at the same time is the same.
         """
-        found = self._kept.get(key, NOTHING)
+        private = (
+            self.__pydantic_private__
+        )  # by name it would be looked up anew each time, which takes longer than all else
+        assert private is not None
+        found = private["_kept"].get(key, NOTHING)
         if found is NOTHING:
             found = work_out()
-            if len(self._kept) >= MOST_KEPT:
-                self._kept = {}
-            self._kept[key] = found
+            if len(private["_kept"]) >= MOST_KEPT:
+                private["_kept"] = {}
+            private["_kept"][key] = found
         return found
 
     def model_copy(self, *, update: Mapping[str, Any] | None = None, deep: bool = False) -> Self:

@@ -24,7 +24,8 @@ from .stacking import stacked
 PageByLevel = dict[str, Array]
 """Every name on a character's page, as an array of shape (levels,)."""
 Forms = list[tuple[Ability, NDArray[np.bool_]]]
-"""What an ability is, each with whether it is that at each level, of shape (levels,)."""
+"""What an ability is, each with whether it is that at each level, of shape (levels,), or (1,) of all alike."""
+AT_EVERY_LEVEL = np.ones(1, dtype=bool)
 
 
 def page_by_level(book: Rulebook, who: str) -> PageByLevel:
@@ -60,8 +61,10 @@ def _brought(book: Rulebook, who: str) -> list[tuple[Brings, int]]:
 def forms_by_level(book: Rulebook, who: str, ability: str) -> Forms:
     """Return what an ability is for a bare class as that alters it, each form with whether it is that at each level."""
     first, last = book.rulebook.levels
-    levels = np.arange(first, last + 1)
     found = [(brings.alters[ability], at) for brings, at in brought_by_level(book, who) if ability in brings.alters]
+    if not found:
+        return [(book.abilities[ability], AT_EVERY_LEVEL)]
+    levels = np.arange(first, last + 1)
     begins = sorted({first, *(at for _, at in found)})
     return [
         (

@@ -36,6 +36,7 @@ class State(Block):
         "shots": (SHOT, "shot"),
         "launched": (LAUNCHED, "shot kind"),  # the values of the dealer's lines when a projectile left
         "launched_extras": (FLOAT, "shot extra"),
+        "launched_rolls": (FLOAT, "shot roll"),  # what was rolled for its hits
         "fresh": (WHOLE, "change"),  # 1: a mark that a buff which begins gives anew
         "picked": (WHOLE, "unit"),  # 1: among the targets of the area in hand
         "stack": (FLOAT, "depth"),

@@ -113,6 +113,18 @@ def keep_page(tables: Tables, state: State, unit: int) -> int:
     return row
 
 
+@kernel_seldom
+def copy_page(state: State, page: int) -> int:
+    """Keep another copy of a page that is kept; return its row."""
+    clock = state.clock[0]
+    row = clock.pages
+    clock.pages = row + 1
+    if row < state.kept.shape[0] and 0 <= page < row:
+        for slot in range(state.kept.shape[1]):
+            state.kept[row, slot] = state.kept[page, slot]
+    return row
+
+
 @kernel
 def last_entry(state: State) -> int:
     """Return the number of the entry written last, or -1 where it isn't kept."""

@@ -28,7 +28,7 @@ from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.booking import book_change
 from ..books.effect_stack import is_scripted
-from ..books.entries import keep_page, last_entry
+from ..books.entries import copy_page, keep_page, last_entry
 from ..books.events import trigger
 from ..books.record_hit import record_hit
 from ..buffs.buff import is_barred
@@ -57,6 +57,8 @@ def strike(tables: Tables, state: State, at: int, index: int, taker: int) -> boo
     recording = state.run[0].recording
     if recording:
         open_note(tables, state, dealer, taker, shot=frame.shot)
+        if frame.shot >= 0 and row.last_roll > row.first_roll:
+            state.hit[0].dealer_page = page_with_rolls(tables, state, kind, frame.shot)
     notes = 0
     if tables.rules[0].kept_off:
         notes = kept_off(tables, state, taker, kind, aimed=frame.aimed)
@@ -154,6 +156,18 @@ def kept_off(tables: Tables, state: State, taker: int, kind: int, aimed: int) ->
     if tables.rules[0].controls and row.heals == 0 and state.units[taker].hidden & HIDES_HITS:
         return INVULNERABLE
     return 0
+
+
+@kernel_seldom
+def page_with_rolls(tables: Tables, state: State, kind: int, shot: int) -> int:
+    """Keep a copy of the page of a projectile's dealer with what was rolled for one kind of its hits: two may have
+    rolled lines of the same name. Return its row."""
+    page = state.shots[shot].page
+    row = copy_page(state, page)
+    if page >= 0 and row < state.kept.shape[0]:
+        for index in range(tables.kinds[kind].first_roll, tables.kinds[kind].last_roll):
+            state.kept[row, tables.rolls[index].slot] = state.launched_rolls[shot, index]
+    return row
 
 
 @kernel_seldom

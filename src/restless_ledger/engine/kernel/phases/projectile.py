@@ -53,6 +53,8 @@ def load_shot(tables: Tables, state: State, number: int, unit: int, kind: int) -
     load = state.launched[number, kind]
     if row.last_roll > row.first_roll:
         roll_lines(tables, state, unit, kind, page=state.shots[number].page)
+        for index in range(row.first_roll, row.last_roll):
+            state.launched_rolls[number, index] = state.pages[unit, tables.rolls[index].slot]
     load.power = read_line(tables, state, unit, row.power)
     load.aim = read_line(tables, state, unit, row.aim) if row.aim >= 0 else 1.0
     load.chance = read_line(tables, state, unit, row.chance) if row.chance >= 0 else 0.0
@@ -121,6 +123,8 @@ def forget_shot(tables: Tables, state: State, number: int) -> None:
         state.launched[number, kind].spread = state.launched[last, kind].spread
     for index in range(tables.extras.shape[0]):
         state.launched_extras[number, index] = state.launched_extras[last, index]
+    for index in range(tables.rolls.shape[0]):
+        state.launched_rolls[number, index] = state.launched_rolls[last, index]
 
 
 @kernel_apart
