@@ -57,16 +57,12 @@ def play_turns(tables: Tables, state: State) -> None:
     step = 1 if one_by_one else max(1, clock.listed)
     for first in range(0, clock.listed, step):
         looks = one_by_one
-        for _ in range(MOST_ACTIONS):
+        for _ in range(MOST_ACTIONS + 1):
+            play_land(tables, state, first, first + step)  # also what was wound up in a round before
             if not looks and not may_act_again(tables, state, first, first + step):
                 break
-            looks = False
-            if one_by_one:
-                play_land(tables, state, first, first + step)  # what was wound up in a round before
             play_choose(tables, state, first, first + step)
-            if one_by_one and tables.rules[0].walks_first and walks_now(tables, state, state.turn[first]):
-                looks = True
-            play_land(tables, state, first, first + step)
+            looks = one_by_one and tables.rules[0].walks_first and walks_now(tables, state, state.turn[first])
 
 
 @kernel_seldom
