@@ -8,6 +8,7 @@ import tomllib
 from pathlib import Path
 
 import restless_ledger as rl
+from restless_ledger.engine.outcome import HOW_WON
 
 FOLDER = Path(__file__).parent / "howto" / "say-it"
 RECIPE = re.compile(
@@ -92,8 +93,8 @@ def play(fragment: str) -> list[str]:
         (f"{when.rstrip('0').rstrip('.') if '.' in when else when}{unit}", said, change)
         for _, when, said, change, _ in fight.lines()
     ]
-    how = {"held": " by holding the objective", "fled": " as the others fled", "goal": " by reaching its goal"}
-    ended = f"{fight.winner} won{how.get(fight.won_by or '', '')}" if fight.winner else f"nobody won: {fight.outcome}"
+    how = f" {HOW_WON[way]}" if (way := fight.won_by) in HOW_WON else ""
+    ended = f"{fight.winner} won{how}" if fight.winner else f"nobody won: {fight.outcome}"
     rows.append((f"{fight.seconds:g}{unit}", ended, ""))
     return [f"{when:>6}  {said:<52}  {change:>6}".rstrip() for when, said, change in rows]
 

@@ -105,10 +105,11 @@ class CommandCase(unittest.TestCase):
         return done.stderr
 
 
-def sides(name: str, left: str, right: str) -> str:
-    """Return an encounter of two sides, each given as the inside of a list of units."""
+def sides(name: str, left: str, right: str, more: str = "") -> str:
+    """Return an encounter of two sides, each given as the inside of a list of units; `more` is what else it has."""
     return f"""
 [encounters.{name}]
+{more}
 [[encounters.{name}.sides]]
 name = "left"
 units = [{left}]

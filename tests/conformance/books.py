@@ -29,16 +29,4 @@ def rows(fight: object, verb: str) -> list[dict]:
 
 def placed(left: str, right: str, arena: str = 'size = ["20 m", "10 m"]', more: str = "") -> str:
     """Return an arena and an encounter in it, each side given as the inside of a list of units."""
-    return f"""
-[arenas.yard]
-{arena}
-[encounters.meet]
-arena = "yard"
-{more}
-[[encounters.meet.sides]]
-name = "left"
-units = [{left}]
-[[encounters.meet.sides]]
-name = "right"
-units = [{right}]
-"""
+    return f"\n[arenas.yard]\n{arena}" + sides("meet", left, right, f'arena = "yard"\n{more}')

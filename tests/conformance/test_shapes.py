@@ -10,7 +10,7 @@ import unittest
 import restless_ledger as rl
 
 from ..support import changed, problems_of
-from .books import TINY, book_of, rows
+from .books import TINY, book_of, placed, rows
 
 HERE = complex(20, 20)
 Spots = list[complex]
@@ -33,18 +33,9 @@ def reached(area: str, spots: Spots, pick: str = '"nearest"') -> dict:
 plays = [{{ use = "hit", pick = {pick} }}]
 [movement]
 pace = "0.001"
-[arenas.field]
-size = ["40 m", "40 m"]
-[encounters.meet]
-arena = "field"
-time_limit = "1 s"
-[[encounters.meet.sides]]
-name = "left"
-units = [{{ class = "ox", level = 1, at = ["{HERE.real} m", "{HERE.imag} m"] }}]
-[[encounters.meet.sides]]
-name = "right"
-units = [{posts}]
 """
+    ox = f'{{ class = "ox", level = 1, at = ["{HERE.real} m", "{HERE.imag} m"] }}'
+    text += placed(ox, posts, 'size = ["40 m", "40 m"]', 'time_limit = "1 s"')
     fight = rl.fight(book_of(text), "meet")
     names = [unit.name for unit in fight.setup.units][1:]
     return {names.index(row["unit"]): -row["booked"] for row in rows(fight, "harm") if row["unit"] in names}

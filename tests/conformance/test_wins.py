@@ -7,7 +7,7 @@ import unittest
 import restless_ledger as rl
 
 from ..support import changed, problems_of
-from .books import TINY, book_of
+from .books import TINY, book_of, sides
 
 YARD = '[movement]\npace = 2\n[arenas.yard]\nsize = ["20 m", "10 m"]\nedges = { east = "exit" }\n'
 WALK = "[playbooks.walk]\nplays = [{ flee = true }]\n"
@@ -21,17 +21,7 @@ def fought(
 
 def book(wins: str, left: str, right: str, more: str = "") -> str:
     """Return an encounter with ways to win; its place and what else it has stand in `more`."""
-    return f"""
-[encounters.meet]
-wins = [{wins}]
-{more}
-[[encounters.meet.sides]]
-name = "left"
-units = [{left}]
-[[encounters.meet.sides]]
-name = "right"
-units = [{right}]
-"""
+    return sides("meet", left, right, f"wins = [{wins}]\n{more}")
 
 
 TWO = '{ class = "post", level = 1, name = "king" }, { class = "post", level = 1, name = "guard" }'
@@ -49,6 +39,16 @@ class Ways(unittest.TestCase):
         )
         both = fought('{ side = "left", down = ["post"] }', right=TWO)
         self.assertEqual((both.winner, both.won_by, both.seconds), ("left", "wiped out", 19.0))
+
+    def test_units_are_named_as_in_the_ledger(self) -> None:
+        twins = '{ class = "post", level = 1 }, { class = "post", level = 1, lives = 9 }'
+        for name in ("post 1", "post 2"):
+            fight = fought(f'{{ side = "left", down = ["{name}"] }}', right=twins, more='time_limit = "900 s"')
+            downs = [row["unit"] for row in fight.records() if row["verb"] == "down"]
+            self.assertEqual((fight.winner, downs[-1]), ("left", name))
+        named = '{ class = "post", level = 1, name = "king 7" }, { class = "post", level = 1 }'
+        text = book('{ side = "left", down = ["king"] }', '{ class = "ox", level = 1 }', named)
+        self.assertIn("there is no unit and no class of this name", problems_of(TINY + text))  # a part of its name
 
     def test_who_has_a_life_left_is_not_down(self) -> None:
         king = '{ class = "post", level = 1, name = "king", lives = 2 }, { class = "post", level = 1, name = "guard", lives = 9 }'

@@ -119,7 +119,7 @@ class Reading(unittest.TestCase):
             (Path(folder) / "a.toml").write_text("\ufeff" + TINY, encoding="utf-8")
             book = rl.load(folder)
         self.assertEqual(list(book.encounters), ["meet"])
-        self.assertEqual(book.place("encounters", "meet", "sides", 1, "name"), "deep/b.toml:7")
+        self.assertEqual(book.place("encounters", "meet", "sides", 1, "name"), "deep/b.toml:8")
 
     def test_one_file_is_a_rulebook_too(self) -> None:
         with tempfile.TemporaryDirectory() as folder:

@@ -7,6 +7,7 @@ from pathlib import Path
 import click
 
 from .. import api as library
+from ..engine.outcome import HOW_WON
 from ..formula.explain import number
 from ..ledger import Fight
 from . import options
@@ -85,8 +86,7 @@ def print_fight(fight: Fight, most: int | None = None) -> None:
 
 def _how(fight: Fight) -> str:
     """Say how a fight was won, where the others were not just all down."""
-    ways = {"held": " by holding the objective", "fled": " as the others fled", "goal": " by reaching its goal"}
-    return ways.get(fight.won_by or "", "")
+    return f" {HOW_WON[way]}" if (way := fight.won_by) in HOW_WON else ""
 
 
 def print_balances(fight: Fight) -> None:

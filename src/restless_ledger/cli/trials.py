@@ -8,6 +8,7 @@ import click
 
 from .. import api as library
 from ..duels.exact import exact_or_why
+from ..engine.outcome import HOW_WON
 from ..monte_carlo import Trials
 from ..monte_carlo.progression import CLOSE
 from ..monte_carlo.trials import TABLES
@@ -122,11 +123,7 @@ def _print_outcomes(trials: Trials) -> None:
         )
     page.print(table)
     for row in trials.records("outcomes"):
-        for way, words in (
-            ("held", "by holding the objective"),
-            ("fled", "as the others fled"),
-            ("goal", "by reaching a goal"),
-        ):
+        for way, words in HOW_WON.items():
             if row[way]:
                 page.print(f"Of the wins of {row['outcome']}, {row[way]:,} {words}.")
 

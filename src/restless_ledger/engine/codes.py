@@ -16,7 +16,6 @@ from ..rulebook.words import (
     Event,
     Feet,
     Hides,
-    Middle,
     Of,
     Pick,
     Receiver,
@@ -234,7 +233,6 @@ USE_EVENTS = sum(1 << word.code for word in (Event.USING, Event.MATE_USING, Even
 ANNOUNCED = sum(1 << word.code for word in (Event.OPENING, Event.ROUND))
 """Sets of events, a bit each."""
 CONE, LINE, RING, CHAIN = (shape.code for shape in (Shape.CONE, Shape.LINE, Shape.RING, Shape.CHAIN))
-AT_USER = Middle.USER.code
 SIDE_BY_SIDE = Turns.SIDE_BY_SIDE.code
 TO_TARGET, TO_USER, TO_OTHER, TO_MATES, TO_ALLIES, TO_FOES, TO_ALL, TO_GIVER = (word.code for word in Receiver)
 WALL = Edge.WALL.code

@@ -23,6 +23,12 @@ class WayToWin(Word):
 
 
 WAY_OF = {WIPED_OUT: WayToWin.WIPED_OUT, HELD: WayToWin.HELD, FLED_ALL: WayToWin.FLED, GOAL: WayToWin.GOAL}
+HOW_WON: dict[str, str] = {
+    WayToWin.HELD: "by holding the objective",
+    WayToWin.FLED: "as the others fled",
+    WayToWin.GOAL: "by reaching its goal",
+}
+"""What people read of a win that was more than being the last side that stands."""
 NO_WINNER_OF = {
     MUTUAL: NoWinner.MUTUAL_DOWN,
     TIME_OUT: NoWinner.TIME_OUT,

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections import Counter
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 
@@ -16,6 +15,7 @@ from ..rulebook.handlings import Handling
 from ..rulebook.pages import FACTS
 from ..rulebook.playbooks import Play
 from ..rulebook.problems import nearest
+from ..rulebook.unit_names import Called, unit_names
 from ..rulebook.words import Targets
 from ..sheets import CharacterSpec, Sheet, build_sheet, spec_of
 from ..sheets.hit import single
@@ -34,6 +34,13 @@ class Unit:
     lives: int = 1
     distance: float = 0.0
     at: tuple[float, float] | None = None
+    plain: str = ""
+    """Its name without a number and a side."""
+
+    @property
+    def called(self) -> Called:
+        """What it is called where a rulebook names it."""
+        return Called(self.name, self.plain or self.name, self.sheet.who)
 
 
 def find_encounter(book: Rulebook, name: str) -> Encounter:
@@ -51,6 +58,8 @@ class Player:
     sheet: Sheet
     playbook: str | None = None
     handling: str | None = None
+    plain: str = ""
+    """Its name without a number."""
 
 
 def with_players(book: Rulebook, encounter: Encounter, side: str, players: Sequence[Player]) -> list[Unit]:
@@ -65,7 +74,7 @@ def with_players(book: Rulebook, encounter: Encounter, side: str, players: Seque
     for number, player in enumerate(players):
         name = f"{player.name} ({side})" if player.name in foreign else player.name
         habits = _habits(book, player.sheet, player.playbook, player.handling, None)
-        taken.append(Unit(name, index, player.sheet, *habits, spots[number % len(spots)]))
+        taken.append(Unit(name, index, player.sheet, *habits, spots[number % len(spots)], player.plain or player.name))
     return [*(unit for unit in others if unit.side < index), *taken, *(unit for unit in others if unit.side > index)]
 
 
@@ -74,15 +83,15 @@ def roster(book: Rulebook, encounter: Encounter) -> list[Unit]:
     sheets: dict[CharacterSpec, Sheet] = {}
     units: list[Unit] = []
     places = [(side, group) for side, entry in enumerate(encounter.sides) for group in entry.units]
-    names = iter(_names(book, encounter))
+    names = iter(unit_names(book, encounter))
     for side, group in places:
         spec = spec_of(group, group.level, group.bought)
         sheet = sheets[spec] = sheets.get(spec) or build_sheet(book, spec)
         habits = _habits(book, sheet, group.playbook, group.handling, group.lives)
-        units += [
-            Unit(next(names), side, sheet, *habits, _spot(book, encounter, group, number))
-            for number in range(group.count)
-        ]
+        for number in range(group.count):
+            called = next(names)
+            spot = _spot(book, encounter, group, number)
+            units.append(Unit(called.name, side, sheet, *habits, spot, called.plain))
     return units
 
 
@@ -107,23 +116,6 @@ def _spot(book: Rulebook, encounter: Encounter, group: UnitGroup, number: int) -
     width, depth = book.arenas[encounter.arena].size
     rows = max(1, int(depth - group.at[1]) + 1)
     return min(group.at[0] + number // rows, width), min(group.at[1] + number % rows, depth)
-
-
-def _names(book: Rulebook, encounter: Encounter) -> list[str]:
-    """Name the units: by their own name or class, numbered and with their side where that is needed."""
-    plain = [
-        (side.name, group.name or book.classes[group.who].label or group.who)
-        for side in encounter.sides
-        for group in side.units
-        for _ in range(group.count)
-    ]
-    on_side, everywhere, seen = Counter(plain), Counter(name for _, name in plain), Counter[tuple[str, str]]()
-    names = []
-    for side, name in plain:
-        seen[side, name] += 1
-        number = f" {seen[side, name]}" if on_side[side, name] > 1 else ""
-        names.append(f"{name}{number}" + (f" ({side})" if everywhere[name] > on_side[side, name] else ""))
-    return names
 
 
 def _plays(book: Rulebook, chosen: str | None, sheet: Sheet) -> Iterator[tuple[tuple, Play]]:

@@ -50,7 +50,8 @@ class Fight(Result):
 
     @property
     def won_by(self) -> str | None:
-        """How the winner won: the others were `wiped out` or `fled`, or the objective was `held`; None for nobody."""
+        """How the winner won: the others were `wiped out` or `fled`, the objective was `held`, or another `goal` was
+        reached; None for nobody."""
         return None if self._outcome.side is None else self._outcome.way.value
 
     @property

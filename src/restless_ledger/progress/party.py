@@ -87,6 +87,7 @@ class SheetCache:
         self.shapes: dict[tuple, tuple[Setup, list[tuple[State, State]]]] = {}
         self.ready: dict[tuple, PreparedEncounter] = {}
         self.names: list[str] = []
+        self.plain_names: dict[str, str] = {}
         for member in journey.party:
             name = label = member.name or book.classes[member.who].label or member.who
             number = 1
@@ -94,6 +95,7 @@ class SheetCache:
                 number += 1
                 name = f"{label} {number}"
             self.names.append(name)
+            self.plain_names[name] = label
 
     def __reduce__(self) -> tuple[type[SheetCache], tuple[Rulebook, Journey]]:
         return SheetCache, (self.book, self.journey)  # what is made ready is made ready again
@@ -152,7 +154,10 @@ class SheetCache:
     def _made_ready(self, encounter: str, side: str, party: list[Traveller]) -> tuple[Setup, list[tuple[State, State]]]:
         """Make an encounter ready, and return it with the states it can be fought in: the same for all that differ
         only in stats from one made before, which is then made ready by exchanging those."""
-        players = [Player(one.name, self.sheet(one), one.member.playbook, one.member.handling) for one in party]
+        players = [
+            Player(one.name, self.sheet(one), one.member.playbook, one.member.handling, self.plain_names[one.name])
+            for one in party
+        ]
         sheets = [player.sheet for player in players]
         shape = (encounter, side, tuple((sheet.abilities, _bearing(sheet)) for sheet in sheets))
         if shape not in self.shapes:

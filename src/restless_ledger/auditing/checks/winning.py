@@ -8,6 +8,7 @@ from collections.abc import Iterator
 from ...rulebook.effect_lists import flat
 from ...rulebook.effects import ReviveEffect
 from ...rulebook.encounters import Encounter, Win
+from ...rulebook.unit_names import unit_names
 from ..audit_context import AuditContext
 from ..finding import Fault
 from ..registry import check
@@ -25,12 +26,9 @@ def won_at_once(case: AuditContext) -> Iterator[Fault]:
     for path, encounter, win in _ways(case):
         if win.there is None or win.down or win.fled or win.points or win.at_time_limit:
             continue
-        groups = [group for side in encounter.sides for group in side.units]
-        meant = [
-            group
-            for group in groups
-            if {group.who, group.name, case.book.classes[group.who].label} & set(win.there.who)
-        ]
+        groups = [group for side in encounter.sides for group in side.units for _ in range(group.count)]
+        names = unit_names(case.book, encounter)
+        meant = [group for group, called in zip(groups, names, strict=True) if set(called) & set(win.there.who)]
         far = [math.dist(group.at, win.there.at) if group.at else math.inf for group in meant]
         if meant and max(far) <= win.there.radius and all(group.count == 1 for group in meant):
             who = " and ".join(win.there.who)

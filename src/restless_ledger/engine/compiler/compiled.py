@@ -74,7 +74,9 @@ def _compile(function: Function, cache: bool, **options: Any) -> Function:
         dispatcher: Any = njit(**options)(function)
     resolve = dispatcher.get_call_template
     # one signature each: a constant among the operands would make the compiler write a version for its value
-    dispatcher.get_call_template = lambda args, kws: resolve(tuple(types.unliteral(arg) for arg in args), kws)
+    dispatcher.get_call_template = lambda args, kws: resolve(
+        tuple(types.unliteral(arg) for arg in args), {name: types.unliteral(arg) for name, arg in kws.items()}
+    )
     if cache:
         compile_program(dispatcher)
         after = dispatcher.compile

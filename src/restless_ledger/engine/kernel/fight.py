@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..codes import ANNOUNCED, ARRIVE, END_PHASE, LAND, MOVE, NEVER, ON_THE_FLOOR, PULSE, RUNNING, SETTLE, SOUND
+from ..codes import ANNOUNCED, ARRIVE, END_PHASE, MOVE, NEVER, ON_THE_FLOOR, PULSE, RUNNING, SETTLE, SOUND
 from ..compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ..layout.layout import State, Tables
 from ..layout.memory import copy_words
@@ -18,7 +18,6 @@ from .phases.announce import announce
 from .phases.answer import answer
 from .phases.fall import arrive
 from .phases.initiative import list_turn, next_tick
-from .phases.later import play_later
 from .phases.move import move
 from .phases.objective import hold_objective, reach_checkpoint
 from .phases.opening import draw_openings, draw_variation
@@ -27,7 +26,7 @@ from .phases.pulse import pulse
 from .phases.respawn import return_due
 from .phases.settle import settle
 from .phases.supply import lay_out, take
-from .phases.turns import play_choose, play_land, play_turns
+from .phases.turns import play_due, play_turns
 
 
 @kernel
@@ -52,15 +51,10 @@ def play_tick(tables: Tables, state: State) -> None:
         answer(tables, state)
     if tables.rules[0].placed:
         play_arrive(tables, state)
-    if clock.acting and tables.rules[0].turns == 0:
-        play_choose(tables, state, 0, clock.listed)
-    if tables.rules[0].branches and clock.later_at <= clock.tick:
-        clock.phase = LAND
-        play_later(tables, state)
-    if clock.acting and tables.rules[0].turns == 0:
-        play_land(tables, state, 0, clock.listed)
-    if clock.acting and (tables.rules[0].turns or tables.rules[0].actions >= 0):
+    if clock.acting:
         play_turns(tables, state)
+    else:
+        play_due(tables, state)
     if tables.rules[0].placed:
         play_move(tables, state)
     if tables.rules[0].figures and clock.followed:

@@ -72,7 +72,11 @@ class AbilityWriter:
         if area is None:
             return {**NO_AREA, "reach": reach, "least": least}
         found = self.effects.columns.of(ABILITIES, (*here, "area"), area)
-        found |= {"radius": area.extent, "cosine": math.cos(math.radians(area.angle or 0.0) / 2)}
+        found |= {
+            "radius": area.extent,
+            "at_user": int(area.from_user),
+            "cosine": math.cos(math.radians(area.angle or 0.0) / 2),
+        }
         if area.from_user and ability.targets is not Targets.USER:
             reach, least = min(reach, area.extent), max(least, area.inner or 0.0)
         return {**found, "reach": reach, "least": least}

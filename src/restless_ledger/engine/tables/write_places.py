@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Sequence
 
 from ...rulebook import InputError, Rulebook
@@ -14,9 +13,6 @@ from ..roster import Unit
 from .columns import Columns
 from .table_rows import Pool, row, span
 from .write_effects import EffectWriter
-
-NUMBERED, SIDED = re.compile(r" \d+$"), re.compile(r" \([^)]*\)$")
-"""What tells units of one name apart."""
 
 
 def place_row(book: Rulebook, columns: Columns, encounter: Encounter | None) -> tuple:
@@ -98,12 +94,8 @@ def win_rows(book: Rulebook, encounter: Encounter | None, units: Sequence[Unit])
 
 
 def _meant(units: Sequence[Unit], name: str) -> list[int]:
-    """Return the units of a name, with or without their number and side, or of a class."""
-    return [
-        number
-        for number, unit in enumerate(units)
-        if name in (unit.name, unit.sheet.who, NUMBERED.sub("", unit.name), NUMBERED.sub("", SIDED.sub("", unit.name)))
-    ]
+    """Return the units that are called so."""
+    return [number for number, unit in enumerate(units) if name in unit.called]
 
 
 def supply_rows(book: Rulebook, effects: EffectWriter, arena: Arena | None) -> tuple[list[str], list, list]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from ..encounters import MOST_UNITS, Encounter, UnitGroup
 from ..problems import Report, nearest
 from ..rulebook import Rulebook
+from ..unit_names import unit_names
 from ..words import NoWinner
 from .place import check_point
 
@@ -45,8 +46,7 @@ def check(book: Rulebook, report: Report) -> None:
 def _check_wins(book: Rulebook, report: Report, here: tuple, encounter: Encounter) -> None:
     """What wins a fight names sides and units that are there, asks for something, and can come about."""
     sides = [side.name for side in encounter.sides]
-    groups = [group for side in encounter.sides for group in side.units]
-    known = list(dict.fromkeys(name for group in groups for name in _called(book, group)))
+    known = list(dict.fromkeys(name for called in unit_names(book, encounter) for name in called))
     points, goal = encounter.points, encounter.objective
     for index, win in enumerate(encounter.wins):
         path = (*here, "wins", index)
@@ -76,13 +76,6 @@ def _check_wins(book: Rulebook, report: Report, here: tuple, encounter: Encounte
         report.add((*here, "points", "holding"), said, points.holding, "write objective, and points.every")
     if goal and goal.hold is None and not (points and points.holding):
         report.add((*here, "objective"), "holding it brings nothing", "", "write hold, or points = { holding = 1 }")
-
-
-def _called(book: Rulebook, group: UnitGroup) -> list[str]:
-    """Return what the units of a group are called where an encounter names them."""
-    of_class = book.classes[group.who].label if group.who in book.classes else None
-    label = group.name or of_class or group.who
-    return [group.who, label, *(f"{label} {number}" for number in range(1, group.count + 1))]
 
 
 def _check_places(book: Rulebook, report: Report, path: tuple, encounter: Encounter, group: UnitGroup) -> None:

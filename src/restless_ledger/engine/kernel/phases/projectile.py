@@ -52,7 +52,7 @@ def load_shot(tables: Tables, state: State, number: int, unit: int, kind: int) -
     row = tables.kinds[kind]
     load = state.launched[number, kind]
     if row.last_roll > row.first_roll:
-        roll_lines(tables, state, unit, kind, page=state.shots[number].page)
+        roll_lines(tables, state, unit, kind, page=-1)
         for index in range(row.first_roll, row.last_roll):
             state.launched_rolls[number, index] = state.pages[unit, tables.rolls[index].slot]
     load.power = read_line(tables, state, unit, row.power)

@@ -10,6 +10,7 @@ from ..units.sides import is_kept_from
 from .answer import answer
 from .choose import choose
 from .land import land, next_priority
+from .later import play_later
 from .meanwhile import choose_meanwhile, may_act_meanwhile
 from .move import move
 
@@ -48,21 +49,37 @@ def play_land(tables: Tables, state: State, first: int, last: int) -> None:
         priority = next_priority(tables, state, priority) if tables.rules[0].priorities else -NEVER
 
 
-@kernel_seldom
+@kernel
 def play_turns(tables: Tables, state: State) -> None:
-    """In rounds, phases 4 and 5 for one unit after the other, where turns follow on each other; and again for units
-    that may do more than one thing in a round."""
+    """Phases 4 and 5: for everybody together, and in rounds again for those who may do more than one thing; or, where
+    turns follow on each other, for one unit after the other. Such a unit lands first what it wound up before."""
     clock = state.clock[0]
-    one_by_one = tables.rules[0].turns != 0
-    step = 1 if one_by_one else max(1, clock.listed)
-    for first in range(0, clock.listed, step):
-        looks = one_by_one
-        for _ in range(MOST_ACTIONS + 1):
-            play_land(tables, state, first, first + step)  # also what was wound up in a round before
-            if not looks and not may_act_again(tables, state, first, first + step):
-                break
+    together = tables.rules[0].turns == 0
+    step = clock.listed if together else 1
+    first, passes, chooses = 0, 0, together
+    while first < clock.listed:
+        looks = False
+        if chooses:
             play_choose(tables, state, first, first + step)
-            looks = one_by_one and tables.rules[0].walks_first and walks_now(tables, state, state.turn[first])
+            looks = not together and tables.rules[0].walks_first and walks_now(tables, state, state.turn[first])
+        if first == 0 and passes == 0:
+            play_due(tables, state)
+        play_land(tables, state, first, first + step)
+        if together and tables.rules[0].actions < 0:
+            return
+        passes += 1
+        if passes > MOST_ACTIONS or not (looks or not chooses or may_act_again(tables, state, first, first + step)):
+            first, passes, chooses = first + step, 0, together
+        else:
+            chooses = True
+
+
+@kernel
+def play_due(tables: Tables, state: State) -> None:
+    """Phase 5 begins with the effects that were put off until now."""
+    if tables.rules[0].branches and state.clock[0].later_at <= state.clock[0].tick:
+        state.clock[0].phase = LAND
+        play_later(tables, state)
 
 
 @kernel_seldom

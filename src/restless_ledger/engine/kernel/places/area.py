@@ -5,7 +5,6 @@ from __future__ import annotations
 import numpy as np
 
 from ...codes import (
-    AT_USER,
     CHAIN,
     CONE,
     FALLEN_ALLY,
@@ -42,7 +41,7 @@ def reach_targets(
     count = 1 if row.to < 0 or is_taken(state, user, target, target=target, to=row.to) else 0
     x, y = state.units[target].x, state.units[target].y
     if most > 1 and tables.rules[0].placed:
-        if begins_at_user(tables, ability) and row.targets != USER_ONLY:
+        if row.at_user and row.targets != USER_ONLY:
             count = 0
         if row.at_place:
             count = 0
@@ -62,7 +61,7 @@ def reach_targets(
         count += 1
     if count == 0 and row.at_place:
         write_event(state, target, LOST, cause, source=user, parent=parent)
-    if begins_at_user(tables, ability):
+    if row.at_user:
         x, y = state.units[user].x, state.units[user].y
     for place in range(count - 1, -1, -1):
         other = state.picked[place]
@@ -96,9 +95,8 @@ def next_in_area(
     """Return the next target of an ability aimed at a point: of those in the area the nearest to its middle, in a chain
     to the one before; where there is no place, anybody by a draw."""
     row = tables.abilities[ability]
-    at_user = begins_at_user(tables, ability)
     middle_x, middle_y = x, y
-    if at_user:
+    if row.at_user:
         middle_x, middle_y = state.units[user].x, state.units[user].y
     if row.outline == CHAIN and count > 0:
         before = state.units[state.picked[count - 1]]
@@ -111,7 +109,7 @@ def next_in_area(
             you = state.units[other]
             if not you.up or you.where != ON_THE_FLOOR:
                 continue
-            if not is_taken(state, user, other, target=target, to=row.to) or (other == user and at_user):
+            if not is_taken(state, user, other, target=target, to=row.to) or (other == user and row.at_user):
                 continue
             taken = False
             for index in range(count):
@@ -134,13 +132,6 @@ def next_in_area(
         if tables.rules[0].placed or found == 0:
             return nearest
     return nearest
-
-
-@kernel_seldom
-def begins_at_user(tables: Tables, ability: int) -> bool:
-    """Say whether the middle of an ability's area is at its user."""
-    row = tables.abilities[ability]
-    return row.origin == AT_USER or row.outline == CONE or row.outline == LINE
 
 
 @kernel_seldom
