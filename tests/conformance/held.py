@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from .held_of_places import HELD_OF_PLACES
+
 HELD_BY = {
+    **HELD_OF_PLACES,
     "The first tick is 0": ["engine.test_tick: an_ability_without_windup_lands_on_the_tick_it_is_used"],
     "A refill or beat of period p": [
         "engine.test_pulse: the_first_refill_is_one_period_away",
@@ -38,37 +41,6 @@ HELD_BY = {
     'With `turns = "side_by_side"`': ["conformance.test_turns: one_side_after_the_other"],
     'With `walks = "first"`': ["conformance.test_turns: walking_first_reaches"],
     "Who has gone down before its turn": ["conformance.test_turns: who_is_felled_before_its_turn"],
-    "An area is a matter of distances": [
-        "conformance.test_shapes: round_at_the_target_and_at_the_user",
-        "conformance.test_shapes: a_cone",
-        "conformance.test_shapes: a_line",
-        "conformance.test_shapes: a_ring",
-        "conformance.test_shapes: who_stands_where_the_user_stands",
-    ],
-    "Whom an area reaches comes": [
-        "conformance.test_shapes: a_line_goes_from_the_user_outwards",
-        "conformance.test_shapes: a_chain_jumps_to_the_nearest",
-        "conformance.test_shapes: the_nearest_count_first",
-    ],
-    "An area that begins at its user": [
-        "conformance.test_shapes: a_ring_round_the_user_and_a_cone",
-        "conformance.test_shapes: whom_an_area_reaches",
-    ],
-    "What is used `at_place`": [
-        "conformance.test_shapes: who_has_left_the_place",
-        "conformance.test_shapes: a_projectile_flies_to_the_place",
-        "conformance.test_shapes: a_place_stays_in_reach",
-    ],
-    "A step puts its user": [
-        "conformance.test_place: where_a_step_ends",
-        "conformance.test_place: it_ends_within_the_arena",
-        "conformance.test_place: on_the_same_spot_the_way",
-    ],
-    "Of several amounts of one use": [
-        "conformance.test_shapes: less_for_each_that_it_pierces",
-        "conformance.test_shapes: split_among_all",
-        "conformance.test_shapes: fall_off_from_the_middle",
-    ],
     "Power, aim and the dealer's": [
         "conformance.test_place: power_is_read_when_it_leaves",
         "conformance.test_place: a_projectile_arrives_on_the_first_tick",

@@ -62,6 +62,8 @@ class Meanwhile(unittest.TestCase):
         fight = duel(text + 'cancels = "recovery"\n')
         # wound up from 0 to 0.3 s; the jab comes on the next tick of its recovery, and the hit again after it
         self.assertEqual(uses(fight)[:4], [(0, "hit"), (4, "jab"), (5, "hit"), (11, "jab")])
+        idle = changed(text, ('does = [{ damage = "blow" }]\n[classes', "does = [{ fill = 1, chance = 0 }]\n[classes"))
+        self.assertEqual(uses(duel(idle + 'cancels = "recovery"\n'))[:2], [(0, "hit"), (4, "jab")])  # nothing changed
         fight = duel(text + 'cancels = "windup"\nrequires = "since_start >= 0.1"\n')
         self.assertEqual(uses(fight)[:2], [(0, "hit"), (1, "jab")])
         self.assertEqual([row["cause"] for row in rows(fight, "interrupt")][:1], ["hit"])

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from .generate_deeds import ABILITIES, BUFFS, CLASSES, KINDS, MARKS, PARTS, STATS
+from .generate_deeds import ABILITIES, BUFFS, CLASSES, KINDS, MARKS, PARTS, STATS, ZONES
 from .generate_places import PlaceWriter
 
 HIT = '{ use = "hit" }'
@@ -137,6 +137,15 @@ class Writer(PlaceWriter):
             ("", f"diminishes = {dulls}\n")
         )
 
+    def zones(self) -> str:
+        """Return the zones, and the buff that one bears in them."""
+        again = self.choose(("refresh", "stack", "ignore"))
+        damp = f'[buffs.damp]\nmarks = ["hexed"]\nagain = "{again}"\nmost = 3\n' + self.maybe(
+            f"lasts = {self.stretched(1, bearer=True)}\n"
+        )
+        damp += self.maybe(self.changes()) + self.reacts(giver=True) + self.control().partition("diminishes")[0]
+        return damp + "".join(self.zone(name) for name in ZONES)
+
     def ability(self, name: str) -> str:
         on = self.choose(("foes", "foes", "allies", "user", "fallen_allies"))
         area = self.area(on)
@@ -158,6 +167,7 @@ class Writer(PlaceWriter):
                 self.maybe(f"requires = {self.formula()}\n"),
                 self.maybe(f'cancels = "{self.choose(("recovery", "windup", "either"))}"\n'),
                 self.maybe("on_the_move = true\n"),
+                self.choose(("", "", f'lays = "{self.choose(ZONES)}"\n')),
                 area,
                 self.maybe('lunge = "2 m"\n'),
                 self.maybe('dash = "6 m/s"\n'),
@@ -253,6 +263,7 @@ passive = true
             self.gauges(),
             *(self.kind(name) for name in (*KINDS, "balm")),
             *(self.buff(name, mark) for name, mark in zip(BUFFS, MARKS, strict=True)),
+            self.zones(),
             *(self.ability(name) for name in ABILITIES),
             f"[abilities.aside]\nbeside = true\ncooldown = {self.stretched(1)}\ndoes = [{self.effects()}]\n",
             self.body(),

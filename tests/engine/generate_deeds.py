@@ -41,7 +41,10 @@ EVENTS = (
     "falling",
     "rising",
     "opening",
+    "entering",
+    "leaving",
 )
+ZONES = ("pool", "halo", "mire")
 
 
 class DeedWriter:
@@ -128,6 +131,7 @@ class DeedWriter:
             f"push = {amount}",
             f'step = "{self.choose(("beside", "behind", "swap", "away"))}"',
             "pull = 3",
+            f'{self.choose(("lay", "lay", "lift"))} = "{self.choose(ZONES)}"',
             "revive = 0.4",
             f'{self.choose(("ready", "hold_off"))} = "{self.choose(ABILITIES)}"{self.maybe(f", by = {self.duration(1)}")}',
             f'{self.choose(("prolong", "shorten"))} = "{self.choose((*BUFFS, "debuff"))}", by = {self.duration(1)}',
@@ -165,6 +169,8 @@ class DeedWriter:
             )
         if on in ("dealing", "taking", "using", "foe_using"):
             asks += self.maybe(f', ability = "{self.choose(ABILITIES)}"')
+        if on in ("entering", "leaving"):
+            asks += self.maybe(f', zone = "{self.choose(ZONES)}"')
         if on in ("giving", "beginning", "ending", "stripped"):
             asks += self.maybe(f', buff = "{self.choose(BUFFS)}"')
         held = self.maybe(f', when = "marked({self.choose(MARKS)})"')

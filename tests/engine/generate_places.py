@@ -29,6 +29,32 @@ class PlaceWriter(DeedWriter):
         area += "at_place = true\n" if places and area else ""
         return area + ("" if begins_there else self.maybe('reach = "3 m"\n') + self.maybe('projectile = "9 m/s"\n'))
 
+    def zone(self, name: str) -> str:
+        size = self.choose(
+            ('radius = "2 m"', 'size = ["3 m", "4 m"]', 'radius = "4 m"\nshrinks = "1 m/s"\nleast = "1 m"')
+        )
+        owned = name != "mire"  # which is an arena's own
+        deeds = (
+            'inside = "damp"\n',
+            f"entering = [{self.effects()}]\n",
+            f"leaving = [{self.effects()}]\n",
+            f"each = {{ every = {self.stretched(1) if owned else self.duration(1)}, does = [{self.effects()}] }}\n",
+        )
+        does = "".join(self.maybe(deed) for deed in deeds) or deeds[0]
+        more = "".join(
+            self.choose(("", "", key))
+            for key in (
+                "outside = true\n",
+                "follows = true\n" * owned,
+                "springs = true\n",
+                'arms = "5 ticks"\n',
+                "most = 1\n",
+            )
+        )
+        to = self.choose(("all", "foes", "allies", "mates")) if owned else "all"
+        lasts = self.choose(("", 'lasts = "9 ticks"\n', 'lasts = "40 ticks"\n'))
+        return f'[zones.{name}]\nto = "{to}"\n{size}\n{lasts}{more}{does}'
+
     def unit(self, who: str, x: float, y: float) -> str:
         at = f', at = ["{x} m", "{y} m"]' if self.placed else ""
         return f'{{ class = "{who}", level = {self.choose((1, 4, 9))}{at} }}'
@@ -46,7 +72,10 @@ class PlaceWriter(DeedWriter):
         edges = self.choose(
             ('east = "pit", west = "pit"', 'east = { ledge = "6 m" }, west = { ledge = "6 m" }', 'north = "exit"', "")
         )
-        arena = f'[arenas.yard]\nsize = ["12 m", "8 m"]\nedges = {{ {edges} }}\nsupplies = [{{ supply = "can", at = ["6 m", "4 m"] }}]\ncheckpoints = [["6 m", "5 m"]]\n'
+        arena = (
+            f'[arenas.yard]\nsize = ["12 m", "8 m"]\nedges = {{ {edges} }}\nsupplies = [{{ supply = "can", at = ["6 m", "4 m"] }}]\ncheckpoints = [["6 m", "5 m"]]\n'
+            + self.maybe('zones = [{ zone = "mire", at = ["5 m", "4 m"] }]\n')
+        )
         goal = self.maybe('objective = { at = ["6 m", "4 m"], radius = "2 m", hold = "20 ticks" }\n')
         place = ('arena = "yard"\n' + goal) if self.placed else ""
         return (

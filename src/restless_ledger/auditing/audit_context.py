@@ -147,11 +147,14 @@ class AuditContext:
 
     @cached_property
     def given(self) -> dict[str, list[tuple]]:
-        """By buff, the paths of the effects that put it on somebody."""
+        """By buff, the paths of the effects and the zones that put it on somebody."""
         found: dict[str, list[tuple]] = defaultdict(list)
         for path, effect in self.effects:
             for name in given_by([effect]):
                 found[name].append(path)
+        for name, zone in self.book.zones.items():
+            if zone.inside is not None:
+                found[zone.inside].append(("zones", name, "inside"))
         return found
 
     @cached_property

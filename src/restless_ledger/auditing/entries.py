@@ -19,6 +19,7 @@ GROUPS = (
     "movement",
     "choice",
     "winning",
+    "zones",
     "journeys",
 )
 

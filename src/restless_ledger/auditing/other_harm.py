@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from ..rulebook.brings import Bears
-from ..rulebook.effect_lists import flat, given_by
+from ..rulebook.effect_lists import flat
 from ..rulebook.effects import DamageEffect, DrainEffect, Effect, PushEffect
+from ..rulebook.in_use import buff_effects, in_use
 from ..rulebook.pages import bearers
 from ..sheets.by_level import learned
 from .audit_context import AuditContext
@@ -14,7 +15,7 @@ MAY_BE_HAD = ("origins", "upgrades", "gear", "gear_sets")
 
 
 def harms_otherwise(case: AuditContext, who: str) -> bool:
-    """Say whether a class can bring harm by drains, beats, reactions or a push over an edge."""
+    """Say whether a class can bring harm by drains, beats, reactions, zones or a push over an edge."""
     return case.kept(("harms otherwise", who), lambda: _harms_otherwise(case, who))
 
 
@@ -22,17 +23,20 @@ def _harms_otherwise(case: AuditContext, who: str) -> bool:
     book = case.book
     own = [name for name, _ in learned(book, who)]
     effects = [effect for name in own for effect in book.abilities[name].effects]
-    given = [book.buffs[name] for name in given_by(effects)]
-    borne: list[Bears] = [book.classes[who], *(book.abilities[name] for name in own), *given]
+    borne: list[Bears] = [book.classes[who], *(book.abilities[name] for name in own)]
     later = list(flat([effect for each in borne for effect in each.answers]))
-    later += [effect for buff in given if buff.each for effect in flat(buff.each.does)]
+    there = {laid.zone for arena in book.arenas.values() for laid in arena.zones}
+    buffs, zones = in_use(book, [*effects, *later], there)
+    later += [effect for name in buffs for effect in flat(buff_effects(book.buffs[name]))]
+    later += [effect for name in zones for effect in flat(book.zones[name].effects)]
     later += case.kept("borne by some", lambda: _borne_by_some(case))
     edges = any(
         edge == "pit" or not isinstance(edge, str) for arena in book.arenas.values() for edge in arena.edges.values()
     )
     pushes = edges and any(isinstance(effect, PushEffect) for effect in (*effects, *later))
-    drains = any(isinstance(effect, DrainEffect) and effect.gauge == book.downing_gauge for effect in effects)
-    return pushes or drains or any(isinstance(effect, DamageEffect | DrainEffect) for effect in later)
+    downing = {name for name, gauge in book.gauges.items() if gauge.downs}
+    drains = any(isinstance(effect, DrainEffect) and effect.gauge in downing for effect in (*effects, *later))
+    return pushes or drains or any(isinstance(effect, DamageEffect) for effect in later)
 
 
 def _borne_by_some(case: AuditContext) -> list[Effect]:

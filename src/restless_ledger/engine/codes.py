@@ -74,12 +74,12 @@ RETURN = Verb.RETURN.code
 FLED = Verb.FLED.code
 MISTAKE = Verb.MISTAKE.code
 MITIGATE = Verb.MITIGATE.code
-READY = Verb.READY.code
-HOLD_OFF = Verb.HOLD_OFF.code
+READY, HOLD_OFF = Verb.READY.code, Verb.HOLD_OFF.code
 PROLONG = Verb.PROLONG.code
 CHANCE = Verb.CHANCE.code
 CHOICE = Verb.CHOICE.code
 PUT_OFF = Verb.PUT_OFF.code
+LAY, LIFT, ENTER, LEAVE = Verb.LAY.code, Verb.LIFT.code, Verb.ENTER.code, Verb.LEAVE.code
 FIRST_EVENT = USE
 """The verbs from here on book nothing: they say what happened."""
 
@@ -94,8 +94,7 @@ GRAZED = Note.GRAZED.bit
 SCRIPT, TOP, FALL, PIT, RETURNING, FIRST_FLOW = range(6)
 FIXED_CAUSES = ("script", "top", "fall", "pit", "return")
 """Causes. After these come what flows into gauges and out of them, the encounter's abilities, its buffs, then its
-classes' reactions and
-its supplies."""
+classes' reactions, its supplies and its zones."""
 
 RUNNING, TIME_OUT, MUTUAL, DRAW = -1, -2, -3, -4
 """Outcomes of a fight that no side has won. A side that wins is its own outcome from 0, and its way to win times the
@@ -132,9 +131,10 @@ PURPOSES = 15
     PROLONG_EFFECT,
     TAKE_EFFECT,
     STEP_EFFECT,
+    LAY_EFFECT,
     GROUP_EFFECT,
     CHOICE_EFFECT,
-) = range(15)
+) = range(16)
 IN_RECOVERY, IN_WINDUP = 1, 2
 """What a unit is busy with, a bit each."""
 AFTER_HIT, AFTER_MISS, AFTER_CRITICAL = After.HIT.code, After.MISS.code, After.CRITICAL.code
@@ -224,11 +224,13 @@ ON_FALLING = Event.FALLING.code
 ON_RISING = Event.RISING.code
 ON_OPENING = Event.OPENING.code
 ON_ROUND = Event.ROUND.code
+ON_ENTERING, ON_LEAVING = Event.ENTERING.code, Event.LEAVING.code
 HIT_EVENTS = sum(
     1 << word.code for word in (Event.DEALING, Event.TAKING, Event.MISSING, Event.DODGING, Event.HEALING, Event.HEALED)
 )
 GAUGE_EVENTS = sum(1 << word.code for word in (Event.EMPTIED, Event.FILLED, Event.FALLING, Event.RISING))
 DOWN_EVENTS = sum(1 << word.code for word in (Event.FELLING, Event.MATE_DOWN, Event.FOE_DOWN))
+ZONE_EVENTS = 1 << ON_ENTERING | 1 << ON_LEAVING
 USE_EVENTS = sum(1 << word.code for word in (Event.USING, Event.MATE_USING, Event.FOE_USING))
 ANNOUNCED = sum(1 << word.code for word in (Event.OPENING, Event.ROUND))
 """Sets of events, a bit each."""

@@ -49,6 +49,8 @@ LEAST_FRAMES, FRAMES_A_UNIT = 1024, 8
 LEAST_LATER, LATER_A_UNIT = 512, 64
 """Room for the effects that are put off."""
 MOST_SHOTS = 1 << 18
+ZONES_A_TICK, MOST_ZONES = 4, 4096
+"""Room for the zones of one name that a unit lays at once, and for all that units lay."""
 
 
 FAULTS = {
@@ -68,7 +70,7 @@ FAULTS = {
         "let a reaction ask for something that its own effects take away, or lower clock.reaction_depth",
     ),
     NO_ROOM: (
-        "more effects or projectiles under way, or put off, than there is room for",
+        "more effects, projectiles or zones under way, or put off, than there is room for",
         "let fewer reactions answer one another, or fewer targets be reached at once",
     ),
 }
@@ -142,6 +144,7 @@ class Setup:
         rules, reactions = self.tables.rules[0], self.tables.reactions
         counts = bool(((reactions.nth > 1) | (reactions.rests > 0)).any())
         return {
+            "zone": self._zones(),
             "later": LEAST_LATER + LATER_A_UNIT * len(self.units) if rules.branches else 1,
             "dull": int(self.tables.buffs.dulls.max(initial=-1)) + 1,
             "reactor": len(self.units) if counts else 0,
@@ -183,6 +186,12 @@ class Setup:
                 f"room for {MOST_SHOTS}\n    make them faster, their reach shorter, or their cooldown longer"
             )
         return int(most)
+
+    def _zones(self) -> int:
+        """Return room for all zones at once: those of the arena, and of each unit as many as it may lay and has just
+        laid."""
+        of_each = int((self.tables.zones.most + ZONES_A_TICK).sum())
+        return len(self.tables.laid) + min(MOST_ZONES, of_each * len(self.units))
 
     @cached_property
     def opening(self) -> State:

@@ -60,6 +60,10 @@ class Verb(Word):
     READY = "ready"
     HOLD_OFF = "hold off"
     PROLONG = "prolong"
+    LAY = "lay"
+    LIFT = "lift"
+    ENTER = "enter"
+    LEAVE = "leave"
 
 
 class Note(Word):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import importlib
+import math
 from collections.abc import Iterator
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
@@ -24,10 +25,14 @@ if TYPE_CHECKING:
     from matplotlib.figure import Figure
 
 
+PLACES = ("x", "y", "distance", "bearing")
+"""The columns that only entries of a fight with a place have."""
+
+
 class Fight(Result):
     """A fight that was fought and recorded. `number` is its place among the trials of its seed."""
 
-    TABLES = ("entries", "balances", "paths")
+    TABLES = ("entries", "balances", "paths", "zones")
     ASKED = ("seed", "number")
     FIGURE = "fight"
 
@@ -87,12 +92,15 @@ class Fight(Result):
                 return self.balances()
             case "paths":
                 return self.paths()
+            case "zones":
+                return self.zones()
         return list(self.each_entry())
 
     def each_entry(self) -> Iterator[dict[str, Any]]:
         """Yield each entry as a record with names in place of numbers and amounts in points."""
         names, clock = self.setup.names, self.setup.book.clock
         entries = self.state.entries[: len(self)]
+        placed = self.setup.tables.rules[0].placed
         for index, values in enumerate(entries.tolist()):
             entry = dict(zip(entries.dtype.names, values, strict=True))
             yield {
@@ -114,7 +122,15 @@ class Fight(Result):
                 **{note.value: bool(entry["notes"] & note.bit) for note in Note},
                 "amount": entry["amount"] if entry["verb"] >= FIRST_EVENT else None,
                 "parent": entry["parent"] if entry["parent"] >= 0 else None,
+                **(self._where(entry) if placed else dict.fromkeys(PLACES)),
             }
+
+    @staticmethod
+    def _where(entry: dict[str, Any]) -> dict[str, float | None]:
+        """Return where the unit of an entry was, how far away its source was, and in which direction."""
+        east, north = entry["from_x"] - entry["x"], entry["from_y"] - entry["y"]
+        bearing = math.degrees(math.atan2(east, north)) % 360 if east or north else None
+        return dict(zip(PLACES, (entry["x"], entry["y"], math.hypot(east, north), bearing), strict=True))
 
     def lines(self) -> Iterator[tuple[int, str, str, str, str]]:
         """Yield each entry for reading: number, time, sentence, change, balance."""
@@ -183,6 +199,26 @@ class Fight(Result):
                     {"unit": name, "tick": int(tick), "seconds": clock.seconds(tick), "x": x, "y": y, "metres": metres}
                 )
         return rows
+
+    def zones(self) -> list[dict[str, Any]]:
+        """Return every zone that was laid: its name, who laid it (None: it is the arena's), whom it follows, from when
+        on it was there, in seconds, until when (None: to the end), and where its middle was at first, in metres."""
+        names, clock, rows = self.setup.names, self.setup.book.clock, dict[int, dict[str, Any]]()
+        for index, entry in enumerate(self.state.entries[: len(self)]):
+            if entry.verb == Verb.LAY.code:
+                zone = names.causes[entry.cause]
+                rows[index] = {
+                    "zone": zone,
+                    "giver": None if entry.amount else names.units[entry.source],
+                    "follows": names.units[entry.unit] if self.setup.book.zones[zone].follows else None,
+                    "from": clock.seconds(int(entry.tick)),
+                    "until": None,
+                    "x": float(entry.x),
+                    "y": float(entry.y),
+                }
+            elif entry.verb == Verb.LIFT.code:
+                rows[int(entry.parent)]["until"] = clock.seconds(int(entry.tick))
+        return list(rows.values())
 
     def plot_paths(self, file: str | Path | None = None, *, ax: Axes | None = None) -> Figure:
         """Draw the paths of all units on the arena, on axes of your own if `ax` is given; save it where a file is

@@ -40,11 +40,11 @@ class Wording:
         return getattr(self.book, chapter)[name].label or name
 
     def cause(self, index: int) -> str:
-        """Return the label of an ability, a buff or a supply, or the word for any other cause."""
+        """Return the label of an ability, a buff, a supply or a zone, or the word for any other cause."""
         name, kind = self.setup.names.causes[index], self.setup.names.cause_kind(index)
         if kind == "class":  # what a class does by itself: its reactions
             return "answer"
-        chapter = {"ability": "abilities", "buff": "buffs", "supply": "supplies"}.get(kind)
+        chapter = {"ability": "abilities", "buff": "buffs", "supply": "supplies", "zone": "zones"}.get(kind)
         if chapter is None or name not in getattr(self.book, chapter):
             return name
         return getattr(self.book, chapter)[name].label or name
@@ -91,6 +91,10 @@ class Wording:
     def revive(self, _entry: Any, words: Words) -> str:
         """Say that a unit comes back, and by what."""
         return "{unit} comes back with {gauge}".format(**words) + ("" if words["cause"] == "return" else words["by"])
+
+    def lay(self, entry: Any, words: Words) -> str:
+        """Say that a zone is laid, or that an arena has it."""
+        return ("{cause} lies there" if entry.amount else "{source} lays {cause}").format(**words)
 
     def build_up(self, entry: Any, words: Words) -> str:
         """Say how full the meter of a buff is."""
@@ -220,6 +224,10 @@ SENTENCES: dict[Verb, str | Callable[[Wording, Any, Words], str]] = {
     Verb.READY: "{unit}’s {cause} is ready sooner{other}",
     Verb.HOLD_OFF: "{unit}’s {cause} is held off{other}",
     Verb.PROLONG: Wording.prolong,
+    Verb.LAY: Wording.lay,
+    Verb.LIFT: "{cause} is gone",
+    Verb.ENTER: "{unit} enters {cause}",
+    Verb.LEAVE: "{unit} leaves {cause}",
     Verb.PUT_OFF: "{whose} {cause} does something in {amount} {clock}",
 }
 """What is said of each verb: a template, or the function that words it."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
@@ -29,6 +29,7 @@ def draw_paths(fight: Fight) -> Figure:
     arena = fight.setup.book.arenas[encounter.arena]
     figure, (panel,) = new_figure([1.0], _title(fight), _subtitle(fight, arena.label or encounter.arena))
     _draw_arena(panel, arena)
+    _draw_zones(fight, panel, arena)
     _draw_things(fight, panel, arena)
     for unit in range(len(fight.setup.units)):
         _draw_path(fight, panel, unit)
@@ -139,6 +140,44 @@ def _draw_things(fight: Fight, panel: Axes, arena: Arena) -> None:
             Circle((goal.at[0], goal.at[1]), goal.radius, facecolor="none", edgecolor=INK, hatch="..", linewidth=1)
         )
         panel.annotate("to be held", (goal.at[0], goal.at[1]), fontsize=8.5, color=INK, ha="center")
+
+
+def _draw_zones(fight: Fight, panel: Axes, arena: Arena) -> None:
+    """Draw each zone where it was laid, in the colour of its giver's side; one that shrinks also at its least."""
+    from matplotlib.colors import to_rgb
+    from matplotlib.patches import Circle, Patch, Rectangle
+
+    sides = {name: unit.side for name, unit in zip(fight.setup.names.units, fight.setup.units, strict=True)}
+    named = set[str]()
+    for laid in fight.zones():
+        zone, (x, y) = fight.setup.book.zones[laid["zone"]], (laid["x"], laid["y"])
+        colour = side_colour(sides[laid["giver"]]) if laid["giver"] else FAINT
+        wide, deep = zone.size or (2 * (zone.radius or 0.0), 2 * (zone.radius or 0.0))
+        look: dict[str, Any] = {
+            "facecolor": (*to_rgb(colour), 0.08),
+            "edgecolor": colour,
+            "linewidth": 0.9,
+            "zorder": 1,
+        }
+        look["linestyle"] = ":" if zone.follows else "-"
+        shapes: list[Patch] = [
+            Circle((x, y), size, **look) for size in (zone.radius, zone.least if zone.shrinks else 0.0) if size
+        ]
+        shapes = shapes or [Rectangle((x - wide / 2, y - deep / 2), wide, deep, **look)]
+        for shape in shapes:
+            panel.add_patch(shape)
+            shape.set_clip_path(Rectangle((0, 0), *arena.size, transform=panel.transData))
+        if laid["zone"] not in named:
+            panel.annotate(
+                zone.label or laid["zone"],
+                (x, max(0.0, y - (2 * zone.least if zone.shrinks else deep) / 2)),
+                xytext=(0, 3),
+                textcoords="offset points",
+                ha="center",
+                fontsize=8.5,
+                color=colour,
+            )
+        named.add(laid["zone"])
 
 
 def _draw_path(fight: Fight, panel: Axes, unit: int) -> None:

@@ -9,8 +9,8 @@ from pydantic import Field
 from .areas import Area
 from .brings import Brings
 from .effect_lists import flat
-from .effects import Beat, DamageEffect, Effect
-from .meaning import GaugeName, Stretch, UserFormula, at_once
+from .effects import Beat, DamageEffect, Effect, LayEffect
+from .meaning import GaugeName, Stretch, UserFormula, ZoneName, at_once
 from .measures import LengthField, SpeedField
 from .quantities import Count, Label, Name
 from .words import Cancels, Targets
@@ -57,6 +57,8 @@ class Ability(Brings):
     at_place: bool = False
     """Whether it is aimed at where its target stands as it is used. Who has left that place as it lands is not reached.
     It needs an area."""
+    lays: ZoneName | None = None
+    """The zone that it lays where it lands, whoever is there: where its area begins, or at its target."""
     area: Area | None = None
     """Others near the target whom it reaches too."""
     projectile: SpeedField | None = None
@@ -87,5 +89,6 @@ class Ability(Brings):
 
     @property
     def effects(self) -> list[Effect]:
-        """Every effect of it: those of its groups, choices and channel included."""
-        return [*flat(self.does), *(flat(self.channel.does) if self.channel else ())]
+        """Every effect of it: those of its groups, choices and channel included, and the laying of its zone."""
+        laid = [LayEffect(lay=self.lays)] if self.lays else []
+        return [*flat(self.does), *(flat(self.channel.does) if self.channel else ()), *laid]

@@ -40,7 +40,9 @@ from .rules import (
     reactions,
     stats,
     upgrades,
+    zones,
 )
+from .zones import Zone
 
 CHAPTERS = (
     amounts,
@@ -60,6 +62,7 @@ CHAPTERS = (
     playbooks,
     lives,
     place,
+    zones,
     encounters,
     journeys,
     examples,
@@ -172,6 +175,9 @@ def _check_entry(book: Rulebook, report: Report, found: Found) -> None:
             effects.check_list(report, found.path, found.value)
         case Ability() | Supply():
             effects.check_effects(report, (*found.path, "does"), found.value.does)
+        case Zone():
+            effects.check_effects(report, (*found.path, "entering"), found.value.entering)
+            effects.check_effects(report, (*found.path, "leaving"), found.value.leaving)
         case Alteration():
             abilities.check_alteration(book, report, found.path, found.value)
         case characters.Character():

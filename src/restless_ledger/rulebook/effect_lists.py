@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence
 
-from .effects import BuildupEffect, ChoiceEffect, Effect, GiveEffect, GroupEffect
+from .effects import BuildupEffect, ChoiceEffect, Effect, GiveEffect, GroupEffect, LayEffect
 
 
 def flat(effects: Sequence[Effect]) -> Iterator[Effect]:
@@ -27,6 +27,13 @@ def given_by(effects: Iterable[Effect]) -> Iterator[str]:
                 yield effect.give
             case BuildupEffect():
                 yield effect.buildup
+
+
+def laid_by(effects: Iterable[Effect]) -> Iterator[str]:
+    """Yield the zones that effects can lay."""
+    for effect in effects:
+        if isinstance(effect, LayEffect) and effect.lay is not None:
+            yield effect.lay
 
 
 def branches(effects: Sequence[Effect]) -> bool:

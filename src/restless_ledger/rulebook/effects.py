@@ -7,6 +7,7 @@ from typing import Annotated
 from pydantic import Discriminator, Field, Tag
 
 from ..formula import parse
+from .any_effect import AnyEffect as AnyEffect
 from .meaning import (
     AbilityName,
     BuffName,
@@ -14,62 +15,12 @@ from .meaning import (
     GaugeName,
     HealingName,
     PartName,
-    ReceiverFormula,
     Stretching,
     UserFormula,
+    ZoneName,
 )
-from .measures import LengthField
 from .quantities import Count, Entry, Name, named_one_of
-from .vocabulary import Among
-from .words import After, Receiver, Step
-
-RECEIVERS = (Receiver.TARGET, Receiver.USER, Receiver.MATES, Receiver.ALLIES, Receiver.FOES, Receiver.ALL)
-
-
-class AnyEffect(Entry):
-    """What every effect may carry: who receives it, on what condition, how likely, how late and how often.
-
-    The effect happens where `after` fits what the last hit before it in the list did. Then `later` puts it off. Then
-    `repeat` says how many times it happens, all at once or one each `every`. Each time, `when` is asked on the user's
-    page, and for each receiver `if` on the receiver's page, and then the `chance` less what `avoid` takes off it.
-    """
-
-    FACTS = ("booked",)
-
-    to: Annotated[Receiver, Among(*RECEIVERS)] = Receiver.TARGET
-    """Who receives it: the target, the user, mates (the rest of the user's side), allies (mates and user), foes, or
-    all."""
-    within: LengthField | None = None
-    """How far from the user those who receive it may be, where to names a group."""
-    when: UserFormula | None = None
-    """Whether it happens, on the user's page."""
-    if_: ReceiverFormula | None = Field(None, alias="if")
-    """Whether it happens, on the receiver's page; distance is that to the user."""
-    chance: UserFormula | None = None
-    """How likely it is to happen, from 0 to 1, on the user's page."""
-    avoid: ReceiverFormula | None = None
-    """What is taken off the chance, on the receiver's page."""
-    evens_out: bool = False
-    """Whether luck evens out, so that neither long streaks of it come nor long ones without."""
-    after: After | None = None
-    """Which result the last hit before it in the list must have had. Without it, a missed hit keeps from its target
-    what comes after it, and from nobody else."""
-    later: Stretching | None = None
-    """How much later it happens. What comes after it in the list does not wait for it."""
-    repeat: UserFormula | None = None
-    """How many times it happens, on the user's page, rounded down."""
-    every: Stretching | None = None
-    """The time from one of several times to the next. Without it, they all come at once."""
-
-    @property
-    def asks(self) -> bool:
-        """Whether it does not simply happen: it has a condition, a chance, a delay or a number of times."""
-        return bool((set(AnyEffect.model_fields) - {"to"}) & self.model_fields_set)
-
-    @property
-    def is_for_several(self) -> bool:
-        """Whether a group receives it."""
-        return self.to not in (Receiver.TARGET, Receiver.USER)
+from .words import Step
 
 
 class DamageEffect(AnyEffect):
@@ -166,6 +117,15 @@ class StepEffect(AnyEffect):
     """How far away it goes, in metres, on the user's page."""
 
 
+class LayEffect(AnyEffect):
+    """`{ lay = "oil_fire" }`: a zone where its receiver stands. `{ lift = "oil_fire" }` ends zones of its receiver."""
+
+    lay: ZoneName | None = None
+    """The zone that begins where the receiver stands. It may be down."""
+    lift: ZoneName | None = None
+    """The zones that end: those of this name that the receiver laid, or that follow it."""
+
+
 class ReviveEffect(AnyEffect):
     """`{ revive = 0.5 }`: brings back a unit that is down, with this share of the gauge that downs; user's page."""
 
@@ -248,6 +208,7 @@ Effect = Annotated[
     | Annotated[StripEffect, Tag("StripEffect")]
     | Annotated[PushEffect, Tag("PushEffect")]
     | Annotated[StepEffect, Tag("StepEffect")]
+    | Annotated[LayEffect, Tag("LayEffect")]
     | Annotated[ReviveEffect, Tag("ReviveEffect")]
     | Annotated[ReadyEffect, Tag("ReadyEffect")]
     | Annotated[ProlongEffect, Tag("ProlongEffect")]
@@ -266,6 +227,8 @@ Effect = Annotated[
             push="PushEffect",
             pull="PushEffect",
             step="StepEffect",
+            lay="LayEffect",
+            lift="LayEffect",
             revive="ReviveEffect",
             ready="ReadyEffect",
             hold_off="ReadyEffect",
@@ -278,7 +241,7 @@ Effect = Annotated[
         ),
         custom_error_type="effect",
         custom_error_message="an effect has exactly one of damage, heal, fill, drain, give, buildup, strip, push, "
-        "pull, step, revive, ready, hold_off, prolong, shorten, take, hand_over, does or one_of",
+        "pull, step, lay, lift, revive, ready, hold_off, prolong, shorten, take, hand_over, does or one_of",
     ),
 ]
 

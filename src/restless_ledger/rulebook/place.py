@@ -9,7 +9,7 @@ from pydantic_core import PydanticCustomError
 
 from ..formula import parse
 from .effects import Effect
-from .meaning import FallFormula, Stretching, SupplyName, UserFormula
+from .meaning import FallFormula, Stretching, SupplyName, UserFormula, ZoneName
 from .measures import AccelerationField, LengthField, SpeedField
 from .quantities import Entry, Label
 from .words import Edge
@@ -97,6 +97,15 @@ class Spot(Entry):
     """Where, east and north from the south-west corner."""
 
 
+class Laid(Entry):
+    """`{ zone = "bog", at = ["10 m", "5 m"] }`: a zone that is there from the beginning, around a point."""
+
+    zone: ZoneName
+    """The zone."""
+    at: Point
+    """Where its middle is, east and north from the south-west corner."""
+
+
 class Arena(Entry):
     """`[arenas.landing]`: a rectangle; x goes east and y goes north from its south-west corner, in metres."""
 
@@ -108,6 +117,8 @@ class Arena(Entry):
     """What is at its edges: a wall, a pit, an exit, or a ledge of some depth."""
     supplies: list[Spot] = Field(default_factory=list)
     """Where supplies appear."""
+    zones: list[Laid] = Field(default_factory=list)
+    """Zones that are there from the beginning, and belong to nobody."""
     checkpoints: list[Point] = Field(default_factory=list)
     """Places where those who reached them return."""
 

@@ -7,7 +7,17 @@ from typing import Annotated
 from pydantic import Field
 
 from .effects import Effect
-from .meaning import AbilityName, BuffName, GaugeName, Lasting, MarkName, PartName, ReceiverFormula, UserFormula
+from .meaning import (
+    AbilityName,
+    BuffName,
+    GaugeName,
+    Lasting,
+    MarkName,
+    PartName,
+    ReceiverFormula,
+    UserFormula,
+    ZoneName,
+)
 from .measures import LengthField
 from .quantities import Count, Entry, Name
 from .vocabulary import Among
@@ -51,6 +61,8 @@ class Reaction(Entry):
     """Only hits on somebody guarded, or with false only the others."""
     buff: BuffName | None = None
     """Only this buff. Without it, a reaction of a buff to a buff that begins, ends or is stripped means itself."""
+    zone: ZoneName | None = None
+    """Only this zone."""
     gauge: GaugeName | None = None
     """The gauge that it watches."""
     share: UserFormula | None = None

@@ -33,6 +33,7 @@ from .promises import AnyPromise
 from .quantities import LARGEST_AMOUNT, USUAL_AMOUNT, Entry, Label, Name
 from .stats import Stat
 from .upgrades import Plan, Upgrade
+from .zones import Zone
 
 GUARDS = ("examples", "promises", "audit")
 """Chapters that say something about the game and are no part of it."""
@@ -141,6 +142,8 @@ class Rulebook(Entry):
     """How a unit returns that has a life left."""
     supplies: dict[Name, Supply] = Field(default_factory=dict)
     """What lies in an arena to be taken."""
+    zones: dict[Name, Zone] = Field(default_factory=dict)
+    """Places that do something to who is in them."""
     arenas: dict[Name, Arena] = Field(default_factory=dict)
     """The places of fights."""
     encounters: dict[Name, Encounter] = Field(default_factory=dict)

@@ -146,6 +146,10 @@ class Event(Word):
     """The fight begins."""
     ROUND = "round"
     """A round begins."""
+    ENTERING = "entering"
+    """It enters a zone."""
+    LEAVING = "leaving"
+    """It leaves a zone."""
 
 
 class Again(Word):

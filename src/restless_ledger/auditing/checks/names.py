@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from itertools import combinations
 
+from ...rulebook.effect_lists import laid_by
 from ...rulebook.effects import (
     BuildupEffect,
     DamageEffect,
@@ -121,7 +122,7 @@ def untested_mark(case: AuditContext) -> Iterator[Fault]:
 def unapplied_buff(case: AuditContext) -> Iterator[Fault]:
     for name in case.book.buffs:
         if name not in case.given:
-            yield Fault(("buffs", name), f"no ability, buff, reaction or supply gives {name}")
+            yield Fault(("buffs", name), f"no ability, buff, reaction, supply or zone gives {name}")
 
 
 @check
@@ -196,6 +197,9 @@ def unused_entry(case: AuditContext) -> Iterator[Fault]:
         "drops": {stage.drop for stage in book.stages.values()},
         "plans": {member.plan for journey in journeys for member in journey.party},
         "supplies": {spot.supply for arena in book.arenas.values() for spot in arena.supplies},
+        "zones": {laid.zone for arena in book.arenas.values() for laid in arena.zones}
+        | {ability.lays for ability in book.abilities.values()}
+        | set(laid_by(effect for _, effect in case.effects)),
         "arenas": {encounter.arena for encounter in book.encounters.values()},
         "stages": {name for journey in journeys for name in journey.stages},
     }

@@ -26,6 +26,7 @@ from .phases.pulse import pulse
 from .phases.respawn import return_due
 from .phases.settle import settle
 from .phases.supply import lay_out, take
+from .phases.tend import tend_zones
 from .phases.turns import play_due, play_turns
 
 
@@ -57,6 +58,8 @@ def play_tick(tables: Tables, state: State) -> None:
         play_due(tables, state)
     if tables.rules[0].placed:
         play_move(tables, state)
+    if tables.rules[0].zones:
+        tend_zones(tables, state)
     if tables.rules[0].figures and clock.followed:
         follow_gauges(tables, state)
     clock.phase = SETTLE

@@ -15,7 +15,19 @@ from ..codes import BANDS, FACTORS, MORE_ROWS, PURPOSES
 from .effect_layout import EVENT, FRAME, HIT, LATER, LAUNCHED, SHOT
 from .fields import FLOAT, WHOLE
 from .memory import Block
-from .state_layout import ACTION_TOTALS, BUFF_TOTALS, ENTRY, HIT_TOTALS, MEETING, OPENED, PATH, REQUEST, RUN, UP_TOTALS
+from .state_layout import (
+    ACTION_TOTALS,
+    BUFF_TOTALS,
+    ENTRY,
+    HIT_TOTALS,
+    MEETING,
+    OPENED,
+    PATH,
+    REQUEST,
+    RUN,
+    UP_TOTALS,
+    ZONE_STATE,
+)
 from .table_layout import Tables as Tables
 
 
@@ -34,6 +46,8 @@ class State(Block):
         "event": (EVENT, "one"),
         "later": (LATER, "later"),  # effects that are put off
         "shots": (SHOT, "shot"),
+        "zones": (ZONE_STATE, "zone"),  # in the order of their laying
+        "within": (WHOLE, "zone unit"),  # 1: that one is in it
         "launched": (LAUNCHED, "shot kind"),  # the values of the dealer's lines when a projectile left
         "launched_extras": (FLOAT, "shot extra"),
         "launched_rolls": (FLOAT, "shot roll"),  # what was rolled for its hits
@@ -102,6 +116,7 @@ PLAIN: dict[str, dict[str, int]] = {
         "pays": 0,
         "priorities": 0,
         "wins": 0,
+        "zones": 0,
         "vast": 0,
         "usual": 10**9,
         "turns": 0,
@@ -153,6 +168,7 @@ LINE_OF_CACHE = 16  # words: two lines, as processors fetch them in pairs
 UNUSED = {
     "frame": 64,
     "later": 1,
+    "zone": 0,
     "dull": 0,
     "even": 0,
     "roller": 0,
@@ -164,11 +180,6 @@ UNUSED = {
     "extra": 0,
     "change": 0,
     "watched": 0,
-    "forms": 0,
-    "meanwhile": 0,
-    "takes": 0,
-    "more_downs": 0,
-    "pays": 0,
     "watched_part": 0,
     "slice": 0,
     "band": BANDS,

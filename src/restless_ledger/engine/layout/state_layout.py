@@ -47,6 +47,9 @@ CLOCK = single(
     vast="f8",  # the sum of all very large amounts, in points
     slice="i8",
     slice_at="i8",  # how many slices of the fight's course are counted, and when the next is due
+    zones="i8",
+    zone_at="i8",  # how many there are, and when one next needs to be looked at
+    zoned="i8",  # 1: those of the arena are there
     holder="i8",
     held_since="i8",  # the side that is alone at the objective (-1: none), counted up to this tick
     key="u8",  # of this fight's draws
@@ -159,6 +162,18 @@ KNOWN_STATE = fields(
     uses="i8",
     barred="i8",  # 1: a buff bars it
 )
+ZONE_STATE = fields(
+    zone="i8",  # -1: it has ended on this tick
+    giver="i8",
+    host="i8",  # who laid it, and whom it follows; -1: nobody
+    x="f8",
+    y="f8",
+    laid_at="i8",
+    ends_at="i8",
+    beats_at="i8",
+    sprung="i8",  # 1: somebody has entered
+    entry="i8",
+)
 SPOT_STATE = fields(there="i8", at="i8")
 LINE_STATE = fields(value="f8", known="i8")
 MEETING = fields(
@@ -248,6 +263,10 @@ ENTRY = fields(
     dealer_page="i8",
     taker_page="i8",  # rows of the kept pages
     amount="f8",  # of an event: strength, what is built up, metres, metres per second
+    x="f8",
+    y="f8",  # where the unit stands, or a zone is laid
+    from_x="f8",
+    from_y="f8",  # where the source stands
 )
 PATH = fields(tick="i8", unit="i8", x="f8", y="f8")
 

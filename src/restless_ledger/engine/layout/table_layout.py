@@ -12,6 +12,7 @@ from .ability_layout import ABILITIES, BUFFS, CHANGES, EFFECTS, MITIGATIONS, REA
 from .fields import FLOAT, WHOLE, fields
 from .kind_layout import EXTRAS, FACES, KINDS, ROLLS
 from .memory import Block
+from .place_layout import LAID, PLACE, SPOTS, SUPPLIES, WINS, ZONES
 
 RULES = fields(
     limit="i8",  # the tick on which the fight is called off
@@ -56,6 +57,7 @@ RULES = fields(
     seconds="f8",  # that a tick lasts
     turns="i8",  # how turns follow on each other
     walks_first="i8",
+    zones="i8",  # 1: some zone can be there
     wins="i8",  # how many more ways to win there are
     foe_down="i8",
     holding="i8",
@@ -65,47 +67,6 @@ RULES = fields(
     usual="f8",  # the largest amount, in points, and the largest that no number of can outgrow the books of a fight
     beats_meet="i8",  # 1: a beat can touch another than its bearer, or what it does can hang on another's refill
     first_script_effect="i8",  # on a bench: one effect for each damage kind, for a script's hits
-)
-WINS = fields(
-    side="i8",
-    first_down="i8",
-    last_down="i8",
-    first_fled="i8",
-    last_fled="i8",
-    first_there="i8",
-    last_there="i8",  # of the units that it asks for
-    x="f8",
-    y="f8",
-    radius="f8",
-    points="i8",  # 0: it asks for none
-    at_time_limit="i8",
-)
-PLACE = fields(
-    width="f8",
-    depth="f8",
-    pace="i8",
-    weight="i8",
-    friction="f8",  # lines: pace, weight
-    gravity="f8",
-    safe_speed="f8",
-    terminal="f8",
-    damage="i8",
-    climb="f8",
-    north="i8",
-    south="i8",
-    east="i8",
-    west="i8",  # what the edges are
-    north_drop="f8",
-    south_drop="f8",
-    east_drop="f8",
-    west_drop="f8",
-    goal_x="f8",
-    goal_y="f8",
-    goal_radius="f8",
-    goal="i8",  # 1: there is an objective
-    goal_ticks="i8",  # for how long it is to be held to win; no ticks: never
-    delay="i8",
-    spared="i8",  # of a return
 )
 UNITS = fields(
     side="i8",
@@ -225,8 +186,6 @@ FORMS = fields(
     buff="i8",
     ability="i8",  # what a known ability is while a buff is on
 )
-SPOTS = fields(x="f8", y="f8", supply="i8")
-SUPPLIES = fields(every="i8", every_times="i8", first_effect="i8", last_effect="i8")
 LINES = fields(
     start="i8",
     stop="i8",
@@ -286,6 +245,8 @@ class Tables(Block):
         "place": (PLACE, "one"),
         "spots": (SPOTS, "spot"),
         "supplies": (SUPPLIES, "supply"),
+        "zones": (ZONES, "zone"),
+        "laid": (LAID, "laid"),  # those of the arena
         "checkpoints": (FLOAT, "checkpoint two"),
         "wins": (WINS, "win"),
         "asked_for": (WHOLE, "asked_for"),  # units that ways to win ask for

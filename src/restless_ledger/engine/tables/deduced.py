@@ -53,7 +53,13 @@ def deduced(written: Written, unit_rows: list[tuple]) -> dict[str, int]:
     return {
         "reacts": sum(1 << event for event in events),
         "branches": int(branches),
-        "lists": int(branches or bool(events) or book.clock.down_at == "at_once" or bool(mitigations)),
+        "lists": int(
+            branches
+            or bool(events)
+            or bool(written.effects.zones)
+            or book.clock.down_at == "at_once"
+            or bool(mitigations)
+        ),
         "figures": int(_figures(written)),
         "controls": int(bool(buffs["controls"].any())),
         "mitigates": int(bool(mitigations)),

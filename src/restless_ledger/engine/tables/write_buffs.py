@@ -1,4 +1,4 @@
-"""Which buffs an encounter can see, and their rows; among them one for each part that can break."""
+"""Buffs → rows; among them one for each part that can break."""
 
 from __future__ import annotations
 
@@ -6,10 +6,7 @@ from collections.abc import Iterable, Mapping
 
 from ...formula import Program
 from ...rulebook import Rulebook
-from ...rulebook.brings import Bears
 from ...rulebook.buffs import Buff
-from ...rulebook.effect_lists import flat, given_by
-from ...rulebook.effects import Effect
 from ...rulebook.rules.effects import stripped
 from ...rulebook.stats import RolledChange, StatChange
 from ...rulebook.words import Bar, Ends, Of
@@ -17,25 +14,6 @@ from ..codes import BREAKS, MARK, NEVER
 from ..layout.ability_layout import BUFFS, CHANGES
 from .table_rows import Pool, row, span
 from .write_effects import EffectWriter
-
-
-def buffs_in_use(book: Rulebook, effects: Iterable[Effect]) -> list[str]:
-    """Return the buffs that effects can give, directly or by what those buffs do, in the book's order."""
-    found: set[str] = set()
-    waiting = list(given_by(flat(list(effects))))
-    while waiting:
-        name = waiting.pop()
-        if name not in found:
-            found.add(name)
-            buff = book.buffs[name]
-            waiting += given_by(flat([*buff_effects(buff), *effects_instead(book, buff)]))
-    return [name for name in book.buffs if name in found]
-
-
-def effects_instead(book: Rulebook, bears: Bears) -> list[Effect]:
-    """Return all that abilities do which take another's place while something is borne."""
-    instead = [each.becomes for each in bears.alters.values() if each.becomes is not None]
-    return [effect for name in instead for effect in book.abilities[name].effects]
 
 
 def with_copies(book: Rulebook, names: Iterable[str], units: int) -> list[str]:
@@ -51,12 +29,6 @@ def with_copies(book: Rulebook, names: Iterable[str], units: int) -> list[str]:
 def stacks_apart(buff: Buff) -> int:
     """Return how many stacks of a buff of one giver have times of their own."""
     return buff.most if buff.ends is Ends.EACH else 1
-
-
-def buff_effects(buff: Buff) -> list[Effect]:
-    """Return all that a buff does, in its beats and in its reactions."""
-    beats = buff.each.does if buff.each else []
-    return [*beats, *buff.answers]
 
 
 NOTHING_VARIES: Mapping[str, RolledChange] = {}

@@ -19,6 +19,7 @@ from ...rulebook.effects import (
     GiveEffect,
     GroupEffect,
     HealEffect,
+    LayEffect,
     ProlongEffect,
     PushEffect,
     ReadyEffect,
@@ -44,6 +45,7 @@ from ..codes import (
     GIVE_EFFECT,
     GROUP_EFFECT,
     GUARDED,
+    LAY_EFFECT,
     NEVER,
     PROLONG_EFFECT,
     PUSH_EFFECT,
@@ -69,6 +71,7 @@ WHAT: dict[type, int] = {
     StripEffect: STRIP_EFFECT,
     PushEffect: PUSH_EFFECT,
     StepEffect: STEP_EFFECT,
+    LayEffect: LAY_EFFECT,
     ReviveEffect: REVIVE_EFFECT,
     ReadyEffect: READY_EFFECT,
     ProlongEffect: PROLONG_EFFECT,
@@ -85,20 +88,26 @@ NOT_HERE = -2
 
 
 class EffectWriter:
-    """Writes effects, and the reactions that lead to them. `buffs` are those of the encounter, `abilities` the causes
-    of what its abilities do."""
+    """Writes effects, and the reactions that lead to them. `buffs` and `zones` are those of the encounter, `abilities`
+    the causes of what its abilities do."""
 
     def __init__(
-        self, book: Rulebook, lines: CompiledFormulas, buffs: Sequence[str], abilities: dict[str, int]
+        self,
+        book: Rulebook,
+        lines: CompiledFormulas,
+        buffs: Sequence[str],
+        abilities: dict[str, int],
+        zones: Sequence[str],
     ) -> None:
         self.book = book
         self.lines = lines
         self.buffs = buffs
         self.abilities = abilities
+        self.zones = {name: number for number, name in enumerate(zones)}
         self.gauges = list(book.gauges)
         self.kinds = [path for path, _ in kinds(book)]
         self.parts = list(dict.fromkeys(part for body in book.bodies.values() for part in body.parts))
-        numbered = {"gauge": self.gauges, "part": self.parts, "buff": buffs}
+        numbered = {"gauge": self.gauges, "part": self.parts, "buff": buffs, "zone": list(zones)}
         self.columns = Columns(book, lines, {**numbered, "damage kind": self.kinds, "healing kind": self.kinds})
         self.effects = Pool()
         self.strips = Pool()
@@ -179,7 +188,7 @@ class EffectWriter:
                 continue
             value = getattr(effect, name)
             for meaning in shape.meanings:
-                if isinstance(meaning, Refers) and meaning.noun != "ability":
+                if isinstance(meaning, Refers) and meaning.noun not in ("ability", "zone"):
                     values["part" if meaning.noun == "part" else "index"] = self.columns.number(meaning.noun, value)
                 elif isinstance(meaning, ReadOn) and value is not None:
                     values["steal" if name == "steal" else "line"] = self.lines.add((*path, key), value)
@@ -189,6 +198,9 @@ class EffectWriter:
         match effect:
             case PushEffect():
                 values["times"] = 1.0 if effect.push is not None else -1.0
+            case LayEffect():
+                values["index"] = self.zones.get(effect.lay or effect.lift or "", NOT_HERE)
+                values["times"] = 1.0 if effect.lay else -1.0
             case StepEffect():
                 values["index"] = effect.step.code
             case StripEffect() | ProlongEffect() | TakeEffect():
@@ -247,7 +259,7 @@ class EffectWriter:
         for index, reaction in enumerate(reactions):
             here = (*path, index)
             effects = span("effect", self.write((*here, "does"), reaction.does))
-            plain = self.columns.of(REACTIONS, here, reaction, without=("mark", "kind", "ability", "buff"))
+            plain = self.columns.of(REACTIONS, here, reaction, without=("mark", "kind", "ability", "buff", "zone"))
             plain["rests"] %= NEVER
             rows.append(row(REACTIONS, **plain, **self._filters(reaction, buff), **effects, cause=cause))
         start = len(self.reactions)
@@ -279,6 +291,7 @@ class EffectWriter:
             "kind": names.index(reaction.kind) if reaction.kind else -1,
             "ability": self.abilities.get(reaction.ability, NOT_HERE) if reaction.ability else -1,
             "buff": about,
+            "zone": self.zones.get(reaction.zone, NOT_HERE) if reaction.zone else -1,
             "itself": int(reaction.buff is None),
             "noted": sum(bit for bit, wanted in noted.items() if wanted),
             "unnoted": sum(bit for bit, wanted in noted.items() if wanted is False),

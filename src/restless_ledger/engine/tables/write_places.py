@@ -7,8 +7,8 @@ from collections.abc import Sequence
 from ...rulebook import InputError, Rulebook
 from ...rulebook.encounters import Encounter
 from ...rulebook.place import Arena, Ledge
-from ..codes import LEDGE
-from ..layout.table_layout import PLACE, SPOTS, SUPPLIES, WINS
+from ..codes import LEDGE, NEVER
+from ..layout.place_layout import LAID, PLACE, SPOTS, SUPPLIES, WINS, ZONES
 from ..roster import Unit
 from .columns import Columns
 from .table_rows import Pool, row, span
@@ -112,3 +112,26 @@ def supply_rows(book: Rulebook, effects: EffectWriter, arena: Arena | None) -> t
         for spot in (arena.supplies if arena else ())
     ]
     return names, rows, spots
+
+
+def zone_rows(effects: EffectWriter, arena: Arena | None, first_cause: int) -> dict[str, list]:
+    """Return the rows of the zones that can be there, and of those that the arena has, by the names of the tables."""
+    rows = []
+    for number, name in enumerate(effects.zones):
+        zone, here = effects.book.zones[name], ("zones", name)
+        plain = effects.columns.of(ZONES, here, zone)
+        plain["arms"] %= NEVER
+        wide, deep = zone.size or (0.0, 0.0)
+        every: dict[str, float] = {"every": 0, "every_times": -1, "first_effect": 0, "last_effect": 0}
+        if zone.each:
+            every = effects.columns.of(ZONES, (*here, "each"), zone.each)
+            every |= span("effect", effects.write((*here, "each", "does"), zone.each.does))
+        lists = {
+            **span("entering", effects.write((*here, "entering"), zone.entering)),
+            **span("leaving", effects.write((*here, "leaving"), zone.leaving)),
+        }
+        rows.append(row(ZONES, **plain, **every, **lists, cause=first_cause + number, wide=wide, deep=deep))
+    laid = (
+        [row(LAID, zone=effects.zones[each.zone], x=each.at[0], y=each.at[1]) for each in arena.zones] if arena else []
+    )
+    return {"zones": rows, "laid": laid}

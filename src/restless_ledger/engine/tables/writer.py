@@ -12,6 +12,7 @@ from ...rulebook.abilities import Ability
 from ...rulebook.effects import Effect
 from ...rulebook.encounters import Encounter
 from ...rulebook.figure_order import figure_order
+from ...rulebook.in_use import effects_instead, in_use
 from ...rulebook.rules.damage import kinds
 from ...rulebook.stats import Stat
 from ...sheets.altered import altered
@@ -26,11 +27,11 @@ from .deduced import Written, beats_meet, deduced
 from .names import Names
 from .table_rows import Pool, row
 from .write_abilities import AbilityWriter
-from .write_buffs import BuffWriter, buffs_in_use, effects_instead, with_copies
+from .write_buffs import BuffWriter, with_copies
 from .write_effects import EffectWriter
 from .write_gauges import flow_rows, flows, gauge_row, gauge_rules, takes
 from .write_kinds import kind_row
-from .write_places import arena_of, place_row, point_rules, supply_rows, win_rows
+from .write_places import arena_of, place_row, point_rules, supply_rows, win_rows, zone_rows
 from .write_units import UnitWriter
 
 
@@ -45,11 +46,14 @@ class TableWriter:
         self.gauges = list(book.gauges)
         used = {play.use for unit in units for _, play in unit.plays}
         self.abilities = [name for name in book.abilities if encounter is None or name in used]
-        names = list(book.buffs) if encounter is None else buffs_in_use(book, self._effects_in_use())
+        names, zones = list(book.buffs), list(book.zones)
+        arena = arena_of(book, encounter)
+        if encounter is not None:
+            names, zones = in_use(book, self._effects_in_use(), (laid.zone for laid in (arena.zones if arena else ())))
         self.buff_names = with_copies(book, names, len(units))
         self.first_ability_cause = len(FIXED_CAUSES) + len(flows(book))
         causes = {name: self.first_ability_cause + number for number, name in enumerate(self.abilities)}
-        self.effects = EffectWriter(book, self.lines, self.buff_names, causes)
+        self.effects = EffectWriter(book, self.lines, self.buff_names, causes, zones)
         self.first_buff_cause = self.first_ability_cause + len(self.abilities)
         self.buffs = BuffWriter(book, self.effects, self.first_buff_cause)
         self.ability_rows = AbilityWriter(book, self.effects, self.abilities, self.first_ability_cause)
@@ -77,6 +81,7 @@ class TableWriter:
         causes += [(name, "buff") for name in self.buff_names]
         causes += [(name, "class") for name in self.classes]
         causes += [(name, "supply") for name in self.supplies]
+        causes += [(name, "zone") for name in self.effects.zones]
         return Names(
             tuple(unit.name for unit in self.units),
             sides,
@@ -99,6 +104,7 @@ class TableWriter:
         self.supplies, supplies, spots = supply_rows(book, self.effects, arena)
         units.supplies = self.supplies
         first_class = self.first_buff_cause + len(self.buff_names)
+        zones = zone_rows(self.effects, arena, first_class + len(self.classes) + len(self.supplies))
         unit_rows = [units.write(unit, first_class, self.classes) for unit in self.units]
         front_pool, extras = Pool(), Pool()
         gauges = [gauge_row(self.effects, name, front_pool) for name in self.gauges]
@@ -121,6 +127,7 @@ class TableWriter:
             "place": [place],
             "spots": spots,
             "supplies": supplies,
+            **zones,
             **win_rows(book, self.encounter, self.units),
         }
         points = np.array(arena.checkpoints if arena else [], dtype=np.float64).reshape(-1, 2)
@@ -241,12 +248,12 @@ class TableWriter:
         )
 
     def _bounds(self) -> dict[str, float]:
-        """Return the largest amounts there can be and those that need no care, what else wins the fight, and how turns
-        follow on each other."""
+        """Return the largest amounts there can be and those that need no care, what else wins the fight, how turns
+        follow on each other, and whether there can be zones."""
         largest = self.book.rulebook.largest_amount
         turns = {"turns": self.book.clock.turns.code, "walks_first": int(self.book.clock.walks == "first")}
         amounts = {"largest": largest, "usual": min(USUAL, largest), "vast": int(largest > USUAL)}
-        return {**point_rules(self.book, self.encounter), **turns, **amounts}
+        return {**point_rules(self.book, self.encounter), **turns, **amounts, "zones": int(bool(self.effects.zones))}
 
     def _grants(self) -> bool:
         """Say whether some buff lets its bearer use an ability."""

@@ -38,7 +38,8 @@ def check(book: Rulebook, report: Report) -> None:
                 (*here, "least"), "nothing is as far as this and still in reach", f"{ability.least:g} m", "change one"
             )
         broken = name in report.broken.get("abilities", ())
-        if not ability.passive and not broken and not (ability.does or ability.lunge or ability.dash):
+        moves = ability.lunge or ability.dash
+        if not ability.passive and not broken and not (ability.does or ability.lays or moves):
             report.add((*here, "does"), "this ability does nothing", "", "write does = [...]")
 
 

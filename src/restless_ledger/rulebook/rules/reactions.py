@@ -12,6 +12,7 @@ HITS = (Event.DEALING, Event.TAKING, Event.MISSING, Event.DODGING, Event.HEALING
 LANDED = (Event.DEALING, Event.TAKING)
 DONE = (*HITS, Event.USING, Event.MATE_USING, Event.FOE_USING)
 BUFFS = (Event.GIVING, Event.BEGINNING, Event.ENDING, Event.STRIPPED)
+ZONES = (Event.ENTERING, Event.LEAVING)
 GAUGES = (Event.EMPTIED, Event.FILLED, Event.FALLING, Event.RISING)
 FILTERS: dict[str, tuple[Event, ...]] = {
     "mark": (Event.MARKED,),
@@ -21,6 +22,7 @@ FILTERS: dict[str, tuple[Event, ...]] = {
     "critical": (*LANDED, Event.HEALING, Event.HEALED),
     "guarded": LANDED,
     "buff": BUFFS,
+    "zone": ZONES,
     "gauge": GAUGES,
     "share": (Event.FALLING, Event.RISING),
 }

@@ -46,6 +46,10 @@ def write_entry(
     for factor in range(state.entry_factors.shape[1]):
         state.entry_factors[number, factor] = 1.0
     entry.amount = 0.0
+    entry.x = state.units[unit].x
+    entry.y = state.units[unit].y
+    entry.from_x = state.units[source].x
+    entry.from_y = state.units[source].y
     entry.dealer_page = -1
     entry.taker_page = -1
 
@@ -78,6 +82,14 @@ def record_amount(state: State, number: int, amount: float) -> None:
     """Note on an event how much it was: how strong, how far, how fast."""
     if 0 <= number < state.entries.shape[0]:
         state.entries[number].amount = amount
+
+
+@kernel_seldom
+def record_place(state: State, number: int, x: float, y: float) -> None:
+    """Note on an event where it was, if not where its unit stands."""
+    if 0 <= number < state.entries.shape[0]:
+        state.entries[number].x = x
+        state.entries[number].y = y
 
 
 @kernel

@@ -31,6 +31,7 @@ from ...codes import (
     ON_USING,
     THOUSAND,
     USE_EVENTS,
+    ZONE_EVENTS,
 )
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
@@ -115,6 +116,8 @@ def fits(tables: Tables, state: State, index: int, unit: int) -> bool:
     if row.part >= 0 and row.part != event.part and (bit & HIT_EVENTS or row.on == ON_BREAKING):
         return False
     if bit & USE_EVENTS and row.ability != -1 and row.ability != event.what:
+        return False
+    if bit & ZONE_EVENTS and row.zone != -1 and row.zone != event.what:
         return False
     if row.on == ON_MARKED and row.mark != event.what:
         return False

@@ -22,6 +22,7 @@ from ..books.entries import record_amount, write_event
 from ..books.events import tell_of_end
 from ..formulas.lines import read_line
 from ..units.stacks import buff_scale
+from ..units.within import is_held
 from .buff import lasting, receive_buff
 from .control import recontrol
 from .recompute_stats import restat, restat_all
@@ -36,7 +37,9 @@ def end_due_buffs(tables: Tables, state: State, unit: int) -> None:
         row = state.buffs[unit, buff]
         if row.on == 0 or row.ends_at > state.clock[0].tick:
             continue
-        if tables.buffs[buff].ends == ONE_BY_ONE and row.count > 1:
+        if tables.rules[0].zones and is_held(tables, state, unit, buff, but=-1):
+            row.ends_at = NEVER
+        elif tables.buffs[buff].ends == ONE_BY_ONE and row.count > 1:
             lose_stacks(tables, state, unit, buff, stacks=1, source=row.source, parent=row.entry)
             row.ends_at = state.clock[0].tick + max(1, lasting(tables, state, row.source, unit, buff=buff))
         else:
@@ -159,7 +162,7 @@ def move_buffs(tables: Tables, state: State, at: int, index: int, unit: int) -> 
             break
         row = state.buffs[source, buff]
         before = row.began
-        left = row.ends_at - state.clock[0].tick if row.ends_at < NEVER else NEVER
+        left = row.ends_at - state.clock[0].tick if row.ends_at < NEVER else tables.buffs[buff].lasts
         count, strength = row.count, row.strength
         if effect.stacks == 0:
             take_off(tables, state, source, buff, stripped=True, parent=parent)

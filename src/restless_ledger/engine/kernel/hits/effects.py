@@ -16,6 +16,7 @@ from ...codes import (
     GROUP_EFFECT,
     ITS_LIST,
     ITS_RECEIVER,
+    LAY_EFFECT,
     MOST_EFFECTS,
     NO_END,
     PROLONG_EFFECT,
@@ -38,6 +39,7 @@ from ..buffs.recompute_stats import follow_gauges
 from ..formulas.lines import read_line, report_fault
 from ..places.push import push
 from ..places.step import step_to
+from ..places.zone import lay_or_lift
 from .branches import ask_receiver, begin_effect, begin_group, choose_one, turn_to_receivers
 from .down import go_down_at_once
 from .heal import drain, heal, revive
@@ -128,6 +130,8 @@ def carry_out_one(tables: Tables, state: State, at: int, index: int) -> None:
     if not state.units[receiver].up:
         if effect.what == REVIVE_EFFECT:
             revive(tables, state, at, index, target=receiver)
+        elif effect.what == LAY_EFFECT:
+            lay_or_lift(tables, state, at, index, unit=receiver)
         elif effect.what >= GROUP_EFFECT:
             carry_out_branch(tables, state, at, index, receiver=receiver)
     elif frame.missed and not effect.to_user:
@@ -191,6 +195,8 @@ def carry_out_other(tables: Tables, state: State, at: int, index: int, receiver:
         push(tables, state, at, index, unit=receiver)
     elif what == STEP_EFFECT:
         step_to(tables, state, at, index, goal=receiver)
+    elif what == LAY_EFFECT:
+        lay_or_lift(tables, state, at, index, unit=receiver)
     elif what == READY_EFFECT:
         make_ready(tables, state, at, index, unit=receiver)
     elif what == TAKE_EFFECT:

@@ -47,6 +47,10 @@ def next_tick(tables: Tables, state: State) -> int:
         soonest = min(soonest, clock.later_at)
     if tables.rules[0].reacts & ANNOUNCED:
         soonest = min(soonest, next_announcement(tables, state))
+    if tables.rules[0].zones:
+        if looks:
+            return clock.tick + clock.played
+        soonest = min(soonest, clock.zone_at)
     if tables.rules[0].placed or clock.returning > 0:
         soonest = min(soonest, next_of_place(tables, state))
     return max(soonest, clock.tick + clock.played)

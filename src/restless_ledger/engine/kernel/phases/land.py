@@ -20,12 +20,14 @@ def land(tables: Tables, state: State, unit: int) -> None:
     me = state.units[unit]
     row = tables.abilities[me.ability]
     me.land_at = NEVER
+    if tables.rules[0].meanwhile:
+        state.clock[0].stirred = state.clock[0].tick  # what may be used in its recovery may be used from now on
     if row.dash > 0.0 or row.lunge > 0.0:
         leap(tables, state, unit, me.ability, target=me.target)
     if not can_still_reach(tables, state, unit, me.target):
         cause = tables.abilities[me.ability].cause
         write_event(state, me.target, LOST, cause, source=unit, parent=me.use_entry)
-    elif row.single and row.projectile <= 0.0:
+    elif row.single and row.projectile <= 0.0 and row.lays < 0:
         cause = tables.abilities[me.ability].cause
         at = push_frame(
             tables,

@@ -15,6 +15,7 @@ from ..places.nearest import nearest_foe
 from ..places.push import sliding
 from ..units.distance import NEARLY, distance_between, length
 from ..units.sides import are_allies, is_kept_from
+from ..units.within import forget_within
 
 
 @kernel_apart
@@ -161,6 +162,7 @@ def leave(state: State, unit: int) -> None:
     me = state.units[unit]
     write_event(state, unit, FLED, SCRIPT, source=unit, parent=-1)
     state.clock[0].stirred = state.clock[0].tick
+    forget_within(state, unit)
     me.up = 0
     me.left = 0
     me.fled = 1

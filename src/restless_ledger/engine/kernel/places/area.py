@@ -4,20 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...codes import (
-    CHAIN,
-    CONE,
-    FALLEN_ALLY,
-    LINE,
-    LOST,
-    ON_THE_FLOOR,
-    RING,
-    TARGET,
-    TO_ALL,
-    TO_ALLIES,
-    TO_FOES,
-    USER_ONLY,
-)
+from ...codes import CHAIN, CONE, FALLEN_ALLY, LINE, LOST, ON_THE_FLOOR, RING, TARGET, USER_ONLY
 from ...compiler.compiled import kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.effect_stack import push_frame
@@ -25,7 +12,8 @@ from ..books.entries import write_event
 from ..formulas.draw import draw, draw_tie
 from ..formulas.lines import read_line
 from ..units.distance import NEARLY, length
-from ..units.sides import are_allies
+from ..units.sides import is_taken
+from .zone import lay_zone
 
 
 @kernel_seldom
@@ -59,10 +47,12 @@ def reach_targets(
             break
         state.picked[count] = other
         count += 1
-    if count == 0 and row.at_place:
+    if count == 0 and row.at_place and row.lays < 0:
         write_event(state, target, LOST, cause, source=user, parent=parent)
     if row.at_user:
         x, y = state.units[user].x, state.units[user].y
+    if row.lays >= 0:
+        lay_zone(tables, state, row.lays, user, host=user if row.at_user else target, x=x, y=y, parent=parent)
     for place in range(count - 1, -1, -1):
         other = state.picked[place]
         scale = 1.0 / count if row.split else 1.0
@@ -132,17 +122,6 @@ def next_in_area(
         if tables.rules[0].placed or found == 0:
             return nearest
     return nearest
-
-
-@kernel_seldom
-def is_taken(state: State, user: int, other: int, target: int, to: int) -> bool:
-    """Say whether an area is for a unit: by a word seen from its user, or for those on the target's side."""
-    if to < 0:
-        return are_allies(state, other, target)
-    ally = are_allies(state, other, user)
-    if to == TO_FOES:
-        return not ally
-    return to == TO_ALL or (ally and (to == TO_ALLIES or other != user))
 
 
 @kernel_seldom

@@ -1,0 +1,68 @@
+"""Which tests hold the points of the reference page on areas and zones."""
+
+from __future__ import annotations
+
+HELD_OF_PLACES = {
+    "An area is a matter of distances": [
+        "conformance.test_shapes: round_at_the_target_and_at_the_user",
+        "conformance.test_shapes: a_cone",
+        "conformance.test_shapes: a_line",
+        "conformance.test_shapes: a_ring",
+        "conformance.test_shapes: who_stands_where_the_user_stands",
+    ],
+    "Whom an area reaches comes": [
+        "conformance.test_shapes: a_line_goes_from_the_user_outwards",
+        "conformance.test_shapes: a_chain_jumps_to_the_nearest",
+        "conformance.test_shapes: the_nearest_count_first",
+    ],
+    "An area that begins at its user": [
+        "conformance.test_shapes: a_ring_round_the_user_and_a_cone",
+        "conformance.test_shapes: whom_an_area_reaches",
+    ],
+    "What is used `at_place`": [
+        "conformance.test_shapes: who_has_left_the_place",
+        "conformance.test_shapes: a_projectile_flies_to_the_place",
+        "conformance.test_shapes: a_place_stays_in_reach",
+    ],
+    "A step puts its user": [
+        "conformance.test_place: where_a_step_ends",
+        "conformance.test_place: it_ends_within_the_arena",
+        "conformance.test_place: on_the_same_spot_the_way",
+    ],
+    "Of several amounts of one use": [
+        "conformance.test_shapes: less_for_each_that_it_pierces",
+        "conformance.test_shapes: split_among_all",
+        "conformance.test_shapes: fall_off_from_the_middle",
+    ],
+    "A zone is laid where": [
+        "conformance.test_zones: an_ability_lays_one_where",
+        "conformance.test_zones: it_stays_where_its_receiver_fell",
+        "conformance.test_zone_buffs: an_aura_goes_with_its_bearer",
+    ],
+    "Zones are looked at once a tick": [
+        "conformance.test_zone_buffs: slow_ground_slows",
+        "conformance.test_zones: a_zone_beats_until_it_ends",
+    ],
+    "Within means at most": [
+        "conformance.test_zones: who_is_within_by_geometry",
+        "conformance.test_zones: without_a_place_everybody",
+    ],
+    "A zone laid on tick t": [
+        "conformance.test_zones: one_that_arms_takes_nobody",
+        "conformance.test_zone_buffs: a_trap_springs_once",
+        "conformance.test_zones: a_ring_that_closes",
+    ],
+    "What a zone does is done by": [
+        "conformance.test_zones: whom_it_takes",
+        "conformance.test_zone_buffs: an_arenas_zone_is_of_who",
+    ],
+    "The buff of `inside`": [
+        "conformance.test_zone_buffs: a_buff_with_a_time_lasts_on",
+        "conformance.test_zone_buffs: where_two_meet_the_buff_is_one",
+    ],
+    "Who goes down or flees": [
+        "conformance.test_zone_buffs: an_aura_goes_with_its_bearer",
+        "conformance.test_zones: the_next_one_ends_the_oldest",
+    ],
+}
+"""By the first words of each point: the tests that hold it."""
