@@ -3,6 +3,21 @@
 from __future__ import annotations
 
 HELD_OF_PLACES = {
+    "A group with `arrives`": [
+        "conformance.test_company: who_arrives_at_a_time",
+        "conformance.test_company: on_a_condition",
+    ],
+    "A side with somebody yet to arrive": [
+        "conformance.test_company: a_side_that_waits_for_help",
+        "conformance.test_company: help_that_comes_at_the_last_moment",
+    ],
+    "A call brings units at once": ["conformance.test_company: who_is_called_is_fresh"],
+    "Of all that one unit": ["conformance.test_company: so_many_at_a_time", "conformance.test_company: what_splits"],
+    "Who was called for a while": [
+        "conformance.test_company: they_leave_after_a_while",
+        "conformance.test_company: they_leave_with_their_giver",
+    ],
+    "Before they come and after": ["conformance.test_company: who_is_not_there"],
     "An area is a matter of distances": [
         "conformance.test_shapes: round_at_the_target_and_at_the_user",
         "conformance.test_shapes: a_cone",

@@ -268,6 +268,7 @@ passive = true
             f"[abilities.aside]\nbeside = true\ncooldown = {self.stretched(1)}\ndoes = [{self.effects()}]\n",
             self.body(),
             *(self.character(name) for name in CLASSES),
+            '[classes.imp]\ngrowth.might = 6\ngrowth.speed = 3\nlearns = { 1 = ["hit"] }\nlives = 2\n',
             self.encounter(mirrored),
         ]
         return "\n".join(chapters)

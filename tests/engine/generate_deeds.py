@@ -131,6 +131,7 @@ class DeedWriter:
             f"push = {amount}",
             f'step = "{self.choose(("beside", "behind", "swap", "away"))}"',
             "pull = 3",
+            f'summon = "{self.choose(("imp", "imp", "elf"))}", count = {amount}, most = 2{self.called()}',
             f'{self.choose(("lay", "lay", "lift"))} = "{self.choose(ZONES)}"',
             "revive = 0.4",
             f'{self.choose(("ready", "hold_off"))} = "{self.choose(ABILITIES)}"{self.maybe(f", by = {self.duration(1)}")}',
@@ -144,6 +145,18 @@ class DeedWriter:
         elif inside == "choice":
             inside = f"one_of = [{{ weight = {amount}, does = [{self.effects(hit, deep + 1)}] }}, {{ weight = 2 }}]"
         return f"{{ {inside}{self.shared(hit)} }}"
+
+    def called(self) -> str:
+        """How those come who are called, and for how long."""
+        bears = f', bears = "{self.choose(BUFFS)}"'
+        return "".join(
+            (
+                self.maybe(f", lasts = {self.stretched(1)}"),
+                self.maybe(', level = "level / 2"'),
+                self.maybe(bears + self.maybe(f", strength = {self.formula()}")),
+                self.maybe(", with_giver = true"),
+            )
+        )
 
     def effects(self, hit: bool = False, deep: int = 0) -> str:
         """A list; `hit` says whether a hit comes before it, which its formulas may then read."""

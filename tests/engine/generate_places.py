@@ -57,7 +57,8 @@ class PlaceWriter(DeedWriter):
 
     def unit(self, who: str, x: float, y: float) -> str:
         at = f', at = ["{x} m", "{y} m"]' if self.placed else ""
-        return f'{{ class = "{who}", level = {self.choose((1, 4, 9))}{at} }}'
+        late = self.maybe(self.choose((f", arrives = {self.duration(1)}", ", arrives_when = 'foes_left > mates_left'")))
+        return f'{{ class = "{who}", level = {self.choose((1, 4, 9))}{at}{self.maybe(late) if x not in (2, 9, 10) else ""} }}'
 
     def encounter(self, mirrored: bool) -> str:
         whos = [self.choose(CLASSES) for _ in range(self.choose((1, 2, 3)))]

@@ -19,7 +19,7 @@ from ..rulebook.characters import Character
 from ..rulebook.check import walk_book
 from ..rulebook.damage import DamageKind
 from ..rulebook.effect_lists import given_by
-from ..rulebook.effects import AnyEffect, DamageEffect, Effect
+from ..rulebook.effects import AnyEffect, DamageEffect, Effect, SummonEffect
 from ..rulebook.meaning import Found
 from ..rulebook.pages import bearers, marks
 from ..rulebook.quantities import Duration, Entry
@@ -29,6 +29,7 @@ from ..rulebook.words import Receiver
 from ..sheets.build import held_gauges
 from ..sheets.by_level import PageByLevel, learned, page_by_level
 from ..sheets.growth import growth_by_level
+from .meetings import meetings
 from .sampling import Pages, meeting, sample_pages
 
 Kept = TypeVar("Kept")
@@ -158,23 +159,14 @@ class AuditContext:
         return found
 
     @cached_property
+    def summons(self) -> list[SummonEffect]:
+        """Every effect that calls units."""
+        return [effect for _, effect in self.effects if isinstance(effect, SummonEffect)]
+
+    @cached_property
     def meetings(self) -> list[tuple[str, str]]:
         """Every pair of classes of which the first can fight the second; all pairs without any encounter."""
-        found: dict[tuple[str, str], None] = {}
-        for name, encounter in self.book.encounters.items():
-            classes = {side.name: {group.who for group in side.units} for side in encounter.sides}
-            for journey in self.book.journeys.values():
-                for stage_name in journey.stages:
-                    stage = self.book.stages[stage_name]
-                    if stage.encounter == name and stage.side in classes:
-                        classes[stage.side or ""] |= {member.who for member in journey.party}
-            for one, mine in classes.items():
-                for other, theirs in classes.items():
-                    if one != other:
-                        found.update(dict.fromkeys((a, b) for a in sorted(mine) for b in sorted(theirs)))
-        if not found:
-            return [(one, other) for one in self.book.classes for other in self.book.classes if one != other]
-        return list(found)
+        return meetings(self.book, {effect.summon for effect in self.summons})
 
     def foes(self, who: str) -> list[str]:
         """Return the classes that can fight one."""

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from ..rulebook.brings import Bears
 from ..rulebook.effect_lists import flat
-from ..rulebook.effects import DamageEffect, DrainEffect, Effect, PushEffect
-from ..rulebook.in_use import buff_effects, in_use
+from ..rulebook.effects import DamageEffect, DrainEffect, Effect, PushEffect, SummonEffect
+from ..rulebook.in_use import in_use
 from ..rulebook.pages import bearers
 from ..sheets.by_level import learned
 from .audit_context import AuditContext
@@ -15,7 +15,7 @@ MAY_BE_HAD = ("origins", "upgrades", "gear", "gear_sets")
 
 
 def harms_otherwise(case: AuditContext, who: str) -> bool:
-    """Say whether a class can bring harm by drains, beats, reactions, zones or a push over an edge."""
+    """Say whether a class can bring harm by drains, beats, reactions, zones, calls or pushes over edges."""
     return case.kept(("harms otherwise", who), lambda: _harms_otherwise(case, who))
 
 
@@ -26,9 +26,7 @@ def _harms_otherwise(case: AuditContext, who: str) -> bool:
     borne: list[Bears] = [book.classes[who], *(book.abilities[name] for name in own)]
     later = list(flat([effect for each in borne for effect in each.answers]))
     there = {laid.zone for arena in book.arenas.values() for laid in arena.zones}
-    buffs, zones = in_use(book, [*effects, *later], there)
-    later += [effect for name in buffs for effect in flat(buff_effects(book.buffs[name]))]
-    later += [effect for name in zones for effect in flat(book.zones[name].effects)]
+    later += in_use(book, [*effects, *later], there).effects
     later += case.kept("borne by some", lambda: _borne_by_some(case))
     edges = any(
         edge == "pit" or not isinstance(edge, str) for arena in book.arenas.values() for edge in arena.edges.values()
@@ -36,7 +34,8 @@ def _harms_otherwise(case: AuditContext, who: str) -> bool:
     pushes = edges and any(isinstance(effect, PushEffect) for effect in (*effects, *later))
     downing = {name for name, gauge in book.gauges.items() if gauge.downs}
     drains = any(isinstance(effect, DrainEffect) and effect.gauge in downing for effect in (*effects, *later))
-    return pushes or drains or any(isinstance(effect, DamageEffect) for effect in later)
+    summons = any(isinstance(effect, SummonEffect) for effect in (*effects, *later))
+    return pushes or drains or summons or any(isinstance(effect, DamageEffect) for effect in later)
 
 
 def _borne_by_some(case: AuditContext) -> list[Effect]:

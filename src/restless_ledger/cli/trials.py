@@ -147,7 +147,7 @@ def _print_course(trials: Trials) -> None:
                 f"Wins of {row['side']}: {row['left_50']:.0%} left (median), {row['close_share']:.1%} of them "
                 f"close calls ({CLOSE:.0%} or less)."
             )
-    units = trials.setup.tables.units
+    units = [unit for unit in trials.setup.tables.units if unit.root < 0]
     sides = trials.setup.names.sides
     lives = [sum(int(unit.lives) for unit in units if unit.side == side) for side in range(len(sides))]
     if max(lives) > 1:

@@ -50,6 +50,8 @@ def reasons(setup: Setup) -> Iterator[str]:
         yield "a buff keeps its bearer from something, makes it do something, or ends by what happens to it"
     if rules.turns:
         yield "each acts before the next one chooses"
+    if rules.company:
+        yield "others can come later"
     if rules.zones:
         yield "zones can be laid, and what they do depends on who is in them"
     if rules.wins:

@@ -72,14 +72,13 @@ TAKE = Verb.TAKE.code
 CHECKPOINT = Verb.CHECKPOINT.code
 RETURN = Verb.RETURN.code
 FLED = Verb.FLED.code
-MISTAKE = Verb.MISTAKE.code
-MITIGATE = Verb.MITIGATE.code
+MISTAKE, MITIGATE = Verb.MISTAKE.code, Verb.MITIGATE.code
 READY, HOLD_OFF = Verb.READY.code, Verb.HOLD_OFF.code
 PROLONG = Verb.PROLONG.code
-CHANCE = Verb.CHANCE.code
-CHOICE = Verb.CHOICE.code
+CHANCE, CHOICE = Verb.CHANCE.code, Verb.CHOICE.code
 PUT_OFF = Verb.PUT_OFF.code
 LAY, LIFT, ENTER, LEAVE = Verb.LAY.code, Verb.LIFT.code, Verb.ENTER.code, Verb.LEAVE.code
+SUMMON, ARRIVAL, DEPART = Verb.SUMMON.code, Verb.ARRIVAL.code, Verb.DEPART.code
 FIRST_EVENT = USE
 """The verbs from here on book nothing: they say what happened."""
 
@@ -132,9 +131,10 @@ PURPOSES = 15
     TAKE_EFFECT,
     STEP_EFFECT,
     LAY_EFFECT,
+    SUMMON_EFFECT,
     GROUP_EFFECT,
     CHOICE_EFFECT,
-) = range(16)
+) = range(17)
 IN_RECOVERY, IN_WINDUP = 1, 2
 """What a unit is busy with, a bit each."""
 AFTER_HIT, AFTER_MISS, AFTER_CRITICAL = After.HIT.code, After.MISS.code, After.CRITICAL.code

@@ -40,9 +40,10 @@ from .codes import (
 from .layout.layout import State, Tables, allocate
 from .layout.table_layout import BASES
 from .machine import open_units
-from .roster import Player, Unit, find_encounter, roster, with_players
+from .roster import Player, find_encounter, roster, with_players
 from .tables.compiled_formulas import Line
 from .tables.writer import Names, TableWriter
+from .unit import Unit
 
 LEAST_FRAMES, FRAMES_A_UNIT = 1024, 8
 """Room for the lists of effects that are under way at once, one caused by another."""

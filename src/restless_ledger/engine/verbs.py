@@ -64,6 +64,9 @@ class Verb(Word):
     LIFT = "lift"
     ENTER = "enter"
     LEAVE = "leave"
+    SUMMON = "summon"
+    ARRIVAL = "arrive"
+    DEPART = "depart"
 
 
 class Note(Word):

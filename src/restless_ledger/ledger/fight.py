@@ -179,11 +179,12 @@ class Fight(Result):
 
     def places(self, unit: int) -> np.ndarray:
         """Return where a unit was, as rows of (tick, metres east, metres north), of shape (steps, 3): first where it
-        stood as the fight began, then one for each tick on which it moved. Without a place there is only the first."""
+        stood as the fight began, then one for each tick on which it moved. Without a place there is only the first. One
+        that comes later has its first where it came, or none."""
         steps = self.state.paths[: int(self.state.clock[0].steps)]
         mine = steps[steps.unit == unit]
-        start = self.setup.tables.units[unit]
-        return np.vstack([[0.0, start.at_x, start.at_y], np.column_stack([mine.tick, mine.x, mine.y])])
+        start, steps = self.setup.tables.units[unit], np.column_stack([mine.tick, mine.x, mine.y])
+        return steps if self.setup.units[unit].comes_later else np.vstack([[0.0, start.at_x, start.at_y], steps])
 
     def paths(self) -> list[dict[str, Any]]:
         """Return where every unit was and went: a record for each tick on which one moved, with its place in metres
@@ -193,6 +194,8 @@ class Fight(Result):
         rows: list[dict[str, Any]] = []
         for unit, name in enumerate(self.setup.names.units if encounter and encounter.arena else ()):
             places = self.places(unit)
+            if not len(places):
+                continue
             went = np.hypot(*np.diff(places[:, 1:], axis=0, prepend=places[:1, 1:]).T)
             for (tick, x, y), metres in zip(places.tolist(), went.tolist(), strict=True):
                 rows.append(

@@ -228,6 +228,9 @@ SENTENCES: dict[Verb, str | Callable[[Wording, Any, Words], str]] = {
     Verb.LIFT: "{cause} is gone",
     Verb.ENTER: "{unit} enters {cause}",
     Verb.LEAVE: "{unit} leaves {cause}",
+    Verb.SUMMON: "{unit} comes, called by {source}",
+    Verb.ARRIVAL: "{unit} arrives",
+    Verb.DEPART: "{unit} is gone again",
     Verb.PUT_OFF: "{whose} {cause} does something in {amount} {clock}",
 }
 """What is said of each verb: a template, or the function that words it."""

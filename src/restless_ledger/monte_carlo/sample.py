@@ -53,8 +53,9 @@ class Sample:
         return outcome_code(name, self.setup.names.sides)
 
     def units_of(self, who: str) -> list[int]:
-        """Return the numbers of the units of a class."""
-        return [index for index, unit in enumerate(self.setup.units) if unit.sheet.who == who]
+        """Return the numbers of the units of a class, those that can be called apart."""
+        units = enumerate(self.setup.units)
+        return [index for index, unit in units if unit.sheet.who == who and unit.root < 0]
 
     def standing(self, who: str) -> float:
         """Return the sum over all fights of the share of a class's units that were up at the end."""

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from typing import TYPE_CHECKING, Any
 
-from ..engine.codes import BEGIN, DOWN, END, FIRST_EVENT, THOUSAND, USE
+from ..engine.codes import ARRIVAL, BEGIN, DEPART, DOWN, END, FIRST_EVENT, SUMMON, THOUSAND, USE
 from ..ledger import Fight
 from .style import DASHES, DEBIT, FAINT, INK, MARKERS, PAPER, RULE, new_figure, side_colour
 
@@ -19,7 +20,7 @@ MOST_NAMED_LANES = 5
 
 def draw_fight(fight: Fight) -> Figure:
     """Draw the gauge that downs (in points) of every unit over time, with uses and buffs in a lane a unit."""
-    units = len(fight.setup.units)
+    units = len(_shown(fight))
     lanes = min(max(2.0, 0.42 * units), 6.0)
     gauge = fight.setup.tables.rules[0].downing
     figure, (top, lane) = new_figure([6.0, lanes], _title(fight), _subtitle(fight))
@@ -60,21 +61,31 @@ def _style(fight: Fight, unit: int) -> dict[str, Any]:
     return {"color": side_colour(side), "linestyle": (0, dashes) if dashes else "-"}
 
 
+def _shown(fight: Fight) -> list[int]:
+    """Return the units that were there at all."""
+    came = {int(entry.unit) for entry in fight.state.entries[: len(fight)] if entry.verb in (ARRIVAL, SUMMON)}
+    return [number for number, unit in enumerate(fight.setup.units) if number in came or not unit.comes_later]
+
+
 def _steps(fight: Fight, unit: int, gauge: int) -> tuple[list[float], list[float]]:
-    """Return the times and amounts of one gauge, in seconds and points, from the opening to the end."""
+    """Return the times and amounts of one gauge, in seconds and points, from the opening to the end: NaN while the unit
+    is not there."""
     clock = fight.setup.book.clock
-    times, amounts = [0.0], [int(fight.state.gauges[unit, gauge].opened) / THOUSAND]
+    now = int(fight.state.gauges[unit, gauge].opened) / THOUSAND
+    times, amounts = [0.0], [math.nan if fight.setup.units[unit].comes_later else now]
     for entry in fight.state.entries[: len(fight)]:
-        if entry.unit == unit and entry.gauge == gauge and entry.verb < FIRST_EVENT:
+        if entry.unit == unit and (entry.verb in (ARRIVAL, SUMMON, DEPART) or entry.gauge == gauge):
+            now = int(entry.balance) / THOUSAND if entry.verb < FIRST_EVENT else now
             times.append(clock.seconds(int(entry.tick)))
-            amounts.append(int(entry.balance) / THOUSAND)
+            amounts.append(math.nan if entry.verb == DEPART else now)
     return [*times, fight.seconds], [*amounts, amounts[-1]]
 
 
 def _draw_gauges(fight: Fight, panel: Axes, gauge: int) -> None:
     wording = fight.wording
     ends: list[tuple[float, str, dict]] = []
-    for unit, name in enumerate(fight.setup.names.units):
+    for unit in _shown(fight):
+        name = fight.setup.names.units[unit]
         style = _style(fight, unit)
         times, amounts = _steps(fight, unit, gauge)
         panel.step(times, amounts, where="post", linewidth=1.8, **style)
@@ -83,7 +94,8 @@ def _draw_gauges(fight: Fight, panel: Axes, gauge: int) -> None:
             panel.plot(
                 when, amount, marker="x", color=DEBIT, markersize=9, markeredgewidth=2.2, clip_on=False, zorder=5
             )
-        ends.append((amounts[-1], f"{name}{', down' if down else f' {amounts[-1]:.0f}'}", style))
+        if not math.isnan(amounts[-1]):
+            ends.append((amounts[-1], f"{name}{', down' if down else f' {amounts[-1]:.0f}'}", style))
     panel.set_ylim(bottom=0)
     panel.set_ylabel(f"{wording.gauge(gauge)}, points")
     panel.set_title("a red cross: goes down", loc="right", fontsize=9, color=FAINT, family="serif", pad=3)
@@ -130,7 +142,9 @@ def _label_ends(panel: Axes, ends: list[tuple[float, str, dict]]) -> None:
 
 def _draw_lanes(fight: Fight, panel: Axes) -> None:
     """Draw a lane a unit: a mark for each use, a bar under it for each buff, red where the buff is a debuff."""
-    units = fight.setup.names.units
+    shown_units = _shown(fight)
+    lanes = {unit: lane for lane, unit in enumerate(shown_units)}
+    units = [fight.setup.names.units[unit] for unit in shown_units]
     abilities = {name: MARKERS[index % len(MARKERS)] for index, name in enumerate(fight.setup.names.abilities)}
     clock, shown = fight.setup.book.clock, set()
     for entry in fight.state.entries[: len(fight)]:
@@ -141,7 +155,7 @@ def _draw_lanes(fight: Fight, panel: Axes) -> None:
             shown.add(name)
             panel.plot(
                 clock.seconds(int(entry.tick)),
-                entry.source - 0.14,
+                lanes[int(entry.source)] - 0.14,
                 marker=abilities[name],
                 color=colour,
                 markersize=5.5,
@@ -151,26 +165,26 @@ def _draw_lanes(fight: Fight, panel: Axes) -> None:
                 zorder=3,
                 label=label,
             )
-    _draw_buffs(fight, panel)
+    _draw_buffs(fight, panel, lanes)
     for line in range(len(units) + 1):
         panel.axhline(line - 0.5, color=RULE, linewidth=0.7, zorder=1)
     panel.set_ylim(len(units) - 0.5, -0.5)
     panel.grid(visible=False)
     step = max(1, len(units) // 16)
     panel.set_yticks(range(0, len(units), step), units[::step])
-    for tick, shown_unit in zip(panel.get_yticklabels(), fight.setup.units[::step], strict=True):
-        tick.set_color(side_colour(shown_unit.side))
+    for tick, unit in zip(panel.get_yticklabels(), shown_units[::step], strict=True):
+        tick.set_color(side_colour(fight.setup.units[unit].side))
     _legend(panel)
 
 
-def _draw_buffs(fight: Fight, panel: Axes) -> None:
+def _draw_buffs(fight: Fight, panel: Axes, lanes: dict[int, int]) -> None:
     """Draw a bar for each buff, in two rows under the unit's marks, so that two at a time can be read."""
     taken: dict[tuple[int, int], float] = {}
     for unit, buff, begun, ended in sorted(_buff_spans(fight), key=lambda span: (span[0], span[2])):
         row = min((0, 1), key=lambda row: (taken.get((unit, row), 0.0) > begun, row))
         taken[unit, row] = ended
         debuff = fight.setup.book.buffs[buff].kind == "debuff"
-        colour, place = (DEBIT if debuff else INK), unit + 0.16 + 0.2 * row
+        colour, place = (DEBIT if debuff else INK), lanes[unit] + 0.16 + 0.2 * row
         hatch = "////" if debuff else None
         panel.barh(
             place, ended - begun, left=begun, height=0.15, color=PAPER, edgecolor=colour, hatch=hatch, linewidth=0.7

@@ -32,7 +32,8 @@ def draw_paths(fight: Fight) -> Figure:
     _draw_zones(fight, panel, arena)
     _draw_things(fight, panel, arena)
     for unit in range(len(fight.setup.units)):
-        _draw_path(fight, panel, unit)
+        if len(fight.places(unit)):
+            _draw_path(fight, panel, unit)
     _mark_events(fight, panel)
     panel.set_aspect("equal")
     panel.set_xlim(-0.05 * arena.size[0], 1.05 * arena.size[0])

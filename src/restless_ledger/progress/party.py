@@ -146,7 +146,7 @@ class SheetCache:
                     del self.ready[next(iter(self.ready))]
                 setup, states = self._made_ready(encounter, side, party)
                 at = setup.names.sides.index(side)
-                places = [index for index, unit in enumerate(setup.units) if unit.side == at]
+                places = [index for index, unit in enumerate(setup.units) if unit.side == at and unit.root < 0]
                 self.ready[key] = PreparedEncounter(setup, places, setup.opening.memory.copy(), states)
                 setup.__dict__.pop("opening")  # its memory is all that is needed
             return self.ready[key]
@@ -165,10 +165,11 @@ class SheetCache:
             return self.shapes[shape]
         like, states = self.shapes[shape]
         at = like.names.sides.index(side)
+        called = any(unit.root >= 0 for unit in like.units)  # whose levels go by those of the party
+        if called or any(not one.member.playbook and not self.book.classes[one.member.who].playbook for one in party):
+            return set_up(self.book, encounter, side, players), []  # what they do by themselves goes by their stats
         taken = iter(sheets)
         units = [replace(unit, sheet=next(taken)) if unit.side == at else unit for unit in like.units]
-        if any(not one.member.playbook and not self.book.classes[one.member.who].playbook for one in party):
-            return set_up(self.book, encounter, side, players), []  # what they do by themselves goes by their stats
         return like.with_units(units), states
 
 

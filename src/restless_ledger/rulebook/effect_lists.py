@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence
 
-from .effects import BuildupEffect, ChoiceEffect, Effect, GiveEffect, GroupEffect, LayEffect
+from .effects import BuildupEffect, ChoiceEffect, Effect, GiveEffect, GroupEffect, LayEffect, SummonEffect
 
 
 def flat(effects: Sequence[Effect]) -> Iterator[Effect]:
@@ -27,6 +27,9 @@ def given_by(effects: Iterable[Effect]) -> Iterator[str]:
                 yield effect.give
             case BuildupEffect():
                 yield effect.buildup
+            case SummonEffect():
+                if effect.bears is not None:
+                    yield effect.bears
 
 
 def laid_by(effects: Iterable[Effect]) -> Iterator[str]:

@@ -11,16 +11,21 @@ from .any_effect import AnyEffect as AnyEffect
 from .meaning import (
     AbilityName,
     BuffName,
+    ClassName,
     DamageName,
     GaugeName,
     HealingName,
+    OtherLevel,
     PartName,
+    PlaybookName,
     Stretching,
     UserFormula,
     ZoneName,
 )
 from .quantities import Count, Entry, Name, named_one_of
 from .words import Step
+
+MOST_SUMMONED = 40
 
 
 class DamageEffect(AnyEffect):
@@ -126,6 +131,32 @@ class LayEffect(AnyEffect):
     """The zones that end: those of this name that the receiver laid, or that follow it."""
 
 
+class SummonEffect(AnyEffect):
+    """`{ summon = "gutter_hound", count = 2, level = "level - 1", lasts = "20 s", most = 4 }`: units come.
+
+    They come on the user's side, where the effect's receiver stands, fresh as at the opening of a fight.
+    """
+
+    summon: ClassName
+    """The class of those who come."""
+    count: UserFormula = Field(default_factory=lambda: parse("1"))
+    """How many come, on the user's page, rounded down."""
+    level: OtherLevel | None = None
+    """Their level, by the level of whoever was there from the beginning and called them. Without it, the same."""
+    playbook: PlaybookName | None = None
+    """Their playbook. Without it, that of their class."""
+    most: Annotated[Count, Field(le=MOST_SUMMONED)] = 4
+    """How many of them there are at most at a time, of all that one unit and those who came with it have called."""
+    lasts: Stretching | None = None
+    """How long they stay. Without it, to the end."""
+    bears: BuffName | None = None
+    """The buff that they come with, given by the user."""
+    strength: UserFormula | None = None
+    """How strong that buff is, on the user's page."""
+    with_giver: bool = False
+    """Whether they leave as the user goes down or leaves."""
+
+
 class ReviveEffect(AnyEffect):
     """`{ revive = 0.5 }`: brings back a unit that is down, with this share of the gauge that downs; user's page."""
 
@@ -209,6 +240,7 @@ Effect = Annotated[
     | Annotated[PushEffect, Tag("PushEffect")]
     | Annotated[StepEffect, Tag("StepEffect")]
     | Annotated[LayEffect, Tag("LayEffect")]
+    | Annotated[SummonEffect, Tag("SummonEffect")]
     | Annotated[ReviveEffect, Tag("ReviveEffect")]
     | Annotated[ReadyEffect, Tag("ReadyEffect")]
     | Annotated[ProlongEffect, Tag("ProlongEffect")]
@@ -229,6 +261,7 @@ Effect = Annotated[
             step="StepEffect",
             lay="LayEffect",
             lift="LayEffect",
+            summon="SummonEffect",
             revive="ReviveEffect",
             ready="ReadyEffect",
             hold_off="ReadyEffect",
@@ -241,7 +274,7 @@ Effect = Annotated[
         ),
         custom_error_type="effect",
         custom_error_message="an effect has exactly one of damage, heal, fill, drain, give, buildup, strip, push, "
-        "pull, step, lay, lift, revive, ready, hold_off, prolong, shorten, take, hand_over, does or one_of",
+        "pull, step, lay, lift, summon, revive, ready, hold_off, prolong, shorten, take, hand_over, does or one_of",
     ),
 ]
 

@@ -7,7 +7,7 @@ from typing import Annotated
 from pydantic import Field
 
 from .characters import Character
-from .meaning import ArenaName, Lasting, Level, UpgradeName
+from .meaning import ArenaName, Lasting, Level, UpgradeName, UserFormula
 from .measures import LengthField
 from .place import Point
 from .quantities import Entry, Label
@@ -31,8 +31,17 @@ class UnitGroup(Character):
     """Where the first one stands, east and north from the south-west corner. The others stand a metre apart."""
     lives: int | None = Field(None, ge=1, le=1000)
     """How often each stands up in a fight. Without it, as its class says."""
+    arrives: Lasting | None = None
+    """When they arrive. Without it, they are there from the beginning."""
+    arrives_when: UserFormula | None = None
+    """On what condition they arrive, on the page of each of them."""
     bought: dict[UpgradeName, int] = Field(default_factory=dict)
     """Levels of upgrades that they have."""
+
+    @property
+    def comes_later(self) -> bool:
+        """Whether it is not there as the fight begins."""
+        return self.arrives is not None or self.arrives_when is not None
 
 
 class Side(Entry):

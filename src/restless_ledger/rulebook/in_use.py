@@ -3,30 +3,42 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from typing import NamedTuple
 
 from .brings import Bears
 from .buffs import Buff
 from .effect_lists import flat, given_by, laid_by
 from .effects import Effect
+from .pages import bearers
 from .rulebook import Rulebook
 
 
-def in_use(book: Rulebook, effects: Iterable[Effect], zones: Iterable[str]) -> tuple[list[str], list[str]]:
-    """Return the buffs that can come of effects and of zones, and the zones, each in the book's order: directly, or by
-    what those buffs and zones do."""
+class InUse(NamedTuple):
+    """Buffs and zones, each in the book's order, and all that those do."""
+
+    buffs: list[str]
+    zones: list[str]
+    effects: list[Effect]
+
+
+def in_use(book: Rulebook, effects: Iterable[Effect], zones: Iterable[str] = ()) -> InUse:
+    """Return all that can come of effects and of zones: directly, or by what those buffs and zones do."""
     buffs, laid, found, begin = set[str](), set[str](), list(flat(list(effects))), set(zones)
+    every = list[Effect]()
     while True:
         new_zones = {*begin, *laid_by(found)} - laid
         entries = [book.zones[name] for name in new_zones]
         new_buffs = {*given_by(found), *(zone.inside for zone in entries if zone.inside is not None)} - buffs
         if not new_zones and not new_buffs:
-            return [name for name in book.buffs if name in buffs], [name for name in book.zones if name in laid]
+            known = [name for name in book.buffs if name in buffs]
+            return InUse(known, [name for name in book.zones if name in laid], every)
         buffs |= new_buffs
         laid |= new_zones
         given = [book.buffs[name] for name in new_buffs]
         lists = [zone.effects for zone in entries]
         lists += [each for buff in given for each in (buff_effects(buff), effects_instead(book, buff))]
         found = [effect for effects in lists for effect in flat(effects)]
+        every += found
 
 
 def effects_instead(book: Rulebook, bears: Bears) -> list[Effect]:
@@ -39,3 +51,13 @@ def buff_effects(buff: Buff) -> list[Effect]:
     """Return all that a buff does, in its beats and in its reactions."""
     beats = buff.each.does if buff.each else []
     return [*beats, *buff.answers]
+
+
+def every_effect(book: Rulebook) -> list[Effect]:
+    """Return every effect of a rulebook, those included that groups and choices hold."""
+    found = [effect for ability in book.abilities.values() for effect in ability.effects]
+    lists = [entry.answers for _, entry in bearers(book)]
+    lists += [supply.does for supply in book.supplies.values()]
+    lists += [zone.effects for zone in book.zones.values()]
+    lists += [buff_effects(buff) for buff in book.buffs.values()]
+    return [*found, *(effect for effects in lists for effect in flat(effects))]

@@ -105,6 +105,8 @@ BookedFormula = Annotated[Formula, ReadOn("character", ("booked",))]
 FallFormula = Annotated[Formula, ReadOn("character", ("fall_speed", "safe_speed", "fall_height"))]
 SteadyFormula = Annotated[Formula, ReadOn("steady")]
 LevelFormula = Annotated[TextFormula, ReadOn("level")]
+OtherLevel = Annotated[Formula, ReadOn("level")]
+"""By the level of another."""
 LandsFormula = Annotated[Formula, ReadOn("lands")]
 SettleFormula = Annotated[Formula, ReadOn("settle")]
 

@@ -137,6 +137,7 @@ def unlearned_ability(case: AuditContext) -> Iterator[Fault]:
 def unused_ability(case: AuditContext) -> Iterator[Fault]:
     for who, character in case.book.classes.items():
         own = [one.playbook for _, one in case.characters if one.who == who and one.playbook]
+        own += [effect.playbook for effect in case.summons if effect.summon == who and effect.playbook]
         playbooks = [case.book.playbooks[name] for name in {*own, character.playbook} if name]
         used = {play.use for playbook in playbooks for play in playbook.plays}
         for level, names in character.learns.items():
@@ -189,7 +190,7 @@ def unused_entry(case: AuditContext) -> Iterator[Fault]:
     journeys = book.journeys.values()
     used: dict[str, set[str | None]] = {
         "bodies": {who.body for who in book.classes.values()},
-        "playbooks": {character.playbook for character in named},
+        "playbooks": {character.playbook for character in named} | {effect.playbook for effect in case.summons},
         "handlings": {character.handling for character in named}
         | {name for promise in book.promises.values() for name in getattr(promise, "handlings", None) or ()},
         "slots": {gear.slot for gear in book.gear.values()},
@@ -211,7 +212,7 @@ def unused_entry(case: AuditContext) -> Iterator[Fault]:
 
 @check
 def unmet_class(case: AuditContext) -> Iterator[Fault]:
-    met = {character.who for _, character in case.characters}
+    met = {character.who for _, character in case.characters} | {effect.summon for effect in case.summons}
     if case.book.encounters:
         for who in case.book.classes:
             if who not in met:

@@ -16,6 +16,7 @@ from .formulas.draw import fight_key
 from .hits.down import go_down_at_once
 from .phases.announce import announce
 from .phases.answer import answer
+from .phases.company import come_and_go
 from .phases.fall import arrive
 from .phases.initiative import list_turn, next_tick
 from .phases.move import move
@@ -46,6 +47,8 @@ def play_tick(tables: Tables, state: State) -> None:
         lay_out(tables, state)
     if clock.ending:
         play_end(tables, state)
+    if tables.rules[0].company:
+        come_and_go(tables, state)
     if clock.returning > 0:
         clock.phase = END_PHASE
         return_due(tables, state)

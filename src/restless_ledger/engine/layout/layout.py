@@ -117,6 +117,7 @@ PLAIN: dict[str, dict[str, int]] = {
         "priorities": 0,
         "wins": 0,
         "zones": 0,
+        "company": 0,
         "vast": 0,
         "usual": 10**9,
         "turns": 0,

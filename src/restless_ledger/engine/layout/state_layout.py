@@ -116,6 +116,10 @@ UNIT_STATE = fields(
     confused="i8",  # 1: it aims at anybody
     feet="i8",
     feet_from="i8",  # where it must walk, -1: nowhere; and away from whom, or to whom
+    absent="i8",  # 1: it has not come yet, or has gone again
+    leaves_at="i8",
+    giver="i8",
+    bound="i8",  # who called it; 1: it leaves with that one
     hurt_by="i8",
     hurt_with="i8",  # the source and the cause of what took something off the gauge that downs, last
 )

@@ -58,6 +58,7 @@ RULES = fields(
     turns="i8",  # how turns follow on each other
     walks_first="i8",
     zones="i8",  # 1: some zone can be there
+    company="i8",  # 1: somebody comes later, or may be called
     wins="i8",  # how many more ways to win there are
     foe_down="i8",
     holding="i8",
@@ -99,6 +100,10 @@ UNITS = fields(
     lives="i8",
     at_x="f8",
     at_y="f8",
+    root="i8",
+    called="i8",  # of a reserve: whose it is, and which effects call it; -1: none
+    arrives="i8",
+    arrives_when="i8",  # a tick, or a line
     class_cause="i8",
 )
 BASES = fields(start="f8", added="f8", scaled="f8", times="f8")

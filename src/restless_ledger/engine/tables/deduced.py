@@ -15,10 +15,10 @@ from ...sheets.build import is_live
 from ..codes import GROUP_EFFECT
 from ..layout.ability_layout import BUFFS, CHANGES, EFFECTS
 from ..layout.table_layout import UNITS
-from ..roster import Unit
+from ..unit import Unit
 from .write_buffs import BuffWriter
-from .write_effects import EffectWriter
 from .write_gauges import flows
+from .write_reactions import ReactionWriter
 
 
 @dataclass(frozen=True)
@@ -31,7 +31,7 @@ class Written:
     classes: Sequence[str]
     abilities: Sequence[str]
     buff_names: Sequence[str]
-    effects: EffectWriter
+    effects: ReactionWriter
     buffs: BuffWriter
 
 

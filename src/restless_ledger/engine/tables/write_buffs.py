@@ -13,7 +13,7 @@ from ...rulebook.words import Bar, Ends, Of
 from ..codes import BREAKS, MARK, NEVER
 from ..layout.ability_layout import BUFFS, CHANGES
 from .table_rows import Pool, row, span
-from .write_effects import EffectWriter
+from .write_reactions import ReactionWriter
 
 
 def with_copies(book: Rulebook, names: Iterable[str], units: int) -> list[str]:
@@ -37,7 +37,7 @@ NOTHING_VARIES: Mapping[str, RolledChange] = {}
 class BuffWriter:
     """Writes buffs, their stat changes and the marks that bar them."""
 
-    def __init__(self, book: Rulebook, effects: EffectWriter, first_cause: int) -> None:
+    def __init__(self, book: Rulebook, effects: ReactionWriter, first_cause: int) -> None:
         self.book = book
         self.abilities = list(effects.abilities)
         self.effects = effects

@@ -1,4 +1,4 @@
-"""Effects and reactions → rows: what abilities, beats, reactions and supplies do."""
+"""Effects → rows: what abilities, beats, reactions, zones and supplies do."""
 
 from __future__ import annotations
 
@@ -26,25 +26,22 @@ from ...rulebook.effects import (
     ReviveEffect,
     StepEffect,
     StripEffect,
+    SummonEffect,
     TakeEffect,
 )
 from ...rulebook.meaning import ReadOn, Refers, fields
-from ...rulebook.mitigations import Mitigation
-from ...rulebook.reactions import Reaction
 from ...rulebook.rules.damage import kinds
 from ...rulebook.rules.effects import stripped
-from ...rulebook.words import Event, Receiver
+from ...rulebook.words import Receiver
 from ..codes import (
     BUILDUP_EFFECT,
     CHOICE_EFFECT,
     COST_EFFECT,
-    CRITICAL,
     DAMAGE_EFFECT,
     DRAIN_EFFECT,
     FILL_EFFECT,
     GIVE_EFFECT,
     GROUP_EFFECT,
-    GUARDED,
     LAY_EFFECT,
     NEVER,
     PROLONG_EFFECT,
@@ -53,9 +50,12 @@ from ..codes import (
     REVIVE_EFFECT,
     STEP_EFFECT,
     STRIP_EFFECT,
+    SUMMON_EFFECT,
     TAKE_EFFECT,
 )
-from ..layout.ability_layout import EFFECTS, MITIGATIONS, REACTIONS
+from ..layout.ability_layout import EFFECTS
+from ..reserves import sort_of
+from ..unit import Sort
 from .columns import Columns
 from .compiled_formulas import CompiledFormulas
 from .table_rows import Pool, row, span
@@ -71,6 +71,7 @@ WHAT: dict[type, int] = {
     StripEffect: STRIP_EFFECT,
     PushEffect: PUSH_EFFECT,
     StepEffect: STEP_EFFECT,
+    SummonEffect: SUMMON_EFFECT,
     LayEffect: LAY_EFFECT,
     ReviveEffect: REVIVE_EFFECT,
     ReadyEffect: READY_EFFECT,
@@ -82,13 +83,12 @@ WHAT: dict[type, int] = {
 """What the kernel does for each kind of effect."""
 OWN = ("times", "part", "steal", "most", "by", "stacks")
 """Columns of effects that some kinds give in a way of their own."""
-OF_ITS_BUFF = (Event.BEGINNING, Event.ENDING, Event.STRIPPED)
 NOT_HERE = -2
 """What no event in an encounter is about: an ability or a buff that nobody there has."""
 
 
 class EffectWriter:
-    """Writes effects, and the reactions that lead to them. `buffs` and `zones` are those of the encounter, `abilities`
+    """Writes effects. `buffs` and `zones` are those of the encounter, `abilities`
     the causes of what its abilities do."""
 
     def __init__(
@@ -98,12 +98,14 @@ class EffectWriter:
         buffs: Sequence[str],
         abilities: dict[str, int],
         zones: Sequence[str],
+        sorts: Sequence[Sort],
     ) -> None:
         self.book = book
         self.lines = lines
         self.buffs = buffs
         self.abilities = abilities
         self.zones = {name: number for number, name in enumerate(zones)}
+        self.sorts = sorts
         self.gauges = list(book.gauges)
         self.kinds = [path for path, _ in kinds(book)]
         self.parts = list(dict.fromkeys(part for body in book.bodies.values() for part in body.parts))
@@ -112,8 +114,6 @@ class EffectWriter:
         self.effects = Pool()
         self.strips = Pool()
         self.loads = Pool()
-        self.reactions: list[tuple] = []
-        self.mitigations = Pool()
         self.rolls = RollWriter(lines)
         self.evens = 0
 
@@ -188,6 +188,8 @@ class EffectWriter:
                 continue
             value = getattr(effect, name)
             for meaning in shape.meanings:
+                if isinstance(effect, SummonEffect):
+                    continue
                 if isinstance(meaning, Refers) and meaning.noun not in ("ability", "zone"):
                     values["part" if meaning.noun == "part" else "index"] = self.columns.number(meaning.noun, value)
                 elif isinstance(meaning, ReadOn) and value is not None:
@@ -201,6 +203,8 @@ class EffectWriter:
             case LayEffect():
                 values["index"] = self.zones.get(effect.lay or effect.lift or "", NOT_HERE)
                 values["times"] = 1.0 if effect.lay else -1.0
+            case SummonEffect():
+                values |= self._called((*path, "strength"), effect)
             case StepEffect():
                 values["index"] = effect.step.code
             case StripEffect() | ProlongEffect() | TakeEffect():
@@ -213,6 +217,20 @@ class EffectWriter:
             case ChoiceEffect():
                 values["first"], values["last"] = self._choices((*path, "one_of"), effect)
         return row(EFFECTS, **values)
+
+    def _called(self, path: tuple, effect: SummonEffect) -> dict[str, float]:
+        """Return the columns of an effect that calls units: which, how many, for how long, and what they bear."""
+        sort, lasts = sort_of(effect), effect.lasts
+        return {
+            "index": self.sorts.index(sort) if sort in self.sorts else NOT_HERE,
+            "line": self.lines.add((*path[:-1], "count"), effect.count),
+            "most": effect.most,
+            "by": self.book.clock.ticks(lasts) if lasts else NEVER,
+            "by_times": self.lines.add((*path[:-1], "lasts", "times"), lasts.times if lasts else None),
+            "stacks": self.columns.number("buff", effect.bears),
+            "steal": self.lines.add(path, effect.strength),
+            "times": float(effect.with_giver),
+        }
 
     def _of_buffs(self, effect: StripEffect | ProlongEffect | TakeEffect) -> dict[str, float]:
         """Return the columns of an effect that changes buffs which are there."""
@@ -251,48 +269,3 @@ class EffectWriter:
             weight = self.lines.add((*path, index, "weight"), choice.weight)
             rows.append(row(EFFECTS, what=GROUP_EFFECT, line=weight, part=-1, steal=-1, first=first, last=last))
         return self.effects.add(rows)
-
-    def react(self, path: tuple, reactions: Sequence[Reaction], cause: int, buff: int = -1) -> tuple[int, int]:
-        """Write reactions, which book under a cause (-1: their bearer's class); return where they begin and end.
-        `buff` is the one that they stand in."""
-        rows = []
-        for index, reaction in enumerate(reactions):
-            here = (*path, index)
-            effects = span("effect", self.write((*here, "does"), reaction.does))
-            plain = self.columns.of(REACTIONS, here, reaction, without=("mark", "kind", "ability", "buff", "zone"))
-            plain["rests"] %= NEVER
-            rows.append(row(REACTIONS, **plain, **self._filters(reaction, buff), **effects, cause=cause))
-        start = len(self.reactions)
-        self.reactions += rows
-        return start, len(self.reactions)
-
-    def mitigate(self, path: tuple, mitigations: Sequence[Mitigation], cause: int) -> tuple[int, int]:
-        """Write mitigations, which book under a cause (-1: their bearer's class); return where they begin and end."""
-        rows = []
-        for index, mitigation in enumerate(mitigations):
-            here = (*path, index)
-            effects = span("effect", self.write((*here, "does"), mitigation.does))
-            plain = self.columns.of(MITIGATIONS, here, mitigation)
-            plain["rests"] %= NEVER
-            wanted = mitigation.critical
-            notes = {"noted": CRITICAL if wanted else 0, "unnoted": CRITICAL if wanted is False else 0}
-            rows.append(row(MITIGATIONS, **plain, **notes, **effects, cause=cause))
-        return self.mitigations.add(rows)
-
-    def _filters(self, reaction: Reaction, buff: int) -> dict[str, float]:
-        """Return what an event must be about for a reaction, as numbers."""
-        names = [name for _, name in self.kinds]
-        about = buff if reaction.on in OF_ITS_BUFF else -1
-        if reaction.buff is not None:
-            about = list(self.buffs).index(reaction.buff) if reaction.buff in self.buffs else NOT_HERE
-        noted = {CRITICAL: reaction.critical, GUARDED: reaction.guarded}
-        return {
-            "mark": self.lines.slots[f"marked({reaction.mark})"] if reaction.mark else -1,
-            "kind": names.index(reaction.kind) if reaction.kind else -1,
-            "ability": self.abilities.get(reaction.ability, NOT_HERE) if reaction.ability else -1,
-            "buff": about,
-            "zone": self.zones.get(reaction.zone, NOT_HERE) if reaction.zone else -1,
-            "itself": int(reaction.buff is None),
-            "noted": sum(bit for bit, wanted in noted.items() if wanted),
-            "unnoted": sum(bit for bit, wanted in noted.items() if wanted is False),
-        }

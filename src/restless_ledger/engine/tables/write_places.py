@@ -9,7 +9,7 @@ from ...rulebook.encounters import Encounter
 from ...rulebook.place import Arena, Ledge
 from ..codes import LEDGE, NEVER
 from ..layout.place_layout import LAID, PLACE, SPOTS, SUPPLIES, WINS, ZONES
-from ..roster import Unit
+from ..unit import Unit
 from .columns import Columns
 from .table_rows import Pool, row, span
 from .write_effects import EffectWriter

@@ -15,18 +15,23 @@ from ...sheets.build import is_live
 from ..codes import BEST, NEVER
 from ..layout.table_layout import FORMS, KNOWN, MINE, PARTS, UNITS
 from ..layout.table_layout import PLAYS as PLAY_ROW
-from ..roster import Unit
+from ..unit import Unit
 from .table_rows import Pool, row, span
 from .write_abilities import AbilityWriter
 from .write_buffs import BuffWriter
-from .write_effects import EffectWriter
+from .write_reactions import ReactionWriter
 
 
 class UnitWriter:
     """Writes the units of an encounter."""
 
     def __init__(
-        self, book: Rulebook, effects: EffectWriter, buffs: BuffWriter, abilities: AbilityWriter, units: Sequence[Unit]
+        self,
+        book: Rulebook,
+        effects: ReactionWriter,
+        buffs: BuffWriter,
+        abilities: AbilityWriter,
+        units: Sequence[Unit],
     ) -> None:
         self.book = book
         self.effects = effects
@@ -81,10 +86,20 @@ class UnitWriter:
             distance=unit.distance,
             heedless=int(who.heedless),
             lives=unit.lives,
+            **self._coming(unit),
             at_x=at[0],
             at_y=at[1],
             class_cause=first_class_cause + classes.index(unit.sheet.who),
         )
+
+    def _coming(self, unit: Unit) -> dict[str, int]:
+        """Return how a unit comes that is not there from the beginning."""
+        return {
+            "root": unit.root,
+            "called": -1 if unit.sort is None else self.effects.sorts.index(unit.sort),
+            "arrives": unit.arrives,
+            "arrives_when": self.effects.lines.add(*(unit.arrives_when or ((), None))),
+        }
 
     def _whole(self, name: str | None) -> dict[str, int]:
         """Return what a unit's body is as a whole."""

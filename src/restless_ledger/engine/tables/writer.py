@@ -12,7 +12,7 @@ from ...rulebook.abilities import Ability
 from ...rulebook.effects import Effect
 from ...rulebook.encounters import Encounter
 from ...rulebook.figure_order import figure_order
-from ...rulebook.in_use import effects_instead, in_use
+from ...rulebook.in_use import in_use
 from ...rulebook.rules.damage import kinds
 from ...rulebook.stats import Stat
 from ...sheets.altered import altered
@@ -21,17 +21,18 @@ from ..codes import FIXED_CAUSES, USUAL
 from ..layout.kind_layout import EXTRAS, KINDS
 from ..layout.layout import Tables
 from ..layout.table_layout import BASES, LINES, RULES, STATS
-from ..roster import Unit
+from ..reserves import effects_of
+from ..unit import Unit
 from .compiled_formulas import CompiledFormulas
 from .deduced import Written, beats_meet, deduced
 from .names import Names
 from .table_rows import Pool, row
 from .write_abilities import AbilityWriter
 from .write_buffs import BuffWriter, with_copies
-from .write_effects import EffectWriter
 from .write_gauges import flow_rows, flows, gauge_row, gauge_rules, takes
 from .write_kinds import kind_row
 from .write_places import arena_of, place_row, point_rules, supply_rows, win_rows, zone_rows
+from .write_reactions import ReactionWriter
 from .write_units import UnitWriter
 
 
@@ -49,11 +50,13 @@ class TableWriter:
         names, zones = list(book.buffs), list(book.zones)
         arena = arena_of(book, encounter)
         if encounter is not None:
-            names, zones = in_use(book, self._effects_in_use(), (laid.zone for laid in (arena.zones if arena else ())))
+            laid = (each.zone for each in (arena.zones if arena else ()))
+            names, zones, _ = in_use(book, self._effects_in_use(), laid)
         self.buff_names = with_copies(book, names, len(units))
         self.first_ability_cause = len(FIXED_CAUSES) + len(flows(book))
         causes = {name: self.first_ability_cause + number for number, name in enumerate(self.abilities)}
-        self.effects = EffectWriter(book, self.lines, self.buff_names, causes, zones)
+        sorts = list(dict.fromkeys(unit.sort for unit in units if unit.sort is not None))
+        self.effects = ReactionWriter(book, self.lines, self.buff_names, causes, zones, sorts)
         self.first_buff_cause = self.first_ability_cause + len(self.abilities)
         self.buffs = BuffWriter(book, self.effects, self.first_buff_cause)
         self.ability_rows = AbilityWriter(book, self.effects, self.abilities, self.first_ability_cause)
@@ -62,14 +65,8 @@ class TableWriter:
 
     def _effects_in_use(self) -> Iterator[Effect]:
         """Yield everything that anybody in the encounter can do."""
-        for name in self.abilities:
-            yield from self.book.abilities[name].effects
         for unit in self.units:
-            body = self.book.classes[unit.sheet.who].body
-            parts = self.book.bodies[body].parts.values() if body else ()
-            for bears in (*(source.brings for source in unit.sheet.sources), *(part.breaks for part in parts)):
-                yield from bears.answers
-                yield from effects_instead(self.book, bears)
+            yield from effects_of(self.book, unit)
         arena = arena_of(self.book, self.encounter)
         for spot in arena.supplies if arena else ():
             yield from self.book.supplies[spot.supply].does
@@ -249,11 +246,18 @@ class TableWriter:
 
     def _bounds(self) -> dict[str, float]:
         """Return the largest amounts there can be and those that need no care, what else wins the fight, how turns
-        follow on each other, and whether there can be zones."""
+        follow on each other, whether there can be zones, and whether anybody comes later."""
         largest = self.book.rulebook.largest_amount
+        company = int(any(unit.comes_later for unit in self.units))
         turns = {"turns": self.book.clock.turns.code, "walks_first": int(self.book.clock.walks == "first")}
         amounts = {"largest": largest, "usual": min(USUAL, largest), "vast": int(largest > USUAL)}
-        return {**point_rules(self.book, self.encounter), **turns, **amounts, "zones": int(bool(self.effects.zones))}
+        return {
+            **point_rules(self.book, self.encounter),
+            **turns,
+            **amounts,
+            "zones": int(bool(self.effects.zones)),
+            "company": company,
+        }
 
     def _grants(self) -> bool:
         """Say whether some buff lets its bearer use an ability."""

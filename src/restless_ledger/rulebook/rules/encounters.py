@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from ..effects import SummonEffect
 from ..encounters import MOST_UNITS, Encounter, UnitGroup
+from ..in_use import every_effect
 from ..problems import Report, nearest
 from ..rulebook import Rulebook
 from ..unit_names import unit_names
@@ -26,8 +28,14 @@ def check(book: Rulebook, report: Report) -> None:
             if side.name in seen:
                 report.add((*here, "name"), "two sides have the same name", side.name, "give each side its own")
             seen.add(side.name)
+            if all(group.comes_later for group in side.units):
+                report.add((*here, "units"), "nobody is there as the fight begins", side.name, "let some be there")
             for number, group in enumerate(side.units):
                 path = (*here, "units", number)
+                if group.arrives and group.arrives_when is not None:
+                    report.add(
+                        (*path, "arrives_when"), "a group arrives at a time or on a condition", "", "leave one out"
+                    )
                 _check_places(book, report, path, encounter, group)
         if encounter.objective and encounter.arena in book.arenas:
             check_point(
@@ -52,7 +60,7 @@ def _check_wins(book: Rulebook, report: Report, here: tuple, encounter: Encounte
         path = (*here, "wins", index)
         report.reference((*path, "side"), "side", win.side, "encounters", sides)
         for key, name in win.named:
-            if name not in known:
+            if name not in known and name not in _called(book):
                 said = "there is no unit and no class of this name in the encounter"
                 report.add((*path, *key), said, name, nearest(name, known))
         if not (win.named or win.points or win.at_time_limit):
@@ -76,6 +84,13 @@ def _check_wins(book: Rulebook, report: Report, here: tuple, encounter: Encounte
         report.add((*here, "points", "holding"), said, points.holding, "write objective, and points.every")
     if goal and goal.hold is None and not (points and points.holding):
         report.add((*here, "objective"), "holding it brings nothing", "", "write hold, or points = { holding = 1 }")
+
+
+def _called(book: Rulebook) -> set[str]:
+    """Return the classes of all who can be called into a fight."""
+    return book.kept(
+        "called", lambda: {effect.summon for effect in every_effect(book) if isinstance(effect, SummonEffect)}
+    )
 
 
 def _check_places(book: Rulebook, report: Report, path: tuple, encounter: Encounter, group: UnitGroup) -> None:

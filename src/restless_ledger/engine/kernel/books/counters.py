@@ -58,7 +58,7 @@ def side_left(tables: Tables, state: State, side: int) -> float:
     gauge = tables.rules[0].downing
     left, top = 0, 0
     for unit in range(state.units.shape[0]):
-        if tables.units[unit].side == side:
+        if tables.units[unit].side == side and state.units[unit].absent == 0:
             left += state.gauges[unit, gauge].now * state.units[unit].up
             top += state.gauges[unit, gauge].top
     return min(left / top, 1.0) if top > 0 else 0.0

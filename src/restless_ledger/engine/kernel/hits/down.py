@@ -9,6 +9,7 @@ from ..books.counters import count_down
 from ..books.entries import record_amount, write_event
 from ..books.events import tell_of_down, trigger
 from ..buffs.ends import end_all_buffs
+from ..units.company import release
 from ..units.within import forget_within
 
 
@@ -65,6 +66,8 @@ def go_down(tables: Tables, state: State, unit: int) -> None:
     me.where = AWAY if me.where == FALLING else ON_THE_FLOOR
     end_all_buffs(tables, state, unit, entry)
     forget_within(state, unit)
+    if tables.rules[0].company:
+        release(state, unit)
     me.end_at = NEVER
     me.left -= 1
     record_amount(state, entry, me.left)

@@ -26,6 +26,7 @@ from ...codes import (
     SOUND,
     STEP_EFFECT,
     STRIP_EFFECT,
+    SUMMON_EFFECT,
     TAKE_EFFECT,
 )
 from ...compiler.compiled import kernel, kernel_seldom
@@ -45,6 +46,7 @@ from .down import go_down_at_once
 from .heal import drain, heal, revive
 from .ready import make_ready
 from .strike import strike
+from .summon import summon
 
 
 @kernel
@@ -130,8 +132,8 @@ def carry_out_one(tables: Tables, state: State, at: int, index: int) -> None:
     if not state.units[receiver].up:
         if effect.what == REVIVE_EFFECT:
             revive(tables, state, at, index, target=receiver)
-        elif effect.what == LAY_EFFECT:
-            lay_or_lift(tables, state, at, index, unit=receiver)
+        elif effect.what == LAY_EFFECT or effect.what == SUMMON_EFFECT:
+            carry_out_other(tables, state, at, index, receiver=receiver)
         elif effect.what >= GROUP_EFFECT:
             carry_out_branch(tables, state, at, index, receiver=receiver)
     elif frame.missed and not effect.to_user:
@@ -195,6 +197,8 @@ def carry_out_other(tables: Tables, state: State, at: int, index: int, receiver:
         push(tables, state, at, index, unit=receiver)
     elif what == STEP_EFFECT:
         step_to(tables, state, at, index, goal=receiver)
+    elif what == SUMMON_EFFECT:
+        summon(tables, state, at, index, goal=receiver)
     elif what == LAY_EFFECT:
         lay_or_lift(tables, state, at, index, unit=receiver)
     elif what == READY_EFFECT:

@@ -47,6 +47,10 @@ def next_tick(tables: Tables, state: State) -> int:
         soonest = min(soonest, clock.later_at)
     if tables.rules[0].reacts & ANNOUNCED:
         soonest = min(soonest, next_announcement(tables, state))
+    if tables.rules[0].company:
+        if looks:
+            return clock.tick + clock.played
+        soonest = min(soonest, next_departure(state))
     if tables.rules[0].zones:
         if looks:
             return clock.tick + clock.played
@@ -54,6 +58,16 @@ def next_tick(tables: Tables, state: State) -> int:
     if tables.rules[0].placed or clock.returning > 0:
         soonest = min(soonest, next_of_place(tables, state))
     return max(soonest, clock.tick + clock.played)
+
+
+@kernel_seldom
+def next_departure(state: State) -> int:
+    """Return the next tick on which somebody leaves who was called for a while."""
+    soonest = NEVER
+    for unit in range(state.units.shape[0]):
+        if state.units[unit].up:
+            soonest = min(soonest, state.units[unit].leaves_at)
+    return soonest
 
 
 @kernel_seldom

@@ -13,6 +13,7 @@ from ..formulas.lines import read_line
 from ..places.edge import cross_edges
 from ..places.nearest import nearest_foe
 from ..places.push import sliding
+from ..units.company import release
 from ..units.distance import NEARLY, distance_between, length
 from ..units.sides import are_allies, is_kept_from
 from ..units.within import forget_within
@@ -163,6 +164,7 @@ def leave(state: State, unit: int) -> None:
     write_event(state, unit, FLED, SCRIPT, source=unit, parent=-1)
     state.clock[0].stirred = state.clock[0].tick
     forget_within(state, unit)
+    release(state, unit)
     me.up = 0
     me.left = 0
     me.fled = 1

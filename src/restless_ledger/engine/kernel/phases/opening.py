@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from ...codes import NEVER, NOBODY, ON_THE_FLOOR, OPENING, RUNNING, THOUSAND
+from ...codes import AWAY, NEVER, NOBODY, ON_THE_FLOOR, OPENING, RUNNING
 from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.booking import show_gauge, thousandths
+from ..books.opening_amount import opening_amount
 from ..buffs.control import recontrol
 from ..buffs.recompute_stats import fit_top, settle_all
 from ..buffs.timers import schedule_due
@@ -32,6 +33,8 @@ def open_units(tables: Tables, state: State) -> None:
     clock.first_down_at = -1
     for unit in range(state.units.shape[0]):
         open_timers(tables, state, unit)
+        if tables.rules[0].company:
+            keep_away(tables, state, unit)
         recontrol(tables, state, unit)
         for index in range(tables.units[unit].first_mark, tables.units[unit].last_mark):
             state.pages[unit, tables.own_marks[index]] = 1.0
@@ -50,6 +53,26 @@ def open_units(tables: Tables, state: State) -> None:
     for spot in range(tables.spots.shape[0]):
         state.spots[spot].at = tables.supplies[tables.spots[spot].supply].every
         clock.supply_at = min(clock.supply_at, state.spots[spot].at)
+
+
+@kernel_seldom
+def keep_away(tables: Tables, state: State, unit: int) -> None:
+    """Let a unit be absent that comes later: at a time, on a condition, or as somebody calls it."""
+    me, row = state.units[unit], tables.units[unit]
+    me.leaves_at = NEVER
+    me.giver = -1
+    if row.arrives == 0 and row.arrives_when < 0 and row.root < 0:
+        return
+    me.absent = 1
+    me.up = 0
+    me.left = 0
+    me.where = AWAY
+    me.moves = 0
+    me.choose_at = NEVER
+    if row.arrives > 0:
+        me.left = row.lives
+        me.arrive_at = row.arrives
+        state.clock[0].returning += 1
 
 
 @kernel
@@ -95,18 +118,6 @@ def open_gauge(tables: Tables, state: State, unit: int, gauge: int) -> None:
         if table.roll >= 0:
             points = max(0.0, roll(tables, state, unit, table.roll, drawn=0.5))
         fill_gauge(tables, state, unit, gauge, share=table.opens_share, points=points)
-
-
-@kernel_seldom
-def opening_amount(tables: Tables, state: State, unit: int, gauge: int) -> int:
-    """Return what a gauge holds at first, as its rulebook says, under the top that it has now."""
-    row, table = state.gauges[unit, gauge], tables.gauges[gauge]
-    if not row.held:
-        return 0
-    points = table.opens_points
-    if table.roll >= 0:
-        points = max(0.0, roll(tables, state, unit, table.roll, drawn=0.5))
-    return min(row.top, thousandths(tables, state, unit, table.opens_share * row.top / THOUSAND + points))
 
 
 @kernel

@@ -8,6 +8,7 @@ from ...layout.layout import State, Tables
 from ..books.booking import book_change, thousandths
 from ..books.entries import record_amount, write_event, write_step
 from ..hits.rise import stand_up
+from .company import arrive_late
 
 
 @kernel_seldom
@@ -17,7 +18,10 @@ def return_due(tables: Tables, state: State) -> None:
         me = state.units[unit]
         if not me.up and me.left > 0 and me.arrive_at <= state.clock[0].tick:
             state.clock[0].returning -= 1
-            bring_back(tables, state, unit)
+            if me.absent:
+                arrive_late(tables, state, unit)
+            else:
+                bring_back(tables, state, unit)
 
 
 @kernel_seldom

@@ -9,6 +9,7 @@ from ..formulas.draw import draw_tie
 from ..hits.down import go_down, is_finished
 from ..hits.effects import carry_out
 from ..units.distance import NEARLY, length
+from .company import is_coming
 from .initiative import initiative_of
 
 
@@ -68,7 +69,7 @@ def judge(tables: Tables, state: State) -> int:
     standing = -1
     for unit in range(state.units.shape[0]):
         side = tables.units[unit].side
-        if state.units[unit].up or state.units[unit].left > 0:
+        if state.units[unit].up or state.units[unit].left > 0 or is_coming(tables, state, unit):
             if standing >= 0 and side != standing:
                 return RUNNING
             standing = side
@@ -111,10 +112,14 @@ def is_won(tables: Tables, state: State, index: int) -> bool:
         return False
     if row.points > 0 and points_of(tables, state, row.side) < row.points:
         return False
+    fallen = 0
     for at in range(row.first_down, row.last_down):
         unit = state.units[tables.asked_for[at]]
-        if unit.up or unit.left > 0 or unit.fled:
+        if unit.up or unit.left > 0 or unit.fled or (unit.absent and tables.units[tables.asked_for[at]].root < 0):
             return False
+        fallen += 1 - unit.absent
+    if row.last_down > row.first_down and fallen == 0:
+        return False
     for at in range(row.first_fled, row.last_fled):
         if state.units[tables.asked_for[at]].fled == 0:
             return False
