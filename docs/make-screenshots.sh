@@ -1,12 +1,19 @@
 #!/usr/bin/env bash
 # Make the pictures in docs/screenshots anew from the demo data: bash docs/make-screenshots.sh DIRECTORY_OF_THE_COMMAND
-# Needs Xvfb, xterm and ImageMagick's import; without them only the figures are made.
+# Needs Xvfb, xterm and ImageMagick's import, and chromium; without them only the figures are made.
 set -euo pipefail
 here=$(cd "$(dirname "$0")/screenshots" && pwd)
 command=$(cd "$1" && pwd)/restless-ledger
 
 "$command" fight demo stair_duel --seed 3 --plot "$here/figure-fight.png" >/dev/null
 "$command" fight demo quay_battle --seed 2 --paths "$here/figure-paths.png" >/dev/null
+if command -v chromium >/dev/null; then
+    film=$(mktemp -d)
+    "$command" fight demo quay_battle --seed 2 --film "$film/film.html" >/dev/null
+    chromium --headless --no-sandbox --disable-gpu --disable-background-networking --user-data-dir="$film/profile" \
+        --window-size=1280,800 --virtual-time-budget=2000 --screenshot="$here/film.png" "file://$film/film.html#at=9" 2>/dev/null
+    rm -r "$film"
+fi
 "$command" curves demo rigger warden lampwright bellringer --plot "$here/figure-curves.png" >/dev/null
 "$command" builds demo --plot "$here/figure-builds.png" >/dev/null
 "$command" journey demo winter --runs 1000 --plot "$here/figure-journey.png" >/dev/null
@@ -37,7 +44,6 @@ for encounter, handling, fights in (("stair_duel", "novice", 90), ("landing_ambu
 csv.writer(open(sys.argv[1], "w", newline="")).writerows(rows)
 PLAYTEST
 "$command" observed demo "$changed/seen.csv" --plot "$here/figure-observed.png" >/dev/null
-"$command" odds demo --plot "$here/figure-odds.png" >/dev/null
 "$command" falls demo --plot "$here/figure-falls.png" >/dev/null
 "$command" trials demo landing_ambush --fights 20000 --seed 1 --plot "$here/figure-trials.png" >/dev/null
 

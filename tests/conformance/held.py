@@ -78,7 +78,11 @@ HELD_BY = {
         "conformance.test_edges: at_the_last_checkpoint",
         "conformance.test_waiting: who_returns_onto_a_supply",
     ],
-    "Of several checkpoints": ["conformance.test_waiting: of_two_checkpoints_side_by_side"],
+    "Of several checkpoints": [
+        "conformance.test_waiting: of_two_checkpoints_side_by_side",
+        "conformance.test_checkpoints: each_time_once_and_in_order",
+        "conformance.test_checkpoints: where_one_returns",
+    ],
     "A dash sets its user": ["conformance.test_place: no_dash_while_one_still_slides"],
     "In rounds, those who may": [
         "conformance.test_choosing: more_actions_where_a_formula",

@@ -3,6 +3,34 @@
 from __future__ import annotations
 
 HELD_OF_PLACES = {
+    "Who is tossed up": ["conformance.test_tosses: who_is_tossed_up"],
+    "A wall within an arena": [
+        "conformance.test_walls: who_is_behind_a_wall",
+        "conformance.test_walls: what_goes_through_walls",
+        "conformance.test_walls: who_goes_out_of_sight",
+        "conformance.test_walls: an_area_ends_at_walls",
+    ],
+    "Who walks to somewhere": [
+        "conformance.test_walls: the_shortest_way_round_one",
+        "conformance.test_walls: the_shortest_way_round_many",
+        "conformance.test_walls: where_there_is_no_way",
+        "conformance.test_walls: nobody_crosses_a_wall",
+    ],
+    "Who slides into a wall": [
+        "conformance.test_walls: what_a_wall_takes",
+        "conformance.test_walls: only_the_speed_into",
+    ],
+    "A unit faces the nearest foe": [
+        "conformance.test_facing: one_turns_to_what",
+        "conformance.test_facing: from_in_front_from_the_side",
+    ],
+    "`behind` is how far behind": [
+        "conformance.test_facing: from_in_front_from_the_side",
+        "conformance.test_facing: a_blow_from_behind",
+        "conformance.test_facing: plays_see_whose_back",
+        "conformance.test_facing: without_a_place",
+    ],
+    "Who stands on raised ground": ["conformance.test_facing: how_much_higher"],
     "A group with `arrives`": [
         "conformance.test_company: who_arrives_at_a_time",
         "conformance.test_company: on_a_condition",

@@ -123,7 +123,7 @@ class Lives(unittest.TestCase):
         self.assertEqual(fight.winner, "left")
 
     def test_at_the_last_checkpoint_it_has_reached_or_where_it_first_stood(self) -> None:
-        arena = 'size = ["20 m", "10 m"]\ncheckpoints = [["8 m", "5 m"]]'
+        arena = 'size = ["20 m", "10 m"]\ncheckpoints = [{ at = ["8 m", "5 m"] }]'
         text = (
             changed(
                 self.TEXT,

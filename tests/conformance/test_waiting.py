@@ -113,7 +113,7 @@ class Places(unittest.TestCase):
     def test_of_two_checkpoints_side_by_side_the_nearer_stays(self) -> None:
         text = PLACED + "[lives]\n"
         text = changed(text, ("growth.might = 0", "growth.might = 0\nlives = 2"))
-        arena = 'size = ["20 m", "10 m"]\ncheckpoints = [["10.2 m", "5 m"], ["9.9 m", "5 m"]]\n'
+        arena = 'size = ["20 m", "10 m"]\ncheckpoints = [{ at = ["10.2 m", "5 m"] }, { at = ["9.9 m", "5 m"] }]\n'
         fight = rl.fight(book_of(text + placed(at("ox", 1, 5), at("post", 10, 5), arena)), "meet")
         self.assertEqual([(row["tick"], row["amount"]) for row in rows(fight, "checkpoint")], [(0, 2.0)])
 

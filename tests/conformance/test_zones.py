@@ -73,6 +73,13 @@ class Laid(unittest.TestCase):
         self.assertEqual([row["tick"] for row in rows(fight, "lift")], [20, 90])
         self.assertEqual([row["tick"] for row in rows(fight, "lay")], [0, 10, 20])
 
+    def test_of_many_at_once_only_the_last_are_there(self) -> None:
+        text = changed(LAYING, ('{ lay = "fire" }', '{ lay = "fire", repeat = 30 }')) + STILL
+        fight = fought(text + FIRE + "most = 2\n" + BURNS, at("ox", 1), at("post", 9))
+        self.assertEqual(harm(fight), [(tick, -5.0) for tick in (10, 10, 20, 20, 30, 30)])
+        self.assertEqual(len(rows(fight, "lay")), len(rows(fight, "lift")))
+        self.assertEqual([each["until"] for each in fight.zones()], [0] * 28 + [3] * 2)
+
     def test_lift_ends_those_of_its_receiver_only(self) -> None:
         text = changed(LAYING, ('{ lay = "fire" }', '{ lay = "fire" }, { lift = "fire", to = "user", later = "1 s" }'))
         fight = fought(text + STILL + FIRE + BURNS, f"{at('ox', 1)}, {at('ox', 1)}", at("post", 9))

@@ -80,7 +80,13 @@ class Writer(PlaceWriter):
                 f'aim = "0.9"\ndodge = "{self.choose(("0", "luck / 50"))}"\n'
                 + self.maybe("grazes = { within = 0.1, times = 0.5 }\n")
             ),
-            self.maybe(f"rolled = {{ die = {self.roll()} }}\nsettle = 'max(0, power + die - soak)'\n"),
+            self.choose(
+                (
+                    "",
+                    f"rolled = {{ die = {self.roll()} }}\nsettle = 'max(0, power + die - soak)'\n",
+                    "settle = 'max(0, power * (1 + behind) - soak + above)'\n",
+                )
+            ),
             self.maybe('spread = "0.05 + luck / 50"\n'),
             self.maybe(f"critical = {{ chance = {self.choose(('0.3', '1.6'))}, times = 1.5{self.critical()} }}\n"),
             self.maybe('block = { chance = "luck / 40", times = 0.4 }\n'),
@@ -167,6 +173,7 @@ class Writer(PlaceWriter):
                 self.maybe(f"requires = {self.formula()}\n"),
                 self.maybe(f'cancels = "{self.choose(("recovery", "windup", "either"))}"\n'),
                 self.maybe("on_the_move = true\n"),
+                self.maybe("through_walls = true\n"),
                 self.choose(("", "", f'lays = "{self.choose(ZONES)}"\n')),
                 area,
                 self.maybe('lunge = "2 m"\n'),
@@ -239,6 +246,7 @@ aim = 0.8
 mistakes = 0.2
 [movement]
 pace = "speed"
+{self.maybe("crash = {q}crash_speed + 1{q}".format(q=chr(34)))}
 weight = "1 + guard / 10"
 [falls]
 safe_speed = "4 m/s"

@@ -95,7 +95,7 @@ class DeedWriter:
             (
                 after,
                 self.maybe(f", when = {self.formula()}"),
-                self.maybe(', if = "health_fill < 0.8 and distance < 9"'),
+                self.choose(("", ', if = "health_fill < 0.8 and distance < 9"', ', if = "behind < 0.6 or above > 0"')),
                 self.maybe(
                     self.choose(
                         (
@@ -131,6 +131,7 @@ class DeedWriter:
             f"push = {amount}",
             f'step = "{self.choose(("beside", "behind", "swap", "away"))}"',
             "pull = 3",
+            f"toss = {amount}",
             f'summon = "{self.choose(("imp", "imp", "elf"))}", count = {amount}, most = 2{self.called()}',
             f'{self.choose(("lay", "lay", "lift"))} = "{self.choose(ZONES)}"',
             "revive = 0.4",

@@ -74,7 +74,11 @@ class PlaceWriter(DeedWriter):
             ('east = "pit", west = "pit"', 'east = { ledge = "6 m" }, west = { ledge = "6 m" }', 'north = "exit"', "")
         )
         arena = (
-            f'[arenas.yard]\nsize = ["12 m", "8 m"]\nedges = {{ {edges} }}\nsupplies = [{{ supply = "can", at = ["6 m", "4 m"] }}]\ncheckpoints = [["6 m", "5 m"]]\n'
+            f'[arenas.yard]\nsize = ["12 m", "8 m"]\nedges = {{ {edges} }}\nsupplies = [{{ supply = "can", at = ["6 m", "4 m"] }}]\ncheckpoints = [{{ at = ["6 m", "5 m"]{self.maybe(", once = true")} }}, {{ at = ["7 m", "5 m"], radius = "2 m", returns_at = ["2 m", "2 m"] }}]\ncheckpoints_in_order = {self.choose(("true", "false"))}\n'
+            + self.maybe(
+                'walls = [{ from = ["5 m", "2 m"], to = ["5 m", "6 m"] }, { from = ["5 m", "6 m"], to = ["8 m", "5 m"] }]\n'
+            )
+            + self.maybe('heights = [{ at = ["4 m", "3 m"], size = ["4 m", "4 m"], up = "2 m" }]\n')
             + self.maybe('zones = [{ zone = "mire", at = ["5 m", "4 m"] }]\n')
         )
         goal = self.maybe('objective = { at = ["6 m", "4 m"], radius = "2 m", hold = "20 ticks" }\n')

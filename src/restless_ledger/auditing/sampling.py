@@ -46,15 +46,13 @@ def sample_pages(book: Rulebook, turn: int = 0, seen: Iterable[str] = ()) -> Pag
             top, fill = np.broadcast_to(evaluate(gauge.top, pages), (SAMPLES,)), spread(0.0, 1.0)
             top = np.maximum(top, 0.0)
             pages.update(zip(gauge_names(name), (fill * top, top, np.where(top > 0, fill, 0.0)), strict=True))
-    falls = book.falls
-    highest = (MOST_BOOKED, FARTHEST_M, max(falls.terminal, falls.safe_speed), HIGHEST_M, MOST_BOOKED, 1.0)
-    lowest = (0.0, 0.0, falls.safe_speed, 0.0, 0.001, 0.0)
-    pages.update({fact: spread(low, high) for fact, low, high in zip(FACTS, lowest, highest, strict=True)})
+    bounds = fact_bounds(book)
+    pages.update({fact: spread(*bounds[fact]) for fact in FACTS})
     pages["at_user"] = np.round(pages["at_user"])
     for name in seen:
         pages[name] = _seen(name, spread(0.0, 1.0), book)
     _add_lines(book, pages, generator)
-    return {**pages, "safe_speed": np.full(SAMPLES, falls.safe_speed)}
+    return {**pages, "safe_speed": np.full(SAMPLES, book.falls.safe_speed)}
 
 
 def _seen(name: str, drawn: Array, book: Rulebook) -> Array:
@@ -81,6 +79,23 @@ def _add_lines(book: Rulebook, pages: Pages, generator: np.random.Generator) -> 
                     pages[name] = np.broadcast_to(evaluate(program, pages), (SAMPLES,))
 
 
+def fact_bounds(book: Rulebook) -> dict[str, tuple[float, float]]:
+    """Return the least and the most that each fact of the moment is sampled at."""
+    falls, fastest = book.falls, max(book.falls.terminal, book.falls.safe_speed)
+    highest = max((height.up for arena in book.arenas.values() for height in arena.heights), default=0.0)
+    return {
+        "booked": (0.0, MOST_BOOKED),
+        "distance": (0.0, FARTHEST_M),
+        "fall_speed": (falls.safe_speed, fastest),
+        "fall_height": (0.0, HIGHEST_M),
+        "asked": (0.001, MOST_BOOKED),
+        "at_user": (0.0, 1.0),
+        "behind": (0.0, 1.0),
+        "above": (-highest, highest),
+        "crash_speed": (0.0, fastest),
+    }
+
+
 def stat_range(book: Rulebook, name: str) -> tuple[float, float]:
     """Return the least and the most that a stat can be: its range, or without one what the classes have."""
     stat = book.stats[name]
@@ -95,6 +110,7 @@ def meeting(kind: DamageKind, dealer: Pages, taker: Pages) -> Pages:
     gap = dealer["level"] - taker["level"]
     rolled = {name: dealer[name] for name in kind.rolled}
     seen = meeting_page(dealer_lines(kind, dealer, rolled), taker_lines(kind, taker, ""), gap, dealer["distance"])
+    seen |= {name: dealer[name] for name in ("behind", "above")}
     return {name: np.broadcast_to(values, (SAMPLES,)) for name, values in seen.items()}
 
 

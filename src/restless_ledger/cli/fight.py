@@ -27,6 +27,9 @@ from .tables import BOLD, END, RED, console, money, ruled, told
 @click.option(
     "--paths", type=click.Path(path_type=Path), help="Draw the paths on the arena to this file (.png, .svg or .pdf)."
 )
+@click.option(
+    "--film", type=click.Path(path_type=Path), help="Write a page that plays it on its arena to this file (.html)."
+)
 @options.out
 def command(
     rulebook: str,
@@ -36,6 +39,7 @@ def command(
     why: int | None,
     plot: Path | None,
     paths: Path | None,
+    film: Path | None,
     out: Path | None,
 ) -> None:
     """Play one fight of ENCOUNTER and show its ledger."""
@@ -49,9 +53,11 @@ def command(
         fight.plot(plot)
     if paths:
         fight.plot_paths(paths)
+    if film:
+        fight.film(film)
     if out:
         fight.write(out)
-    for line in [*told("Figure", [plot, paths]), *told("Ledger", [out])]:
+    for line in [*told("Figure", [plot, paths]), *told("Film", [film]), *told("Ledger", [out])]:
         page.print(line)
 
 

@@ -67,10 +67,8 @@ PUSH = Verb.PUSH.code
 STEP = Verb.STEP.code
 OVER_EDGE = Verb.OVER_EDGE.code
 LANDED = Verb.LANDED.code
-SUPPLY = Verb.SUPPLY.code
-TAKE = Verb.TAKE.code
-CHECKPOINT = Verb.CHECKPOINT.code
-RETURN = Verb.RETURN.code
+SUPPLY, TAKE = Verb.SUPPLY.code, Verb.TAKE.code
+CHECKPOINT, RETURN = Verb.CHECKPOINT.code, Verb.RETURN.code
 FLED = Verb.FLED.code
 MISTAKE, MITIGATE = Verb.MISTAKE.code, Verb.MITIGATE.code
 READY, HOLD_OFF = Verb.READY.code, Verb.HOLD_OFF.code
@@ -79,6 +77,7 @@ CHANCE, CHOICE = Verb.CHANCE.code, Verb.CHOICE.code
 PUT_OFF = Verb.PUT_OFF.code
 LAY, LIFT, ENTER, LEAVE = Verb.LAY.code, Verb.LIFT.code, Verb.ENTER.code, Verb.LEAVE.code
 SUMMON, ARRIVAL, DEPART = Verb.SUMMON.code, Verb.ARRIVAL.code, Verb.DEPART.code
+STRUCK, TOSSED = Verb.STRUCK.code, Verb.TOSSED.code
 FIRST_EVENT = USE
 """The verbs from here on book nothing: they say what happened."""
 
@@ -90,8 +89,8 @@ IMMUNE = Note.IMMUNE.bit
 IN_FRONT = Note.IN_FRONT.bit
 GRAZED = Note.GRAZED.bit
 
-SCRIPT, TOP, FALL, PIT, RETURNING, FIRST_FLOW = range(6)
-FIXED_CAUSES = ("script", "top", "fall", "pit", "return")
+SCRIPT, TOP, FALL, PIT, RETURNING, CRASH, FIRST_FLOW = range(7)
+FIXED_CAUSES = ("script", "top", "fall", "pit", "return", "wall")
 """Causes. After these come what flows into gauges and out of them, the encounter's abilities, its buffs, then its
 classes' reactions, its supplies and its zones."""
 
@@ -245,9 +244,10 @@ LEDGE = len(Edge)
 ON_THE_FLOOR, FALLING, CLIMBING, AWAY = range(4)
 """Where a unit is: in the arena, on its way down, on its way back up, or gone from the fight."""
 
-POWER_SLOT, SOAK_SLOT, GAP_SLOT, AIM_SLOT, DODGE_SLOT, DISTANCE_SLOT, EXTRA_SLOT = range(7)
+POWER_SLOT, SOAK_SLOT, GAP_SLOT, AIM_SLOT, DODGE_SLOT, DISTANCE_SLOT, BEHIND_SLOT, ABOVE_SLOT, EXTRA_SLOT = range(9)
 """Places of the names on the line where two characters meet."""
-BOOKED_FACT, DISTANCE_FACT, SPEED_FACT, HEIGHT_FACT, ASKED_FACT, AT_USER_FACT, SAFE_FACT = range(7)
+BOOKED_FACT, DISTANCE_FACT, SPEED_FACT, HEIGHT_FACT, ASKED_FACT, AT_USER_FACT, BEHIND_FACT, ABOVE_FACT = range(8)
+CRASH_FACT, SAFE_FACT = 8, 9
 FACT_NAMES = (*FACTS, "safe_speed")
 """Places, after all others on a page, of what is true only for a moment."""
 
@@ -255,7 +255,7 @@ MEETING_ROW, FAULT_ROW = range(2)
 """Rows of the pages after those of the units: the line where two characters meet, and the page of a fault."""
 MORE_ROWS = 2
 
-NEVER = 1 << 60
+NEVER, ANYWHERE = 1 << 60, -1.0
 USUAL = 1e9
 """The largest amount, in points, of which no number of them in a fight can outgrow its books."""
 USUAL_ASKED = 10**12

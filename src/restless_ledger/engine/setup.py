@@ -50,8 +50,8 @@ LEAST_FRAMES, FRAMES_A_UNIT = 1024, 8
 LEAST_LATER, LATER_A_UNIT = 512, 64
 """Room for the effects that are put off."""
 MOST_SHOTS = 1 << 18
-ZONES_A_TICK, MOST_ZONES = 4, 4096
-"""Room for the zones of one name that a unit lays at once, and for all that units lay."""
+MOST_ZONES = 1 << 14
+"""Room for all zones that units lay."""
 
 
 FAULTS = {
@@ -189,9 +189,9 @@ class Setup:
         return int(most)
 
     def _zones(self) -> int:
-        """Return room for all zones at once: those of the arena, and of each unit as many as it may lay and has just
-        laid."""
-        of_each = int((self.tables.zones.most + ZONES_A_TICK).sum())
+        """Return room for all zones at once: those of the arena, and of each unit as many as it may lay, and as many
+        that end on the same tick."""
+        of_each = int(2 * self.tables.zones.most.sum())
         return len(self.tables.laid) + min(MOST_ZONES, of_each * len(self.units))
 
     @cached_property

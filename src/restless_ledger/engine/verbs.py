@@ -67,6 +67,8 @@ class Verb(Word):
     SUMMON = "summon"
     ARRIVAL = "arrive"
     DEPART = "depart"
+    STRUCK = "against a wall"
+    TOSSED = "tossed"
 
 
 class Note(Word):

@@ -106,6 +106,8 @@ class EntryExplainer:
             soak=float(entry.soak),
             level_gap=dealer["level"] - taker["level"],
             distance=float(entry.distance),
+            behind=float(entry.behind),
+            above=float(entry.above),
         )
         meeting |= {line: dealer[line] for line in kind.rolled}
         for side, page in (("dealer_lines", dealer), ("taker_lines", taker)):

@@ -181,27 +181,51 @@ class Fight(Result):
         """Return where a unit was, as rows of (tick, metres east, metres north), of shape (steps, 3): first where it
         stood as the fight began, then one for each tick on which it moved. Without a place there is only the first. One
         that comes later has its first where it came, or none."""
+        return self._steps(unit)[:, :3]
+
+    def _steps(self, unit: int) -> np.ndarray:
+        """Return where a unit was and which way it faced, as rows of (tick, x, y, face_x, face_y)."""
         steps = self.state.paths[: int(self.state.clock[0].steps)]
         mine = steps[steps.unit == unit]
-        start, steps = self.setup.tables.units[unit], np.column_stack([mine.tick, mine.x, mine.y])
-        return steps if self.setup.units[unit].comes_later else np.vstack([[0.0, start.at_x, start.at_y], steps])
+        rows = np.column_stack([mine.tick, mine.x, mine.y, mine.face_x, mine.face_y])
+        start = self.setup.opening.units[unit]
+        first = [0.0, start.x, start.y, start.face_x, start.face_y]
+        return rows if self.setup.units[unit].comes_later else np.vstack([first, rows])
 
     def paths(self) -> list[dict[str, Any]]:
         """Return where every unit was and went: a record for each tick on which one moved, with its place in metres
-        east and north of the arena's south-west corner, and how many metres it went since its record before. A fight
-        without a place has none."""
-        encounter, clock = self.setup.encounter, self.setup.book.clock
-        rows: list[dict[str, Any]] = []
-        for unit, name in enumerate(self.setup.names.units if encounter and encounter.arena else ()):
-            places = self.places(unit)
-            if not len(places):
-                continue
-            went = np.hypot(*np.diff(places[:, 1:], axis=0, prepend=places[:1, 1:]).T)
-            for (tick, x, y), metres in zip(places.tolist(), went.tolist(), strict=True):
-                rows.append(
-                    {"unit": name, "tick": int(tick), "seconds": clock.seconds(tick), "x": x, "y": y, "metres": metres}
-                )
-        return rows
+        east and north of the arena's south-west corner, how many metres it went since its record before, and which way
+        it faced then, in degrees clockwise from north. A fight without a place has none."""
+        encounter = self.setup.encounter
+        units = range(len(self.setup.units)) if encounter and encounter.arena else ()
+        return [row for unit in units for row in self.paths_of(unit)]
+
+    def paths_of(self, unit: int) -> list[dict[str, Any]]:
+        """Return the records of `paths` of one unit, by its number."""
+        name, clock, steps = self.setup.names.units[unit], self.setup.book.clock, self._steps(unit)
+        if not len(steps):
+            return []
+        went = np.hypot(*np.diff(steps[:, 1:3], axis=0, prepend=steps[:1, 1:3]).T)
+        facing = np.degrees(np.arctan2(steps[:, 3], steps[:, 4])) % 360
+        columns = (steps[:, :3].tolist(), went.tolist(), facing.tolist())
+        return [
+            {
+                "unit": name,
+                "tick": int(tick),
+                "seconds": clock.seconds(tick),
+                "x": x,
+                "y": y,
+                "metres": far,
+                "facing": way,
+            }
+            for (tick, x, y), far, way in zip(*columns, strict=True)
+        ]
+
+    def film(self, file: str | Path) -> None:
+        """Write a page that plays the fight on its arena: one HTML file that needs nothing else.
+
+        Raises `InputError` for a fight that has no place, or where the file can't be written."""
+        importlib.import_module("restless_ledger.picture.film").write_film(self, file)
 
     def zones(self) -> list[dict[str, Any]]:
         """Return every zone that was laid: its name, who laid it (None: it is the arena's), whom it follows, from when

@@ -151,7 +151,8 @@ class Wording:
     def harm(self, entry: Any, words: Words) -> str:
         """Say who hurts whom with what, or why nothing is lost."""
         unit, source, cause = words["unit"], words["source"], words["cause"]
-        whose = f"{_possessive(source)} {cause}" if cause != "fall" else f"{unit}’s fall"
+        whose = f"{_possessive(source)} {cause}"
+        whose = {"fall": f"{unit}’s fall", "wall": "the wall"}.get(cause, whose)
         for note, said in (
             (MISSED, "misses"),
             (INVULNERABLE, "does nothing to the invulnerable"),
@@ -230,6 +231,8 @@ SENTENCES: dict[Verb, str | Callable[[Wording, Any, Words], str]] = {
     Verb.LEAVE: "{unit} leaves {cause}",
     Verb.SUMMON: "{unit} comes, called by {source}",
     Verb.ARRIVAL: "{unit} arrives",
+    Verb.TOSSED: "{unit} is tossed up{other} at {amount} m/s",
+    Verb.STRUCK: "{unit} is stopped by a wall at {amount} m/s",
     Verb.DEPART: "{unit} is gone again",
     Verb.PUT_OFF: "{whose} {cause} does something in {amount} {clock}",
 }

@@ -29,6 +29,7 @@ def draw_paths(fight: Fight) -> Figure:
     arena = fight.setup.book.arenas[encounter.arena]
     figure, (panel,) = new_figure([1.0], _title(fight), _subtitle(fight, arena.label or encounter.arena))
     _draw_arena(panel, arena)
+    _draw_ground(panel, arena)
     _draw_zones(fight, panel, arena)
     _draw_things(fight, panel, arena)
     for unit in range(len(fight.setup.units)):
@@ -108,6 +109,29 @@ def _draw_arena(panel: Axes, arena: Arena) -> None:
         )
 
 
+def _draw_ground(panel: Axes, arena: Arena) -> None:
+    """Draw the walls within an arena, and raised ground with how high it is."""
+    from matplotlib.patches import Rectangle
+
+    for height in arena.heights:
+        (x, y), (wide, deep) = height.at, height.size
+        corner = (x - wide / 2, y - deep / 2)
+        panel.add_patch(
+            Rectangle(corner, wide, deep, facecolor=RULE, edgecolor=FAINT, linewidth=0.8, alpha=0.5, zorder=0.5)
+        )
+        panel.annotate(
+            f"{height.up:g} m up",
+            (x, y + deep / 2),
+            xytext=(0, -9),
+            textcoords="offset points",
+            ha="center",
+            fontsize=8.5,
+            color=FAINT,
+        )
+    for wall in arena.walls:
+        panel.plot(*zip(wall.from_, wall.to, strict=True), color=INK, linewidth=2.6, solid_capstyle="butt", zorder=2)
+
+
 def _draw_things(fight: Fight, panel: Axes, arena: Arena) -> None:
     """Draw where supplies appear, the checkpoints, and the objective."""
     from matplotlib.patches import Circle
@@ -125,10 +149,10 @@ def _draw_things(fight: Fight, panel: Axes, arena: Arena) -> None:
             color=INK,
         )
     for point in arena.checkpoints:
-        panel.plot(*point, marker="*", color=PAPER, markeredgecolor=INK, markersize=13, zorder=2)
+        panel.plot(*point.at, marker="*", color=PAPER, markeredgecolor=INK, markersize=13, zorder=2)
         panel.annotate(
             "checkpoint",
-            (point[0], point[1]),
+            (point.at[0], point.at[1]),
             xytext=(0, -15),
             textcoords="offset points",
             ha="center",

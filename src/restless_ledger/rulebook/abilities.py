@@ -54,6 +54,8 @@ class Ability(Brings):
     """How far away its target may be. Without it, any distance."""
     least: LengthField | None = None
     """How far away its target must be at least. Without it, any distance."""
+    through_walls: bool = False
+    """Whether it reaches those whom its user can not see for a wall."""
     at_place: bool = False
     """Whether it is aimed at where its target stands as it is used. Who has left that place as it lands is not reached.
     It needs an area."""

@@ -102,12 +102,16 @@ class StripEffect(AnyEffect):
 
 
 class PushEffect(AnyEffect):
-    """`{ push = 5 }`, `{ pull = 5 }`: metres per second away from the user or towards it, over the target's weight."""
+    """`{ push = 5 }`, `{ pull = 5 }`, `{ toss = 4 }`: metres per second away from the user, towards it, or straight up,
+    over the target's weight. Who is tossed up can do nothing until it lands, as from a fall.
+    """
 
     push: UserFormula | None = None
     """The speed away from the user, in metres per second, for a weight of 1."""
     pull: UserFormula | None = None
     """The speed towards the user, in metres per second, for a weight of 1."""
+    toss: UserFormula | None = None
+    """The speed straight up, in metres per second, for a weight of 1."""
 
 
 class StepEffect(AnyEffect):
@@ -258,6 +262,7 @@ Effect = Annotated[
             strip="StripEffect",
             push="PushEffect",
             pull="PushEffect",
+            toss="PushEffect",
             step="StepEffect",
             lay="LayEffect",
             lift="LayEffect",
@@ -274,7 +279,7 @@ Effect = Annotated[
         ),
         custom_error_type="effect",
         custom_error_message="an effect has exactly one of damage, heal, fill, drain, give, buildup, strip, push, "
-        "pull, step, lay, lift, summon, revive, ready, hold_off, prolong, shorten, take, hand_over, does or one_of",
+        "pull, toss, step, lay, lift, summon, revive, ready, hold_off, prolong, shorten, take, hand_over, does, one_of",
     ),
 ]
 

@@ -97,12 +97,15 @@ RolledEnd = Annotated[TextFormula, ReadOn("character")]
 """On the page of who rolls."""
 FigureFormula = Annotated[TextFormula, ReadOn("figure", others=True)]
 """On the page of the character whose figure it is."""
-ReceiverFormula = Annotated[Formula, ReadOn("character", ("distance",), others=True)]
+ReceiverFormula = Annotated[Formula, ReadOn("character", ("distance", "behind", "above"), others=True)]
 """On the page of who receives an effect."""
-TargetFormula = Annotated[Formula, ReadOn("character", ("distance", "at_user"), others=True, lines=True)]
+TargetFormula = Annotated[
+    Formula, ReadOn("character", ("distance", "at_user", "behind", "above"), others=True, lines=True)
+]
 """On the page of who may be the target of a play."""
 BookedFormula = Annotated[Formula, ReadOn("character", ("booked",))]
 FallFormula = Annotated[Formula, ReadOn("character", ("fall_speed", "safe_speed", "fall_height"))]
+CrashFormula = Annotated[Formula, ReadOn("character", ("crash_speed",))]
 SteadyFormula = Annotated[Formula, ReadOn("steady")]
 LevelFormula = Annotated[TextFormula, ReadOn("level")]
 OtherLevel = Annotated[Formula, ReadOn("level")]

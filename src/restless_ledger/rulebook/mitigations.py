@@ -23,7 +23,7 @@ class Mitigation(Entry):
     Then `leaves` is what the gauge keeps at least. What it `does` follows the hit, as a reaction would.
     """
 
-    FACTS = ("asked",)
+    FACTS = ("asked", "behind", "above")
 
     kind: DamageName | None = None
     """Only hits of this damage kind."""

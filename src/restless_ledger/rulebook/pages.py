@@ -16,8 +16,10 @@ if TYPE_CHECKING:
     from .damage import DamageKind
     from .rulebook import Rulebook
 
-FACTS = ("booked", "distance", "fall_speed", "fall_height", "asked", "at_user")
+FACTS = ("booked", "distance", "fall_speed", "fall_height", "asked", "at_user", "behind", "above", "crash_speed")
 """What is true of a character only for a moment: on its page while an event is dealt with, and not otherwise."""
+MET = ("level_gap", "distance", "behind", "above")
+"""What is between two characters who meet: of the taker, how far behind it the dealer is and how much higher."""
 MEETING_NAMES = ("power", "soak", "level_gap", "aim", "dodge")
 RESERVED = frozenset(keyword.kwlist) | {*FUNCTIONS, *TAKES, *SEEN, "level", *FACTS, "safe_speed"}
 """Words with a meaning of their own on a character's page; no stat, gauge or line may take one for its name."""
@@ -105,5 +107,5 @@ def meeting_page(kind: DamageKind, formula: str) -> Page:
     """Return what `lands` or `settle` of a damage kind may read: the results of both characters' lines."""
     lines = (*kind.dealer_lines, *kind.taker_lines, *kind.rolled)
     if formula == "lands":
-        return Page("the line where aim and dodge meet", ("aim", "dodge", "level_gap", "distance", *lines))
-    return Page("the line where power and soak meet", ("power", "soak", "level_gap", "distance", *lines))
+        return Page("the line where aim and dodge meet", ("aim", "dodge", *MET, *lines))
+    return Page("the line where power and soak meet", ("power", "soak", *MET, *lines))

@@ -9,13 +9,15 @@ from pydantic_core import PydanticCustomError
 
 from ..formula import parse
 from .effects import Effect
-from .meaning import FallFormula, Stretching, SupplyName, UserFormula, ZoneName
+from .meaning import CrashFormula, FallFormula, Stretching, SupplyName, UserFormula, ZoneName
 from .measures import AccelerationField, LengthField, SpeedField
 from .quantities import Entry, Label
 from .words import Edge
 
 SIDES = ("north", "south", "east", "west")
 LONGEST = 10_000.0
+MOST_WALLS = 100
+MOST_CHECKPOINTS = 60
 Point = Annotated[list[LengthField], Field(min_length=2, max_length=2)]
 
 
@@ -31,6 +33,9 @@ class Movement(Entry):
     """What the speed of a push is divided by, on the page of the unit that is pushed."""
     friction: AccelerationField = 8.0
     """How fast a slide gets slower."""
+    crash: CrashFormula | None = None
+    """What it takes to be stopped by a wall while one slides, on the page of who is; crash_speed is that into the
+    wall, in metres per second. Without it, nothing."""
 
 
 class Falls(Entry):
@@ -106,6 +111,39 @@ class Laid(Entry):
     """Where its middle is, east and north from the south-west corner."""
 
 
+class Checkpoint(Entry):
+    """`{ at = ["6 m", "6 m"], returns_at = ["2 m", "6 m"] }`: who has reached it returns there, with a life left."""
+
+    at: Point
+    """Where it is, east and north from the south-west corner."""
+    radius: LengthField = 0.6
+    """From how far away it is reached."""
+    returns_at: Point | None = None
+    """Where those return who reached it. Without it, right there."""
+    once: bool = False
+    """Whether each unit reaches it once only, so that coming by again changes nothing."""
+
+
+class Wall(Entry):
+    """`{ from = ["4 m", "2 m"], to = ["4 m", "8 m"] }`: a wall within an arena, straight from one point to another."""
+
+    from_: Point = Field(alias="from")
+    """Where it begins, east and north from the south-west corner."""
+    to: Point
+    """Where it ends."""
+
+
+class Height(Entry):
+    """`{ at = ["12 m", "6 m"], size = ["4 m", "4 m"], up = "2 m" }`: raised ground, around a point."""
+
+    at: Point
+    """Where its middle is, east and north from the south-west corner."""
+    size: Annotated[list[LengthField], Field(min_length=2, max_length=2)]
+    """How far it goes east and north."""
+    up: LengthField
+    """How high it is."""
+
+
 class Arena(Entry):
     """`[arenas.landing]`: a rectangle; x goes east and y goes north from its south-west corner, in metres."""
 
@@ -119,8 +157,14 @@ class Arena(Entry):
     """Where supplies appear."""
     zones: list[Laid] = Field(default_factory=list)
     """Zones that are there from the beginning, and belong to nobody."""
-    checkpoints: list[Point] = Field(default_factory=list)
+    walls: Annotated[list[Wall], Field(max_length=MOST_WALLS)] = Field(default_factory=list)
+    """Walls within it. Nobody walks or slides through one, and nobody acts through one on whom it can't see."""
+    heights: list[Height] = Field(default_factory=list)
+    """Raised ground. Walking up and down costs nothing; formulas may read above."""
+    checkpoints: Annotated[list[Checkpoint], Field(max_length=MOST_CHECKPOINTS)] = Field(default_factory=list)
     """Places where those who reached them return."""
+    checkpoints_in_order: bool = False
+    """Whether only a later checkpoint of the list takes the place of one that was reached."""
 
     @property
     def has_exit(self) -> bool:

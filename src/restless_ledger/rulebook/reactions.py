@@ -43,7 +43,7 @@ class Reaction(Entry):
     not set it off again, unless `sets_off_itself` says so.
     """
 
-    FACTS = ("booked",)
+    FACTS = ("booked", "behind", "above")
 
     on: Event
     """The event that it reacts to."""

@@ -12,6 +12,8 @@ from .hit import Hit, Page
 from .rolls import joint, numbers_at
 
 Lines = dict[str, Array]
+NO_SIDE = np.zeros(1)
+"""Face to face and on even ground, as in every closed form."""
 
 
 def meet(kind: DamageKind, dealt: Lines, taken: Lines, level_gap: float = 0.0, times: Array | float = 1.0) -> Hit:
@@ -56,7 +58,7 @@ def _over_rolls(chance: Array, lands: Array, settled: Array) -> tuple[Array, Arr
 
 def meeting_page(dealt: Lines, taken: Lines, level_gap: Array, distance: Array) -> Lines:
     """Return all that `lands` and `settle` of a kind may read where two sets of lines meet."""
-    return {"level_gap": level_gap, "distance": distance, **dealt, **taken}
+    return {"level_gap": level_gap, "distance": distance, "behind": NO_SIDE, "above": NO_SIDE, **dealt, **taken}
 
 
 def dealer_lines(kind: DamageKind, page: Page, rolled: Page | None = None) -> Lines:

@@ -12,7 +12,7 @@ from ...formula import evaluate
 from ...rulebook.characters import Character
 from ...rulebook.effect_lists import given_by
 from ...rulebook.effects import Effect, PushEffect
-from ...rulebook.encounters import Encounter, UnitGroup
+from ...rulebook.encounters import Encounter, Side, UnitGroup
 from ...rulebook.pages import changed_names
 from ...rulebook.words import Targets
 from ...sheets.brought import grants_of, sources
@@ -163,8 +163,9 @@ def uncatchable(case: AuditContext) -> Iterator[Fault]:
                 for number, group in enumerate(other.units if other is not side else ()):
                     keeps = _keeps(case, group)
                     pace = _line(case, case.book.movement.pace, group)
-                    if keeps and not any(_catches(case, hunter, keeps, pace) for hunter in side.units):
-                        best = max(side.units, key=lambda hunter: _line(case, case.book.movement.pace, hunter))
+                    hunters = [*side.units, *_called(case, side)]
+                    if keeps and not any(_catches(case, hunter, keeps, pace) for hunter in hunters):
+                        best = max(hunters, key=lambda hunter: _line(case, case.book.movement.pace, hunter))
                         fast = _line(case, case.book.movement.pace, best)
                         path = ("encounters", name, "sides", encounter.sides.index(other), "units", number)
                         yield Fault(
@@ -175,6 +176,12 @@ def uncatchable(case: AuditContext) -> Iterator[Fault]:
                             f"walls can "
                             "stop it",
                         )
+
+
+def _called(case: AuditContext, side: Side) -> list[UnitGroup]:
+    """Return whoever a side can call, each at the level of its callers."""
+    level = max(group.level for group in side.units)
+    return [UnitGroup.model_validate({"class": effect.summon, "level": level}) for effect in case.summons]
 
 
 def _keeps(case: AuditContext, group: Character) -> float:

@@ -34,6 +34,7 @@ ABILITIES = fields(
     reach="f8",
     least="f8",
     at_place="i8",  # 1: it is aimed at where its target stood
+    through_walls="i8",
     single="i8",  # 1: it has no area
     radius="f8",
     most="i8",

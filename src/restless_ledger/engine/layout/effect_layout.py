@@ -1,4 +1,4 @@
-"""What is under way in a fight, field by field: lists of effects, events, hits, projectiles.
+"""What is under way in a fight, field by field: lists of effects, events, hits, projectiles, zones.
 
 Amounts are thousandths of a point, times are ticks; -1 stands for "none" wherever an index is wanted.
 """
@@ -89,5 +89,19 @@ SHOT = fields(
     aim_x="f8",
     aim_y="f8",  # where it flies to
     page="i8",  # the page of its user as it was launched, kept where a fight is recorded
+)
+ZONE_STATE = fields(
+    zone="i8",  # -1: it has ended on this tick
+    giver="i8",
+    host="i8",  # who laid it, and whom it follows; -1: nobody
+    x="f8",
+    y="f8",
+    laid_at="i8",
+    ends_at="i8",
+    beats_at="i8",
+    sprung="i8",  # 1: somebody has entered
+    order="i8",  # in which it was laid
+    seen_at="i8",  # from which tick on it is looked at, and 1 below that once it has been
+    entry="i8",
 )
 LAUNCHED = fields(power="f8", aim="f8", chance="f8", critical_times="f8", spread="f8")

@@ -12,22 +12,10 @@ from typing import ClassVar
 import numpy as np
 
 from ..codes import BANDS, FACTORS, MORE_ROWS, PURPOSES
-from .effect_layout import EVENT, FRAME, HIT, LATER, LAUNCHED, SHOT
+from .effect_layout import EVENT, FRAME, HIT, LATER, LAUNCHED, SHOT, ZONE_STATE
 from .fields import FLOAT, WHOLE
 from .memory import Block
-from .state_layout import (
-    ACTION_TOTALS,
-    BUFF_TOTALS,
-    ENTRY,
-    HIT_TOTALS,
-    MEETING,
-    OPENED,
-    PATH,
-    REQUEST,
-    RUN,
-    UP_TOTALS,
-    ZONE_STATE,
-)
+from .state_layout import ACTION_TOTALS, BUFF_TOTALS, ENTRY, HIT_TOTALS, MEETING, OPENED, PATH, REQUEST, RUN, UP_TOTALS
 from .table_layout import Tables as Tables
 
 
@@ -118,6 +106,7 @@ PLAIN: dict[str, dict[str, int]] = {
         "wins": 0,
         "zones": 0,
         "company": 0,
+        "sided": 0,
         "vast": 0,
         "usual": 10**9,
         "turns": 0,

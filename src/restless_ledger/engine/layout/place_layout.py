@@ -13,6 +13,8 @@ PLACE = fields(
     depth="f8",
     pace="i8",
     weight="i8",
+    crash="i8",  # line
+    in_order="i8",  # 1: only a later checkpoint counts
     friction="f8",  # lines: pace, weight
     gravity="f8",
     safe_speed="f8",
@@ -75,4 +77,7 @@ ZONES = fields(
     first_effect="i8",
     last_effect="i8",  # of its beat
 )
+CHECKPOINTS = fields(x="f8", y="f8", radius="f8", to_x="f8", to_y="f8", once="i8")
+WALLS = fields(x="f8", y="f8", to_x="f8", to_y="f8")
+HEIGHTS = fields(x="f8", y="f8", wide="f8", deep="f8", up="f8")
 LAID = fields(zone="i8", x="f8", y="f8")

@@ -1,7 +1,6 @@
 """What the engine's memory that changes during a fight is made of, field by field.
 
-Amounts are thousandths of a point, times are ticks; -1 stands for "none" wherever an index is wanted.
-"""
+Amounts are thousandths of a point, times are ticks; -1 stands for "none" wherever an index is wanted."""
 
 from __future__ import annotations
 
@@ -49,7 +48,9 @@ CLOCK = single(
     slice_at="i8",  # how many slices of the fight's course are counted, and when the next is due
     zones="i8",
     zone_at="i8",  # how many there are, and when one next needs to be looked at
-    zoned="i8",  # 1: those of the arena are there
+    zoned="i8",
+    tending="i8",  # 1: those of the arena are there; 1: zones are being looked at
+    lays="i8",  # how many were ever laid
     holder="i8",
     held_since="i8",  # the side that is alone at the objective (-1: none), counted up to this tick
     key="u8",  # of this fight's draws
@@ -102,11 +103,15 @@ UNIT_STATE = fields(
     fled="i8",
     away="i8",  # fetch: the spot of a supply; away: its dash leads away
     checkpoint="i8",
+    passed="i8",  # the checkpoints that it has reached, a bit each
     pusher="i8",
     fall_entry="i8",
     drop="f8",
+    tossed="i8",  # 1: it is in the air and comes down where it was
     x="f8",
     y="f8",
+    face_x="f8",
+    face_y="f8",  # the direction that it faces
     push_x="f8",
     push_y="f8",
     side="i8",  # on which it fights now
@@ -132,10 +137,7 @@ GAUGE_STATE = fields(
     paid_at="i8",  # when a cost was last paid with it
     by_rule="i8",  # 1: it begins as its rulebook says, while what varies is rolled
 )
-FLOW_STATE = fields(
-    at="i8",  # when it is next due
-    rest="f8",  # parts of a thousandth of what has flowed so far, carried over to the next
-)
+FLOW_STATE = fields(at="i8", rest="f8")  # when it is next due; parts of a thousandth that are carried over to then
 BUFF_STATE = fields(
     on="i8",
     ends_at="i8",
@@ -166,18 +168,6 @@ KNOWN_STATE = fields(
     uses="i8",
     barred="i8",  # 1: a buff bars it
 )
-ZONE_STATE = fields(
-    zone="i8",  # -1: it has ended on this tick
-    giver="i8",
-    host="i8",  # who laid it, and whom it follows; -1: nobody
-    x="f8",
-    y="f8",
-    laid_at="i8",
-    ends_at="i8",
-    beats_at="i8",
-    sprung="i8",  # 1: somebody has entered
-    entry="i8",
-)
 SPOT_STATE = fields(there="i8", at="i8")
 LINE_STATE = fields(value="f8", known="i8")
 MEETING = fields(
@@ -197,9 +187,7 @@ MEETING = fields(
 ACTION_TOTALS = fields(  # amounts in thousandths; those of many fights with very large ones outgrow 64 bits
     uses="i8", hits="i8", misses="i8", criticals="i8", harm="f8", heal="f8", spent="f8", waste="f8"
 )
-UP_TOTALS = fields(
-    up="i8"  # in how many fights a unit was up at the end
-)
+UP_TOTALS = fields(up="i8")  # in how many fights a unit was up at the end
 HIT_TOTALS = fields(hits="i8", booked="f8")  # booked: what was taken off all gauges, or healed
 BUFF_TOTALS = fields(times="i8", ticks="i8")  # how often a buff began on a unit, and for how long it was on in all
 RESULT = fields(
@@ -262,6 +250,8 @@ ENTRY = fields(
     soak="f8",
     settled="f8",
     distance="f8",
+    behind="f8",
+    above="f8",
     in_front="i8",
     mitigated="i8",  # what was held back before it was booked; below zero what was added
     dealer_page="i8",
@@ -272,7 +262,7 @@ ENTRY = fields(
     from_x="f8",
     from_y="f8",  # where the source stands
 )
-PATH = fields(tick="i8", unit="i8", x="f8", y="f8")
+PATH = fields(tick="i8", unit="i8", x="f8", y="f8", face_x="f8", face_y="f8")
 
 OPENED = {
     "clock": (CLOCK, "one"),

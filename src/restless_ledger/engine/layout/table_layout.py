@@ -12,7 +12,7 @@ from .ability_layout import ABILITIES, BUFFS, CHANGES, EFFECTS, MITIGATIONS, REA
 from .fields import FLOAT, WHOLE, fields
 from .kind_layout import EXTRAS, FACES, KINDS, ROLLS
 from .memory import Block
-from .place_layout import LAID, PLACE, SPOTS, SUPPLIES, WINS, ZONES
+from .place_layout import CHECKPOINTS, HEIGHTS, LAID, PLACE, SPOTS, SUPPLIES, WALLS, WINS, ZONES
 
 RULES = fields(
     limit="i8",  # the tick on which the fight is called off
@@ -58,6 +58,7 @@ RULES = fields(
     turns="i8",  # how turns follow on each other
     walks_first="i8",
     zones="i8",  # 1: some zone can be there
+    sided="i8",  # 1: some line reads who is behind or above
     company="i8",  # 1: somebody comes later, or may be called
     wins="i8",  # how many more ways to win there are
     foe_down="i8",
@@ -251,8 +252,12 @@ class Tables(Block):
         "spots": (SPOTS, "spot"),
         "supplies": (SUPPLIES, "supply"),
         "zones": (ZONES, "zone"),
+        "walls": (WALLS, "wall"),
+        "corners": (FLOAT, "corner two"),  # a hair beyond the ends of walls, where one can go round them
+        "ways": (FLOAT, "corner corner"),  # how far it is from one to another, round all walls
+        "heights": (HEIGHTS, "height"),
         "laid": (LAID, "laid"),  # those of the arena
-        "checkpoints": (FLOAT, "checkpoint two"),
+        "checkpoints": (CHECKPOINTS, "checkpoint"),
         "wins": (WINS, "win"),
         "asked_for": (WHOLE, "asked_for"),  # units that ways to win ask for
         "lines": (LINES, "line"),

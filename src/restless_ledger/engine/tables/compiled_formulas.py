@@ -9,7 +9,18 @@ from ...formula import SEEN, Program, is_seen, link, taken_apart
 from ...rulebook import Rulebook
 from ...rulebook.damage import DamageKind
 from ...rulebook.pages import character_page, gauge_names
-from ..codes import AIM_SLOT, DISTANCE_SLOT, DODGE_SLOT, EXTRA_SLOT, FACT_NAMES, GAP_SLOT, POWER_SLOT, SOAK_SLOT
+from ..codes import (
+    ABOVE_SLOT,
+    AIM_SLOT,
+    BEHIND_SLOT,
+    DISTANCE_SLOT,
+    DODGE_SLOT,
+    EXTRA_SLOT,
+    FACT_NAMES,
+    GAP_SLOT,
+    POWER_SLOT,
+    SOAK_SLOT,
+)
 
 
 @dataclass(frozen=True)
@@ -102,6 +113,8 @@ def meeting_slots(kind: DamageKind) -> dict[str, int]:
         "aim": AIM_SLOT,
         "dodge": DODGE_SLOT,
         "distance": DISTANCE_SLOT,
+        "behind": BEHIND_SLOT,
+        "above": ABOVE_SLOT,
     }
     extras = (*kind.dealer_lines, *kind.taker_lines, *kind.rolled)
     return {**fixed, **{name: EXTRA_SLOT + index for index, name in enumerate(extras)}}

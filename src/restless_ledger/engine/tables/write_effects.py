@@ -199,7 +199,7 @@ class EffectWriter:
             values["by_times"] = self.lines.add((*path, "by", "times"), effect.by.times if effect.by else None)
         match effect:
             case PushEffect():
-                values["times"] = 1.0 if effect.push is not None else -1.0
+                values["times"] = 1.0 if effect.push is not None else -1.0 if effect.pull is not None else 0.0
             case LayEffect():
                 values["index"] = self.zones.get(effect.lay or effect.lift or "", NOT_HERE)
                 values["times"] = 1.0 if effect.lay else -1.0

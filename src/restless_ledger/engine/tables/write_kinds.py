@@ -27,7 +27,7 @@ def kind_row(writer: EffectWriter, bars: BuffWriter, here: tuple, kind: DamageKi
     own = extras.add(rows)
     lands = -1 if kind.never_misses else lines.add_meeting((*here, "lands"), kind.landing, kind)
     moving = bool(kind.rolled) or any(lines.moves(program) for _, program in kind.page_formulas())
-    far = "distance" in (*kind.settle.names, *kind.landing.names)
+    far = not {"distance", "behind", "above"}.isdisjoint((*kind.settle.names, *kind.landing.names))
     critical = columns.of(KINDS, (*here, "critical"), kind.critical) or {"chance": -1, "times": -1, "avoid": -1}
     return row(
         KINDS,

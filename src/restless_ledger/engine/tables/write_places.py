@@ -21,15 +21,15 @@ def place_row(book: Rulebook, columns: Columns, encounter: Encounter | None) -> 
     falls, clock = book.falls, book.clock
     needed = arena is not None or encounter is None  # a fight without a place reads none of these lines
     values: dict[str, float] = {
-        **dict.fromkeys(("pace", "weight", "damage"), -1),
-        **columns.of(PLACE, ("movement",), book.movement, without=() if needed else ("pace", "weight")),
+        **dict.fromkeys(("pace", "weight", "damage", "crash"), -1),
+        **columns.of(PLACE, ("movement",), book.movement, without=() if needed else ("pace", "weight", "crash")),
         **columns.of(PLACE, ("falls",), falls, without=() if needed else ("damage",)),
         "climb": max(falls.climb, 1e-3),
         "delay": clock.ticks(book.lives.delay),
         "spared": clock.ticks(book.lives.invulnerable),
     }
     if arena:
-        values |= {"width": arena.size[0], "depth": arena.size[1]}
+        values |= {"width": arena.size[0], "depth": arena.size[1], "in_order": int(arena.checkpoints_in_order)}
         for side, edge in arena.edges.items():
             values[side] = LEDGE if isinstance(edge, Ledge) else edge.code
             values[f"{side}_drop"] = edge.ledge if isinstance(edge, Ledge) else 0.0
@@ -135,3 +135,17 @@ def zone_rows(effects: EffectWriter, arena: Arena | None, first_cause: int) -> d
         [row(LAID, zone=effects.zones[each.zone], x=each.at[0], y=each.at[1]) for each in arena.zones] if arena else []
     )
     return {"zones": rows, "laid": laid}
+
+
+def ground_rows(arena: Arena | None) -> dict[str, list]:
+    """Return the rows of checkpoints, walls and raised ground, by the names of the tables."""
+    walls = [(*wall.from_, *wall.to) for wall in (arena.walls if arena else ())]
+    points = [
+        (*each.at, each.radius, *(each.returns_at or each.at), int(each.once))
+        for each in (arena.checkpoints if arena else ())
+    ]
+    return {
+        "checkpoints": points,
+        "walls": walls,
+        "heights": [(*each.at, *each.size, each.up) for each in (arena.heights if arena else ())],
+    }

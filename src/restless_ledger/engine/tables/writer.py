@@ -27,11 +27,12 @@ from .compiled_formulas import CompiledFormulas
 from .deduced import Written, beats_meet, deduced
 from .names import Names
 from .table_rows import Pool, row
+from .ways import ways_round
 from .write_abilities import AbilityWriter
 from .write_buffs import BuffWriter, with_copies
 from .write_gauges import flow_rows, flows, gauge_row, gauge_rules, takes
 from .write_kinds import kind_row
-from .write_places import arena_of, place_row, point_rules, supply_rows, win_rows, zone_rows
+from .write_places import arena_of, ground_rows, place_row, point_rules, supply_rows, win_rows, zone_rows
 from .write_reactions import ReactionWriter
 from .write_units import UnitWriter
 
@@ -48,9 +49,9 @@ class TableWriter:
         used = {play.use for unit in units for _, play in unit.plays}
         self.abilities = [name for name in book.abilities if encounter is None or name in used]
         names, zones = list(book.buffs), list(book.zones)
-        arena = arena_of(book, encounter)
+        self.arena = arena_of(book, encounter)
         if encounter is not None:
-            laid = (each.zone for each in (arena.zones if arena else ()))
+            laid = (each.zone for each in (self.arena.zones if self.arena else ()))
             names, zones, _ = in_use(book, self._effects_in_use(), laid)
         self.buff_names = with_copies(book, names, len(units))
         self.first_ability_cause = len(FIXED_CAUSES) + len(flows(book))
@@ -67,8 +68,7 @@ class TableWriter:
         """Yield everything that anybody in the encounter can do."""
         for unit in self.units:
             yield from effects_of(self.book, unit)
-        arena = arena_of(self.book, self.encounter)
-        for spot in arena.supplies if arena else ():
+        for spot in self.arena.supplies if self.arena else ():
             yield from self.book.supplies[spot.supply].does
 
     def names(self, sides: tuple[str, ...]) -> Names:
@@ -97,11 +97,10 @@ class TableWriter:
         book, units = self.book, self.unit_rows
         self.ability_rows.write()
         self._write_buffs()
-        arena = arena_of(book, self.encounter)
-        self.supplies, supplies, spots = supply_rows(book, self.effects, arena)
+        self.supplies, supplies, spots = supply_rows(book, self.effects, self.arena)
         units.supplies = self.supplies
         first_class = self.first_buff_cause + len(self.buff_names)
-        zones = zone_rows(self.effects, arena, first_class + len(self.classes) + len(self.supplies))
+        zones = zone_rows(self.effects, self.arena, first_class + len(self.classes) + len(self.supplies))
         unit_rows = [units.write(unit, first_class, self.classes) for unit in self.units]
         front_pool, extras = Pool(), Pool()
         gauges = [gauge_row(self.effects, name, front_pool) for name in self.gauges]
@@ -123,12 +122,12 @@ class TableWriter:
             "forms": units.forms.items,
             "place": [place],
             "spots": spots,
+            **ground_rows(self.arena),
             "supplies": supplies,
             **zones,
             **win_rows(book, self.encounter, self.units),
         }
-        points = np.array(arena.checkpoints if arena else [], dtype=np.float64).reshape(-1, 2)
-        return self._tables({**rows, **self._pools()}, len(kind_rows), points)
+        return self._tables({**rows, **self._pools()}, len(kind_rows))
 
     def _write_buffs(self) -> None:
         """Write every buff, and those that parts bring which break."""
@@ -186,7 +185,7 @@ class TableWriter:
             "constants": self.lines.constants,
         }
 
-    def _tables(self, rows: dict[str, list], kind_count: int, points: np.ndarray) -> Tables:
+    def _tables(self, rows: dict[str, list], kind_count: int) -> Tables:
         members = {name: np.array(rows[name], dtype=kind) for name, (kind, _) in Tables.LAYOUT.items() if name in rows}
         bases = [[stat_base(self.book, unit.sheet, stat) for stat in self.book.stats] for unit in self.units]
         count, units = len(self.units), self.unit_rows
@@ -199,7 +198,7 @@ class TableWriter:
                 "takes": takes(self.effects),
                 "against": units.against(self.units).reshape(kind_count, count),
                 "stops": units.stops(self.units).reshape(count, kind_count),
-                "checkpoints": points,
+                **ways_round(self.arena),
             }
         )
 
@@ -237,7 +236,7 @@ class TableWriter:
             meanwhile=int(any(each.beside or each.cancels for each in self._usable())),
             watched=int(bool(self.lines.seen)),
             priorities=int(any(book.abilities[name].priority for name in self.abilities) and clock.rounds),
-            placed=int(arena_of(book, self.encounter) is not None),
+            placed=int(self.arena is not None),
             seconds=clock.seconds(1),
             **self._bounds(),
             beats_meet=int(beats_meet(written, possible) or moving),
@@ -245,18 +244,21 @@ class TableWriter:
         )
 
     def _bounds(self) -> dict[str, float]:
-        """Return the largest amounts there can be and those that need no care, what else wins the fight, how turns
-        follow on each other, whether there can be zones, and whether anybody comes later."""
+        """Return what an encounter as a whole may have: the largest amounts and those that need no care, what
+        else wins, how turns follow on each other, zones, company, and whether it is read who is behind or above."""
         largest = self.book.rulebook.largest_amount
-        company = int(any(unit.comes_later for unit in self.units))
-        turns = {"turns": self.book.clock.turns.code, "walks_first": int(self.book.clock.walks == "first")}
-        amounts = {"largest": largest, "usual": min(USUAL, largest), "vast": int(largest > USUAL)}
+        read = {name for line in self.lines.lines for name in line.program.names}
+        sided = int(not read.isdisjoint(("behind", "above")) and self.arena is not None)
         return {
             **point_rules(self.book, self.encounter),
-            **turns,
-            **amounts,
+            "turns": self.book.clock.turns.code,
+            "walks_first": int(self.book.clock.walks == "first"),
+            "largest": largest,
+            "usual": min(USUAL, largest),
+            "vast": int(largest > USUAL),
             "zones": int(bool(self.effects.zones)),
-            "company": company,
+            "company": int(any(unit.comes_later for unit in self.units)),
+            "sided": sided,
         }
 
     def _grants(self) -> bool:

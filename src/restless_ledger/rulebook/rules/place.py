@@ -20,8 +20,19 @@ def check(book: Rulebook, report: Report) -> None:
             )
         for index, spot in enumerate(arena.supplies):
             check_point(report, (*here, "supplies", index, "at"), arena, spot.at)
+        for index, wall in enumerate(arena.walls):
+            check_point(report, (*here, "walls", index, "from"), arena, wall.from_)
+            check_point(report, (*here, "walls", index, "to"), arena, wall.to)
+            if wall.from_ == wall.to:
+                report.add(
+                    (*here, "walls", index), "this wall has no length", "", "let it go from one point to another"
+                )
+        for index, height in enumerate(arena.heights):
+            check_point(report, (*here, "heights", index, "at"), arena, height.at)
         for index, point in enumerate(arena.checkpoints):
-            check_point(report, (*here, "checkpoints", index), arena, point)
+            check_point(report, (*here, "checkpoints", index, "at"), arena, point.at)
+            if point.returns_at is not None:
+                check_point(report, (*here, "checkpoints", index, "returns_at"), arena, point.returns_at)
 
 
 def check_point(report: Report, path: tuple, arena: Arena, point: list[float]) -> None:

@@ -41,6 +41,8 @@ def write_entry(
     entry.chance = np.nan
     entry.drawn = np.nan
     entry.distance = 0.0
+    entry.behind = 0.0
+    entry.above = 0.0
     entry.in_front = 0
     entry.mitigated = 0
     for factor in range(state.entry_factors.shape[1]):
@@ -75,6 +77,8 @@ def write_step(state: State, unit: int) -> None:
         step.unit = unit
         step.x = state.units[unit].x
         step.y = state.units[unit].y
+        step.face_x = state.units[unit].face_x
+        step.face_y = state.units[unit].face_y
 
 
 @kernel

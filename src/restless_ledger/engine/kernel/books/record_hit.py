@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ...codes import DISTANCE_SLOT, MEETING_ROW
+from ...codes import ABOVE_SLOT, BEHIND_SLOT, DISTANCE_SLOT, MEETING_ROW
 from ...compiler.compiled import kernel_seldom
 from ...layout.layout import State
 from .entries import last_entry
@@ -20,7 +20,10 @@ def record_hit(state: State, dealer: int, kind: int) -> None:
     entry.kind = kind
     entry.lands = meeting.lands
     entry.chance = hit.chance
-    entry.distance = state.pages[state.units.shape[0] + MEETING_ROW, DISTANCE_SLOT]
+    at = state.units.shape[0] + MEETING_ROW
+    entry.distance = state.pages[at, DISTANCE_SLOT]
+    entry.behind = state.pages[at, BEHIND_SLOT]
+    entry.above = state.pages[at, ABOVE_SLOT]
     entry.power = meeting.power
     entry.soak = meeting.soak
     entry.settled = meeting.settled

@@ -31,6 +31,7 @@ from ..books.events import is_so
 from ..formulas.draw import draw
 from ..formulas.lines import read_line
 from ..units.distance import distance_between
+from ..units.facing import show_sides
 from ..units.sides import are_allies
 
 
@@ -44,6 +45,8 @@ def react(tables: Tables, state: State, at: int) -> None:
     index, unit, source = frame.reaction, frame.user, frame.target
     row = tables.reactions[index]
     state.clock[0].frames = at
+    if tables.rules[0].sided:
+        show_sides(tables, state, unit, source if source >= 0 else unit)
     if row.on != ON_GOING_DOWN and (
         not state.units[unit].up or not is_so(tables, state, index, unit, booked=frame.booked)
     ):
@@ -95,6 +98,8 @@ def is_so_of_other(tables: Tables, state: State, line: int, unit: int, other: in
     if other < 0:
         return False
     state.pages[other, tables.rules[0].facts + DISTANCE_FACT] = distance_between(tables, state, unit, other)
+    if tables.rules[0].sided:
+        show_sides(tables, state, other, unit)
     return read_line(tables, state, other, line) != 0.0
 
 

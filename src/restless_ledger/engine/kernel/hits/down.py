@@ -63,7 +63,8 @@ def go_down(tables: Tables, state: State, unit: int) -> None:
     me.drop = 0.0
     me.want = -1
     me.flees = 0
-    me.where = AWAY if me.where == FALLING else ON_THE_FLOOR
+    me.where = AWAY if me.where == FALLING and me.tossed == 0 else ON_THE_FLOOR
+    me.tossed = 0
     end_all_buffs(tables, state, unit, entry)
     forget_within(state, unit)
     if tables.rules[0].company:

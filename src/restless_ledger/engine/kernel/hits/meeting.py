@@ -5,7 +5,9 @@ from __future__ import annotations
 import math
 
 from ...codes import (
+    ABOVE_SLOT,
     AIM_SLOT,
+    BEHIND_SLOT,
     DISTANCE_SLOT,
     DODGE_SLOT,
     EXTRA_SLOT,
@@ -21,6 +23,7 @@ from ..formulas.evaluate import evaluate
 from ..formulas.lines import read_line, read_share, report_fault
 from ..formulas.roll import roll_lines
 from ..units.distance import distance_between
+from ..units.facing import above, behind
 
 
 @kernel
@@ -88,6 +91,9 @@ def meet_anew(tables: Tables, state: State, dealer: int, taker: int, kind: int, 
     state.pages[at, AIM_SLOT] = aim
     if tables.rules[0].placed:
         state.pages[at, DISTANCE_SLOT] = distance_between(tables, state, dealer, taker)
+    if tables.rules[0].sided:
+        state.pages[at, BEHIND_SLOT] = behind(state, taker, dealer)
+        state.pages[at, ABOVE_SLOT] = above(tables, state, taker, dealer)
     state.pages[at, GAP_SLOT] = state.pages[dealer, 0] - state.pages[taker, 0]
     if row.never_misses:
         meeting.lands = 1.0

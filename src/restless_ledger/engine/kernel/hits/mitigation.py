@@ -12,6 +12,7 @@ from ..buffs.ends import use_up
 from ..buffs.reaction import is_so_of_other
 from ..formulas.draw import draw
 from ..formulas.lines import read_line, read_share
+from ..units.facing import show_sides
 from ..units.sides import are_allies
 from .down import go_down_at_once
 from .shields import book_harm
@@ -93,6 +94,8 @@ def acts(tables: Tables, state: State, at: int, index: int, taker: int, asked: i
     if row.rests > 0 and state.mitigated[taker, index].rests_until > state.clock[0].tick:
         return False
     state.pages[taker, tables.rules[0].facts + ASKED_FACT] = asked / THOUSAND
+    if tables.rules[0].sided:
+        show_sides(tables, state, taker, dealer)
     if row.when >= 0 and read_line(tables, state, taker, row.when) == 0.0:
         return False
     if row.if_ >= 0 and not is_so_of_other(tables, state, row.if_, taker, other=dealer):

@@ -5,7 +5,9 @@ from __future__ import annotations
 import numpy as np
 
 from ...codes import (
+    ABOVE_SLOT,
     AIMED_PART_FACTOR,
+    BEHIND_SLOT,
     DISTANCE_SLOT,
     GAP_SLOT,
     GRAZED,
@@ -126,6 +128,8 @@ def meet_script(tables: Tables, state: State, taker: int, kind: int, power: floa
     state.pages[at, POWER_SLOT] = power
     state.pages[at, GAP_SLOT] = 0.0
     state.pages[at, DISTANCE_SLOT] = 0.0
+    state.pages[at, BEHIND_SLOT] = 0.0
+    state.pages[at, ABOVE_SLOT] = 0.0
     meeting.taker = -1
     meeting.power = power
     meeting.lands = 1.0

@@ -12,6 +12,7 @@ from ..books.events import trigger
 from ..books.opening_amount import opening_amount
 from ..buffs.buff import give_buff
 from ..formulas.lines import read_line
+from ..units.facing import face_nearest
 from .rise import stand_up
 
 
@@ -88,5 +89,7 @@ def begin_afresh(tables: Tables, state: State, unit: int, entry: int) -> None:
         row.charges = ability.charges
         row.charge_at = 0
         row.uses = ability.uses
+    if tables.rules[0].placed:
+        face_nearest(state, unit)
     if state.run[0].recording:
         write_step(state, unit)

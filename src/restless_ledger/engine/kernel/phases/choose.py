@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-import numpy as np
-
 from ...codes import (
+    ANYWHERE,
     BARS_DASHING,
     DISTANCE_FACT,
     MISTAKE,
@@ -214,7 +213,7 @@ def still_wants(tables: Tables, state: State, unit: int, index: int) -> int:
     if want < 0 or (play.when >= 0 and read_line(tables, state, unit, play.when) == 0.0):
         return 0
     number = ability_of(tables, state, index)
-    return int(may_target(tables, state, unit, want, index=index, ability=number, within=np.inf))
+    return int(may_target(tables, state, unit, want, index=index, ability=number, within=ANYWHERE))
 
 
 @kernel_apart
@@ -224,10 +223,10 @@ def go_for(tables: Tables, state: State, unit: int, index: int) -> int:
     if (
         want >= 0
         and tables.plays[index].pick != NEAREST
-        and may_target(tables, state, unit, want, index=index, ability=number, within=np.inf)
+        and may_target(tables, state, unit, want, index=index, ability=number, within=ANYWHERE)
     ):
         return want
-    return choose_target(tables, state, unit, index, ability=number, within=np.inf)
+    return choose_target(tables, state, unit, index, ability=number, within=ANYWHERE)
 
 
 @kernel_seldom

@@ -11,6 +11,7 @@ from ..buffs.ends import end_all_buffs
 from ..formulas.lines import read_line
 from ..hits.rise import stand_up
 from ..units.company import release
+from ..units.facing import face_nearest
 from ..units.within import forget_within
 
 
@@ -45,6 +46,8 @@ def arrive_late(tables: Tables, state: State, unit: int) -> None:
     entry = write_event(state, unit, ARRIVAL, SCRIPT, source=unit, parent=-1)
     me.absent = 0
     stand_up(tables, state, unit, 0)
+    if tables.rules[0].placed:
+        face_nearest(state, unit)
     if state.run[0].recording:
         write_step(state, unit)
     trigger(tables, state, ON_OPENING, unit, source=-1, booked=0, parent=entry)

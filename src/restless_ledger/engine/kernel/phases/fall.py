@@ -24,17 +24,27 @@ def arrive(tables: Tables, state: State, unit: int) -> None:
     state.clock[0].stirred = tick
     if me.where == FALLING:
         end_fall(tables, state, unit)
-        if me.up:
+        if me.up and me.tossed:
+            stand_again(tables, state, unit)
+        elif me.up:
             climb = me.drop / tables.place[0].climb / tables.rules[0].seconds
             me.where = CLIMBING
             me.arrive_at = tick + max(1, whole_ticks(tables, state, unit, -1, ticks=climb))
     else:
-        me.where = ON_THE_FLOOR
-        me.drop = 0.0
-        me.pusher = -1
-        me.push_entry = -1
-        if tables.units[unit].last_play > tables.units[unit].first_play:
-            me.choose_at = tick + tables.units[unit].delay
+        stand_again(tables, state, unit)
+
+
+@kernel_apart
+def stand_again(tables: Tables, state: State, unit: int) -> None:
+    """Let a unit be on the floor again after a fall, and act once its player has reacted."""
+    me = state.units[unit]
+    me.where = ON_THE_FLOOR
+    me.drop = 0.0
+    me.tossed = 0
+    me.pusher = -1
+    me.push_entry = -1
+    if tables.units[unit].last_play > tables.units[unit].first_play:
+        me.choose_at = state.clock[0].tick + tables.units[unit].delay
 
 
 @kernel_apart

@@ -10,7 +10,9 @@ from ..books.entries import write_event
 from ..hits.effects import carry_out, carry_out_list, may_go_down_meanwhile
 from ..places.area import reach_targets
 from ..places.push import leap
+from ..places.targeting import is_hidden
 from ..units.distance import NEARLY, distance_between, length
+from ..units.facing import turn_to
 from .projectile import launch
 
 
@@ -24,6 +26,13 @@ def land(tables: Tables, state: State, unit: int) -> None:
         state.clock[0].stirred = state.clock[0].tick  # what may be used in its recovery may be used from now on
     if row.dash > 0.0 or row.lunge > 0.0:
         leap(tables, state, unit, me.ability, target=me.target)
+    if tables.rules[0].placed:
+        turn_to(
+            state,
+            unit,
+            me.aim_x if row.at_place else state.units[me.target].x,
+            y=me.aim_y if row.at_place else state.units[me.target].y,
+        )
     if not can_still_reach(tables, state, unit, me.target):
         cause = tables.abilities[me.ability].cause
         write_event(state, me.target, LOST, cause, source=unit, parent=me.use_entry)
@@ -63,6 +72,8 @@ def can_still_reach(tables: Tables, state: State, unit: int, target: int) -> boo
         me = state.units[unit]
         return length(me.aim_x - me.x, me.aim_y - me.y) <= row.reach + NEARLY
     if (you.up == 0) != (row.targets == FALLEN_ALLY) or you.where != ON_THE_FLOOR:
+        return False
+    if tables.rules[0].placed and is_hidden(tables, state, unit, target, ability=state.units[unit].ability):
         return False
     return distance_between(tables, state, unit, target) <= row.reach + NEARLY
 

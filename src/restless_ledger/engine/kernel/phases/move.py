@@ -13,10 +13,13 @@ from ..formulas.lines import read_line
 from ..places.edge import cross_edges
 from ..places.nearest import nearest_foe
 from ..places.push import sliding
+from ..places.wall import is_clear, next_corner, speed_into, stop_at_walls
 from ..units.company import release
 from ..units.distance import NEARLY, distance_between, length
+from ..units.facing import turn_to
 from ..units.sides import are_allies, is_kept_from
 from ..units.within import forget_within
+from .crash import crash, crash_into_edges
 
 
 @kernel_apart
@@ -47,12 +50,23 @@ def slide(tables: Tables, state: State, unit: int) -> None:
     lost = tables.place[0].friction * seconds
     way = (speed - lost / 2.0) * seconds if speed > lost else speed * speed / (2.0 * tables.place[0].friction)
     share = way / speed
+    from_x, from_y = me.x, me.y
     me.x += me.push_x * share
     me.y += me.push_y * share
+    wall = stop_at_walls(tables, state, unit, from_x, from_y=from_y) if tables.walls.shape[0] > 0 else -1
+    if wall >= 0:
+        into = speed_into(tables, wall, me.push_x, me.push_y)
+        me.push_x = 0.0
+        me.push_y = 0.0
+        crash(tables, state, unit, speed=into)
+        return
+    slid_x, slid_y = me.push_x, me.push_y
     left = max(0.0, 1.0 - lost / speed)
     me.push_x *= left
     me.push_y *= left
     cross_edges(tables, state, unit, True)
+    if tables.place[0].crash >= 0:
+        crash_into_edges(tables, state, unit, slid_x, slid_y=slid_y)
 
 
 @kernel_apart
@@ -67,7 +81,7 @@ def walk(tables: Tables, state: State, unit: int) -> None:
         return
     if me.fetch >= 0:
         if state.spots[me.fetch].there:
-            step_towards(tables, state, unit, tables.spots[me.fetch].x, y=tables.spots[me.fetch].y, near=0.0)
+            go_to(tables, state, unit, tables.spots[me.fetch].x, y=tables.spots[me.fetch].y, near=0.0)
         else:
             me.fetch = -1
         return
@@ -83,7 +97,7 @@ def walk(tables: Tables, state: State, unit: int) -> None:
             look_again_at(tables, state, unit, foe)
             return
     if me.want >= 0 and state.units[me.want].up and state.units[me.want].where == ON_THE_FLOOR:
-        step_towards(tables, state, unit, state.units[me.want].x, y=state.units[me.want].y, near=me.reach)
+        go_to(tables, state, unit, state.units[me.want].x, y=state.units[me.want].y, near=me.reach)
 
 
 @kernel_seldom
@@ -96,21 +110,63 @@ def be_led(tables: Tables, state: State, unit: int) -> None:
     if me.feet == FEET_AWAY:
         step_towards(tables, state, unit, 2.0 * me.x - you.x, y=2.0 * me.y - you.y, near=0.0)
     else:
-        step_towards(tables, state, unit, you.x, y=you.y, near=0.0)
+        go_to(tables, state, unit, you.x, y=you.y, near=0.0)
 
 
 @kernel_apart
 def step_towards(tables: Tables, state: State, unit: int, x: float, y: float, near: float) -> None:
     """Step towards a point, at the unit's pace, until it is as near as it wants to be."""
+    step_by(tables, state, unit, x, y=y, near=near, most=step_of(tables, state, unit))
+
+
+@kernel_apart
+def step_of(tables: Tables, state: State, unit: int) -> float:
+    """Return how far a unit walks in a tick."""
+    return max(0.0, read_line(tables, state, unit, tables.place[0].pace)) * tables.rules[0].seconds
+
+
+@kernel_apart
+def go_to(tables: Tables, state: State, unit: int, x: float, y: float, near: float) -> None:
+    """Step towards a point round all walls, until it is seen and as near as the unit wants to be."""
+    if tables.walls.shape[0] == 0:
+        step_towards(tables, state, unit, x, y=y, near=near)
+    else:
+        go_round(tables, state, unit, x, y=y, near=near)
+
+
+@kernel_seldom
+def go_round(tables: Tables, state: State, unit: int, x: float, y: float, near: float) -> None:
+    """Step towards a point from corner to corner of the walls in between. Where there is no way, one stays."""
+    me, left = state.units[unit], step_of(tables, state, unit)
+    for _ in range(tables.corners.shape[0] + 1):
+        if is_clear(tables, me.x, me.y, x, by=y):
+            step_by(tables, state, unit, x, y=y, near=near, most=left)
+            return
+        corner = next_corner(tables, state, unit, x, y=y)
+        if corner < 0:
+            return
+        corner_x, corner_y = tables.corners[corner, 0], tables.corners[corner, 1]
+        way = length(corner_x - me.x, corner_y - me.y)
+        step_by(tables, state, unit, corner_x, y=corner_y, near=0.0, most=left)
+        left -= way
+        if left <= NEARLY or me.where != ON_THE_FLOOR:
+            return
+
+
+@kernel_apart
+def step_by(tables: Tables, state: State, unit: int, x: float, y: float, near: float, most: float) -> None:
+    """Step towards a point, at most so far, until it is as near as it should be."""
     me = state.units[unit]
     distance = length(x - me.x, y - me.y)
-    pace = max(0.0, read_line(tables, state, unit, tables.place[0].pace))
-    step = min(pace * tables.rules[0].seconds, distance - near)
+    step = min(most, distance - near)
     if step <= NEARLY:
         return
+    turn_to(state, unit, x, y=y)
     from_x, from_y = me.x, me.y
     me.x += step * (x - me.x) / distance
     me.y += step * (y - me.y) / distance
+    if tables.walls.shape[0] > 0:
+        stop_at_walls(tables, state, unit, from_x, from_y=from_y)
     cross_edges(tables, state, unit, tables.units[unit].heedless != 0)
     if me.x != from_x or me.y != from_y:
         me.moves = 1
@@ -140,7 +196,7 @@ def flee(tables: Tables, state: State, unit: int) -> None:
     elif best <= NEARLY:
         leave(state, unit)
     else:
-        step_towards(tables, state, unit, x, y=y, near=0.0)
+        go_to(tables, state, unit, x, y=y, near=0.0)
 
 
 @kernel_apart

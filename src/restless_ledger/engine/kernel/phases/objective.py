@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from ...codes import CHECKPOINT, ON_THE_FLOOR, SCRIPT
 from ...compiler.compiled import kernel_apart
 from ...layout.layout import State, Tables
 from ..books.entries import record_amount, write_event
 from ..units.distance import length
-from .supply import TAKING_RADIUS
 
 
 @kernel_apart
@@ -19,13 +20,19 @@ def reach_checkpoint(tables: Tables, state: State, unit: int) -> None:
     me = state.units[unit]
     if me.left < 2 or me.where != ON_THE_FLOOR:
         return
-    best, nearest = TAKING_RADIUS, -1
+    best, nearest = np.inf, -1
     for point in range(tables.checkpoints.shape[0]):
-        distance = length(tables.checkpoints[point, 0] - me.x, tables.checkpoints[point, 1] - me.y)
+        row = tables.checkpoints[point]
+        distance = length(row.x - me.x, row.y - me.y)
+        again = point != me.checkpoint and row.once != 0 and me.passed & (1 << point)
+        back = tables.place[0].in_order != 0 and point < me.checkpoint
+        if distance >= row.radius or again or back:
+            continue
         if distance < best or (distance == best and (nearest < 0 or point == me.checkpoint)):
             best, nearest = distance, point
     if nearest >= 0 and nearest != me.checkpoint:
         me.checkpoint = nearest
+        me.passed |= 1 << nearest
         record_amount(state, write_event(state, unit, CHECKPOINT, SCRIPT, source=unit, parent=-1), nearest + 1)
 
 

@@ -13,6 +13,7 @@ from ..buffs.timers import schedule_due
 from ..formulas.draw import draw_at
 from ..formulas.lines import read_line, work_out_all
 from ..formulas.roll import roll
+from ..units.facing import face_nearest
 
 OF_WHAT_VARIES = 1 << 20
 """Where the draws of what varies begin among those of the opening; before that are those of gauges."""
@@ -45,6 +46,9 @@ def open_units(tables: Tables, state: State) -> None:
         schedule_due(tables, state, unit)
         work_out_all(tables, state, unit)
     clock.opened = 1
+    for unit in range(state.units.shape[0]):
+        if tables.rules[0].placed:
+            face_nearest(state, unit)
     for known in range(tables.known.shape[0]):
         row = tables.abilities[tables.known[known].ability]
         state.known[known].ability = tables.known[known].ability

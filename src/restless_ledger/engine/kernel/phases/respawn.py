@@ -36,8 +36,8 @@ def bring_back(tables: Tables, state: State, unit: int) -> None:
     me.x = tables.units[unit].at_x
     me.y = tables.units[unit].at_y
     if me.checkpoint >= 0:
-        me.x = tables.checkpoints[me.checkpoint, 0]
-        me.y = tables.checkpoints[me.checkpoint, 1]
+        me.x = tables.checkpoints[me.checkpoint].to_x
+        me.y = tables.checkpoints[me.checkpoint].to_y
     if state.run[0].recording:
         write_step(state, unit)
     stand_up(tables, state, unit, 0)

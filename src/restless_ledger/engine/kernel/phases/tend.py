@@ -28,6 +28,7 @@ def tend_zones(tables: Tables, state: State) -> None:
             laid = tables.laid[index]
             lay_zone(tables, state, laid.zone, -1, host=-1, x=laid.x, y=laid.y, parent=-1)
     zones = clock.zones
+    clock.tending = 1
     if has_work(tables, state):
         list_all(tables, state)
         for number in range(zones):
@@ -35,6 +36,7 @@ def tend_zones(tables: Tables, state: State) -> None:
         for number in range(zones - 1, -1, -1):
             if state.zones[number].zone < 0:
                 forget_zone(state, number)
+    clock.tending = 0
     schedule_zones(tables, state)
 
 
@@ -73,6 +75,9 @@ def list_all(tables: Tables, state: State) -> None:
 def tend_zone(tables: Tables, state: State, number: int) -> None:
     """See who has entered a zone and who has left it; then comes its beat, and then its end."""
     clock, row = state.clock[0], state.zones[number]
+    if row.seen_at > clock.tick:
+        return
+    row.seen_at = -1
     table = tables.zones[row.zone]
     if row.host >= 0:
         row.x = state.units[row.host].x
@@ -180,6 +185,8 @@ def forget_zone(state: State, number: int) -> None:
         here.ends_at = there.ends_at
         here.beats_at = there.beats_at
         here.sprung = there.sprung
+        here.seen_at = there.seen_at
+        here.order = there.order
         here.entry = there.entry
         for unit in range(state.units.shape[0]):
             state.within[place, unit] = state.within[place + 1, unit]

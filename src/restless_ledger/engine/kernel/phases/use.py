@@ -12,6 +12,7 @@ from ..formulas.lines import read_line
 from ..hits.down import go_down_at_once
 from ..hits.gauge_gain import ACTING, earn
 from ..hits.ready import take_charge
+from ..units.facing import turn_to
 from .later import begin_channel
 
 
@@ -75,6 +76,7 @@ def use(tables: Tables, state: State, unit: int, index: int, target: int) -> Non
         me.aim_x = state.units[target].x
         me.aim_y = state.units[target].y
         me.want = target
+        turn_to(state, unit, state.units[target].x, y=state.units[target].y)
         me.reach = row.reach
     if tables.rules[0].meanwhile:
         state.clock[0].stirred = tick  # what it can use beside, it may use from now on

@@ -13,6 +13,7 @@ from ..formulas.draw import draw, draw_tie
 from ..formulas.lines import read_line
 from ..units.distance import NEARLY, length
 from ..units.sides import is_taken
+from .wall import is_clear
 from .zone import lay_zone
 
 
@@ -117,7 +118,16 @@ def next_in_area(
                 distance = length(you.x - middle_x, you.y - middle_y)
                 tied = nearest >= 0 and distance == best
                 closer = distance < best or (tied and draw_tie(state, other) > draw_tie(state, nearest))
-                if closer and is_in_shape(tables, state, ability, user, other=other, distance=distance, x=x, y=y):
+                hidden = (
+                    tables.walls.shape[0] > 0
+                    and not row.through_walls
+                    and not is_clear(tables, middle_x, middle_y, you.x, by=you.y)
+                )
+                if (
+                    closer
+                    and not hidden
+                    and is_in_shape(tables, state, ability, user, other=other, distance=distance, x=x, y=y)
+                ):
                     best, nearest = distance, other
         if tables.rules[0].placed or found == 0:
             return nearest

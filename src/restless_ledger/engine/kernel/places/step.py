@@ -9,6 +9,7 @@ from ..books.entries import record_amount, write_event, write_step
 from ..buffs.ends import end_on
 from ..formulas.lines import read_line
 from ..units.distance import length
+from ..units.facing import turn_to
 from ..units.sides import is_kept_from
 from .push import CLOSEST
 
@@ -41,6 +42,7 @@ def step_to(tables: Tables, state: State, at: int, index: int, goal: int) -> Non
     else:
         beyond = CLOSEST if effect.index == STEP_BEHIND else -CLOSEST
         put(tables, state, user, to_x + east * beyond, y=to_y + north * beyond)
+    turn_to(state, user, state.units[goal].x, y=state.units[goal].y)
     record_amount(state, entry, length(me.x - from_x, me.y - from_y))
 
 

@@ -23,8 +23,10 @@ from ...layout.layout import State, Tables
 from ..formulas.draw import draw_at
 from ..formulas.lines import read_line
 from ..units.distance import NEARLY, distance_between
+from ..units.facing import show_sides
 from ..units.seen import winds_up_now
 from ..units.sides import are_allies
+from .wall import sees
 
 
 @kernel
@@ -60,10 +62,19 @@ def choose_target(tables: Tables, state: State, unit: int, index: int, ability: 
 
 
 @kernel
+def is_hidden(tables: Tables, state: State, unit: int, candidate: int, ability: int) -> bool:
+    """Say whether a wall keeps an ability from another unit."""
+    if tables.walls.shape[0] == 0 or tables.abilities[ability].through_walls:
+        return False
+    return not sees(tables, state, unit, candidate)
+
+
+@kernel
 def may_target(
     tables: Tables, state: State, unit: int, candidate: int, index: int, ability: int, within: float
 ) -> bool:
-    """Say whether a unit may be the target of a play: there, on the right side, near, and as the play's `if` asks."""
+    """Say whether a unit may be the target of a play: there, on the right side, near (below 0: anywhere) and in sight,
+    and as the play's `if` asks."""
     you = state.units[candidate]
     play = tables.plays[index]
     on = tables.abilities[ability].targets
@@ -85,9 +96,13 @@ def may_target(
         return False
     if tables.rules[0].placed:
         distance = distance_between(tables, state, unit, candidate)
-        if distance > within + NEARLY or distance < tables.abilities[ability].least - NEARLY:
+        if distance < tables.abilities[ability].least - NEARLY:
+            return False
+        if within >= 0.0 and (distance > within + NEARLY or is_hidden(tables, state, unit, candidate, ability=ability)):
             return False
         state.pages[candidate, tables.rules[0].facts + DISTANCE_FACT] = distance
+        if tables.rules[0].sided:
+            show_sides(tables, state, candidate, unit)
     if play.brings:
         bring_lines(tables, state, unit, candidate, index=index)
     return play.if_ < 0 or read_line(tables, state, candidate, play.if_) != 0.0

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ...codes import LAY, NEVER, NO_ROOM, ON_THE_FLOOR
+from ...codes import LAY, LIFT, NEVER, NO_ROOM, ON_THE_FLOOR
 from ...compiler.compiled import kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.booking import stretched
@@ -32,13 +32,13 @@ def lay_zone(tables: Tables, state: State, zone: int, giver: int, host: int, x: 
     """Lay a zone around a point; `giver` is -1 for an arena's own. It is there from the end of this tick's moves on,
     and what a zone itself lays from the next tick on. Where its giver has enough of them, the oldest ends."""
     clock, table = state.clock[0], tables.zones[zone]
-    number = clock.zones
-    if number >= state.zones.shape[0]:
-        report_fault(tables, state, NO_ROOM, -1, unit=max(0, giver))
-        return
-    if giver >= 0:
-        end_oldest(tables, state, zone, giver)
-    clock.zones = number + 1
+    number = end_oldest(tables, state, zone, giver) if giver >= 0 else -1
+    if number < 0:
+        number = clock.zones
+        if number >= state.zones.shape[0]:
+            report_fault(tables, state, NO_ROOM, -1, unit=max(0, giver))
+            return
+        clock.zones = number + 1
     row = state.zones[number]
     row.zone = zone
     row.giver = giver
@@ -49,6 +49,9 @@ def lay_zone(tables: Tables, state: State, zone: int, giver: int, host: int, x: 
     row.ends_at = clock.tick + table.lasts if table.lasts < NEVER else NEVER
     row.beats_at = clock.tick + table.arms + beat_wait(tables, state, number) if table.every > 0 else NEVER
     row.sprung = 0
+    clock.lays += 1
+    row.order = clock.lays
+    row.seen_at = clock.tick + clock.tending
     for unit in range(state.units.shape[0]):
         state.within[number, unit] = 0
     row.entry = write_event(state, max(0, host), LAY, table.cause, source=max(0, giver), parent=parent)
@@ -58,17 +61,24 @@ def lay_zone(tables: Tables, state: State, zone: int, giver: int, host: int, x: 
 
 
 @kernel_seldom
-def end_oldest(tables: Tables, state: State, zone: int, giver: int) -> None:
-    """End the oldest of a giver's zones of one name, where one more would be too many."""
+def end_oldest(tables: Tables, state: State, zone: int, giver: int) -> int:
+    """End the oldest of a giver's zones of one name, where one more would be too many. One that nobody has looked at
+    yet never was there: return its place, which the next one takes; -1 for none."""
     tick = state.clock[0].tick
     count, oldest = 0, -1
     for number in range(state.clock[0].zones):
         row = state.zones[number]
         if row.zone == zone and row.giver == giver and row.ends_at > tick:
             count += 1
-            oldest = number if oldest < 0 else oldest
-    if count >= tables.zones[zone].most:
-        state.zones[oldest].ends_at = tick
+            if oldest < 0 or row.order < state.zones[oldest].order:
+                oldest = number
+    if count < tables.zones[zone].most:
+        return -1
+    if state.zones[oldest].seen_at >= tick:
+        write_event(state, giver, LIFT, tables.zones[zone].cause, source=giver, parent=state.zones[oldest].entry)
+        return oldest
+    state.zones[oldest].ends_at = tick
+    return -1
 
 
 @kernel_seldom
@@ -84,7 +94,8 @@ def takes_unit(tables: Tables, state: State, number: int, unit: int) -> bool:
     """Say whether a zone takes a unit, as the two are now."""
     row, me = state.zones[number], state.units[unit]
     table = tables.zones[row.zone]
-    if not me.up or me.where != ON_THE_FLOOR or state.clock[0].tick < row.laid_at + table.arms:
+    tick = state.clock[0].tick
+    if not me.up or me.where != ON_THE_FLOOR or tick < row.laid_at + table.arms or tick < row.seen_at:
         return False
     if row.giver >= 0 and not is_taken(state, row.giver, unit, target=unit, to=table.to):
         return False
