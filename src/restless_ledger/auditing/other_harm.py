@@ -10,7 +10,7 @@ from ..rulebook.pages import bearers
 from ..sheets.by_level import learned
 from .audit_context import AuditContext
 
-MAY_BE_HAD = ("origins", "upgrades", "gear", "gear_sets")
+MAY_BE_HAD = ("origins", "upgrades", "gear", "gear_sets", "difficulties")
 """Chapters whose entries a character of any class may have."""
 
 

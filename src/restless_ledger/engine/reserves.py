@@ -64,7 +64,7 @@ def _called(book: Rulebook, unit: Unit, root: int, effect: SummonEffect) -> Unit
     if effect.level is not None:
         first, last = book.rulebook.levels
         level = int(min(max(float(evaluate(effect.level, {"level": float(level)})), first), last))
-    sheet = build_sheet(book, CharacterSpec(effect.summon, level))
+    sheet = build_sheet(book, CharacterSpec(effect.summon, level, difficulty=unit.sheet.spec.difficulty))
     label = book.classes[effect.summon].label or effect.summon
     made = habits(book, sheet, effect.playbook, None, 1)
     return Unit(label, unit.side, sheet, *made, None, label, root=root, sort=sort_of(effect))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ..rulebook import InputError, Rulebook
 from ..rulebook.encounters import Encounter, UnitGroup
@@ -70,7 +70,7 @@ def _listed(book: Rulebook, encounter: Encounter) -> list[Unit]:
     ]
     names = iter(unit_names(book, encounter))
     for side, group, path in places:
-        spec = spec_of(group, group.level, group.bought)
+        spec = replace(spec_of(group, group.level, group.bought), difficulty=encounter.sides[side].difficulty)
         sheet = sheets[spec] = sheets.get(spec) or build_sheet(book, spec)
         own = habits(book, sheet, group.playbook, group.handling, group.lives)
         for number in range(group.count):

@@ -7,7 +7,7 @@ from typing import Annotated
 from pydantic import Field
 
 from .characters import Character
-from .meaning import ArenaName, Lasting, Level, UpgradeName, UserFormula
+from .meaning import ArenaName, DifficultyName, Lasting, Level, UpgradeName, UserFormula
 from .measures import LengthField
 from .place import Point
 from .quantities import Entry, Label
@@ -49,6 +49,8 @@ class Side(Entry):
 
     name: Label
     """The name of the side."""
+    difficulty: DifficultyName | None = None
+    """What all of its units have on top."""
     units: Annotated[list[UnitGroup], Field(min_length=1)]
     """Its units, in groups."""
 

@@ -43,7 +43,7 @@ class Page:
 def bearers(book: Rulebook) -> Iterator[tuple[tuple[str, ...], Bears]]:
     """Yield all that brings marks and reactions, with its path: buffs first, then all that is there from the beginning,
     then the parts that break."""
-    for chapter in ("buffs", "classes", "origins", "abilities", "upgrades", "gear"):
+    for chapter in ("buffs", "classes", "origins", "abilities", "upgrades", "gear", "difficulties"):
         for name, entry in getattr(book, chapter).items():
             yield (chapter, name), entry
     for name, pieces in book.gear_sets.items():

@@ -17,6 +17,7 @@ from .classes import CharacterClass
 from .clock import Clock
 from .creation import Creation, Origin
 from .damage import DamageKind
+from .difficulties import Difficulty
 from .encounters import Encounter
 from .examples import Example
 from .experience import Experience
@@ -146,6 +147,8 @@ class Rulebook(Entry):
     """Places that do something to who is in them."""
     arenas: dict[Name, Arena] = Field(default_factory=dict)
     """The places of fights."""
+    difficulties: dict[Name, Difficulty] = Field(default_factory=dict)
+    """What a whole side of an encounter has on top."""
     encounters: dict[Name, Encounter] = Field(default_factory=dict)
     """Who meets whom."""
     stages: dict[Name, Stage] = Field(default_factory=dict)

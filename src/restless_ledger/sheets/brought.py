@@ -33,6 +33,7 @@ def sources(
     passives: Iterable[str] = (),
     items: Sequence[Item] = (),
     bought: Mapping[str, int] | None = None,
+    difficulty: str | None = None,
 ) -> list[Source]:
     """Return all that brings something to a character, in the order in which it counts."""
     found = [Source(("classes", who), who, book.classes[who])]
@@ -43,6 +44,9 @@ def sources(
     found += [Source(("gear", item.gear), item.label(book), book.gear[item.gear], item.rolled) for item in items]
     for name, count, bonus in set_bonuses(book, items):
         found.append(Source(("gear_sets", name, "worn", str(count)), f"{count} of {name}", bonus))
+    if difficulty is not None:
+        entry = book.difficulties[difficulty]
+        found.append(Source(("difficulties", difficulty), entry.label or difficulty, entry))
     return found
 
 

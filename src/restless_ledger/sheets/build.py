@@ -91,6 +91,7 @@ def _described(book: Rulebook, spec: CharacterSpec) -> str:
     parts = (
         f"{book.classes[spec.who].label or spec.who}, level {spec.level}",
         *((book.origins[spec.origin].label or spec.origin,) if spec.origin else ()),
+        *((f"of difficulty {spec.difficulty}",) if spec.difficulty else ()),
         *((f"wearing {worn}",) if worn else ()),
         *((f"with {borne}",) if borne else ()),
     )
@@ -124,7 +125,15 @@ def _known(book: Rulebook, spec: CharacterSpec, items: Sequence[Item]) -> tuple[
     others, so this goes on until nothing more comes."""
     passives: tuple[str, ...] = ()
     while True:
-        found = sources(book, spec.who, origin=spec.origin, passives=passives, items=items, bought=spec.bought)
+        found = sources(
+            book,
+            spec.who,
+            origin=spec.origin,
+            passives=passives,
+            items=items,
+            bought=spec.bought,
+            difficulty=spec.difficulty,
+        )
         more = [*spec.taught, *grants_of(found)]
         known = what_it_knows(book, spec.who, spec.level or 0, more, opens_of(found))
         if set(known.passives) == set(passives):

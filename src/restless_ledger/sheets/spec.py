@@ -18,7 +18,7 @@ class CharacterSpec:
     that are not named stay where they open. `gear` is worn: a piece by its name, its rolled changes as they are on
     average, or an `Item` of a drop. `taught` are abilities that some event has taught, `bought` the levels of upgrades,
     `buffs` those that are on, in the order in which they came. `grown` is what rolled growth has added to a stat of the
-    class so far; without it, what it adds on average.
+    class so far; without it, what it adds on average. `difficulty` is what its side has on top.
     """
 
     who: str
@@ -30,6 +30,7 @@ class CharacterSpec:
     bought: Mapping[str, int] = field(default_factory=FrozenDict)
     buffs: Sequence[str] = ()
     grown: Mapping[str, float] = field(default_factory=FrozenDict)
+    difficulty: str | None = None
 
     def __post_init__(self) -> None:
         for name in ("attributes", "bought", "grown"):

@@ -201,6 +201,7 @@ def unused_entry(case: AuditContext) -> Iterator[Fault]:
         "zones": {laid.zone for arena in book.arenas.values() for laid in arena.zones}
         | {ability.lays for ability in book.abilities.values()}
         | set(laid_by(effect for _, effect in case.effects)),
+        "difficulties": {side.difficulty for entry in book.encounters.values() for side in entry.sides},
         "arenas": {encounter.arena for encounter in book.encounters.values()},
         "stages": {name for journey in journeys for name in journey.stages},
     }
