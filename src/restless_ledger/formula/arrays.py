@@ -101,6 +101,11 @@ def evaluate(program: Program, values: Mapping[str, ArrayLike]) -> Array:
     Returns an array of the common shape (of no dimension when all are numbers). Raises `KeyError` on a name
     that `values` lacks. Truth is 1, falsehood 0.
     """
+    if len(program.code) == 1:  # a plain number or name, as every second formula is
+        op, argument = program.code[0]
+        if op == Op.NUMBER:
+            return np.asarray(program.constants[argument])
+        return np.asarray(_value(values, program.names[argument]), dtype=np.float64)
     stack: list[Array] = []
     with np.errstate(all="ignore"):
         for op, argument in program.code:

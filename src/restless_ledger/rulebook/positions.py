@@ -43,8 +43,10 @@ class _Scanner:
 
     def note(self, path: Path) -> None:
         line = bisect_left(self.ends, self.at) + 1
-        for length in range(1, len(path) + 1):
-            self.lines.setdefault(path[:length], line)
+        for length in range(len(path), 0, -1):  # what is above a path that is known is known too
+            if path[:length] in self.lines:
+                return
+            self.lines[path[:length]] = line
 
     def key(self) -> Path:
         parts: list[str] = []
