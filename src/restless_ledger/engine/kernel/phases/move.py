@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from ...codes import AWAY, BARS_WALKING, ENDS_ON_MOVING, EXIT, FEET_AWAY, FLED, NEVER, ON_THE_FLOOR, SCRIPT
-from ...compiler.compiled import kernel_apart, kernel_seldom
+from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.entries import write_event, write_step
 from ..buffs.ends import end_on
@@ -16,7 +16,6 @@ from ..places.push import sliding
 from ..places.wall import is_clear, next_corner, speed_into, stop_at_walls
 from ..units.company import release
 from ..units.distance import NEARLY, distance_between, length
-from ..units.facing import turn_to
 from ..units.sides import are_allies, is_kept_from
 from ..units.within import forget_within
 from .crash import crash, crash_into_edges
@@ -119,13 +118,13 @@ def step_towards(tables: Tables, state: State, unit: int, x: float, y: float, ne
     step_by(tables, state, unit, x, y=y, near=near, most=step_of(tables, state, unit))
 
 
-@kernel_apart
+@kernel
 def step_of(tables: Tables, state: State, unit: int) -> float:
     """Return how far a unit walks in a tick."""
     return max(0.0, read_line(tables, state, unit, tables.place[0].pace)) * tables.rules[0].seconds
 
 
-@kernel_apart
+@kernel
 def go_to(tables: Tables, state: State, unit: int, x: float, y: float, near: float) -> None:
     """Step towards a point round all walls, until it is seen and as near as the unit wants to be."""
     if tables.walls.shape[0] == 0:
@@ -153,7 +152,7 @@ def go_round(tables: Tables, state: State, unit: int, x: float, y: float, near: 
             return
 
 
-@kernel_apart
+@kernel
 def step_by(tables: Tables, state: State, unit: int, x: float, y: float, near: float, most: float) -> None:
     """Step towards a point, at most so far, until it is as near as it should be."""
     me = state.units[unit]
@@ -161,8 +160,9 @@ def step_by(tables: Tables, state: State, unit: int, x: float, y: float, near: f
     step = min(most, distance - near)
     if step <= NEARLY:
         return
-    turn_to(state, unit, x, y=y)
     from_x, from_y = me.x, me.y
+    me.face_x = (x - me.x) / distance
+    me.face_y = (y - me.y) / distance
     me.x += step * (x - me.x) / distance
     me.y += step * (y - me.y) / distance
     if tables.walls.shape[0] > 0:

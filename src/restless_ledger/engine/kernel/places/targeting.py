@@ -61,12 +61,10 @@ def choose_target(tables: Tables, state: State, unit: int, index: int, ability: 
     return -1
 
 
-@kernel
+@kernel_seldom
 def is_hidden(tables: Tables, state: State, unit: int, candidate: int, ability: int) -> bool:
     """Say whether a wall keeps an ability from another unit."""
-    if tables.walls.shape[0] == 0 or tables.abilities[ability].through_walls:
-        return False
-    return not sees(tables, state, unit, candidate)
+    return tables.abilities[ability].through_walls == 0 and not sees(tables, state, unit, candidate)
 
 
 @kernel
@@ -96,9 +94,9 @@ def may_target(
         return False
     if tables.rules[0].placed:
         distance = distance_between(tables, state, unit, candidate)
-        if distance < tables.abilities[ability].least - NEARLY:
+        if (within >= 0.0 and distance > within + NEARLY) or distance < tables.abilities[ability].least - NEARLY:
             return False
-        if within >= 0.0 and (distance > within + NEARLY or is_hidden(tables, state, unit, candidate, ability=ability)):
+        if tables.walls.shape[0] > 0 and within >= 0.0 and is_hidden(tables, state, unit, candidate, ability=ability):
             return False
         state.pages[candidate, tables.rules[0].facts + DISTANCE_FACT] = distance
         if tables.rules[0].sided:
