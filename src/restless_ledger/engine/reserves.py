@@ -8,7 +8,7 @@ from ..formula import evaluate
 from ..rulebook import Rulebook
 from ..rulebook.effect_lists import flat
 from ..rulebook.effects import Effect, SummonEffect
-from ..rulebook.in_use import effects_instead, in_use
+from ..rulebook.in_use import called, effects_instead, in_use
 from ..sheets import CharacterSpec, build_sheet
 from .habits import habits
 from .unit import Sort, Unit
@@ -33,7 +33,7 @@ def sort_of(effect: SummonEffect) -> Sort:
 
 def reserves(book: Rulebook, units: Sequence[Unit]) -> list[Unit]:
     """Return who can be called by each unit, and by those in turn: as many of a sort as there may be at a time."""
-    if not _summons(book, [effect for unit in units for effect in effects_of(book, unit)]):
+    if not called(book):
         return []
     found = list[Unit]()
     for root, unit in enumerate(units):

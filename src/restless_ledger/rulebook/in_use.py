@@ -8,7 +8,7 @@ from typing import NamedTuple
 from .brings import Bears
 from .buffs import Buff
 from .effect_lists import flat, given_by, laid_by
-from .effects import Effect
+from .effects import Effect, SummonEffect
 from .pages import bearers
 from .rulebook import Rulebook
 
@@ -53,7 +53,12 @@ def buff_effects(buff: Buff) -> list[Effect]:
     return [*beats, *buff.answers]
 
 
-def every_effect(book: Rulebook) -> list[Effect]:
+def called(book: Rulebook) -> set[str]:
+    """Return the classes of all who can be called into a fight."""
+    return book.kept("called", lambda: {each.summon for each in _every_effect(book) if isinstance(each, SummonEffect)})
+
+
+def _every_effect(book: Rulebook) -> list[Effect]:
     """Return every effect of a rulebook, those included that groups and choices hold."""
     found = [effect for ability in book.abilities.values() for effect in ability.effects]
     lists = [entry.answers for _, entry in bearers(book)]

@@ -3,15 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import cached_property
 
-from ...rulebook import Rulebook
 from ...rulebook.mitigations import Mitigation
 from ...rulebook.reactions import Reaction
 from ...rulebook.words import Event
 from ..codes import CRITICAL, GUARDED, NEVER
 from ..layout.ability_layout import MITIGATIONS, REACTIONS
-from ..unit import Sort
-from .compiled_formulas import CompiledFormulas
 from .table_rows import Pool, row, span
 from .write_effects import NOT_HERE, EffectWriter
 
@@ -21,18 +19,15 @@ OF_ITS_BUFF = (Event.BEGINNING, Event.ENDING, Event.STRIPPED)
 class ReactionWriter(EffectWriter):
     """Writes effects, and the reactions and mitigations that lead to them."""
 
-    def __init__(
-        self,
-        book: Rulebook,
-        lines: CompiledFormulas,
-        buffs: Sequence[str],
-        abilities: dict[str, int],
-        zones: Sequence[str],
-        sorts: Sequence[Sort],
-    ) -> None:
-        super().__init__(book, lines, buffs, abilities, zones, sorts)
-        self.reactions: list[tuple] = []
-        self.mitigations = Pool()
+    @cached_property
+    def reactions(self) -> list[tuple]:
+        """The rows of reactions that have been written."""
+        return []
+
+    @cached_property
+    def mitigations(self) -> Pool:
+        """The rows of mitigations that have been written."""
+        return Pool()
 
     def react(self, path: tuple, reactions: Sequence[Reaction], cause: int, buff: int = -1) -> tuple[int, int]:
         """Write reactions, which book under a cause (-1: their bearer's class); return where they begin and end.

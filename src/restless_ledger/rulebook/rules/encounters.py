@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from ..effects import SummonEffect
 from ..encounters import MOST_UNITS, Encounter, UnitGroup
-from ..in_use import every_effect
+from ..in_use import called
 from ..problems import Report, nearest
 from ..rulebook import Rulebook
 from ..unit_names import unit_names
@@ -60,7 +59,7 @@ def _check_wins(book: Rulebook, report: Report, here: tuple, encounter: Encounte
         path = (*here, "wins", index)
         report.reference((*path, "side"), "side", win.side, "encounters", sides)
         for key, name in win.named:
-            if name not in known and name not in _called(book):
+            if name not in known and name not in called(book):
                 said = "there is no unit and no class of this name in the encounter"
                 report.add((*path, *key), said, name, nearest(name, known))
         if not (win.named or win.points or win.at_time_limit):
@@ -84,13 +83,6 @@ def _check_wins(book: Rulebook, report: Report, here: tuple, encounter: Encounte
         report.add((*here, "points", "holding"), said, points.holding, "write objective, and points.every")
     if goal and goal.hold is None and not (points and points.holding):
         report.add((*here, "objective"), "holding it brings nothing", "", "write hold, or points = { holding = 1 }")
-
-
-def _called(book: Rulebook) -> set[str]:
-    """Return the classes of all who can be called into a fight."""
-    return book.kept(
-        "called", lambda: {effect.summon for effect in every_effect(book) if isinstance(effect, SummonEffect)}
-    )
 
 
 def _check_places(book: Rulebook, report: Report, path: tuple, encounter: Encounter, group: UnitGroup) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ...codes import ARRIVAL, AWAY, DEPART, END_PHASE, NEVER, ON_OPENING, SCRIPT
+from ...codes import ARRIVAL, DEPART, END_PHASE, ON_OPENING, SCRIPT
 from ...compiler.compiled import kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.entries import write_event, write_step
@@ -10,9 +10,8 @@ from ..books.events import trigger
 from ..buffs.ends import end_all_buffs
 from ..formulas.lines import read_line
 from ..hits.rise import stand_up
-from ..units.company import release
+from ..units.company import go_away
 from ..units.facing import face_nearest
-from ..units.within import forget_within
 
 
 @kernel_seldom
@@ -56,21 +55,7 @@ def arrive_late(tables: Tables, state: State, unit: int) -> None:
 @kernel_seldom
 def depart(tables: Tables, state: State, unit: int) -> None:
     """Let a unit leave that was called for a while, or whose giver is gone: neither up nor down."""
-    me = state.units[unit]
     entry = write_event(state, unit, DEPART, SCRIPT, source=unit, parent=-1)
-    forget_within(state, unit)
-    release(state, unit)
-    me.up = 0
-    me.left = 0
-    me.absent = 1
-    me.where = AWAY
-    me.waiting = 0
-    me.moves = 0
-    me.push_x = 0.0
-    me.push_y = 0.0
-    me.choose_at = NEVER
-    me.land_at = NEVER
-    me.arrive_at = NEVER
+    go_away(state, unit)
+    state.units[unit].absent = 1
     end_all_buffs(tables, state, unit, entry)
-    state.clock[0].stirred = state.clock[0].tick
-    state.clock[0].downs += 1

@@ -5,12 +5,8 @@ from __future__ import annotations
 from ...codes import CRASH, CRASH_FACT, ON_THE_FLOOR, STRUCK, WALL
 from ...compiler.compiled import kernel_seldom
 from ...layout.layout import State, Tables
-from ..books.booking import thousandths
-from ..books.entries import explain_entry, keep_page, record_amount, write_event
-from ..formulas.lines import read_line
-from ..hits.consequences import record_harm
-from ..hits.down import go_down_at_once
-from ..hits.shields import book_harm
+from ..books.entries import record_amount, write_event
+from ..hits.mishap import suffer
 
 
 @kernel_seldom
@@ -38,11 +34,4 @@ def crash(tables: Tables, state: State, unit: int, speed: float) -> None:
     entry = write_event(state, unit, STRUCK, CRASH, source=source, parent=me.push_entry)
     record_amount(state, entry, speed)
     state.pages[unit, tables.rules[0].facts + CRASH_FACT] = speed
-    asked = thousandths(tables, state, unit, max(0.0, read_line(tables, state, unit, line)))
-    if asked > 0:
-        page = keep_page(tables, state, unit) if state.run[0].recording else -1
-        gauge = tables.rules[0].downing
-        booked = book_harm(tables, state, unit, gauge, kind=-1, asked=asked, cause=CRASH, source=source, parent=entry)
-        explain_entry(state, line, page)
-        record_harm(state, unit, source, booked)
-        go_down_at_once(tables, state, unit)
+    suffer(tables, state, unit, line, cause=CRASH, source=source, parent=entry)

@@ -7,12 +7,9 @@ import math
 from ...codes import CLIMBING, FALL, FALLING, HEIGHT_FACT, LANDED, NEVER, ON_THE_FLOOR, SAFE_FACT, SPEED_FACT
 from ...compiler.compiled import kernel_apart
 from ...layout.layout import State, Tables
-from ..books.booking import thousandths, whole_ticks
-from ..books.entries import explain_entry, keep_page, record_amount, write_event
-from ..formulas.lines import read_line
-from ..hits.consequences import record_harm
-from ..hits.down import go_down_at_once
-from ..hits.shields import book_harm
+from ..books.booking import whole_ticks
+from ..books.entries import record_amount, write_event
+from ..hits.mishap import suffer
 
 
 @kernel_apart
@@ -62,12 +59,4 @@ def end_fall(tables: Tables, state: State, unit: int) -> None:
     state.pages[unit, facts + SPEED_FACT] = speed
     state.pages[unit, facts + HEIGHT_FACT] = me.drop
     state.pages[unit, facts + SAFE_FACT] = place.safe_speed
-    asked = thousandths(tables, state, unit, max(0.0, read_line(tables, state, unit, place.damage)))
-    if asked > 0:
-        page = keep_page(tables, state, unit) if state.run[0].recording else -1
-        booked = book_harm(
-            tables, state, unit, tables.rules[0].downing, kind=-1, asked=asked, cause=FALL, source=source, parent=entry
-        )
-        explain_entry(state, place.damage, page)
-        record_harm(state, unit, source, booked)
-        go_down_at_once(tables, state, unit)
+    suffer(tables, state, unit, place.damage, cause=FALL, source=source, parent=entry)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from ...codes import AWAY, BARS_WALKING, ENDS_ON_MOVING, EXIT, FEET_AWAY, FLED, NEVER, ON_THE_FLOOR, SCRIPT
+from ...codes import BARS_WALKING, ENDS_ON_MOVING, EXIT, FEET_AWAY, FLED, NEVER, ON_THE_FLOOR, SCRIPT
 from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.entries import write_event, write_step
@@ -14,10 +14,9 @@ from ..places.edge import cross_edges
 from ..places.nearest import nearest_foe
 from ..places.push import sliding
 from ..places.wall import is_clear, next_corner, speed_into, stop_at_walls
-from ..units.company import release
+from ..units.company import go_away
 from ..units.distance import NEARLY, distance_between, length
 from ..units.sides import are_allies, is_kept_from
-from ..units.within import forget_within
 from .crash import crash, crash_into_edges
 
 
@@ -216,18 +215,6 @@ def look_again_at(tables: Tables, state: State, unit: int, foe: int) -> None:
 @kernel_seldom
 def leave(state: State, unit: int) -> None:
     """Leave the fight: neither up nor down, and out of everybody's reach."""
-    me = state.units[unit]
     write_event(state, unit, FLED, SCRIPT, source=unit, parent=-1)
-    state.clock[0].stirred = state.clock[0].tick
-    forget_within(state, unit)
-    release(state, unit)
-    me.up = 0
-    me.left = 0
-    me.fled = 1
-    me.where = AWAY
-    me.waiting = 0
-    me.moves = 0
-    me.choose_at = NEVER
-    me.land_at = NEVER
-    me.arrive_at = NEVER
-    state.clock[0].downs += 1
+    go_away(state, unit)
+    state.units[unit].fled = 1

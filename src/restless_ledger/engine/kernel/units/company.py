@@ -1,9 +1,31 @@
-"""Those who were called: who they go with."""
+"""Those who go: out of the fight, and with whom."""
 
 from __future__ import annotations
 
+from ...codes import AWAY, NEVER
 from ...compiler.compiled import kernel_seldom
 from ...layout.layout import State
+from .within import forget_within
+
+
+@kernel_seldom
+def go_away(state: State, unit: int) -> None:
+    """Take a unit out of the fight, neither up nor down: out of every zone and out of everybody's reach."""
+    me = state.units[unit]
+    forget_within(state, unit)
+    release(state, unit)
+    me.up = 0
+    me.left = 0
+    me.where = AWAY
+    me.waiting = 0
+    me.moves = 0
+    me.push_x = 0.0
+    me.push_y = 0.0
+    me.choose_at = NEVER
+    me.land_at = NEVER
+    me.arrive_at = NEVER
+    state.clock[0].stirred = state.clock[0].tick
+    state.clock[0].downs += 1
 
 
 @kernel_seldom
