@@ -165,7 +165,15 @@ HELD_BY = {
         "conformance.test_mitigation: a_gauge_in_front",
         "conformance.test_mitigation: buffs_come_before_the_class",
     ],
-    "Of one mitigation": ["conformance.test_mitigation: death_is_cheated_once"],
+    "Of one mitigation": [
+        "conformance.test_mitigation: death_is_cheated_once",
+        "conformance.test_mitigation: times_passes_and_leaves",
+        "conformance.test_bodies: armour_of_a_part",
+    ],
+    "What mends fills the gauge": [
+        "conformance.test_bodies: a_part_is_whole_again",
+        "conformance.test_bodies: half_a_part_is_still_broken",
+    ],
     "What is passed on": ["conformance.test_mitigation: what_is_passed_on_is_neither_soaked"],
     "Each stat is settled after": [
         "conformance.test_figures: it_is_worked_out_after_what_it_reads",

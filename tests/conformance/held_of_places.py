@@ -67,10 +67,36 @@ HELD_OF_PLACES = {
         "conformance.test_shapes: a_projectile_flies_to_the_place",
         "conformance.test_shapes: a_place_stays_in_reach",
     ],
+    "A missile with `straight` flies": [
+        "conformance.test_straight: who_is_hit_and_when",
+        "conformance.test_straight: it_ends_at_a_wall",
+        "conformance.test_straight: on_the_same_spot_due_east",
+    ],
+    "In phase 3 of each tick it flies on": [
+        "conformance.test_straight: who_is_hit_and_when",
+        "conformance.test_straight: interception_to_the_tick",
+    ],
+    "Nobody is hit twice": ["conformance.test_straight: who_is_hit_and_when"],
+    "An area is around each one": [
+        "conformance.test_straight: it_bursts_at_each",
+        "conformance.test_straight: each_time_less",
+    ],
+    "The ledger says how far somebody slid": [
+        "conformance.test_leaps: the_speed_is_a_formula",
+        "conformance.test_leaps: a_lunge_that_returns",
+    ],
+    "Who lands from the air": ["conformance.test_leaps: who_lands_goes_on_recovering"],
+    "A jump begins once": ["conformance.test_leaps: how_high_how_long_and_how_hard"],
+    "In the air one does nothing": [
+        "conformance.test_leaps: nobody_reaches_who_is_in_the_air",
+        "conformance.test_leaps: a_dash_goes_on_in_the_air",
+        "conformance.test_leaps: out_of_a_zone",
+    ],
+    "Over a ledge it falls on": ["conformance.test_leaps: over_an_edge_it_falls"],
     "A step puts its user": [
-        "conformance.test_place: where_a_step_ends",
-        "conformance.test_place: it_ends_within_the_arena",
-        "conformance.test_place: on_the_same_spot_the_way",
+        "conformance.test_steps: where_a_step_ends",
+        "conformance.test_steps: it_ends_within_the_arena",
+        "conformance.test_steps: on_the_same_spot_the_way",
     ],
     "Of several amounts of one use": [
         "conformance.test_shapes: less_for_each_that_it_pierces",

@@ -78,6 +78,57 @@ learns = { 1 = ["hit", "snip"] }
             {row["part"] for row in rows(fight, "harm") if row["unit"] == "crab" and row["tick"] > 20}, {"shell"}
         )
 
+    def test_armour_of_a_part_is_taken_off_hits_on_it(self) -> None:
+        text = (
+            TINY
+            + BODY
+            + """
+[bodies.armed.parts]
+plate = { share = 0.5, times = 2, soak = "3 + level" }
+seam = { share = 0.5 }
+[classes.knight]
+growth.might = 0
+body = "armed"
+"""
+        )
+        hits = [row for row in rows(duel(text, "ox", "knight"), "harm") if row["unit"] == "knight"]
+        self.assertEqual(
+            {(row["part"], row["booked"]) for row in hits[:-1]}, {("plate", -16.0), ("seam", -10.0)}
+        )  # the last one takes what is left
+
+    def mended(self, amount: int, uses: str = "") -> rl.ledger.Fight:
+        """Let a crab whose claw breaks at 20 mend it by so much each 3 s."""
+        text = changed(
+            self.TEXT,
+            ('learns = { 1 = ["hit", "snip"] }', 'learns = { 1 = ["hit", "snip", "knit"] }'),
+            ('cooldown = "0.7 s"', f'cooldown = "0.7 s"\n{uses}'),
+            ("top = 100", "top = 400"),
+        )
+        knit = f'targets = "user"\ncooldown = "3 s"\nbeside = true\ndoes = [{{ mend = {amount}, part = "claw" }}]'
+        return duel(f"{text}[abilities.knit]\n{knit}\n", "ox", "crab")
+
+    def test_a_part_is_whole_again_once_it_is_full(self) -> None:
+        fight = self.mended(13)
+        mends = [row for row in rows(fight, "mend") if row["tick"] < 70]
+        self.assertEqual(
+            [(row["tick"], row["booked"], row["balance"]) for row in mends][1:], [(30, 13.0, 13.0), (60, 12.0, 25.0)]
+        )
+        self.assertEqual([row["tick"] for row in rows(fight, "whole again")][:1], [60])
+        snips = [row["tick"] for row in rows(fight, "use") if row["cause"] == "snip"]
+        self.assertFalse([tick for tick in snips if 20 < tick < 60])
+        self.assertTrue([tick for tick in snips if 60 <= tick < 90])
+        strength = {
+            row["tick"]: row["booked"] for row in rows(fight, "harm") if row["unit"] == "ox" and row["cause"] == "hit"
+        }
+        self.assertEqual({strength[30], strength[50]}, {-4.0})
+        self.assertEqual(strength[70], -8.0)
+        self.assertIn(
+            "claw", {row["part"] for row in rows(fight, "harm") if row["unit"] == "crab" and 60 < row["tick"] < 90}
+        )
+
+    def test_half_a_part_is_still_broken(self) -> None:
+        self.assertEqual(rows(self.mended(1), "whole again"), [])
+
     def test_a_vital_part_that_breaks_takes_its_owner_down_with_health_left(self) -> None:
         fight = duel(changed(self.TEXT, ("own = 25,", "own = 25, vital = true,")), "ox", "crab")
         self.assertEqual(ledger(fight, "down"), [(20, "down", "crab", 0.0)])

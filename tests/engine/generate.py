@@ -176,19 +176,26 @@ class Writer(PlaceWriter):
                 self.maybe("through_walls = true\n"),
                 self.choose(("", "", f'lays = "{self.choose(ZONES)}"\n')),
                 area,
-                self.maybe('lunge = "2 m"\n'),
-                self.maybe('dash = "6 m/s"\n'),
+                self.maybe('lunge = "2 m"\n' + self.maybe("lunge_returns = true\n")),
+                self.maybe(self.dash()),
+                self.choose(("", "", "", "jumps = 1\n", "jumps = 2\n")),
             )
         )
+
+    def dash(self) -> str:
+        to = self.choose(("target", "away", "facing", "moving"))
+        times = self.choose(("1", "speed_now / 2", "speed / 3"))
+        return self.choose(('dash = "6 m/s"\n', f'dash = {{ speed = "5 m/s", times = "{times}", to = "{to}" }}\n'))
 
     def body(self) -> str:
         head = "[bodies.b]\n" + self.maybe('loses = "last_first"\nharder = "level / 40"\n') + "[bodies.b.parts]\n"
         own = ', own = "4 + guard"'
         breaks = f', breaks = {{ stats = {{ might = {{ scale = -0.5 }} }}, drops = ["hit"], lost = {self.choose(("true", "false"))}{self.borne()} }}'
+        soak = self.maybe(', soak = "guard / 9"')
         vital = self.choose((", vital = true", ""))
         return (
             head
-            + f'head = {{ share = 0.2, times = "1 + might / 12", aim = 0.5{own}{vital} }}\ntrunk = {{ share = 0.5 }}\ntail = {{ share = 0.3{own}{breaks} }}\n'
+            + f'head = {{ share = 0.2, times = "1 + might / 12", aim = 0.5{own}{vital}{soak} }}\ntrunk = {{ share = 0.5 }}\ntail = {{ share = 0.3{own}{breaks} }}\n'
         )
 
     def play(self) -> str:
@@ -223,6 +230,7 @@ class Writer(PlaceWriter):
                 self.maybe(f'invulnerable = {{ after_hit = {self.duration(1)}, stops = ["blow"] }}\n'),
                 self.maybe("lives = 2\n"),
                 self.maybe("heedless = true\n"),
+                self.maybe('jumps = [{ speed = "3 m/s" }, { share = 0.8 }]\n'),
                 self.maybe('handling = "raw"\n'),
                 f"{self.maybe(f'playbook = {chr(34)}p_{name}{chr(34)}')}\n",
                 f"[playbooks.p_{name}]\n{self.maybe(f'distance = {chr(34)}2 m{chr(34)}')}\nplays = [{plays}, {self.choose((HIT, WARY_HIT, SPITEFUL_HIT))}]\n",
@@ -248,8 +256,10 @@ mistakes = 0.2
 pace = "speed"
 {self.maybe("crash = {q}crash_speed + 1{q}".format(q=chr(34)))}
 weight = "1 + guard / 10"
+{self.maybe('air_friction = "2 m/s2"')}
 [falls]
 safe_speed = "4 m/s"
+{self.maybe('terminal = { speed = "9 m/s", times = "0.5 + luck / 40" }')}
 damage = "5 * (fall_speed - safe_speed)"
 [lives]
 delay = {self.duration()}

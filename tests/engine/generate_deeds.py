@@ -132,6 +132,7 @@ class DeedWriter:
             f'step = "{self.choose(("beside", "behind", "swap", "away"))}"',
             "pull = 3",
             f"toss = {amount}",
+            f'mend = {amount}, part = "{self.choose(PARTS)}"',
             f'summon = "{self.choose(("imp", "imp", "elf"))}", count = {amount}, most = 2{self.called()}',
             f'{self.choose(("lay", "lay", "lift"))} = "{self.choose(ZONES)}"',
             "revive = 0.4",
@@ -206,7 +207,13 @@ class DeedWriter:
         asks += self.maybe('rests = "9 ticks", ')
         to = self.choose(("mates", "other", *(("giver",) * giver)))
         does = self.choose(
-            ("times = 0.5", "times = 1.5", f'passes = 0.4, to = "{to}"', "leaves = 2", "times = 0.8, leaves = 9")
+            (
+                "times = 0.5",
+                "times = 1.5",
+                f'passes = 0.4, to = "{to}"',
+                "leaves = 2",
+                "times = 0.8, less = 1.5, leaves = 9",
+            )
         )
         used = self.maybe(", uses_up = true") if giver else ""
         return f"{{ {asks}{does}{used}{self.maybe(f', does = [{self.effects(True)}]')} }}"

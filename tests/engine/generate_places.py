@@ -27,7 +27,24 @@ class PlaceWriter(DeedWriter):
         begins_there = pointed or "user" in area
         places = bool(shape) and not begins_there and self.choose((False, False, True))
         area += "at_place = true\n" if places and area else ""
-        return area + ("" if begins_there else self.maybe('reach = "3 m"\n') + self.maybe('projectile = "9 m/s"\n'))
+        if begins_there:
+            return area
+        flies = self.maybe('projectile = "9 m/s"\n')
+        straight = bool(flies) and "at_place" not in area and targets in ("foes", "allies")
+        return area + self.maybe('reach = "3 m"\n') + flies + self.maybe(self.straight() * straight)
+
+    def straight(self) -> str:
+        """Return how a missile flies straight on."""
+        keys = (
+            f"pierces = {self.choose((0, 1, 9))}",
+            'each_times = "0.5 + level / 20"',
+            "returns = true",
+            'length = "5 m"',
+            f'to = "{self.choose(("foes", "allies", "mates", "all"))}"',
+        )
+        return (
+            f'straight = {{ width = "{self.choose((0.2, 2))} m"{"".join(self.maybe(f", {key}") for key in keys)} }}\n'
+        )
 
     def zone(self, name: str) -> str:
         size = self.choose(

@@ -10,7 +10,7 @@ from typing import Any
 
 import numpy as np
 
-from ..formula import evaluate
+from ..formula import Program, evaluate
 from ..results import Result
 from ..rulebook import Rulebook
 from ..rulebook.pages import FACTS
@@ -63,19 +63,25 @@ class FallRecord:
 
 
 class Falls(Result):
-    """The falls of every class at some levels. Solved on the formulas; no fight is fought."""
+    """The falls of every class at some levels, or of characters that are named. Solved on the formulas; no fight is
+    fought."""
 
     TABLES = ("falls",)
     FIGURE = "falls"
 
-    def __init__(self, book: Rulebook, levels: Iterable[int] | None = None) -> None:
+    def __init__(
+        self, book: Rulebook, levels: Iterable[int] | None = None, characters: Iterable[CharacterSpec] = ()
+    ) -> None:
         first, last = book.rulebook.levels
         self.book = book
+        self.characters = tuple(characters)
         self.levels = sorted(set(levels)) if levels is not None else sorted({first, (first + last) // 2, last})
 
     @cached_property
     def heights(self) -> list[FallRecord]:
-        """One record for each class and level."""
+        """One record for each character, or where none is named for each class and level."""
+        if self.characters:
+            return [self._record(build_sheet(self.book, spec)) for spec in self.characters]
         return [
             self._record(build_sheet(self.book, CharacterSpec(who, level)))
             for who in self.book.classes
@@ -89,7 +95,7 @@ class Falls(Result):
         """
         falls = self.book.falls
         height = np.asarray(height_m, dtype=np.float64)
-        speed = np.minimum(np.sqrt(2 * falls.gravity * height), falls.terminal)
+        speed = np.minimum(np.sqrt(2 * falls.gravity * height), self.terminal(sheet))
         page: dict[str, Any] = {
             **sheet.page,
             **dict.fromkeys(FACTS, 0.0),
@@ -99,6 +105,10 @@ class Falls(Result):
         }
         asked = np.broadcast_to(np.asarray(evaluate(falls.damage, page), dtype=np.float64), height.shape)
         return np.where(speed > falls.safe_speed, np.maximum(asked, 0.0), 0.0)
+
+    def terminal(self, sheet: Sheet) -> float:
+        """Return the highest speed at which a character falls, in metres per second."""
+        return scaled(self.book.falls.terminal.speed, self.book.falls.terminal.times, sheet)
 
     def _record(self, sheet: Sheet) -> FallRecord:
         health = sheet.gauges[self.book.downing_gauge or ""].top
@@ -131,13 +141,14 @@ class Falls(Result):
         return high
 
     def _jumps(self, sheet: Sheet) -> Iterable[Jump]:
-        """Yield each jump of a class: taken at the top of the one before, it adds v² / (2 g) of height."""
-        gravity, reach = self.book.falls.gravity, 0.0
-        known = {*sheet.abilities, *sheet.passives}
-        for number, jump in enumerate(self.book.classes[sheet.who].jumps, 1):
-            reach += jump.speed**2 / (2 * gravity)
-            landing = min(math.sqrt(2 * gravity * reach), self.book.falls.terminal)
+        """Yield each jump of a class: taken at the top of those before that are open, it adds v² / (2 g) of height."""
+        gravity, top = self.book.falls.gravity, 0.0
+        known, who = {*sheet.abilities, *sheet.passives}, self.book.classes[sheet.who]
+        for number, (jump, speed) in enumerate(zip(who.jumps, who.jump_speeds, strict=True), 1):
+            reach = top + speed * speed / (2 * gravity)
+            landing = min(math.sqrt(2 * gravity * reach), self.terminal(sheet))
             unlocked = jump.unlock is None or jump.unlock in known
+            top = reach if unlocked else top
             yield Jump(number, jump.unlock, unlocked, reach, landing, float(self.harm(sheet, reach)))
 
     def _dash(self, sheet: Sheet) -> tuple[float, float]:
@@ -147,9 +158,10 @@ class Falls(Result):
         for name in sheet.abilities:
             ability = self.book.abilities[name]
             if ability.dash:
-                ground = ability.dash**2 / (2 * self.book.movement.friction)
+                speed = scaled(ability.dash.speed, ability.dash.times, sheet)
+                ground = speed**2 / (2 * self.book.movement.friction)
                 busy = clock.ticks(ability.windup) + clock.ticks(ability.recovery)
-                slides = math.ceil(ability.dash / self.book.movement.friction / clock.seconds(1) - 1e-9)
+                slides = math.ceil(speed / self.book.movement.friction / clock.seconds(1) - 1e-9)
                 ticks = max(clock.ticks(ability.cooldown), busy, clock.ticks(ability.windup) + slides, 1)
                 best = max(best, (ground, ground / clock.seconds(ticks)), key=lambda pair: pair[1])
         return best
@@ -187,6 +199,13 @@ class Falls(Result):
             return f"{jumps}; no fall kills"
         worst = min(deadly, key=lambda record: record.kills_from_m)
         return f"{jumps}; the lowest fall that kills is {worst.kills_from_m:.1f} m ({worst.label}, level {worst.level})"
+
+
+def scaled(speed: float, times: Program | None, sheet: Sheet) -> float:
+    """Return a speed that a formula makes higher or lower, of a character that stands."""
+    if times is None:
+        return speed
+    return speed * max(0.0, float(evaluate(times, {**sheet.page, **dict.fromkeys(FACTS, 0.0)})))
 
 
 def _listed(names: set[str]) -> str:

@@ -134,7 +134,9 @@ def left_out(book: Rulebook, taker: Sheet) -> str:
         return f"{name} loses a segment at each hit"
     if body and any(part.own for part in body.parts.values()):
         return f"parts of {name} can break"
-    if any(source.brings.mitigates for source in taker.sources):
+    if any(source.brings.mitigates for source in taker.sources) or (
+        body and any(part.soak is not None for part in body.parts.values())
+    ):
         return f"{name} changes hits before they are booked"
     if any(book.gauges[front].begins.roll for front in _fronts(book, taker)):
         return f"what stands in front of {name} opens anywhere in a range"

@@ -88,12 +88,15 @@ def curves(book: Rulebook, *, who: Sequence[str] = (), figures: Sequence[str] = 
     return Curves(book, who, figures)
 
 
-def falls(book: Rulebook, *, levels: Sequence[int] | None = None) -> Falls:
+def falls(book: Rulebook, *, levels: Sequence[int] | None = None, characters: Sequence[CharacterSpec] = ()) -> Falls:
     """Work out from what height each class is hurt and killed, at the first, the middle and the last level unless
-    others are given. Raises `InputError` on a level there isn't."""
+    others are given; with `characters`, each of those as it is, with its gear and all else that it has.
+
+    Raises `InputError` on a level there isn't, and on a character that can't be built.
+    """
     from ..analysis import Falls
 
-    return Falls(book, levels)
+    return Falls(book, levels, characters)
 
 
 def drops(book: Rulebook, table: str, *, count: int = 1, seed: int = 1) -> Drops:

@@ -17,8 +17,13 @@ from .audit_context import AuditContext
 ALIKE = (
     "targets",
     "projectile",
+    "straight",
+    "lays",
+    "through_walls",
     "lunge",
+    "lunge_returns",
     "dash",
+    "jumps",
     "shared",
     "interruptible",
     "cooldown_from",

@@ -81,7 +81,7 @@ def _add_lines(book: Rulebook, pages: Pages, generator: np.random.Generator) -> 
 
 def fact_bounds(book: Rulebook) -> dict[str, tuple[float, float]]:
     """Return the least and the most that each fact of the moment is sampled at."""
-    falls, fastest = book.falls, max(book.falls.terminal, book.falls.safe_speed)
+    falls, fastest = book.falls, max(book.falls.terminal.speed, book.falls.safe_speed)
     highest = max((height.up for arena in book.arenas.values() for height in arena.heights), default=0.0)
     return {
         "booked": (0.0, MOST_BOOKED),
@@ -93,6 +93,7 @@ def fact_bounds(book: Rulebook) -> dict[str, tuple[float, float]]:
         "behind": (0.0, 1.0),
         "above": (-highest, highest),
         "crash_speed": (0.0, fastest),
+        "speed_now": (0.0, fastest),
     }
 
 

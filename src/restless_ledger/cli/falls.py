@@ -42,7 +42,7 @@ def print_falls(falls: Falls) -> None:
     page, rules = console(), falls.book.falls
     page.print(
         f"{BOLD}Falls{END}: {falls.book.rulebook.title}; safe up to {rules.safe_speed:g} m/s, "
-        f"at most {rules.terminal:g} m/s, heights in m"
+        f"at most {rules.terminal.speed:g} m/s, heights in m"
     )
     table = ruled(
         "class",

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from ..formula import SEEN
 from ..rulebook.pages import FACTS
+from ..rulebook.speeds import Heading
 from ..rulebook.words import (
     After,
     Again,
@@ -30,13 +31,7 @@ from .verbs import Note as Note
 from .verbs import Phase as Phase
 from .verbs import Verb as Verb
 
-PULSE = Phase.PULSE.code
-END_PHASE = Phase.END_PHASE.code
-ARRIVE = Phase.ARRIVE.code
-CHOOSE = Phase.CHOOSE.code
-LAND = Phase.LAND.code
-MOVE = Phase.MOVE.code
-SETTLE = Phase.SETTLE.code
+PULSE, END_PHASE, ARRIVE, CHOOSE, LAND, MOVE, SETTLE = (phase.code for phase in Phase)
 
 HARM = Verb.HARM.code
 HEAL = Verb.HEAL.code
@@ -46,7 +41,7 @@ CUT = Verb.CUT.code
 EARN = Verb.EARN.code
 DRAIN = Verb.DRAIN.code
 REVIVE = Verb.REVIVE.code
-WEAR = Verb.WEAR.code
+WEAR, MEND = Verb.WEAR.code, Verb.MEND.code
 WANE = Verb.WANE.code
 RISE = Verb.RISE.code
 STAYS, KEEPS_SHARE, FILLS = range(3)
@@ -57,7 +52,7 @@ REFRESH = Verb.REFRESH.code
 END = Verb.END.code
 DOWN = Verb.DOWN.code
 LOST = Verb.LOST.code
-BREAK = Verb.BREAK.code
+BREAK, WHOLE_AGAIN = Verb.BREAK.code, Verb.WHOLE_AGAIN.code
 BARRED = Verb.BARRED.code
 BUILDUP = Verb.BUILDUP.code
 INTERRUPT = Verb.INTERRUPT.code
@@ -78,6 +73,7 @@ PUT_OFF = Verb.PUT_OFF.code
 LAY, LIFT, ENTER, LEAVE = Verb.LAY.code, Verb.LIFT.code, Verb.ENTER.code, Verb.LEAVE.code
 SUMMON, ARRIVAL, DEPART = Verb.SUMMON.code, Verb.ARRIVAL.code, Verb.DEPART.code
 STRUCK, TOSSED = Verb.STRUCK.code, Verb.TOSSED.code
+JUMPED, SLID = Verb.JUMPED.code, Verb.SLID.code
 FIRST_EVENT = USE
 """The verbs from here on book nothing: they say what happened."""
 
@@ -131,12 +127,14 @@ PURPOSES = 15
     STEP_EFFECT,
     LAY_EFFECT,
     SUMMON_EFFECT,
+    MEND_EFFECT,
     GROUP_EFFECT,
     CHOICE_EFFECT,
-) = range(17)
+) = range(18)
 IN_RECOVERY, IN_WINDUP = 1, 2
 """What a unit is busy with, a bit each."""
 AFTER_HIT, AFTER_MISS, AFTER_CRITICAL = After.HIT.code, After.MISS.code, After.CRITICAL.code
+HEADS_TO_TARGET, HEADS_AWAY, HEADS_WHERE_FACING, HEADS_WHERE_MOVING = (word.code for word in Heading)
 STEP_BEHIND, STEP_SWAP, STEP_AWAY = Step.BEHIND.code, Step.SWAP.code, Step.AWAY.code
 ITS_LIST, ITS_TIMES, ITS_RECEIVER = range(3)
 """What a frame is: a list of effects; one effect, each of its times; one effect on one of its receivers."""
@@ -243,11 +241,13 @@ LEDGE = len(Edge)
 """An edge with a depth, besides those that are words."""
 ON_THE_FLOOR, FALLING, CLIMBING, AWAY = range(4)
 """Where a unit is: in the arena, on its way down, on its way back up, or gone from the fight."""
+TOSSED_UP, JUMPING = 1, 2
+"""Why it is in the air without having gone over an edge."""
 
 POWER_SLOT, SOAK_SLOT, GAP_SLOT, AIM_SLOT, DODGE_SLOT, DISTANCE_SLOT, BEHIND_SLOT, ABOVE_SLOT, EXTRA_SLOT = range(9)
 """Places of the names on the line where two characters meet."""
 BOOKED_FACT, DISTANCE_FACT, SPEED_FACT, HEIGHT_FACT, ASKED_FACT, AT_USER_FACT, BEHIND_FACT, ABOVE_FACT = range(8)
-CRASH_FACT, SAFE_FACT = 8, 9
+CRASH_FACT, NOW_FACT, SAFE_FACT = 8, 9, 10
 FACT_NAMES = (*FACTS, "safe_speed")
 """Places, after all others on a page, of what is true only for a moment."""
 
@@ -255,7 +255,7 @@ MEETING_ROW, FAULT_ROW = range(2)
 """Rows of the pages after those of the units: the line where two characters meet, and the page of a fault."""
 MORE_ROWS = 2
 
-NEVER, ANYWHERE = 1 << 60, -1.0
+NEVER, ANYWHERE = 1 << 60, 1e300
 USUAL = 1e9
 """The largest amount, in points, of which no number of them in a fight can outgrow its books."""
 USUAL_ASKED = 10**12

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
@@ -12,78 +11,20 @@ import numpy as np
 
 from ..formula import explain
 from ..formula.explain import number
-from ..rulebook import InputError, Rulebook
+from ..rulebook import Rulebook
 from ..rulebook.encounters import Encounter
 from ..rulebook.problems import dotted
 from ..sheets.build import stat_base
-from .codes import (
-    FASTEST,
-    FAULT_ROW,
-    LONGEST,
-    MEETING_ROW,
-    MOST_ACTIONS,
-    MOST_BOOKED,
-    MOST_EFFECTS,
-    NEVER,
-    NO_END,
-    NO_ROOM,
-    NOT_FINITE,
-    OUT_OF_BALANCE,
-    SLICES,
-    SOUND,
-    TOO_FAST,
-    TOO_LARGE,
-    TOO_LONG,
-    TOO_MANY_ACTIONS,
-    TOO_MUCH,
-)
+from .codes import FAULT_ROW, MEETING_ROW, NEVER, NOT_FINITE, OUT_OF_BALANCE, SLICES, SOUND
+from .fault import FAULTS, EngineFault, FightFault
 from .layout.layout import State, Tables, allocate
 from .layout.table_layout import BASES
 from .machine import open_units
+from .room import room_of
 from .roster import Player, find_encounter, roster, with_players
 from .tables.compiled_formulas import Line
 from .tables.writer import Names, TableWriter
 from .unit import Unit
-
-LEAST_FRAMES, FRAMES_A_UNIT = 1024, 8
-"""Room for the lists of effects that are under way at once, one caused by another."""
-LEAST_LATER, LATER_A_UNIT = 512, 64
-"""Room for the effects that are put off."""
-MOST_SHOTS = 1 << 18
-MOST_ZONES = 1 << 14
-"""Room for all zones that units lay."""
-
-
-FAULTS = {
-    TOO_LARGE: (
-        "an amount beyond {largest:g} points",
-        "make the formulas behind it smaller, or raise rulebook.largest_amount, up to 1e15",
-    ),
-    TOO_MUCH: (
-        f"all very large amounts of the fight come to more than {MOST_BOOKED:g} points",
-        "make the formulas behind them smaller, or the fight shorter",
-    ),
-    TOO_LONG: (f"a time beyond {LONGEST:g} ticks", "make the way shorter, or the factor of the time smaller"),
-    TOO_FAST: (f"a speed beyond {FASTEST:g} m/s", "make the push weaker, or the weight greater"),
-    TOO_MANY_ACTIONS: (f"more than {MOST_ACTIONS} actions in a round", "make clock.actions smaller"),
-    NO_END: (
-        f"more than {MOST_EFFECTS:,} effects on one tick, by reactions that bring each other about",
-        "let a reaction ask for something that its own effects take away, or lower clock.reaction_depth",
-    ),
-    NO_ROOM: (
-        "more effects, projectiles or zones under way, or put off, than there is room for",
-        "let fewer reactions answer one another, or fewer targets be reached at once",
-    ),
-}
-"""What each fault is, and its remedy."""
-
-
-class EngineFault(RuntimeError):
-    """Books that do not balance: a fault of this library, never of its input."""
-
-
-class FightFault(InputError):
-    """A fight that could not be carried on: a formula without a finite value, or an amount beyond all bounds."""
 
 
 @dataclass(frozen=True)
@@ -116,12 +57,9 @@ class Setup:
             part=len(self.tables.parts),
             spot=len(self.tables.spots),
             side=len(names.sides),
-            shot=self._shots(),
             extra=len(self.tables.extras),
             change=len(self.tables.changes),
-            frame=LEAST_FRAMES + FRAMES_A_UNIT * len(self.units),
-            **self._waiting_room(),
-            **self._rolling_room(),
+            **self._room,
             buff=len(names.buffs),
             line=len(self.lines),
             kind=len(names.kinds),
@@ -140,59 +78,9 @@ class Setup:
         state.run[0].versions = len(names.units) * (1 + len(names.gauges))  # opened units use up as many at most
         return state
 
-    def _waiting_room(self) -> dict[str, int]:
-        """Return the room for effects that are put off, buffs that get shorter, and reactions that count or rest."""
-        rules, reactions = self.tables.rules[0], self.tables.reactions
-        counts = bool(((reactions.nth > 1) | (reactions.rests > 0)).any())
-        return {
-            "zone": self._zones(),
-            "later": LEAST_LATER + LATER_A_UNIT * len(self.units) if rules.branches else 1,
-            "dull": int(self.tables.buffs.dulls.max(initial=-1)) + 1,
-            "reactor": len(self.units) if counts else 0,
-            "reaction": len(reactions) if counts else 0,
-            "mitigator": len(self.units) if len(self.tables.mitigations) else 0,
-            "mitigation": len(self.tables.mitigations),
-        }
-
-    def _rolling_room(self) -> dict[str, int]:
-        """Return the room for what is rolled, and for luck that evens out."""
-        tables = self.tables
-        return {
-            "even": int(tables.rules[0].evens),
-            "roller": len(self.units) if tables.rolls.deck.any() else 0,
-            "roll": len(tables.rolls),
-            "varied": 1 + int(tables.changes.varied.max(initial=-1)),
-        }
-
-    def _shots(self) -> int:
-        """Return room for all the projectiles that can be in the air at once: of each unit and ability, as many as it
-        can launch while the first one flies as far as its reach, or from corner to corner."""
-        tables, place, most = self.tables, self.tables.place[0], 0
-        if not tables.rules[0].placed or not (tables.abilities.projectile > 0).any():
-            return 1
-        across = math.hypot(place.width, place.depth)
-        actions = MOST_ACTIONS if tables.rules[0].actions >= 0 else 1
-        for unit in tables.units:
-            known = tables.known.ability[unit.first_known : unit.last_known]
-            forms = tables.forms.ability[unit.first_form : unit.last_form]
-            for row in tables.abilities[[*known, *forms]]:
-                if row.projectile > 0:
-                    flight = min(across, row.reach) / row.projectile / tables.rules[0].seconds + 2
-                    stretches = max(row.windup_times, row.recovery_times) >= 0
-                    least = 1 if stretches else max(1, row.windup + row.recovery)
-                    most += min(flight, self.limit) * actions // least + 1
-        if most > MOST_SHOTS:
-            raise FightFault(
-                f"{self.title}: as many as {most:.0f} projectiles could be in the air, of which there is "
-                f"room for {MOST_SHOTS}\n    make them faster, their reach shorter, or their cooldown longer"
-            )
-        return int(most)
-
-    def _zones(self) -> int:
-        """Return room for all zones at once: those of the arena, and of each unit as many as it may lay, and as many
-        that end on the same tick."""
-        of_each = int(2 * self.tables.zones.most.sum())
-        return len(self.tables.laid) + min(MOST_ZONES, of_each * len(self.units))
+    @cached_property
+    def _room(self) -> dict[str, int]:
+        return room_of(self.tables, self.title, self.limit)
 
     @cached_property
     def opening(self) -> State:

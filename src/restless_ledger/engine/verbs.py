@@ -29,6 +29,7 @@ class Verb(Word):
     DRAIN = "drain"
     REVIVE = "revive"
     WEAR = "wear"
+    MEND = "mend"
     WANE = "wane"
     RISE = "rise"
     USE = "use"
@@ -38,6 +39,7 @@ class Verb(Word):
     DOWN = "down"
     LOST = "lost"
     BREAK = "break"
+    WHOLE_AGAIN = "whole again"
     BARRED = "barred"
     BUILDUP = "buildup"
     INTERRUPT = "interrupt"
@@ -69,6 +71,8 @@ class Verb(Word):
     DEPART = "depart"
     STRUCK = "against a wall"
     TOSSED = "tossed"
+    JUMPED = "jumped"
+    SLID = "slid"
 
 
 class Note(Word):

@@ -89,7 +89,7 @@ class Bench:
         for place, buff in enumerate(self.setup.names.buffs):
             row = tables.buffs[place]
             barred = ability in tables.barred[row.first_barred : row.last_barred]
-            leaps = bool(entry.dash or entry.lunge) and row.bars & codes.BARS_DASHING
+            leaps = bool(entry.dash or entry.lunge or entry.jumps) and row.bars & codes.BARS_DASHING
             if self.state.buffs[unit, place].on and (barred or leaps or row.bars & codes.BARS_ACTING):
                 yield self.setup.book.buffs[buff].label or buff
 

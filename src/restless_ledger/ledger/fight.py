@@ -194,8 +194,9 @@ class Fight(Result):
 
     def paths(self) -> list[dict[str, Any]]:
         """Return where every unit was and went: a record for each tick on which one moved, with its place in metres
-        east and north of the arena's south-west corner, how many metres it went since its record before, and which way
-        it faced then, in degrees clockwise from north. A fight without a place has none."""
+        east and north of the arena's south-west corner, how many metres it went since its record before, its speed in
+        metres per second on that tick, and which way it faced then, in degrees clockwise from north. A fight without a
+        place has none."""
         encounter = self.setup.encounter
         units = range(len(self.setup.units)) if encounter and encounter.arena else ()
         return [row for unit in units for row in self.paths_of(unit)]
@@ -216,6 +217,7 @@ class Fight(Result):
                 "x": x,
                 "y": y,
                 "metres": far,
+                "speed": far / clock.seconds(1),
                 "facing": way,
             }
             for (tick, x, y), far, way in zip(*columns, strict=True)

@@ -117,6 +117,12 @@ class Wording:
             f" at checkpoint {words['amount']}" if entry.amount else ", where it first stood"
         )
 
+    def lost(self, entry: Any, words: Words) -> str:
+        """Say that a use finds nobody: its target is not there, or its missile has flown its whole way."""
+        if entry.amount:
+            return "{whose} {cause} hits nobody in {amount} m".format(**words)
+        return "{whose} {cause} finds {unit} down or out of reach".format(**words)
+
     def prolong(self, entry: Any, words: Words) -> str:
         """Say that the end of a buff has moved."""
         much = number(round(abs(float(entry.amount)), 2))
@@ -128,6 +134,8 @@ class Wording:
         whose = "its own" if not words["other"] else words["whose"]
         much = number(round(abs(float(entry.amount)), 2))
         done = f"takes {much} more" if entry.amount < 0 else f"is spared {much}"
+        if entry.part >= 0:
+            return f"{words['unit']} {done} by the armour of its {words['part']}"
         return f"{words['unit']} {done} by {whose} {words['cause']}"
 
     def chance(self, entry: Any, words: Words) -> str:
@@ -197,13 +205,15 @@ SENTENCES: dict[Verb, str | Callable[[Wording, Any, Words], str]] = {
     Verb.DRAIN: "{unit} loses {gauge}{by}",
     Verb.REVIVE: Wording.revive,
     Verb.WEAR: "{unit}’s {part} wears",
+    Verb.MEND: "{unit}’s {part} mends{by}",
     Verb.USE: Wording.use,
     Verb.BEGIN: Wording.begin,
     Verb.REFRESH: Wording.refresh,
     Verb.END: "{cause} on {unit} ends",
     Verb.DOWN: Wording.down,
-    Verb.LOST: "{whose} {cause} finds {unit} down or out of reach",
+    Verb.LOST: Wording.lost,
     Verb.BREAK: "{unit}’s {part} breaks",
+    Verb.WHOLE_AGAIN: "{unit}’s {part} is whole again",
     Verb.BARRED: "{cause} does not take on {unit}",
     Verb.BUILDUP: Wording.build_up,
     Verb.INTERRUPT: "{unit}’s {cause} is interrupted{other}",
@@ -232,6 +242,8 @@ SENTENCES: dict[Verb, str | Callable[[Wording, Any, Words], str]] = {
     Verb.SUMMON: "{unit} comes, called by {source}",
     Verb.ARRIVAL: "{unit} arrives",
     Verb.TOSSED: "{unit} is tossed up{other} at {amount} m/s",
+    Verb.JUMPED: "{unit} jumps {amount} m high",
+    Verb.SLID: "{unit} has slid {amount} m",
     Verb.STRUCK: "{unit} is stopped by a wall at {amount} m/s",
     Verb.DEPART: "{unit} is gone again",
     Verb.PUT_OFF: "{whose} {cause} does something in {amount} {clock}",

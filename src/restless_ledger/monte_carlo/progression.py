@@ -25,7 +25,8 @@ def course(trials: Fought) -> Records:
 
     Fights that are over stay as they ended. Shares are rounded up to whole percents.
     """
-    counted, clock = trials.run.added["course"][""], trials.setup.book.clock
+    added, clock = trials.run.added, trials.setup.book.clock
+    counted = added["course"][""] + np.cumsum(added["stayed"][""], axis=1)
     rows = []
     for side, name in enumerate(trials.setup.names.sides):
         for at in range(SLICES):

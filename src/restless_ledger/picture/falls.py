@@ -24,7 +24,7 @@ def draw_falls(falls: Falls) -> Figure:
     rules = falls.book.falls
     subtitle = (
         f"{falls.book.rulebook.title} · safe up to {rules.safe_speed:g} m/s, terminal speed "
-        f"{rules.terminal:g} m/s, gravity {rules.gravity:g} m/s²"
+        f"{rules.terminal.speed:g} m/s, gravity {rules.gravity:g} m/s²"
     )
     figure, (panel,) = new_figure([1.0], falls.finding(), subtitle)
     finite = [

@@ -237,7 +237,19 @@ def carry_over(one: Traveller, sheet: Sheet, gauges: tuple[str, ...], row: list[
             one.fill[name] = now if up else max(now, least)
 
 
-def restore(one: Traveller, sheet: Sheet, share: float) -> None:
-    """Give a member's gauges back a share of what they lack, up to where each opens."""
+def restore(one: Traveller, sheet: Sheet, restores: float | Mapping[str, float]) -> None:
+    """Give a member's gauges back a share of what they lack, up to where each opens; those that do not rest only where
+    they are named, and what is named also goes back from above."""
+    named = restores if isinstance(restores, Mapping) else {}
     for name, now in one.fill.items():
-        one.fill[name] = now + round(share * max(0, round(sheet.gauges[name].begins * THOUSAND) - now))
+        lacks = round(sheet.gauges[name].begins * THOUSAND) - now
+        if name in named:
+            one.fill[name] = now + round(named[name] * lacks)
+        elif sheet.book.gauges[name].rests:
+            share = 1.0 if isinstance(restores, Mapping) else restores
+            one.fill[name] = now + round(share * max(0, lacks))
+
+
+def stand_fresh(one: Traveller, book: Rulebook) -> None:
+    """Let all gauges of a member open anew that rest."""
+    one.fill = {name: now for name, now in one.fill.items() if not book.gauges[name].rests}

@@ -19,7 +19,7 @@ from ..sheets.gear import check_wearing, take_items
 from ..sheets.rolls import numbers_at
 from .drops import MOST_DROPS, Drops
 from .luck import draw
-from .party import COIN, Books, JourneyEntry, PreparedEncounter, SheetCache, Traveller, carry_over, restore
+from .party import COIN, Books, JourneyEntry, PreparedEncounter, SheetCache, Traveller, carry_over, restore, stand_fresh
 from .spending import spend
 
 VISITS = 1 << 16
@@ -185,7 +185,7 @@ class Walker:
                 if reached > one.level:
                     one.level = reached
                     self._grow(one)
-                    one.fill.clear()  # whoever rises stands there fresh
+                    stand_fresh(one, self.book)
             for ability in stage.teaches.get(one.member.who, ()):
                 if ability not in one.taught:
                     one.taught = (*one.taught, ability)
@@ -245,4 +245,4 @@ class Walker:
         """After a defeat: a share of the coin is gone, and everybody stands fresh before the next attempt."""
         self.books.book(name, COIN, -int(self.journey.loses_coin * self.books.balance[COIN]), "defeat")
         for one in self.party:
-            one.fill.clear()
+            stand_fresh(one, self.book)

@@ -6,13 +6,14 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from .areas import Area
+from .areas import Area, Straight
 from .brings import Brings
 from .effect_lists import flat
 from .effects import Beat, DamageEffect, Effect, LayEffect
 from .meaning import GaugeName, Stretch, UserFormula, ZoneName, at_once
 from .measures import LengthField, SpeedField
 from .quantities import Count, Label, Name
+from .speeds import DashField
 from .words import Cancels, Targets
 
 
@@ -65,10 +66,17 @@ class Ability(Brings):
     """Others near the target whom it reaches too."""
     projectile: SpeedField | None = None
     """The speed of the missile that carries it. Without an arena it arrives at once."""
+    straight: Straight | None = None
+    """How its missile flies straight on, past a target that has moved. Without it, the missile follows its target."""
     lunge: LengthField | None = None
     """How far the user moves towards the target when it lands."""
-    dash: SpeedField | None = None
-    """The speed at which the user starts to slide when it lands. Friction ends the slide."""
+    lunge_returns: bool = False
+    """Whether its user is back where it lunged from once all that it does has happened."""
+    dash: DashField | None = None
+    """The speed at which the user starts to slide when it lands, and where to. Friction ends the slide."""
+    jumps: Annotated[int, Field(ge=1, le=10)] | None = None
+    """How many of its user's own jumps it takes when it lands, each at the top of the one before. With a dash, one
+    slides on in the air."""
     channel: Beat | None = None
     """What happens again and again during the wind-up, to its target. It ends with the wind-up."""
     does: list[Effect] = Field(default_factory=list)

@@ -6,11 +6,12 @@ from typing import Annotated
 
 from pydantic import Field
 
-from .areas import Area
+from .areas import Area, Straight
 from .effects import Effect
 from .meaning import AbilityName, GaugeName, Stretch, UserFormula
 from .measures import LengthField, SpeedField
 from .quantities import Count, Entry
+from .speeds import DashField
 from .words import Targets
 
 Factor = Annotated[float, Field(ge=0, le=1000, allow_inf_nan=False)]
@@ -63,10 +64,16 @@ class Alteration(Entry):
     """Others near the target whom it reaches too."""
     projectile: SpeedField | None = None
     """The speed of the missile that carries it."""
+    straight: Straight | None = None
+    """How its missile flies straight on."""
     lunge: LengthField | None = None
     """How far the user moves towards the target when it lands."""
-    dash: SpeedField | None = None
-    """The speed at which the user starts to slide when it lands."""
+    lunge_returns: bool | None = None
+    """Whether its user is back where it lunged from afterwards."""
+    dash: DashField | None = None
+    """The speed at which the user starts to slide when it lands, and where to."""
+    jumps: Annotated[int, Field(ge=1, le=10)] | None = None
+    """How many of its user's own jumps it takes."""
     charges: Annotated[int, Field(ge=1, le=1000)] | None = None
     """How many uses can be saved up. Buffs can't change this in a fight."""
     uses: Count | None = None

@@ -24,6 +24,27 @@ EXTENTS = {
 SIZES = ("radius", "inner", "angle", "length", "width")
 
 
+class Straight(Entry):
+    """`straight = { width = "0.5 m", pierces = 2 }`: how a missile flies that does not follow its target.
+
+    It flies from its user on over the point where its target stood, and hits the first one in its way. It ends at a
+    wall, unless the ability goes `through_walls`, and at the edge of the arena. Without a place it hits its target.
+    """
+
+    width: LengthField
+    """How wide it is. It hits whoever stands no farther than half of this from its way."""
+    length: LengthField | None = None
+    """How far it flies. Without it, as far as the ability reaches, or to the edge of the arena."""
+    pierces: Annotated[int, Field(ge=0, le=1000)] = 0
+    """How many it flies on through. It ends at the next one."""
+    each_times: UserFormula | None = None
+    """What the amount is multiplied by from each one whom it hits to the next, on the user's page."""
+    returns: bool = False
+    """Whether it flies back from where its way ends to where it came from, and hits who is in its way then."""
+    to: Annotated[Receiver, Among(Receiver.FOES, Receiver.ALLIES, Receiver.MATES, Receiver.ALL)] | None = None
+    """Whom it can hit: foes, allies, mates or all, never its user. Without it, those on the target's side."""
+
+
 class Area(Entry):
     """`area = { radius = "1.2 m", most = 3, falloff = 0.5 }`: others near the target, on the target's side.
 

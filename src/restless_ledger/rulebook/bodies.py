@@ -41,6 +41,8 @@ class Part(Entry):
     """What a hit on this part is multiplied by, on the owner's page."""
     aim: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 1.0
     """What the chance to land is multiplied by when somebody aims at this part."""
+    soak: UserFormula | None = None
+    """What is taken off each hit on this part before it is booked, on the owner's page: armour of its own."""
     own: SteadyFormula | None = None
     """The top of a gauge of the part's own, on the owner's page. The part breaks when that gauge is empty."""
     vital: bool = False

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from collections.abc import Container
+from typing import Annotated, Self
 
-from pydantic import Field
+from pydantic import Field, model_validator
+from pydantic_core import PydanticCustomError
 
 from .brings import Brings
 from .growth import Growth
@@ -21,7 +23,7 @@ from .meaning import (
     StatName,
 )
 from .measures import SpeedField
-from .quantities import Entry, Label, WholeKeys
+from .quantities import Entry, Label, Share, WholeKeys
 from .stats import RolledChange
 
 
@@ -38,12 +40,23 @@ class Invulnerable(Entry):
 
 
 class Jump(Entry):
-    """`{ speed = "4.6 m/s" }`: the speed at take-off; the second of a list is the second jump, in the air."""
+    """`{ speed = "4.6 m/s" }`: the speed at take-off; the second of a list is the second jump, in the air.
 
-    speed: SpeedField
+    `{ share = 0.8 }` takes off at a share of the speed of the jump before it.
+    """
+
+    speed: SpeedField | None = None
     """The speed at take-off."""
+    share: Share | None = None
+    """In place of a speed: the share of the speed of the jump before, from 0 to 1."""
     unlock: AbilityName | None = None
     """The ability that has to be known for this jump."""
+
+    @model_validator(mode="after")
+    def _says_one_thing(self) -> Self:
+        if (self.speed is None) == (self.share is None):
+            raise PydanticCustomError("jump", "a jump has a speed, or a share of the one before it")
+        return self
 
 
 class CharacterClass(Brings):
@@ -83,6 +96,19 @@ class CharacterClass(Brings):
     """What it does in a fight. Without it, what does the most good per second."""
     handling: HandlingName | None = None
     """How well it is played."""
+
+    @property
+    def jump_speeds(self) -> list[float]:
+        """The speed at which it takes off for each of its jumps, in metres per second."""
+        speeds: list[float] = []
+        for jump in self.jumps:
+            speeds.append((jump.share or 0.0) * speeds[-1] if jump.speed is None else jump.speed)
+        return speeds
+
+    def take_offs(self, known: Container[str]) -> list[float]:
+        """Return the speeds of those jumps that who knows these abilities can take."""
+        pairs = zip(self.jumps, self.jump_speeds, strict=True)
+        return [speed for jump, speed in pairs if jump.unlock is None or jump.unlock in known]
 
     def may_use(self, school: str | None) -> bool:
         """Say whether a school is open to this class; all are where it lists none."""

@@ -76,5 +76,7 @@ class Gauge(Entry):
     much to it."""
     bottom: Annotated[Number, Field(le=0)] = 0.0
     """How far below zero it can go."""
+    rests: bool = True
+    """Whether what comes back between the fights of a journey comes back to it."""
     downs: bool = False
     """Whether its character goes down when it is empty. The first such gauge is the one that harm takes from."""

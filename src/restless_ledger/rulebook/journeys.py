@@ -8,15 +8,33 @@ from pydantic import Discriminator, Field, Tag
 
 from .characters import Character
 from .growth import number_or_roll
-from .meaning import AbilityName, CheckName, ClassName, DropName, EncounterName, GearName, Level, PlanName, StageName
-from .quantities import Entry, Label, Name
+from .meaning import (
+    AbilityName,
+    CheckName,
+    ClassName,
+    DropName,
+    EncounterName,
+    GaugeName,
+    GearName,
+    Level,
+    PlanName,
+    StageName,
+)
+from .quantities import Entry, Label, Name, Share
 from .rolls import Roll
 
-Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 Amount = Annotated[int, Field(ge=0, le=10**15)]
 MOST_PARTY = 40
 
 
+Restores = Annotated[
+    Annotated[Share, Tag("share")] | Annotated[dict[GaugeName, Share], Tag("table")],
+    Discriminator(
+        lambda value: "table" if isinstance(value, dict) else "share",
+        custom_error_type="restores",
+        custom_error_message="this is a share such as 0.5, or a table of shares by gauge",
+    ),
+]
 Paid = Annotated[
     Annotated[Amount, Tag("number")] | Annotated[Roll, Tag("roll")],
     Discriminator(
@@ -78,8 +96,9 @@ class Stage(Entry):
     """Gear that is found for certain."""
     teaches: dict[ClassName, list[AbilityName]] = Field(default_factory=dict)
     """Abilities that it teaches, by class."""
-    restores: Share = 1.0
-    """The share of what the gauges lack that comes back after it."""
+    restores: Restores = 1.0
+    """The share of what the gauges lack that comes back after it; or by gauge the share of its way back to where it
+    begins, from above too. Those that are not named come back whole."""
     returns: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)] = 0.5
     """With what share of a full gauge the downed stand up."""
     shop: bool = False

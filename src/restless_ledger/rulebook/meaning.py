@@ -107,6 +107,7 @@ TargetFormula = Annotated[
 BookedFormula = Annotated[Formula, ReadOn("character", ("booked",))]
 FallFormula = Annotated[Formula, ReadOn("character", ("fall_speed", "safe_speed", "fall_height"))]
 CrashFormula = Annotated[Formula, ReadOn("character", ("crash_speed",))]
+DashFormula = Annotated[Formula, ReadOn("character", ("speed_now",))]
 SteadyFormula = Annotated[Formula, ReadOn("steady")]
 LevelFormula = Annotated[TextFormula, ReadOn("level")]
 OtherLevel = Annotated[Formula, ReadOn("level")]

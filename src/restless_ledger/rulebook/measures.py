@@ -115,11 +115,16 @@ def _with_unit(parse_value: Any, pattern: re.Pattern, example: str) -> tuple:
     return plain(parse_value, {"type": "string", "pattern": rf"^\s*{pattern.pattern}\s*$", "examples": [example]})
 
 
+SPEED_SCHEMA = {"type": "string", "pattern": rf"^\s*{_SPEED.pattern}\s*$", "examples": ["5 m/s"]}
 LengthField = Annotated[float, *_with_unit(parse_length, _LENGTH, "1.8 m")]
 SpeedField = Annotated[float, *_with_unit(_measured("speed", _SPEED, "5 m/s", (0, LARGEST_SPEED)), _SPEED, "5 m/s")]
 AccelerationField = Annotated[
     float, *_with_unit(_measured("acceleration", _ACCELERATION, "9.81 m/s2", (0.001, 1000)), _ACCELERATION, "9.81 m/s2")
 ]
+DragField = Annotated[
+    float, *_with_unit(_measured("acceleration", _ACCELERATION, "9.81 m/s2", (0, 1000)), _ACCELERATION, "9.81 m/s2")
+]
+"""An acceleration, or none at all."""
 AngleField = Annotated[float, *_with_unit(_measured("angle", _ANGLE, "-40 deg", (-360, 360)), _ANGLE, "-40 deg")]
 
 RateField = Annotated[Rate, *plain(_parse_rate, RATE_SCHEMA)]

@@ -19,8 +19,9 @@ class Mitigation(Entry):
     """`{ kind = "crush", times = 0.6, passes = 0.4, to = "giver" }`: what happens to a hit before it is booked.
 
     Its formulas are read on the page of whoever bears it, where `asked` is what the hit is about to take. First `times`
-    multiplies that. Then `passes` is the share that goes to somebody else, with no soak and no mitigation of their own.
-    Then `leaves` is what the gauge keeps at least. What it `does` follows the hit, as a reaction would.
+    multiplies that. Then `less` is taken off. Then `passes` is the share that goes to somebody else, with no soak and
+    no mitigation of their own. Then `leaves` is what the gauge keeps at least. What it `does` follows the hit, as a
+    reaction would.
     """
 
     FACTS = ("asked", "behind", "above")
@@ -43,6 +44,8 @@ class Mitigation(Entry):
     """For how long it does nothing more."""
     times: UserFormula | None = None
     """What the hit is multiplied by."""
+    less: UserFormula | None = None
+    """What is taken off the hit, once it is multiplied."""
     passes: UserFormula | None = None
     """The share of the hit that goes to somebody else, from 0 to 1."""
     to: Annotated[Receiver, Among(*PASSED_TO)] = Receiver.GIVER

@@ -16,7 +16,10 @@ if TYPE_CHECKING:
     from .damage import DamageKind
     from .rulebook import Rulebook
 
-FACTS = ("booked", "distance", "fall_speed", "fall_height", "asked", "at_user", "behind", "above", "crash_speed")
+FACTS = (
+    *("booked", "distance", "fall_speed", "fall_height", "asked", "at_user", "behind", "above", "crash_speed"),
+    "speed_now",
+)
 """What is true of a character only for a moment: on its page while an event is dealt with, and not otherwise."""
 MET = ("level_gap", "distance", "behind", "above")
 """What is between two characters who meet: of the taker, how far behind it the dealer is and how much higher."""

@@ -10,8 +10,9 @@ from pydantic_core import PydanticCustomError
 from ..formula import parse
 from .effects import Effect
 from .meaning import CrashFormula, FallFormula, Stretching, SupplyName, UserFormula, ZoneName
-from .measures import AccelerationField, LengthField, SpeedField
+from .measures import AccelerationField, DragField, LengthField, SpeedField
 from .quantities import Entry, Label
+from .speeds import Paced, PacedField
 from .words import Edge
 
 SIDES = ("north", "south", "east", "west")
@@ -33,6 +34,8 @@ class Movement(Entry):
     """What the speed of a push is divided by, on the page of the unit that is pushed."""
     friction: AccelerationField = 8.0
     """How fast a slide gets slower."""
+    air_friction: DragField = 0.0
+    """How fast a slide gets slower in the air, during a jump."""
     crash: CrashFormula | None = None
     """What it takes to be stopped by a wall while one slides, on the page of who is; crash_speed is that into the
     wall, in metres per second. Without it, nothing."""
@@ -49,8 +52,8 @@ class Falls(Entry):
     """How fast a fall gets faster."""
     safe_speed: SpeedField = 8.0
     """The speed up to which a landing hurts nobody."""
-    terminal: SpeedField = 55.0
-    """The highest speed of a fall."""
+    terminal: PacedField = Paced(speed=55.0)
+    """The highest speed of a fall. Its times are read as a fall begins."""
     damage: FallFormula = Field(default_factory=lambda: parse("0"))
     """What a landing takes, on the page of the unit that falls; fall_speed, fall_height and safe_speed are those of
     this fall."""

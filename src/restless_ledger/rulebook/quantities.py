@@ -62,6 +62,10 @@ class Entry(BaseModel):
     """The field that holds lines of its own, which it writes on the pages of others."""
 
 
+Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
+"""A part of a whole, from 0 to 1."""
+
+
 def plain(parse_value: Any, json_schema: dict) -> tuple:
     """Return the annotations that make pydantic use one parser, and describe it with one piece of JSON Schema."""
     schema = GetPydanticSchema(lambda _source, _handler: core_schema.no_info_plain_validator_function(parse_value))

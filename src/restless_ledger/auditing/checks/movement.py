@@ -32,16 +32,19 @@ def hurtful_jump(case: AuditContext) -> Iterator[Fault]:
     falls = case.book.falls
     for who, character in case.book.classes.items():
         reach = 0.0
-        for index, jump in enumerate(character.jumps):
-            reach += jump.speed**2 / (2 * falls.gravity)
-            speed = min(math.sqrt(2 * falls.gravity * reach), falls.terminal)
+        times = evaluate(falls.terminal.times, case.page(who)) if falls.terminal.times else 1.0
+        fastest = np.broadcast_to(falls.terminal.speed * np.maximum(times, 0.0), case.levels.shape)
+        for index, (jump, take_off) in enumerate(zip(character.jumps, character.jump_speeds, strict=True)):
+            reach += take_off**2 / (2 * falls.gravity)
+            speeds = np.minimum(math.sqrt(2 * falls.gravity * reach), fastest)
+            speed = float(speeds.max())
             if speed <= falls.safe_speed:
                 continue
-            fall = {"fall_speed": speed, "fall_height": reach, "safe_speed": falls.safe_speed}
+            fall = {"fall_speed": speeds, "fall_height": reach, "safe_speed": falls.safe_speed}
             page: dict[str, Any] = {**case.page(who), **fall}
             harm = np.broadcast_to(evaluate(falls.damage, page), case.levels.shape)
             known = case.known(case.learners.get(jump.unlock or "", {}).get(who, 0))
-            hurt = case.levels[known & (harm >= LEAST_POINTS)]
+            hurt = case.levels[known & (speeds > falls.safe_speed) & (harm >= LEAST_POINTS)]
             if len(hurt):
                 yield Fault(
                     ("classes", who, "jumps", index),
@@ -108,7 +111,8 @@ def _farthest_slide(case: AuditContext, encounter: Encounter) -> float:
         for name in _abilities(case, group):
             ability = case.book.abilities[name]
             if ability.dash:
-                found = max(found, ability.dash**2 / (2 * friction))
+                speed = ability.dash.speed * (_line(case, ability.dash.times, group) if ability.dash.times else 1.0)
+                found = max(found, speed**2 / (2 * friction))
             for effect in ability.effects:
                 if isinstance(effect, PushEffect):
                     speed = _line(case, effect.push or effect.pull, group)

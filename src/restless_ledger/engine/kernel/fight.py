@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..codes import ANNOUNCED, ARRIVE, END_PHASE, MOVE, NEVER, ON_THE_FLOOR, PULSE, RUNNING, SETTLE, SOUND
+from ..codes import ANNOUNCED, ARRIVE, END_PHASE, FALLING, MOVE, ON_THE_FLOOR, PULSE, RUNNING, SETTLE, SOUND
 from ..compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ..layout.layout import State, Tables
 from ..layout.memory import copy_words
@@ -19,7 +19,7 @@ from .phases.answer import answer
 from .phases.company import come_and_go
 from .phases.fall import arrive
 from .phases.initiative import list_turn, next_tick
-from .phases.move import move
+from .phases.move import drift, move
 from .phases.objective import hold_objective, reach_checkpoint
 from .phases.opening import draw_openings, draw_variation
 from .phases.projectile import arrive_shots, schedule_next_shot
@@ -122,6 +122,8 @@ def play_move(tables: Tables, state: State) -> None:
     clock.phase = MOVE
     for at in range(clock.listed):
         unit = state.units[state.turn[at]]
+        if unit.where == FALLING:
+            drift(tables, state, state.turn[at])
         if unit.up and unit.where == ON_THE_FLOOR:
             if unit.walked_at <= clock.tick:
                 move(tables, state, state.turn[at])
@@ -198,7 +200,6 @@ def record_end(tables: Tables, state: State, results: np.ndarray, index: int) ->
     results[index].harm = clock.harm
     results[index].left = side_left(tables, state, clock.outcome % tables.rules[0].sides) if won else np.nan
     if state.run[0].slice_ticks > 0:
-        count_course(tables, state, NEVER)
         count_end(tables, state)
     for u in range(state.units.shape[0]):
         if state.units[u].up:

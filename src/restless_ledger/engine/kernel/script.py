@@ -33,6 +33,7 @@ from .phases.choose import is_barred_now
 from .phases.fall import end_fall
 from .phases.settle import settle
 from .phases.use import ability_of, can_pay, is_ready, use
+from .places.air import terminal_speed
 from .places.push import sliding
 from .units.sides import is_kept_from
 
@@ -70,6 +71,7 @@ def poke(tables: Tables, state: State, unit: int, verb: int) -> int:
         )
     elif verb == LANDED:
         state.units[unit].drop = amount
+        state.units[unit].terminal = terminal_speed(tables, state, unit)
         end_fall(tables, state, unit)
         state.units[unit].drop = 0.0
     else:

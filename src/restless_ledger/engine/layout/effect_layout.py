@@ -78,6 +78,8 @@ HIT = fields(
     mitigated="i8",
     line="i8",  # of its effect's `times`
 )
+UNITS_A_WORD = 62
+"""How many units one word of those that a missile has hit stands for."""
 SHOT = fields(
     user="i8",
     target="i8",
@@ -89,6 +91,16 @@ SHOT = fields(
     aim_x="f8",
     aim_y="f8",  # where it flies to
     page="i8",  # the page of its user as it was launched, kept where a fight is recorded
+    straight="i8",  # how it flies straight on; -1: it follows its target
+    at="i8",  # when it was launched
+    x="f8",
+    y="f8",
+    east="f8",
+    north="f8",  # from where, and in which direction
+    length="f8",  # of its way out
+    scale="f8",
+    each_times="f8",  # of what it does to the next one, and what that is multiplied by each time
+    hits="i8",  # how many it has hit
 )
 ZONE_STATE = fields(
     zone="i8",  # -1: it has ended on this tick

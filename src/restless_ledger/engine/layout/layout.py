@@ -36,6 +36,7 @@ class State(Block):
         "shots": (SHOT, "shot"),
         "zones": (ZONE_STATE, "zone"),  # in the order of their laying
         "within": (WHOLE, "zone unit"),  # 1: that one is in it
+        "struck": (WHOLE, "straight_shot unit_word"),  # whom a missile has hit on its way out, or back: a bit each
         "launched": (LAUNCHED, "shot kind"),  # the values of the dealer's lines when a projectile left
         "launched_extras": (FLOAT, "shot extra"),
         "launched_rolls": (FLOAT, "shot roll"),  # what was rolled for its hits
@@ -52,6 +53,7 @@ class State(Block):
         "kills_by_unit": (WHOLE, "watched unit"),  # how often one took another down
         "kills_by_cause": (WHOLE, "watched cause"),  # how often a unit went down by a cause of its own
         "course": (WHOLE, "side slice band"),  # in how many fights a side had this much left at a time
+        "stayed": (WHOLE, "side slice band"),  # the same, of fights that had ended, from when on it stayed so
         "entries": (ENTRY, "entry"),
         "entry_factors": (FLOAT, "entry factor"),
         "paths": (PATH, "step"),  # where units are, step by step
@@ -74,7 +76,18 @@ class State(Block):
         return state
 
 
-ADDED_UP = ("tally", "ends", "left", "by_kind", "by_part", "borne", "kills_by_unit", "kills_by_cause", "course")
+ADDED_UP = (
+    "tally",
+    "ends",
+    "left",
+    "by_kind",
+    "by_part",
+    "borne",
+    "kills_by_unit",
+    "kills_by_cause",
+    "course",
+    "stayed",
+)
 """The members of a state that go on from fight to fight; those after `ends` only where the fights are watched."""
 
 PLAIN: dict[str, dict[str, int]] = {
@@ -114,7 +127,7 @@ PLAIN: dict[str, dict[str, int]] = {
     "place": {"goal": 0, "goal_ticks": 0},
     "gauges": {"first_front": 0, "last_front": 0, "followed": 0, "rises": 0, "bottom": 0},
     "kinds": {"held_back": 0, "limited": 0, "tiers": 1, "even": -1, "avoid": -1, "within": -1, "last_roll": 0},
-    "units": {"worn": 0},
+    "units": {"worn": 0, "mistakes": 0, "delay": 0},
     "effects": {"branches": 0},
     "abilities": {
         "requires": -1,
@@ -125,7 +138,15 @@ PLAIN: dict[str, dict[str, int]] = {
         "projectile": 0,
         "lunge": 0,
         "dash": 0,
+        "afterwards": 0,
+        "lays": -1,
+        "windup_times": -1,
+        "recovery_times": -1,
+        "cooldown_times": -1,
     },
+    "plays": {"weight": -1, "turn": -1, "brings": 0, "looks_round": 0},
+    "flows": {"gains": 1, "after_cost": 0, "when": -1},
+    "buffs": {"of": 0, "ends": 0, "again": 0, "copies": 1, "controls": 0, "every_times": -1, "lasts_times": -1},
     "run": {"recording": 0, "fixed_luck": 0, "every": 0},
 }
 """What is the same in every plain fight, so that the compiler can leave out what it rules out."""
@@ -159,6 +180,8 @@ UNUSED = {
     "frame": 64,
     "later": 1,
     "zone": 0,
+    "straight_shot": 0,
+    "unit_word": 0,
     "dull": 0,
     "even": 0,
     "roller": 0,

@@ -14,11 +14,14 @@ PLACE = fields(
     pace="i8",
     weight="i8",
     crash="i8",  # line
+    air_friction="f8",
+    ways="i8",  # 1: some dash asks how its user moved
     in_order="i8",  # 1: only a later checkpoint counts
     friction="f8",  # lines: pace, weight
     gravity="f8",
     safe_speed="f8",
     terminal="f8",
+    terminal_times="i8",  # line
     damage="i8",
     climb="f8",
     north="i8",
@@ -81,3 +84,4 @@ CHECKPOINTS = fields(x="f8", y="f8", radius="f8", to_x="f8", to_y="f8", once="i8
 WALLS = fields(x="f8", y="f8", to_x="f8", to_y="f8")
 HEIGHTS = fields(x="f8", y="f8", wide="f8", deep="f8", up="f8")
 LAID = fields(zone="i8", x="f8", y="f8")
+STRAIGHTS = fields(width="f8", length="f8", pierces="i8", each_times="i8", returns="i8", to="i8")

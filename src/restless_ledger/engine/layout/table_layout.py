@@ -12,7 +12,7 @@ from .ability_layout import ABILITIES, BUFFS, CHANGES, EFFECTS, MITIGATIONS, REA
 from .fields import FLOAT, WHOLE, fields
 from .kind_layout import EXTRAS, FACES, KINDS, ROLLS
 from .memory import Block
-from .place_layout import CHECKPOINTS, HEIGHTS, LAID, PLACE, SPOTS, SUPPLIES, WALLS, WINS, ZONES
+from .place_layout import CHECKPOINTS, HEIGHTS, LAID, PLACE, SPOTS, STRAIGHTS, SUPPLIES, WALLS, WINS, ZONES
 
 RULES = fields(
     limit="i8",  # the tick on which the fight is called off
@@ -105,6 +105,8 @@ UNITS = fields(
     called="i8",  # of a reserve: whose it is, and which effects call it; -1: none
     arrives="i8",
     arrives_when="i8",  # a tick, or a line
+    first_jump="i8",
+    last_jump="i8",
     class_cause="i8",
 )
 BASES = fields(start="f8", added="f8", scaled="f8", times="f8")
@@ -180,6 +182,7 @@ PLAYS = fields(
     first_mine="i8",
     last_mine="i8",  # lines of its user that it writes on the pages of others
     brings="i8",  # 1: its `if` or `pick` reads those, or what the other does
+    looks_round="i8",  # 1: it reads how near the nearest foe is
 )
 MINE = fields(line="i8", slot="i8")
 KNOWN = fields(
@@ -235,6 +238,8 @@ class Tables(Block):
         "drops": (WHOLE, "drop"),  # abilities that go with a part
         "abilities": (ABILITIES, "ability"),
         "loads": (WHOLE, "load"),  # kinds of hits that projectiles bring
+        "jumps": (FLOAT, "jump"),  # the speeds at which units take off, in metres per second
+        "straights": (STRAIGHTS, "straight"),  # how missiles fly that do not follow their target
         "effects": (EFFECTS, "effect"),
         "strips": (WHOLE, "strip"),  # buffs that an effect takes off
         "buffs": (BUFFS, "buff"),

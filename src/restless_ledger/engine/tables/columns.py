@@ -6,6 +6,7 @@ to the column of its name, if the table has one. What is derived from several fi
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import cache
 from typing import Any
 
 import numpy as np
@@ -23,6 +24,16 @@ ABSENT = {"reach": np.inf, "within": np.inf, "uses": -1, "after": -1, "aims_at":
 never, a formula and a name are -1."""
 
 
+@cache
+def _shared(kind: np.dtype, entry: type[Entry]) -> list[tuple[str, str, tuple[Meaning, ...], bool]]:
+    """Return the fields of an entry that a table has columns for: name, key, meanings, whether they last."""
+    return [
+        (name, key, shape.meanings, any(isinstance(meaning, Lasts) for meaning in shape.meanings))
+        for name, key, shape in fields(entry)
+        if name in (kind.names or ())
+    ]
+
+
 class Columns:
     """Writes the plain columns of entries. `numbered` holds the names of each kind of thing, in the engine's order."""
 
@@ -36,22 +47,22 @@ class Columns:
         there."""
         if entry is None:
             return {}
-        names, found = set(kind.names or ()) - set(without), dict[str, float]()
-        for name, key, shape in fields(type(entry)):
-            if name in names:
+        found = dict[str, float]()
+        for name, key, meanings, lasts in _shared(kind, type(entry)):
+            if name not in without:
                 value = getattr(entry, name)
-                found[name] = self._column(name, (*path, key), value, shape.meanings)
-                if any(isinstance(meaning, Lasts) for meaning in shape.meanings):
-                    found |= self._stretch(names, name, (*path, key), value)
+                found[name] = self._column(name, (*path, key), value, meanings)
+                if lasts:
+                    found |= self._stretch(kind, name, (*path, key), value)
         return found
 
-    def _stretch(self, names: set[str], name: str, path: tuple, value: Any) -> dict[str, float]:
+    def _stretch(self, kind: np.dtype, name: str, path: tuple, value: Any) -> dict[str, float]:
         """Return the lines that make a duration longer or shorter, where a table has columns for them."""
         lines = {f"{name}_times": "times", f"{name}_theirs": "bearer_times"}
         return {
             column: self.lines.add((*path, key), getattr(value, key, None))
             for column, key in lines.items()
-            if column in names
+            if column in (kind.names or ())
         }
 
     def _column(self, name: str, path: tuple, value: Any, meanings: tuple[Meaning, ...]) -> float:

@@ -7,10 +7,10 @@ import numpy as np
 
 def row(kind: np.dtype, /, **values: float) -> tuple:
     """Return one row of a structured dtype from named values; what is not named is zero."""
-    names = kind.names or ()
-    if unknown := values.keys() - set(names):
-        raise TypeError(f"{sorted(unknown)} are not fields of {names}")
-    return tuple(values.get(name, 0) for name in names)
+    assert kind.names and kind.fields
+    if unknown := values.keys() - kind.fields.keys():
+        raise TypeError(f"{sorted(unknown)} are not fields of {kind.names}")
+    return tuple([values.get(name, 0) for name in kind.names])
 
 
 def span(what: str, ends: tuple[int, int]) -> dict[str, float]:

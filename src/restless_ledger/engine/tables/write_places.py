@@ -15,7 +15,7 @@ from .table_rows import Pool, row, span
 from .write_effects import EffectWriter
 
 
-def place_row(book: Rulebook, columns: Columns, encounter: Encounter | None) -> tuple:
+def place_row(book: Rulebook, columns: Columns, encounter: Encounter | None, ways: bool) -> tuple:
     """Return the row of the place; without an arena it still holds the rules of falls and of returns."""
     arena = arena_of(book, encounter)
     falls, clock = book.falls, book.clock
@@ -23,7 +23,10 @@ def place_row(book: Rulebook, columns: Columns, encounter: Encounter | None) -> 
     values: dict[str, float] = {
         **dict.fromkeys(("pace", "weight", "damage", "crash"), -1),
         **columns.of(PLACE, ("movement",), book.movement, without=() if needed else ("pace", "weight", "crash")),
-        **columns.of(PLACE, ("falls",), falls, without=() if needed else ("damage",)),
+        **columns.of(PLACE, ("falls",), falls, without=("terminal",) if needed else ("terminal", "damage")),
+        "terminal": falls.terminal.speed,
+        "terminal_times": columns.lines.add(("falls", "terminal", "times"), falls.terminal.times if needed else None),
+        "ways": int(ways),
         "climb": max(falls.climb, 1e-3),
         "delay": clock.ticks(book.lives.delay),
         "spared": clock.ticks(book.lives.invulnerable),

@@ -43,8 +43,11 @@ class ReactionWriter(EffectWriter):
         self.reactions += rows
         return start, len(self.reactions)
 
-    def mitigate(self, path: tuple, mitigations: Sequence[Mitigation], cause: int) -> tuple[int, int]:
-        """Write mitigations, which book under a cause (-1: their bearer's class); return where they begin and end."""
+    def mitigate(
+        self, path: tuple, mitigations: Sequence[Mitigation], cause: int, soaks: bool = False
+    ) -> tuple[int, int]:
+        """Write mitigations, which book under a cause (-1: their bearer's class); return where they begin and end.
+        `soaks` says that they are the soak of a part."""
         rows = []
         for index, mitigation in enumerate(mitigations):
             here = (*path, index)
@@ -53,7 +56,7 @@ class ReactionWriter(EffectWriter):
             plain["rests"] %= NEVER
             wanted = mitigation.critical
             notes = {"noted": CRITICAL if wanted else 0, "unnoted": CRITICAL if wanted is False else 0}
-            rows.append(row(MITIGATIONS, **plain, **notes, **effects, cause=cause))
+            rows.append(row(MITIGATIONS, **plain, **notes, **effects, cause=cause, soaks=int(soaks)))
         return self.mitigations.add(rows)
 
     def _filters(self, reaction: Reaction, buff: int) -> dict[str, float]:

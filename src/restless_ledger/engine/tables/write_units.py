@@ -7,6 +7,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from ...rulebook import Rulebook
+from ...rulebook.mitigations import Mitigation
 from ...rulebook.playbooks import Play
 from ...rulebook.words import Pick, Targets
 from ...sheets.altered import Alterations, alterations_of
@@ -45,6 +46,7 @@ class UnitWriter:
         self.known = Pool()
         self.mine = Pool()
         self.varied = 0
+        self.jumps = Pool()
         self.parts = Pool()
         self.drops = Pool()
         self.part_names: list[str] = []
@@ -80,6 +82,7 @@ class UnitWriter:
             **span("change", self._changes(unit)),
             **span("mark", marks),
             **span("form", forms),
+            **span("jump", self.jumps.add(who.take_offs((*unit.sheet.abilities, *unit.sheet.passives)))),
             **self._whole(who.body),
             spared_ticks=clock.ticks(spared.after_hit) if spared else 0,
             **self.effects.columns.of(UNITS, ("handlings",), unit.handling),
@@ -153,8 +156,10 @@ class UnitWriter:
         supply = self.supplies.index(play.fetch) if play.fetch in self.supplies else NEVER
         picks = () if isinstance(play.pick, Pick) else (play.pick.least, play.pick.most)
         read = {name for program in (play.if_, *picks) if program is not None for name in program.names}
+        own = {name for program in (play.when, play.weight, *play.mine.values()) if program for name in program.names}
         return row(
             PLAY_ROW,
+            looks_round=int("distance" in own),
             **span("mine", self._mine(path, play)),
             brings=int(bool(play.mine) or "at_user" in read),
             what=play.deed.code,
@@ -197,8 +202,18 @@ class UnitWriter:
         if key not in self.reactions:
             stretches = [self.effects.react((*source.path, "reacts"), source.brings.reacts, -1) for source in found]
             more = [self.effects.mitigate((*each.path, "mitigates"), each.brings.mitigates, -1) for each in found]
+            more.append(self._soaks(self.book.classes[unit.sheet.who].body))
             self.reactions[key] = (stretches[0][0], stretches[-1][1]), (more[0][0], more[-1][1])
         return self.reactions[key]
+
+    def _soaks(self, name: str | None) -> tuple[int, int]:
+        """Write the soak of a body's parts: each takes off hits on its part."""
+        first, last = self.effects.mitigate((), (), -1)
+        for part_name, part in self.book.bodies[name].parts.items() if name else ():
+            if part.soak is not None:
+                soak = Mitigation.model_construct({"part", "less"}, part=part_name, less=part.soak)
+                last = self.effects.mitigate(("bodies", name, "parts", part_name, "soak"), (soak,), -1, soaks=True)[1]
+        return first, last
 
     def _body(self, name: str | None) -> tuple[int, int]:
         """Write the parts of a body, once for each unit that has it; return where they begin and end."""

@@ -105,7 +105,7 @@ class TableWriter:
         front_pool, extras = Pool(), Pool()
         gauges = [gauge_row(self.effects, name, front_pool) for name in self.gauges]
         kind_rows = [kind_row(self.effects, self.buffs, path, kind, extras) for path, kind in kinds(book)]
-        place = place_row(book, self.effects.columns, self.encounter)
+        place = place_row(book, self.effects.columns, self.encounter, self.ability_rows.heeds_ways)
         script = self.effects.script_hits() if self.encounter is None else 0
         rows = {
             "rules": [self._rules(limit, sides, unit_rows, kind_rows, extras, script)],
@@ -165,9 +165,11 @@ class TableWriter:
         return {
             "bars": self.buffs.bars.items,
             "own_marks": self.unit_rows.marks.items,
+            "jumps": self.unit_rows.jumps.items,
             "parts": self.unit_rows.parts.items,
             "drops": self.unit_rows.drops.items,
             "loads": self.effects.loads.items,
+            "straights": self.ability_rows.straights.items,
             "effects": self.effects.effects.items,
             "strips": self.effects.strips.items,
             "buffs": self.buffs.rows,

@@ -29,6 +29,7 @@ def check(book: Rulebook, report: Report) -> None:
         _check_beside(report, here, ability)
         _check_area(report, here, ability)
         _check_at_place(report, here, ability)
+        _check_straight(report, here, ability)
         if ability.priority and not book.clock.rounds:
             report.add(
                 (*here, "priority"), "a priority counts in rounds", "", "write clock.rounds = true, or remove it"
@@ -38,12 +39,12 @@ def check(book: Rulebook, report: Report) -> None:
                 (*here, "least"), "nothing is as far as this and still in reach", f"{ability.least:g} m", "change one"
             )
         broken = name in report.broken.get("abilities", ())
-        moves = ability.lunge or ability.dash
+        moves = ability.lunge or ability.dash or ability.jumps
         if not ability.passive and not broken and not (ability.does or ability.lays or moves):
             report.add((*here, "does"), "this ability does nothing", "", "write does = [...]")
 
 
-AT_ONCE = ("windup", "recovery", "channel", "projectile", "lunge", "dash", "cancels", "on_the_move")
+AT_ONCE = ("windup", "recovery", "channel", "projectile", "lunge", "dash", "jumps", "cancels", "on_the_move")
 
 
 def _check_beside(report: Report, here: tuple, ability: Ability) -> None:
@@ -82,6 +83,22 @@ def _check_at_place(report: Report, here: tuple, ability: Ability) -> None:
     for key in ("beside", "channel"):
         if getattr(ability, key):
             report.add((*here, key), "what is aimed at a place takes effect as it lands", "", f"leave {key} out")
+
+
+def _check_straight(report: Report, here: tuple, ability: Ability) -> None:
+    """What flies straight on is a missile, and meets those who stand."""
+    straight, there = ability.straight, (*here, "straight")
+    if straight is None:
+        return
+    if ability.projectile is None:
+        report.add(there, "nothing flies", "", 'write projectile = "9 m/s"')
+    if ability.at_place:
+        report.add(there, "what flies straight on does not stop at a place", "", "leave at_place out, or straight")
+    if ability.targets in (Targets.FALLEN_ALLIES, Targets.USER):
+        report.add(there, "a missile hits those who stand", ability.targets, "write targets = foes or allies")
+    if straight.length is not None and ability.least is not None and straight.length < ability.least:
+        said = "it ends before it comes to a target"
+        report.add((*there, "length"), said, f"{straight.length:g} m", f"write more than {ability.least:g} m")
 
 
 def check_alteration(book: Rulebook, report: Report, path: tuple, alteration: Alteration) -> None:

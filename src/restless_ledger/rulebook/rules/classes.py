@@ -27,6 +27,8 @@ def check(book: Rulebook, report: Report) -> None:
                 f"[{', '.join(who.gauges)}]",
                 f'add "{downing}"',
             )
+        if who.jumps and who.jumps[0].speed is None:
+            report.add((*here, "jumps", 0, "share"), "there is no jump before the first", "", "write its speed")
         _check_learning(report, name, who)
 
 

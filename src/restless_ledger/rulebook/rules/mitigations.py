@@ -12,9 +12,9 @@ from ..words import Receiver
 def check(report: Report, path: tuple, mitigation: Mitigation) -> None:
     """A mitigation does something to a hit; only a buff has a giver and stacks; once the hit is booked, nothing is
     asked any more."""
-    does = (mitigation.times, mitigation.passes, mitigation.leaves)
+    does = (mitigation.times, mitigation.less, mitigation.passes, mitigation.leaves)
     if all(each is None for each in does):
-        report.add(path, "this does nothing to a hit", "", "write times, passes or leaves")
+        report.add(path, "this does nothing to a hit", "", "write times, less, passes or leaves")
     in_buff = path[0] == "buffs"
     if mitigation.passes is not None and mitigation.to is Receiver.GIVER and not in_buff:
         report.add((*path, "to"), "only a buff has a giver", "giver", 'write to = "mates", or move it into a buff')

@@ -52,11 +52,15 @@ def whole_ticks(tables: Tables, state: State, unit: int, line: int, ticks: float
     return int(whole_above(ticks))
 
 
-@kernel_seldom
+@kernel
 def stretched(tables: Tables, state: State, unit: int, ticks: int, line: int) -> int:
-    """Return a time, multiplied by a line on a unit's page; below zero counts as zero."""
-    if line < 0:
-        return ticks
+    """Return a time, multiplied by a line on a unit's page where it has one; below zero counts as zero."""
+    return ticks if line < 0 else stretch(tables, state, unit, ticks, line=line)
+
+
+@kernel_apart
+def stretch(tables: Tables, state: State, unit: int, ticks: int, line: int) -> int:
+    """Return a time, multiplied by a line on a unit's page."""
     times = max(0.0, read_line(tables, state, unit, line))
     return whole_ticks(tables, state, unit, line, ticks=times * ticks)
 

@@ -66,22 +66,30 @@ def side_left(tables: Tables, state: State, side: int) -> float:
 
 @kernel_apart
 def count_course(tables: Tables, state: State, until: int) -> None:
-    """Count what each side has left at the start of every slice's tick up to and with `until`.
-
-    Band 0 is nothing, band 100 everything, band k is above k - 1 %, up to k %.
-    """
+    """Count what each side has left at the start of every slice's tick up to and with `until`."""
     clock = state.clock[0]
+    first = clock.slice
     while clock.slice < SLICES and clock.slice_at <= until:
-        for side in range(tables.rules[0].sides):
-            band = math.ceil(side_left(tables, state, side) * (BANDS - 1))
-            state.course[side, clock.slice, band] += 1
         clock.slice += 1
         clock.slice_at += state.run[0].slice_ticks
+    for side in range(tables.rules[0].sides):
+        band = band_of(tables, state, side)
+        for index in range(first, clock.slice):
+            state.course[side, index, band] += 1
+
+
+@kernel
+def band_of(tables: Tables, state: State, side: int) -> int:
+    """Return how much a side has left: band 0 is nothing, band 100 everything, band k is above k - 1 %, up to k %."""
+    return math.ceil(side_left(tables, state, side) * (BANDS - 1))
 
 
 @kernel_seldom
 def count_end(tables: Tables, state: State) -> None:
-    """Count what is still on and what is left as a watched fight ends."""
+    """Count what is still on and what is left as a watched fight ends, which stays so in all slices to come."""
+    if state.clock[0].slice < SLICES:
+        for side in range(tables.rules[0].sides):
+            state.stayed[side, state.clock[0].slice, band_of(tables, state, side)] += 1
     for unit in range(state.units.shape[0]):
         if state.units[unit].up:
             for gauge in range(tables.gauges.shape[0]):

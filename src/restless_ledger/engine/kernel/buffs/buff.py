@@ -116,13 +116,14 @@ def begin_buff(tables: Tables, state: State, source: int, unit: int, buff: int, 
     """Put a buff on a unit that does not bear it. Modifies its row, the unit's stats and marks, and the entries."""
     row = state.buffs[unit, buff]
     put_on(tables, state, source, unit, buff=buff, strength=strength)
-    shorten(tables, state, unit, buff)
+    if tables.buffs[buff].dulls >= 0:
+        shorten(tables, state, unit, buff)
     row.entry = write_event(state, unit, BEGIN, tables.buffs[buff].cause, source=source, parent=parent)
     record_amount(state, row.entry, buff_scale(state, unit, buff))
     take_effect(tables, state, source, unit, buff=buff)
 
 
-@kernel_seldom
+@kernel
 def put_on(tables: Tables, state: State, source: int, unit: int, buff: int, strength: float) -> None:
     """Write the row of a buff that begins."""
     table = tables.buffs[buff]
@@ -140,7 +141,7 @@ def put_on(tables: Tables, state: State, source: int, unit: int, buff: int, stre
     row.beats_at = tick + beat_ticks(tables, state, unit, buff) if table.every > 0 else NEVER
 
 
-@kernel_seldom
+@kernel
 def lasting(tables: Tables, state: State, source: int, unit: int, buff: int) -> int:
     """Return how long a buff lasts that one unit gives another."""
     table = tables.buffs[buff]
@@ -150,7 +151,7 @@ def lasting(tables: Tables, state: State, source: int, unit: int, buff: int) -> 
     return stretched(tables, state, unit, ticks, line=table.lasts_theirs)
 
 
-@kernel_seldom
+@kernel
 def beat_ticks(tables: Tables, state: State, unit: int, buff: int) -> int:
     """Return the time to the next beat of a buff on a unit: at least one tick."""
     table = tables.buffs[buff]
@@ -165,7 +166,7 @@ def next_version(state: State) -> int:
     return state.run[0].versions
 
 
-@kernel_seldom
+@kernel_apart
 def take_effect(tables: Tables, state: State, source: int, unit: int, buff: int) -> None:
     """Work out what a buff that has begun changes, and let react what reacts to its marks."""
     row = state.buffs[unit, buff]
@@ -241,8 +242,6 @@ def time_share(tables: Tables, state: State, unit: int, buff: int) -> float:
 def shorten(tables: Tables, state: State, unit: int, buff: int) -> None:
     """Let a buff that has begun, or is applied again, end sooner by how often its group has come of late."""
     table = tables.buffs[buff]
-    if table.dulls < 0:
-        return
     tick = state.clock[0].tick
     row = state.buffs[unit, buff]
     share = time_share(tables, state, unit, buff)

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from ...codes import BREAK, ON_BREAKING, PART, WEAR
+from ...codes import BREAK, MEND, ON_BREAKING, PART, WEAR, WHOLE_AGAIN
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
-from ..books.booking import record_hurt
-from ..books.entries import last_entry, write_entry, write_event
+from ..books.booking import record_hurt, thousandths
+from ..books.entries import explain_entry, keep_page, last_entry, write_entry, write_event
 from ..books.events import trigger
 from ..buffs.buff import put_on, take_effect
+from ..buffs.take_off import end_buff
 from ..formulas.draw import draw_at
 from ..formulas.lines import read_line
 
@@ -126,3 +127,66 @@ def break_part(tables: Tables, state: State, taker: int, dealer: int, part: int,
         state.clock[0].fallen = 1
     state.event[0].part = table.name
     trigger(tables, state, ON_BREAKING, taker, source=dealer, booked=0, parent=number)
+
+
+@kernel_seldom
+def mend(tables: Tables, state: State, at: int, index: int, unit: int) -> None:
+    """Fill the gauge of a part's own. One that has broken is whole again once that is full."""
+    frame, effect = state.frames[at], tables.effects[index]
+    page = keep_page(tables, state, frame.user) if state.run[0].recording else -1
+    amount = frame.scale * max(0.0, read_line(tables, state, frame.user, effect.line))
+    asked = thousandths(tables, state, unit, amount)
+    for part in range(tables.units[unit].first_part, tables.units[unit].last_part):
+        row = state.parts[part]
+        if tables.parts[part].name == effect.part and tables.parts[part].own >= 0:
+            booked = min(asked, row.top - row.now)
+            row.now += booked
+            row.booked += booked
+            if state.run[0].recording:
+                write_entry(
+                    state,
+                    unit,
+                    -1,
+                    asked,
+                    booked=booked,
+                    verb=MEND,
+                    cause=frame.cause,
+                    source=frame.user,
+                    parent=frame.parent,
+                )
+                explain_entry(state, effect.line, page)
+                number = last_entry(state)
+                if number >= 0:
+                    state.entries[number].part = part
+                    state.entries[number].balance = row.now
+            if row.worn and row.now >= row.top:
+                make_whole(tables, state, unit, part, cause=frame.cause, source=frame.user)
+
+
+@kernel_seldom
+def make_whole(tables: Tables, state: State, unit: int, part: int, cause: int, source: int) -> None:
+    """Let a part that has broken be there again, with all that went with it."""
+    row, me = state.parts[part], tables.units[unit]
+    row.worn = 0
+    row.gone = 0
+    state.clock[0].stirred = state.clock[0].tick
+    number = write_event(state, unit, WHOLE_AGAIN, cause, source=source, parent=last_entry(state))
+    if 0 <= number < state.entries.shape[0]:
+        state.entries[number].part = part
+    for index in range(tables.parts[part].first_drop, tables.parts[part].last_drop):
+        for known in range(me.first_known, me.last_known):
+            if tables.known[known].basic == tables.drops[index] and not is_dropped(tables, state, unit, known):
+                state.known[known].uses = tables.abilities[tables.known[known].ability].uses
+    if me.broken_buff >= 0 and state.buffs[unit, me.broken_buff + part - me.first_part].on:
+        end_buff(tables, state, unit, me.broken_buff + part - me.first_part, parent=number)
+
+
+@kernel_seldom
+def is_dropped(tables: Tables, state: State, unit: int, known: int) -> bool:
+    """Say whether an ability has gone with a part that is broken."""
+    for part in range(tables.units[unit].first_part, tables.units[unit].last_part):
+        if state.parts[part].worn:
+            for index in range(tables.parts[part].first_drop, tables.parts[part].last_drop):
+                if tables.drops[index] == tables.known[known].basic:
+                    return True
+    return False

@@ -61,6 +61,7 @@ def go_down(tables: Tables, state: State, unit: int) -> None:
     me.push_x = 0.0
     me.push_y = 0.0
     me.drop = 0.0
+    me.deep = 0.0
     me.want = -1
     me.flees = 0
     me.where = AWAY if me.where == FALLING and me.tossed == 0 else ON_THE_FLOOR

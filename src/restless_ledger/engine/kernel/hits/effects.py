@@ -17,6 +17,7 @@ from ...codes import (
     ITS_LIST,
     ITS_RECEIVER,
     LAY_EFFECT,
+    MEND_EFFECT,
     MOST_EFFECTS,
     NO_END,
     PROLONG_EFFECT,
@@ -41,6 +42,7 @@ from ..formulas.lines import read_line, report_fault
 from ..places.push import push
 from ..places.step import step_to
 from ..places.zone import lay_or_lift
+from .body_part import mend
 from .branches import ask_receiver, begin_effect, begin_group, choose_one, turn_to_receivers
 from .down import go_down_at_once
 from .heal import drain, heal, revive
@@ -195,6 +197,8 @@ def carry_out_other(tables: Tables, state: State, at: int, index: int, receiver:
         strip_buffs(tables, state, at, index, unit=receiver)
     elif what == PUSH_EFFECT:
         push(tables, state, at, index, unit=receiver)
+    elif what == MEND_EFFECT:
+        mend(tables, state, at, index, unit=receiver)
     elif what == STEP_EFFECT:
         step_to(tables, state, at, index, goal=receiver)
     elif what == SUMMON_EFFECT:

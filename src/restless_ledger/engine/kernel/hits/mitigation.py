@@ -23,6 +23,7 @@ def mitigate(tables: Tables, state: State, at: int, kind: int, taker: int, asked
     """Return what is left of a hit once all has been done to it that its taker bears: first of its buffs, in the order
     of the rulebook, then of its class and all else that it has."""
     left = asked
+    state.hit[0].part = part
     for buff in range(tables.buffs.shape[0]):
         if state.buffs[taker, buff].on:
             for index in range(tables.buffs[buff].first_mitigation, tables.buffs[buff].last_mitigation):
@@ -61,6 +62,9 @@ def apply(tables: Tables, state: State, at: int, index: int, kind: int, taker: i
         left = thousandths(
             tables, state, taker, max(0.0, read_line(tables, state, taker, row.times)) * asked / THOUSAND
         )
+    if row.less >= 0:
+        off = thousandths(tables, state, taker, max(0.0, read_line(tables, state, taker, row.less)))
+        left = max(0, left - off)
     passed = 0
     if row.passes >= 0:
         share = read_share(tables, state, taker, row.passes)
@@ -76,6 +80,8 @@ def apply(tables: Tables, state: State, at: int, index: int, kind: int, taker: i
     parent = state.frames[at].parent
     entry = write_event(state, taker, MITIGATE, cause, source=giver if giver >= 0 else taker, parent=parent)
     record_amount(state, entry, (asked - left) / THOUSAND)
+    if row.soaks and 0 <= entry < state.entries.shape[0]:
+        state.entries[entry].part = state.hit[0].part
     if row.rests > 0:
         state.mitigated[taker, index].rests_until = state.clock[0].tick + row.rests
     follow_up(tables, state, at, index, taker=taker, held=asked - left, cause=cause, entry=entry)

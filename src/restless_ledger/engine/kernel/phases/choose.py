@@ -5,7 +5,6 @@ from __future__ import annotations
 from ...codes import (
     ANYWHERE,
     BARS_DASHING,
-    DISTANCE_FACT,
     MISTAKE,
     MOST_ACTIONS,
     NEAREST,
@@ -24,10 +23,10 @@ from ...layout.layout import State, Tables
 from ..books.entries import write_event
 from ..formulas.draw import draw
 from ..formulas.lines import read_line, report_fault
-from ..places.nearest import nearest_foe
+from ..places.nearest import show_nearest
 from ..places.push import sliding
 from ..places.targeting import choose_target, may_target
-from ..units.distance import distance_between
+from ..units.distance import NEARLY, distance_between
 from ..units.sides import is_kept_from
 from .beside import use_beside
 from .move import leave
@@ -50,6 +49,15 @@ def may_carry_out(tables: Tables, state: State, unit: int, index: int) -> bool:
         return False
     if tables.rules[0].controls and is_barred_now(tables, state, unit, index):
         return False
+    return holds(tables, state, unit, index)
+
+
+@kernel
+def holds(tables: Tables, state: State, unit: int, index: int) -> bool:
+    """Say whether the `when` of a play holds."""
+    play = tables.plays[index]
+    if play.looks_round:
+        show_nearest(tables, state, unit)
     return play.when < 0 or read_line(tables, state, unit, play.when) != 0.0
 
 
@@ -58,7 +66,7 @@ def is_barred_now(tables: Tables, state: State, unit: int, index: int) -> bool:
     """Say whether a buff keeps a unit from what a play uses."""
     play = tables.plays[index]
     ability = tables.abilities[ability_of(tables, state, index)]
-    leaps = ability.dash > 0.0 or ability.lunge > 0.0
+    leaps = ability.dash > 0.0 or ability.lunge > 0.0 or ability.jumps > 0
     return state.known[play.known].barred != 0 or (leaps and is_kept_from(tables, state, unit, BARS_DASHING))
 
 
@@ -74,8 +82,7 @@ def choose(tables: Tables, state: State, unit: int) -> None:
     if tables.rules[0].actions >= 0 and not has_actions(tables, state, unit):
         me.waiting = 1
         return
-    if tables.rules[0].placed:
-        show_nearest(tables, state, unit)
+    me.near = -1.0
     look_at_plays(tables, state, unit)
 
 
@@ -111,18 +118,18 @@ def look_at_plays(tables: Tables, state: State, unit: int) -> None:
         blocked = 1
         if not may_carry_out(tables, state, unit, index):
             continue
-        number = ability_of(tables, state, index)
-        ability = tables.abilities[number]
-        target = choose_target(tables, state, unit, index, ability=number, within=ability.reach)
+        ability = tables.abilities[ability_of(tables, state, index)]
+        target, goal = whom_to_aim_at(tables, state, unit, index, want=want)
         if target < 0:
-            if tables.rules[0].placed and want < 0:
-                want = go_for(tables, state, unit, index)
-                reach = ability.reach
+            if goal >= 0:
+                want, reach = goal, ability.reach
         elif ability.beside:
             if use_beside(tables, state, unit, index, target=target):
                 return
             soonest = tick + 1
         elif play.weight >= 0:
+            if play.looks_round:
+                show_nearest(tables, state, unit)
             weight = max(0.0, read_line(tables, state, unit, play.weight))
             total += weight
             if weight > 0.0 and draw(state, unit, WEIGHS) * total < weight:
@@ -140,6 +147,33 @@ def look_at_plays(tables: Tables, state: State, unit: int) -> None:
     me.waiting = blocked
     me.choose_at = soonest
     settle_on(state, unit, want, reach=reach, wanted=wanted)
+
+
+@kernel
+def whom_to_aim_at(tables: Tables, state: State, unit: int, index: int, want: int) -> tuple[int, int]:
+    """Return whom a play is aimed at, or -1, and whom to go for else; -1 where the unit wants somebody already."""
+    number = ability_of(tables, state, index)
+    reach = tables.abilities[number].reach
+    if looks_once(tables, index):
+        found = choose_target(tables, state, unit, index, ability=number, within=ANYWHERE)
+        return found if is_near(tables, state, unit, found, reach=reach) else -1, found if want < 0 else -1
+    target = choose_target(tables, state, unit, index, ability=number, within=reach)
+    if target >= 0 or tables.rules[0].placed == 0 or want >= 0:
+        return target, -1
+    return -1, go_for(tables, state, unit, index)
+
+
+@kernel
+def looks_once(tables: Tables, index: int) -> bool:
+    """Say whether one look finds whom a play is aimed at, and whom to go for else: the nearest of all is the nearest of
+    those in reach."""
+    return tables.rules[0].placed != 0 and tables.plays[index].pick == NEAREST and tables.walls.shape[0] == 0
+
+
+@kernel
+def is_near(tables: Tables, state: State, unit: int, other: int, reach: float) -> bool:
+    """Say whether there is another unit, and within reach."""
+    return other >= 0 and distance_between(tables, state, unit, other) <= reach + NEARLY
 
 
 @kernel
@@ -183,14 +217,6 @@ def next_turn(tables: Tables, state: State, unit: int, index: int) -> int:
     return turn
 
 
-@kernel
-def show_nearest(tables: Tables, state: State, unit: int) -> None:
-    """Write the distance of the nearest foe on a unit's own page, for its plays' `when`."""
-    foe = nearest_foe(tables, state, unit)
-    distance = distance_between(tables, state, unit, foe) if foe >= 0 else 0.0
-    state.pages[unit, tables.rules[0].facts + DISTANCE_FACT] = distance
-
-
 @kernel_seldom
 def has_actions(tables: Tables, state: State, unit: int) -> bool:
     """In rounds, say whether a unit may do anything more in this one. Modifies what is counted of it."""
@@ -205,12 +231,11 @@ def has_actions(tables: Tables, state: State, unit: int) -> bool:
     return me.acted < actions
 
 
-@kernel_seldom
+@kernel_apart
 def still_wants(tables: Tables, state: State, unit: int, index: int) -> int:
     """Say whether a play that is not ready yet may still be meant for the one whom a unit goes for."""
     want = state.units[unit].want
-    play = tables.plays[index]
-    if want < 0 or (play.when >= 0 and read_line(tables, state, unit, play.when) == 0.0):
+    if want < 0 or not holds(tables, state, unit, index):
         return 0
     number = ability_of(tables, state, index)
     return int(may_target(tables, state, unit, want, index=index, ability=number, within=ANYWHERE))
@@ -234,7 +259,7 @@ def do_something_else(tables: Tables, state: State, unit: int, index: int) -> bo
     """Carry out a play that uses no ability: hold back, flee, or fetch a supply. Says whether it was carried out."""
     me = state.units[unit]
     play = tables.plays[index]
-    if play.when >= 0 and read_line(tables, state, unit, play.when) == 0.0:
+    if not holds(tables, state, unit, index):
         return False
     if play.what == PLAY_WAIT:
         me.waiting = 0

@@ -21,10 +21,10 @@ def arrive(tables: Tables, state: State, unit: int) -> None:
     state.clock[0].stirred = tick
     if me.where == FALLING:
         end_fall(tables, state, unit)
-        if me.up and me.tossed:
+        if me.up and me.deep == 0.0:
             stand_again(tables, state, unit)
         elif me.up:
-            climb = me.drop / tables.place[0].climb / tables.rules[0].seconds
+            climb = me.deep / tables.place[0].climb / tables.rules[0].seconds
             me.where = CLIMBING
             me.arrive_at = tick + max(1, whole_ticks(tables, state, unit, -1, ticks=climb))
     else:
@@ -37,11 +37,12 @@ def stand_again(tables: Tables, state: State, unit: int) -> None:
     me = state.units[unit]
     me.where = ON_THE_FLOOR
     me.drop = 0.0
+    me.deep = 0.0
     me.tossed = 0
     me.pusher = -1
     me.push_entry = -1
     if tables.units[unit].last_play > tables.units[unit].first_play:
-        me.choose_at = state.clock[0].tick + tables.units[unit].delay
+        me.choose_at = max(state.clock[0].tick, me.free_at) + tables.units[unit].delay
 
 
 @kernel_apart
@@ -49,7 +50,7 @@ def end_fall(tables: Tables, state: State, unit: int) -> None:
     """Land at sqrt(2 g h), at most at the terminal speed; what is beyond the safe speed may hurt."""
     me = state.units[unit]
     place = tables.place[0]
-    speed = min(math.sqrt(2.0 * place.gravity * me.drop), place.terminal)
+    speed = min(math.sqrt(2.0 * place.gravity * me.drop), me.terminal)
     source = me.pusher if me.pusher >= 0 else unit
     entry = write_event(state, unit, LANDED, FALL, source=source, parent=me.fall_entry)
     record_amount(state, entry, speed)

@@ -9,7 +9,7 @@ from ..books.effect_stack import push_frame
 from ..books.entries import write_event
 from ..hits.effects import carry_out, carry_out_list, may_go_down_meanwhile
 from ..places.area import reach_targets
-from ..places.push import leap
+from ..places.leap import leap, leap_afterwards
 from ..places.targeting import is_hidden
 from ..units.distance import NEARLY, distance_between, length
 from ..units.facing import turn_to
@@ -61,6 +61,8 @@ def land(tables: Tables, state: State, unit: int) -> None:
             tables, state, me.ability, unit, target=me.target, part=me.aimed_part, parent=me.use_entry, shot=-1
         )
         carry_out(tables, state, 0)
+    if row.afterwards:
+        leap_afterwards(tables, state, unit)
 
 
 @kernel

@@ -9,7 +9,7 @@ from ..buffs.control import break_off
 from ..places.targeting import choose_target
 from ..units.sides import is_kept_from
 from .beside import use_beside
-from .choose import carry_out_play, may_carry_out, show_nearest
+from .choose import carry_out_play, may_carry_out
 from .use import ability_of, is_ready
 
 
@@ -26,8 +26,7 @@ def choose_meanwhile(tables: Tables, state: State, unit: int) -> None:
     me = state.units[unit]
     tick = state.clock[0].tick
     doing = IN_WINDUP if me.land_at != NEVER else IN_RECOVERY if me.free_at > tick else 0
-    if tables.rules[0].placed:
-        show_nearest(tables, state, unit)
+    me.near = -1.0
     for index in range(tables.units[unit].first_play, tables.units[unit].last_play):
         play = tables.plays[index]
         if play.what != PLAY_USE or is_ready(tables, state, play.known) > tick:

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 
-from ...codes import BARS_WALKING, ENDS_ON_MOVING, EXIT, FEET_AWAY, FLED, NEVER, ON_THE_FLOOR, SCRIPT
+from ...codes import BARS_WALKING, ENDS_ON_MOVING, EXIT, FEET_AWAY, FLED, JUMPING, NEVER, ON_THE_FLOOR, SCRIPT, SLID
 from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
-from ..books.entries import write_event, write_step
+from ..books.entries import record_amount, write_event, write_step
 from ..buffs.ends import end_on
 from ..formulas.lines import read_line
 from ..places.edge import cross_edges
@@ -24,6 +24,7 @@ from .crash import crash, crash_into_edges
 def move(tables: Tables, state: State, unit: int) -> None:
     """Move one unit for one tick. Modifies its place, and what it slides by; notes whether it moves."""
     me = state.units[unit]
+    from_x, from_y = me.x, me.y
     me.moves = 0
     if sliding(state, unit) > 0.0:
         me.moves = 1
@@ -33,10 +34,33 @@ def move(tables: Tables, state: State, unit: int) -> None:
     elif (me.land_at == NEVER and state.clock[0].tick >= me.free_at) or tables.abilities[me.ability].on_the_move:
         walk(tables, state, unit)
     if me.moves:
-        state.clock[0].stirred = state.clock[0].tick
-        end_on(tables, state, unit, ENDS_ON_MOVING, parent=-1)
-        if state.run[0].recording:
-            write_step(state, unit)
+        tell_of_move(tables, state, unit, from_x, from_y=from_y)
+
+
+@kernel_apart
+def tell_of_move(tables: Tables, state: State, unit: int, from_x: float, from_y: float) -> None:
+    """Let follow what comes of having walked or slid."""
+    me = state.units[unit]
+    state.clock[0].stirred = state.clock[0].tick
+    if tables.place[0].ways:
+        me.went_x = me.x - from_x
+        me.went_y = me.y - from_y
+        me.went_at = state.clock[0].tick
+    end_on(tables, state, unit, ENDS_ON_MOVING, parent=-1)
+    if state.run[0].recording:
+        write_step(state, unit)
+
+
+@kernel_seldom
+def drift(tables: Tables, state: State, unit: int) -> None:
+    """Let who jumps slide on in the air."""
+    me = state.units[unit]
+    if me.tossed != JUMPING or sliding(state, unit) == 0.0:
+        return
+    from_x, from_y = me.x, me.y
+    me.moves = 1
+    slide(tables, state, unit)
+    tell_of_move(tables, state, unit, from_x, from_y=from_y)
 
 
 @kernel_apart
@@ -45,17 +69,20 @@ def slide(tables: Tables, state: State, unit: int) -> None:
     me = state.units[unit]
     seconds = tables.rules[0].seconds
     speed = sliding(state, unit)
-    lost = tables.place[0].friction * seconds
-    way = (speed - lost / 2.0) * seconds if speed > lost else speed * speed / (2.0 * tables.place[0].friction)
+    friction = tables.place[0].friction if me.where == ON_THE_FLOOR else tables.place[0].air_friction
+    lost = friction * seconds
+    way = (speed - lost / 2.0) * seconds if speed > lost else speed * speed / (2.0 * friction)
     share = way / speed
     from_x, from_y = me.x, me.y
     me.x += me.push_x * share
     me.y += me.push_y * share
     wall = stop_at_walls(tables, state, unit, from_x, from_y=from_y) if tables.walls.shape[0] > 0 else -1
+    me.slid += length(me.x - from_x, me.y - from_y)
     if wall >= 0:
         into = speed_into(tables, wall, me.push_x, me.push_y)
         me.push_x = 0.0
         me.push_y = 0.0
+        end_slide(state, unit)
         crash(tables, state, unit, speed=into)
         return
     slid_x, slid_y = me.push_x, me.push_y
@@ -63,8 +90,19 @@ def slide(tables: Tables, state: State, unit: int) -> None:
     me.push_x *= left
     me.push_y *= left
     cross_edges(tables, state, unit, True)
+    if me.push_x == 0.0 and me.push_y == 0.0:
+        end_slide(state, unit)
     if tables.place[0].crash >= 0:
         crash_into_edges(tables, state, unit, slid_x, slid_y=slid_y)
+
+
+@kernel_seldom
+def end_slide(state: State, unit: int) -> None:
+    """Write how far a unit has slid."""
+    me = state.units[unit]
+    entry = write_event(state, unit, SLID, SCRIPT, source=unit, parent=me.slide_entry)
+    record_amount(state, entry, me.slid)
+    me.slid = 0.0
 
 
 @kernel_apart

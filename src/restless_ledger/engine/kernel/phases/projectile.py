@@ -12,6 +12,7 @@ from ..formulas.roll import roll_lines
 from ..hits.effects import carry_out
 from ..places.area import reach_targets
 from ..units.distance import length
+from .straight import fly_off, fly_on, move_straight
 
 
 @kernel_seldom
@@ -37,6 +38,10 @@ def launch(tables: Tables, state: State, unit: int, target: int) -> None:
     shot.ability = me.ability
     shot.part = me.aimed_part
     shot.arrive_at = clock.tick + max(1, ticks)
+    shot.scale = 1.0
+    shot.straight = row.straight
+    if row.straight >= 0:
+        fly_off(tables, state, number, unit)
     clock.shot_at = min(clock.shot_at, shot.arrive_at)
     cause = tables.abilities[me.ability].cause
     shot.parent = write_event(state, target, LAUNCH, cause, source=unit, parent=me.use_entry)
@@ -77,8 +82,11 @@ def arrive_shots(tables: Tables, state: State, unit: int) -> None:
                 first, entry = number, shot.launched
         if first < 0:
             return
-        arrive_shot(tables, state, first)
-        forget_shot(tables, state, first)
+        if state.shots[first].straight < 0:
+            arrive_shot(tables, state, first)
+            forget_shot(tables, state, first)
+        elif fly_on(tables, state, first):
+            forget_shot(tables, state, first)
 
 
 @kernel_apart
@@ -115,6 +123,9 @@ def forget_shot(tables: Tables, state: State, number: int) -> None:
     here.page = there.page
     here.aim_x = there.aim_x
     here.aim_y = there.aim_y
+    here.scale = there.scale
+    if state.struck.shape[0] > 0:
+        move_straight(state, number, last=last)
     for kind in range(tables.kinds.shape[0]):
         state.launched[number, kind].power = state.launched[last, kind].power
         state.launched[number, kind].aim = state.launched[last, kind].aim

@@ -56,7 +56,7 @@ def reach_targets(
         lay_zone(tables, state, row.lays, user, host=user if row.at_user else target, x=x, y=y, parent=parent)
     for place in range(count - 1, -1, -1):
         other = state.picked[place]
-        scale = 1.0 / count if row.split else 1.0
+        scale = (1.0 / count if row.split else 1.0) * (state.shots[shot].scale if shot >= 0 else 1.0)
         if falloff > 0.0 and tables.rules[0].placed:
             away = length(state.units[other].x - x, state.units[other].y - y)
             scale *= 1.0 - falloff * min(1.0, away / row.radius)

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import math
-
-from ...codes import FALL, FALLING, LEDGE, NEVER, OVER_EDGE, PIT, PIT_EDGE
+from ...codes import FALL, JUMPING, LEDGE, NEVER, OVER_EDGE, PIT, PIT_EDGE
 from ...compiler.compiled import kernel, kernel_apart
 from ...layout.layout import State, Tables
 from ..books.booking import record_hurt, whole_ticks
 from ..books.entries import record_amount, write_event
+from .air import come_down, fall_time, lose_ground
 
 
 @kernel_apart
@@ -38,7 +37,7 @@ def stop_at(tables: Tables, state: State, unit: int, edge: int, drop: float, ove
         me.push_x = 0.0
     else:
         me.push_y = 0.0
-    if over and (edge in (LEDGE, PIT_EDGE)) and me.drop == 0.0 and me.doomed == 0:
+    if over and (edge in (LEDGE, PIT_EDGE)) and me.deep == 0.0 and me.doomed == 0:
         go_over(tables, state, unit, edge, drop=drop)
 
 
@@ -48,21 +47,23 @@ def go_over(tables: Tables, state: State, unit: int, edge: int, drop: float) -> 
     me = state.units[unit]
     me.push_x = 0.0
     me.push_y = 0.0
-    me.moves = 0
-    me.waiting = 0
-    me.land_at = NEVER
-    me.choose_at = NEVER
     cause = PIT if edge == PIT_EDGE else FALL
     source = me.pusher if me.pusher >= 0 else unit
     me.fall_entry = write_event(state, unit, OVER_EDGE, cause, source=source, parent=me.push_entry)
     record_amount(state, me.fall_entry, drop)
-    me.where = FALLING
-    state.clock[0].stirred = state.clock[0].tick
+    jumping = me.tossed == JUMPING
+    lose_ground(tables, state, unit)
+    me.deep = drop
     if edge == PIT_EDGE:
+        me.tossed = 0
         me.doomed = 1
+        me.arrive_at = NEVER
         record_hurt(state, unit, source, PIT, entry=me.fall_entry)
         state.clock[0].fallen = 1
-        return
-    me.drop = drop
-    ticks = math.sqrt(2.0 * drop / tables.place[0].gravity) / tables.rules[0].seconds
-    me.arrive_at = state.clock[0].tick + max(1, whole_ticks(tables, state, unit, -1, ticks=ticks))
+    elif jumping:
+        me.drop += drop
+        come_down(tables, state, unit)
+    else:
+        me.drop = drop
+        ticks = fall_time(tables, state, unit, drop) / tables.rules[0].seconds
+        me.arrive_at = state.clock[0].tick + max(1, whole_ticks(tables, state, unit, -1, ticks=ticks))

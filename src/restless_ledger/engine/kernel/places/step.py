@@ -11,7 +11,7 @@ from ..formulas.lines import read_line
 from ..units.distance import length
 from ..units.facing import turn_to
 from ..units.sides import is_kept_from
-from .push import CLOSEST
+from .leap import CLOSEST
 
 
 @kernel_seldom

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ...codes import (
+    ANYWHERE,
     AT_USER_FACT,
     ATTACKER,
     BEST,
@@ -26,6 +27,7 @@ from ..units.distance import NEARLY, distance_between
 from ..units.facing import show_sides
 from ..units.seen import winds_up_now
 from ..units.sides import are_allies
+from .nearest import show_nearest
 from .wall import sees
 
 
@@ -71,32 +73,30 @@ def is_hidden(tables: Tables, state: State, unit: int, candidate: int, ability: 
 def may_target(
     tables: Tables, state: State, unit: int, candidate: int, index: int, ability: int, within: float
 ) -> bool:
-    """Say whether a unit may be the target of a play: there, on the right side, near (below 0: anywhere) and in sight,
-    and as the play's `if` asks."""
+    """Say whether a unit may be the target of a play: there, on the right side, near and in sight (unless it may be
+    `ANYWHERE`), and as the play's `if` asks."""
     you = state.units[candidate]
     play = tables.plays[index]
     on = tables.abilities[ability].targets
     if (you.up == 0) != (on == FALLEN_ALLY) or you.where != ON_THE_FLOOR:
         return False
-    ally = are_allies(state, unit, candidate)
     if on == USER_ONLY:
         if candidate != unit:
             return False
-    elif tables.rules[0].controls and not may_aim_at(state, unit, candidate, on=on):
-        return False
-    elif tables.rules[0].controls and state.units[unit].confused:
-        if candidate == unit:
+    elif tables.rules[0].controls and is_controlled(state, unit, candidate):
+        if not may_aim_at(state, unit, candidate, on=on):
             return False
-    elif on == FOE:
-        if ally:
-            return False
-    elif not ally:
+    elif are_allies(state, unit, candidate) == (on == FOE):
         return False
     if tables.rules[0].placed:
         distance = distance_between(tables, state, unit, candidate)
-        if (within >= 0.0 and distance > within + NEARLY) or distance < tables.abilities[ability].least - NEARLY:
+        if distance > within + NEARLY or distance < tables.abilities[ability].least - NEARLY:
             return False
-        if tables.walls.shape[0] > 0 and within >= 0.0 and is_hidden(tables, state, unit, candidate, ability=ability):
+        if (
+            tables.walls.shape[0] > 0
+            and within != ANYWHERE
+            and is_hidden(tables, state, unit, candidate, ability=ability)
+        ):
             return False
         state.pages[candidate, tables.rules[0].facts + DISTANCE_FACT] = distance
         if tables.rules[0].sided:
@@ -106,11 +106,21 @@ def may_target(
     return play.if_ < 0 or read_line(tables, state, candidate, play.if_) != 0.0
 
 
+@kernel
+def is_controlled(state: State, unit: int, candidate: int) -> bool:
+    """Say whether some buff can have a say in whether a unit aims at another."""
+    me = state.units[unit]
+    return me.confused != 0 or me.taunter >= 0 or state.units[candidate].hidden != 0
+
+
 @kernel_seldom
 def may_aim_at(state: State, unit: int, candidate: int, on: int) -> bool:
-    """Say whether buffs let a unit aim at another: not at a foe that is hidden, and at nobody but who taunts it."""
-    me = state.units[unit]
-    if not are_allies(state, unit, candidate) and state.units[candidate].hidden & HIDES_AIMING:
+    """Say whether buffs let a unit aim at another: not at a foe that is hidden, at nobody but who taunts it, and while
+    it is confused at anybody but itself."""
+    me, ally = state.units[unit], are_allies(state, unit, candidate)
+    if not ally and state.units[candidate].hidden & HIDES_AIMING:
+        return False
+    if candidate == unit if me.confused else ally == (on == FOE):
         return False
     taunted = on == FOE and me.taunter >= 0 and me.taunter != unit and state.units[me.taunter].up != 0
     return not taunted or candidate == me.taunter
@@ -121,6 +131,8 @@ def bring_lines(tables: Tables, state: State, unit: int, candidate: int, index: 
     """Write on a candidate's page what a play's `if` and `pick` may read besides it: whether it winds something up that
     is aimed at the user, and the lines of the user's own."""
     play = tables.plays[index]
+    if play.looks_round:
+        show_nearest(tables, state, unit)
     aims = winds_up_now(state, candidate) and state.units[candidate].target == unit
     state.pages[candidate, tables.rules[0].facts + AT_USER_FACT] = 1.0 if aims else 0.0
     for at in range(play.first_mine, play.last_mine):
@@ -137,7 +149,7 @@ def target_score(tables: Tables, state: State, unit: int, candidate: int, index:
     if at == RANDOM:
         return 0.0
     if at == NEAREST:
-        return distance_between(tables, state, unit, candidate)
+        return state.pages[candidate, tables.rules[0].facts + DISTANCE_FACT] if tables.rules[0].placed else 0.0
     if at == MOST_DANGEROUS:
         return -1.0 * state.units[candidate].dealt
     if at == ATTACKER:

@@ -68,16 +68,32 @@ def next_corner(tables: Tables, state: State, unit: int, x: float, y: float) -> 
 
 
 @kernel_seldom
+def share_before(tables: Tables, wall: int, ax: float, ay: float, bx: float, by: float) -> float:
+    """Return which share of the way from a to b lies before a wall that it crosses."""
+    row = tables.walls[wall]
+    start = turns(row.x, row.y, row.to_x, row.to_y, x=ax, y=ay)
+    end = turns(row.x, row.y, row.to_x, row.to_y, x=bx, y=by)
+    return start / (start - end) if start != end else 0.0
+
+
+@kernel_seldom
+def free_way(tables: Tables, ax: float, ay: float, bx: float, by: float) -> float:
+    """Return which share of the way from a to b lies before all walls: 1 where none is in it."""
+    share = 1.0
+    for wall in range(tables.walls.shape[0]):
+        if crosses(tables, wall, ax, ay, bx=bx, by=by):
+            share = min(share, share_before(tables, wall, ax, ay, bx=bx, by=by))
+    return share
+
+
+@kernel_seldom
 def stop_at_walls(tables: Tables, state: State, unit: int, from_x: float, from_y: float) -> int:
     """Hold a unit that has moved on the near side of the first wall in its way; return that wall, or -1."""
     me = state.units[unit]
     first, share = -1, 1.0
     for wall in range(tables.walls.shape[0]):
         if crosses(tables, wall, from_x, from_y, bx=me.x, by=me.y):
-            row = tables.walls[wall]
-            start = turns(row.x, row.y, row.to_x, row.to_y, x=from_x, y=from_y)
-            end = turns(row.x, row.y, row.to_x, row.to_y, x=me.x, y=me.y)
-            part = start / (start - end) if start != end else 0.0
+            part = share_before(tables, wall, from_x, from_y, bx=me.x, by=me.y)
             if first < 0 or part < share:
                 first, share = wall, part
     if first < 0:

@@ -1,0 +1,75 @@
+"""Effects that move units, lay zones and call company."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import Field
+
+from ..formula import parse
+from .any_effect import AnyEffect
+from .meaning import BuffName, ClassName, OtherLevel, PlaybookName, Stretching, UserFormula, ZoneName
+from .quantities import Count
+from .words import Step
+
+MOST_SUMMONED = 40
+
+
+class PushEffect(AnyEffect):
+    """`{ push = 5 }`, `{ pull = 5 }`, `{ toss = 4 }`: metres per second away from the user, towards it, or straight up,
+    over the target's weight. Who is tossed up can do nothing until it lands, as from a fall.
+    """
+
+    push: UserFormula | None = None
+    """The speed away from the user, in metres per second, for a weight of 1."""
+    pull: UserFormula | None = None
+    """The speed towards the user, in metres per second, for a weight of 1."""
+    toss: UserFormula | None = None
+    """The speed straight up, in metres per second, for a weight of 1."""
+
+
+class StepEffect(AnyEffect):
+    """`{ step = "behind" }`, `{ step = "away", metres = 4 }`: puts its user somewhere else at once, within the arena.
+
+    Beside and behind leave half a metre to the target. What bars dashing bars it too; without a place nothing happens.
+    """
+
+    step: Step
+    """Where it ends: beside or behind the target, in its place, or away from it."""
+    metres: UserFormula = Field(default_factory=lambda: parse("3"))
+    """How far away it goes, in metres, on the user's page."""
+
+
+class LayEffect(AnyEffect):
+    """`{ lay = "oil_fire" }`: a zone where its receiver stands. `{ lift = "oil_fire" }` ends zones of its receiver."""
+
+    lay: ZoneName | None = None
+    """The zone that begins where the receiver stands. It may be down."""
+    lift: ZoneName | None = None
+    """The zones that end: those of this name that the receiver laid, or that follow it."""
+
+
+class SummonEffect(AnyEffect):
+    """`{ summon = "gutter_hound", count = 2, level = "level - 1", lasts = "20 s", most = 4 }`: units come.
+
+    They come on the user's side, where the effect's receiver stands, fresh as at the opening of a fight.
+    """
+
+    summon: ClassName
+    """The class of those who come."""
+    count: UserFormula = Field(default_factory=lambda: parse("1"))
+    """How many come, on the user's page, rounded down."""
+    level: OtherLevel | None = None
+    """Their level, by the level of whoever was there from the beginning and called them. Without it, the same."""
+    playbook: PlaybookName | None = None
+    """Their playbook. Without it, that of their class."""
+    most: Annotated[Count, Field(le=MOST_SUMMONED)] = 4
+    """How many of them there are at most at a time, of all that one unit and those who came with it have called."""
+    lasts: Stretching | None = None
+    """How long they stay. Without it, to the end."""
+    bears: BuffName | None = None
+    """The buff that they come with, given by the user."""
+    strength: UserFormula | None = None
+    """How strong that buff is, on the user's page."""
+    with_giver: bool = False
+    """Whether they leave as the user goes down or leaves."""

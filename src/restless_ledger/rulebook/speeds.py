@@ -1,0 +1,65 @@
+"""Speeds that figures make higher or lower: of dashes, and of falls at their fastest."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any
+
+from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler
+from pydantic_core import core_schema
+
+from .meaning import DashFormula, UserFormula
+from .measures import SPEED_SCHEMA, SpeedField
+from .quantities import Entry
+from .vocabulary import Word
+
+
+class Heading(Word):
+    """Where a dash leads."""
+
+    TARGET = "target"
+    """Towards the target; of who uses it on itself, towards the nearest foe."""
+    AWAY = "away"
+    """Away from there."""
+    FACING = "facing"
+    """Where its user faces."""
+    MOVING = "moving"
+    """The way that its user last walked or slid."""
+
+
+class Paced(Entry):
+    """`{ speed = "55 m/s", times = "0.2 if marked(gliding) else 1" }`: a speed that figures make higher or lower."""
+
+    speed: SpeedField
+    """The speed itself."""
+    times: UserFormula | None = None
+    """What it is multiplied by, on the page of who moves."""
+
+    def __str__(self) -> str:
+        return f"{self.speed:g} m/s"
+
+
+class Dash(Paced):
+    """`{ speed = "9 m/s", times = "1 + wits / 100", to = "facing" }`: how fast a slide begins, and where it leads."""
+
+    times: DashFormula | None = None
+    """What it is multiplied by, on the user's page; speed_now is how fast the user walked or slid on the last tick."""
+    to: Heading = Heading.TARGET
+    """Where it leads: to the target, away from it, where the user faces, or the way that it last moved."""
+
+
+class OrSpeed:
+    """Says of a table with a `speed` that a speed such as "5 m/s" may stand in its place."""
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: GetCoreSchemaHandler) -> core_schema.CoreSchema:
+        return core_schema.no_info_before_validator_function(self._table, handler(source))
+
+    def __get_pydantic_json_schema__(self, schema: core_schema.CoreSchema, handler: GetJsonSchemaHandler) -> dict:
+        return {"anyOf": [dict(SPEED_SCHEMA), handler(schema)]}
+
+    @staticmethod
+    def _table(value: Any) -> Any:
+        return value if isinstance(value, dict | Paced) else {"speed": value}
+
+
+PacedField = Annotated[Paced, OrSpeed()]
+DashField = Annotated[Dash, OrSpeed()]
