@@ -93,6 +93,27 @@ HELD_OF_PLACES = {
         "conformance.test_leaps: out_of_a_zone",
     ],
     "Over a ledge it falls on": ["conformance.test_leaps: over_an_edge_it_falls"],
+    "A play with `later`": ["conformance.test_turns: who_puts_its_turn_off"],
+    "With `grid` everybody stands": [
+        "conformance.test_grid: everybody_stands_in_the_middle",
+        "conformance.test_grid: a_slow_one_gets_there",
+    ],
+    "`counts` says how far it is": [
+        "conformance.test_grid: who_is_in_reach",
+        "conformance.test_grid: steps_are_counted",
+        "conformance.test_grid: an_area_over_corners",
+    ],
+    "With `movement.radius` nobody": [
+        "conformance.test_room: nobody_walks_into_the_room",
+        "conformance.test_room: who_walks_goes_round",
+        "conformance.test_room: a_slide_ends_at_another",
+        "conformance.test_room: those_who_stand_within",
+    ],
+    "Who flies, by `movement.flies`": [
+        "conformance.test_room: over_walls",
+        "conformance.test_room: not_over_edges",
+        "conformance.test_room: it_is_above",
+    ],
     "A step puts its user": [
         "conformance.test_steps: where_a_step_ends",
         "conformance.test_steps: it_ends_within_the_arena",

@@ -72,6 +72,22 @@ class Turns(unittest.TestCase):
         fight = fought('turns = "one_by_one"\nactions = 2', "wolf", "hare", more, change)
         self.assertEqual([who for verb, who in told(fight) if verb == "use"], ["wolf", "wolf", "hare", "hare"])
 
+    def test_who_puts_its_turn_off_comes_last_and_once(self) -> None:
+        patient = '[playbooks.patient]\nplays = [{ later = true }, { use = "hit" }]\n'
+        change = ("growth.might = 30", 'growth.might = 30\nplaybook = "patient"')
+        text = (
+            changed(ROUNDS, ("rounds = true", 'rounds = true\nturns = "one_by_one"'))
+            + changed(BEASTS, change)
+            + patient
+        )
+        units = ('{ class = "wolf", level = 1 }', '{ class = "hare", level = 1 }, { class = "ox", level = 1 }')
+        fight = rl.fight(book_of(text + sides("meet", *units)), "meet")
+        order = [(row["verb"], row["source"]) for row in fight.records() if row["verb"] in ("use", "postpone")]
+        turn = [("postpone", "wolf"), ("use", "hare"), ("use", "ox"), ("use", "wolf")]
+        self.assertEqual(order[:8], turn * 2)
+        alone = rl.fight(book_of(text + sides("meet", units[0], '{ class = "post", level = 1 }')), "meet")
+        self.assertEqual(len([row for row in alone.records() if row["verb"] == "use"]), 4)  # a post has 100
+
     def test_what_was_wound_up_lands_in_its_users_turn(self) -> None:
         fight = fought('turns = "one_by_one"', "wolf", "hare", "", ('cooldown = "1 rounds"', 'windup = "1 rounds"'))
         rows = [(row["verb"], row["source"]) for row in fight.records() if row["tick"] == 1]
@@ -114,6 +130,7 @@ class Wrong(unittest.TestCase):
     def test_what_can_be_wrong(self) -> None:
         for text, said in (
             (changed(TINY, ("[clock]", '[clock]\nturns = "one_by_one"')), "only rounds have turns"),
+            (TINY + "[playbooks.p]\nplays = [{ later = true }]\n", "all choose together"),
             (changed(ROUNDS, ("rounds = true", 'rounds = true\nwalks = "first"')), "all act together"),
             (
                 changed(

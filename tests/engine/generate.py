@@ -256,6 +256,8 @@ mistakes = 0.2
 pace = "speed"
 {self.maybe("crash = {q}crash_speed + 1{q}".format(q=chr(34)))}
 weight = "1 + guard / 10"
+{self.maybe('radius = "0.2 + guard / 90"')}
+{self.maybe('flies = "2 * marked(hexed)"')}
 {self.maybe('air_friction = "2 m/s2"')}
 [falls]
 safe_speed = "4 m/s"

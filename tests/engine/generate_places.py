@@ -95,6 +95,9 @@ class PlaceWriter(DeedWriter):
             + self.maybe(
                 'walls = [{ from = ["5 m", "2 m"], to = ["5 m", "6 m"] }, { from = ["5 m", "6 m"], to = ["8 m", "5 m"] }]\n'
             )
+            + self.maybe(
+                f'grid = "{self.choose((0.5, 1))} m"\ncounts = "{self.choose(("straight", "sides", "corners"))}"\n'
+            )
             + self.maybe('heights = [{ at = ["4 m", "3 m"], size = ["4 m", "4 m"], up = "2 m" }]\n')
             + self.maybe('zones = [{ zone = "mire", at = ["5 m", "4 m"] }]\n')
         )

@@ -1,4 +1,4 @@
-"""What wears: gauges that stay as they are between the fights of a journey."""
+"""What outlasts a fight of a journey, and foes that go by the party's level."""
 
 from __future__ import annotations
 
@@ -47,6 +47,18 @@ side = "us"
         self.assertGreater(kept[0][1], 0.0)
         self.assertEqual(kept[1][0], kept[0][1])
         self.assertEqual(kept[2][0], kept[1][1] / 2)
+
+    def test_foes_go_by_the_level_of_the_party(self) -> None:
+        for party, above, level in ((4, 1, 5), (4, -2, 2), (10, 3, 10), (1, -5, 1)):
+            text = ROAD.replace(
+                '{ class = "ox", level = 1 }', f'{{ class = "post", level = 3, above_party = {above} }}'
+            )
+            text = text.replace('plan = "edges" }', f"level = {party} }}")
+            text = text.replace('stages = ["camp", "river", "gate"]', 'stages = ["gate"]')
+            book = book_of(text)
+            fight = rl.journey(book, "walk", runs=1, seed=1).story(0).fight(0)
+            self.assertEqual([unit.sheet.level for unit in fight.setup.units], [party, level])
+            self.assertEqual(rl.fight(book, "bout").setup.units[1].sheet.level, 3)
 
 
 if __name__ == "__main__":

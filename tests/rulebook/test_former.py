@@ -47,7 +47,6 @@ MORE = (
     ),
     ("effects by a formula", '{ damage = "blow" }', '{ heal = "5 + might" }', "write fill"),
     ("effects by a name that is a stat", '{ damage = "blow" }', '{ heal = "might" }', "write fill"),
-    ("effects by a healing kind", '{ damage = "blow" }', '{ mend = "balm" }', "write heal"),
     ("growth by a formula", "growth.might = 10", 'growth.might = { formula = "level" }', "write the formula itself"),
     ("a place without a unit", "[stats]", "[arenas.a]\nsize = [5, 5]\n[stats]", '"1.8 m"'),
     ("friction without a unit", "[stats]", "[movement]\nfriction = 8\n[stats]", '"9.81 m/s2"'),

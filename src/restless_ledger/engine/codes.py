@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from ..formula import SEEN
 from ..rulebook.pages import FACTS
+from ..rulebook.place import Counting
 from ..rulebook.speeds import Heading
 from ..rulebook.words import (
     After,
@@ -33,8 +34,7 @@ from .verbs import Verb as Verb
 
 PULSE, END_PHASE, ARRIVE, CHOOSE, LAND, MOVE, SETTLE = (phase.code for phase in Phase)
 
-HARM = Verb.HARM.code
-HEAL = Verb.HEAL.code
+HARM, HEAL = Verb.HARM.code, Verb.HEAL.code
 REFILL = Verb.REFILL.code
 COST = Verb.COST.code
 CUT = Verb.CUT.code
@@ -73,7 +73,7 @@ PUT_OFF = Verb.PUT_OFF.code
 LAY, LIFT, ENTER, LEAVE = Verb.LAY.code, Verb.LIFT.code, Verb.ENTER.code, Verb.LEAVE.code
 SUMMON, ARRIVAL, DEPART = Verb.SUMMON.code, Verb.ARRIVAL.code, Verb.DEPART.code
 STRUCK, TOSSED = Verb.STRUCK.code, Verb.TOSSED.code
-JUMPED, SLID = Verb.JUMPED.code, Verb.SLID.code
+JUMPED, SLID, POSTPONE = Verb.JUMPED.code, Verb.SLID.code, Verb.POSTPONE.code
 FIRST_EVENT = USE
 """The verbs from here on book nothing: they say what happened."""
 
@@ -166,7 +166,7 @@ BEST = len(Pick)
 PLAY_USE = Deed.USE.code
 PLAY_WAIT = Deed.WAIT.code
 PLAY_FLEE = Deed.FLEE.code
-PLAY_FETCH = Deed.FETCH.code
+PLAY_FETCH, PLAY_LATER = Deed.FETCH.code, Deed.LATER.code
 BARS_ACTING = 1 << Bar.ACTING.code
 BARS_WALKING = 1 << Bar.WALKING.code
 BARS_DASHING = 1 << Bar.DASHING.code
@@ -232,7 +232,7 @@ USE_EVENTS = sum(1 << word.code for word in (Event.USING, Event.MATE_USING, Even
 ANNOUNCED = sum(1 << word.code for word in (Event.OPENING, Event.ROUND))
 """Sets of events, a bit each."""
 CONE, LINE, RING, CHAIN = (shape.code for shape in (Shape.CONE, Shape.LINE, Shape.RING, Shape.CHAIN))
-SIDE_BY_SIDE = Turns.SIDE_BY_SIDE.code
+SIDE_BY_SIDE, OVER_SIDES = Turns.SIDE_BY_SIDE.code, Counting.SIDES.code
 TO_TARGET, TO_USER, TO_OTHER, TO_MATES, TO_ALLIES, TO_FOES, TO_ALL, TO_GIVER = (word.code for word in Receiver)
 WALL = Edge.WALL.code
 PIT_EDGE = Edge.PIT.code

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
@@ -37,7 +38,7 @@ class Player:
 def with_players(book: Rulebook, encounter: Encounter, side: str, players: Sequence[Player]) -> list[Unit]:
     """Return the units of an encounter of which one side is taken by players; they stand where that side's units
     would, the next ones beside the first."""
-    units = _listed(book, encounter)
+    units = _listed(book, encounter, sum(player.sheet.level for player in players) / len(players))
     index = [each.name for each in encounter.sides].index(side)
     spots = [unit.at for unit in units if unit.side == index]
     others = [unit for unit in units if unit.side != index]
@@ -58,8 +59,8 @@ def roster(book: Rulebook, encounter: Encounter) -> list[Unit]:
     return [*units, *reserves(book, units)]
 
 
-def _listed(book: Rulebook, encounter: Encounter) -> list[Unit]:
-    """Return every unit that an encounter lists."""
+def _listed(book: Rulebook, encounter: Encounter, party: float | None = None) -> list[Unit]:
+    """Return every unit that an encounter lists, against a party of a mean level."""
     sheets: dict[CharacterSpec, Sheet] = {}
     units: list[Unit] = []
     title = next((name for name, entry in book.encounters.items() if entry is encounter), "")
@@ -70,7 +71,9 @@ def _listed(book: Rulebook, encounter: Encounter) -> list[Unit]:
     ]
     names = iter(unit_names(book, encounter))
     for side, group, path in places:
-        spec = replace(spec_of(group, group.level, group.bought), difficulty=encounter.sides[side].difficulty)
+        spec = replace(
+            spec_of(group, _level(book, group, party), group.bought), difficulty=encounter.sides[side].difficulty
+        )
         sheet = sheets[spec] = sheets.get(spec) or build_sheet(book, spec)
         own = habits(book, sheet, group.playbook, group.handling, group.lives)
         for number in range(group.count):
@@ -82,10 +85,19 @@ def _listed(book: Rulebook, encounter: Encounter) -> list[Unit]:
     return units
 
 
+def _level(book: Rulebook, group: UnitGroup, party: float | None) -> int:
+    """Return the level of a group: its own, or one that goes by the party's mean, rounded, within those there are."""
+    if party is None or group.above_party is None:
+        return group.level
+    first, last = book.rulebook.levels
+    return min(last, max(first, math.floor(party + 0.5) + group.above_party))
+
+
 def _spot(book: Rulebook, encounter: Encounter, group: UnitGroup, number: int) -> tuple[float, float] | None:
     """Return where one of a group stands: in a row a metre apart, northwards and then the next row beside it."""
     if encounter.arena is None or group.at is None:
         return None
     width, depth = book.arenas[encounter.arena].size
     rows = max(1, int(depth - group.at[1]) + 1)
-    return min(group.at[0] + number // rows, width), min(group.at[1] + number % rows, depth)
+    spot = min(group.at[0] + number // rows, width), min(group.at[1] + number % rows, depth)
+    return book.arenas[encounter.arena].settled(*spot)

@@ -73,6 +73,7 @@ class Verb(Word):
     TOSSED = "tossed"
     JUMPED = "jumped"
     SLID = "slid"
+    POSTPONE = "postpone"
 
 
 class Note(Word):

@@ -243,6 +243,7 @@ SENTENCES: dict[Verb, str | Callable[[Wording, Any, Words], str]] = {
     Verb.ARRIVAL: "{unit} arrives",
     Verb.TOSSED: "{unit} is tossed up{other} at {amount} m/s",
     Verb.JUMPED: "{unit} jumps {amount} m high",
+    Verb.POSTPONE: "{unit} puts its turn off",
     Verb.SLID: "{unit} has slid {amount} m",
     Verb.STRUCK: "{unit} is stopped by a wall at {amount} m/s",
     Verb.DEPART: "{unit} is gone again",

@@ -165,7 +165,9 @@ class SheetCache:
             return self.shapes[shape]
         like, states = self.shapes[shape]
         at = like.names.sides.index(side)
-        called = any(unit.root >= 0 for unit in like.units)  # whose levels go by those of the party
+        groups = (group for entry in self.book.encounters[encounter].sides for group in entry.units)
+        called = any(unit.root >= 0 for unit in like.units) or any(group.above_party is not None for group in groups)
+        # levels of others that go by those of the party
         if called or any(not one.member.playbook and not self.book.classes[one.member.who].playbook for one in party):
             return set_up(self.book, encounter, side, players), []  # what they do by themselves goes by their stats
         taken = iter(sheets)

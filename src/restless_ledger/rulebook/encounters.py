@@ -25,6 +25,9 @@ class UnitGroup(Character):
 
     level: Level
     """The level of every unit of this group."""
+    above_party: Annotated[int, Field(ge=-1000, le=1000)] | None = None
+    """Against a party on a journey, in place of its level: how many levels above the party's mean, below with a
+    minus."""
     count: int = Field(1, ge=1, le=MOST_UNITS)
     """How many units there are."""
     at: Point | None = None

@@ -25,11 +25,7 @@ KEYS = {
 WORDS = {("to", "self"): 'write "user"', ("to", "source"): 'write "other"'}
 """By a key and a word that could stand there: the remedy."""
 
-TABLES = {
-    "mend": 'write heal = "…" with the healing kind',
-    "formula": 'write the formula itself, as text: "12 + 0.8 * level"',
-    "heal": "write fill",
-}
+TABLES = {"formula": 'write the formula itself, as text: "12 + 0.8 * level"', "heal": "write fill"}
 """By the telling key of a table that is no longer read: the remedy."""
 
 FILLED = "heal names a healing kind; to fill a gauge by a formula, write fill"

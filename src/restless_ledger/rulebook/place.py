@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Annotated, Any, Literal
 
 from pydantic import BeforeValidator, Field
@@ -13,7 +14,20 @@ from .meaning import CrashFormula, FallFormula, Stretching, SupplyName, UserForm
 from .measures import AccelerationField, DragField, LengthField, SpeedField
 from .quantities import Entry, Label
 from .speeds import Paced, PacedField
+from .vocabulary import Word
 from .words import Edge
+
+
+class Counting(Word):
+    """How distances are counted."""
+
+    STRAIGHT = "straight"
+    """As the crow flies."""
+    SIDES = "sides"
+    """From cell to cell over sides: east or west, and then north or south."""
+    CORNERS = "corners"
+    """From cell to cell over sides and corners."""
+
 
 SIDES = ("north", "south", "east", "west")
 LONGEST = 10_000.0
@@ -32,6 +46,12 @@ class Movement(Entry):
     """How fast a character walks, in metres per second, on its own page."""
     weight: UserFormula = Field(default_factory=lambda: parse("1"))
     """What the speed of a push is divided by, on the page of the unit that is pushed."""
+    radius: UserFormula | None = None
+    """How much room it takes, in metres, on its own page: nobody walks or slides into the room of another. Without it,
+    all pass one another."""
+    flies: UserFormula | None = None
+    """How many metres above the ground it flies, on its own page. Who flies is not stopped by walls, and does not fall
+    at open edges. Without it, nobody flies."""
     friction: AccelerationField = 8.0
     """How fast a slide gets slower."""
     air_friction: DragField = 0.0
@@ -154,6 +174,10 @@ class Arena(Entry):
     """The name that people read."""
     size: Annotated[list[LengthField], Field(min_length=2, max_length=2)]
     """How far it goes east and north."""
+    grid: Annotated[LengthField, Field(gt=0)] | None = None
+    """How wide its cells are. Everybody stands in the middle of a cell. Without it, one may stand anywhere."""
+    counts: Counting = Counting.STRAIGHT
+    """How distances are counted here: straight, over sides of cells, or over sides and corners."""
     edges: dict[Literal["north", "south", "east", "west"], AnyEdge] = Field(default_factory=dict)
     """What is at its edges: a wall, a pit, an exit, or a ledge of some depth."""
     supplies: list[Spot] = Field(default_factory=list)
@@ -173,6 +197,15 @@ class Arena(Entry):
     def has_exit(self) -> bool:
         """Whether units can leave the fight here."""
         return Edge.EXIT in self.edges.values()
+
+    def settled(self, x: float, y: float) -> tuple[float, float]:
+        """Return where somebody stands who comes to a point: with a grid in the middle of the cell there."""
+        return self._middle(x, self.size[0]), self._middle(y, self.size[1])
+
+    def _middle(self, at: float, size: float) -> float:
+        if self.grid is None:
+            return at
+        return (min(math.floor(at / self.grid), max(1, round(size / self.grid)) - 1) + 0.5) * self.grid
 
     def holds(self, point: list[float]) -> bool:
         """Say whether a point lies within."""

@@ -47,6 +47,8 @@ class Play(Entry):
     """Whether it leaves the fight: by the nearest exit, or at once where there is no place."""
     fetch: SupplyName | None = None
     """The supply that it goes for."""
+    later: bool = False
+    """Whether it puts its turn off to the end of the round, once a round; where turns follow on each other."""
     pick: Pick | Best = Pick.RANDOM
     """Whom it goes for, of several: a word, or the one of whom a formula is least or most."""
     part: PartName | None = None
@@ -67,7 +69,7 @@ class Play(Entry):
 
     @property
     def deed(self) -> Deed:
-        """What it does: the one of the four that is written."""
+        """What it does: the one of them that is written."""
         return next(word for word in Deed if getattr(self, word))
 
 

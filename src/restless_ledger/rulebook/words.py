@@ -256,6 +256,7 @@ class Deed(Word):
     WAIT = "wait"
     FLEE = "flee"
     FETCH = "fetch"
+    LATER = "later"
 
 
 class Rounding(Word):

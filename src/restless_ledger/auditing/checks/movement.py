@@ -275,3 +275,14 @@ def boundless_reach(case: AuditContext) -> Iterator[Fault]:
                 ("abilities", name),
                 f"{name} has no reach, so it reaches everybody in the widest place; {sorted(bounded)[0]} has one",
             )
+
+
+@check
+def empty_jump(case: AuditContext) -> Iterator[Fault]:
+    for name, ability in case.book.abilities.items():
+        users = case.learners[name]
+        if ability.jumps and users and not any(case.book.classes[who].jumps for who in users):
+            classes = listed(sorted(users))
+            yield Fault(
+                ("abilities", name, "jumps"), f"{classes}, who can use {name}, can't jump: it does not lift them"
+            )

@@ -19,13 +19,14 @@ from .phases.answer import answer
 from .phases.company import come_and_go
 from .phases.fall import arrive
 from .phases.initiative import list_turn, next_tick
-from .phases.move import drift, move
+from .phases.move import move
 from .phases.objective import hold_objective, reach_checkpoint
 from .phases.opening import draw_openings, draw_variation
 from .phases.projectile import arrive_shots, schedule_next_shot
 from .phases.pulse import pulse
 from .phases.respawn import return_due
 from .phases.settle import settle
+from .phases.slide import drift
 from .phases.supply import lay_out, take
 from .phases.tend import tend_zones
 from .phases.turns import play_due, play_turns

@@ -15,7 +15,8 @@ from ..codes import BANDS, FACTORS, MORE_ROWS, PURPOSES
 from .effect_layout import EVENT, FRAME, HIT, LATER, LAUNCHED, SHOT, ZONE_STATE
 from .fields import FLOAT, WHOLE
 from .memory import Block
-from .state_layout import ACTION_TOTALS, BUFF_TOTALS, ENTRY, HIT_TOTALS, MEETING, OPENED, PATH, REQUEST, RUN, UP_TOTALS
+from .request_layout import REQUEST, RUN
+from .state_layout import ACTION_TOTALS, BUFF_TOTALS, ENTRY, HIT_TOTALS, MEETING, OPENED, PATH, UP_TOTALS
 from .table_layout import Tables as Tables
 
 

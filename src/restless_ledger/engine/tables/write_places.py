@@ -21,8 +21,13 @@ def place_row(book: Rulebook, columns: Columns, encounter: Encounter | None, way
     falls, clock = book.falls, book.clock
     needed = arena is not None or encounter is None  # a fight without a place reads none of these lines
     values: dict[str, float] = {
-        **dict.fromkeys(("pace", "weight", "damage", "crash"), -1),
-        **columns.of(PLACE, ("movement",), book.movement, without=() if needed else ("pace", "weight", "crash")),
+        **dict.fromkeys(("pace", "weight", "damage", "crash", "radius", "flies"), -1),
+        **columns.of(
+            PLACE,
+            ("movement",),
+            book.movement,
+            without=() if needed else ("pace", "weight", "crash", "radius", "flies"),
+        ),
         **columns.of(PLACE, ("falls",), falls, without=("terminal",) if needed else ("terminal", "damage")),
         "terminal": falls.terminal.speed,
         "terminal_times": columns.lines.add(("falls", "terminal", "times"), falls.terminal.times if needed else None),
@@ -33,6 +38,7 @@ def place_row(book: Rulebook, columns: Columns, encounter: Encounter | None, way
     }
     if arena:
         values |= {"width": arena.size[0], "depth": arena.size[1], "in_order": int(arena.checkpoints_in_order)}
+        values |= {"grid": arena.grid or 0.0, "counts": arena.counts.code}
         for side, edge in arena.edges.items():
             values[side] = LEDGE if isinstance(edge, Ledge) else edge.code
             values[f"{side}_drop"] = edge.ledge if isinstance(edge, Ledge) else 0.0
@@ -111,8 +117,8 @@ def supply_rows(book: Rulebook, effects: EffectWriter, arena: Arena | None) -> t
         plain = effects.columns.of(SUPPLIES, ("supplies", name), supply)
         rows.append(row(SUPPLIES, **plain, first_effect=first, last_effect=last))
     spots = [
-        row(SPOTS, x=spot.at[0], y=spot.at[1], supply=names.index(spot.supply))
-        for spot in (arena.supplies if arena else ())
+        row(SPOTS, x=at[0], y=at[1], supply=names.index(spot.supply))
+        for spot, at in ([(spot, arena.settled(*spot.at)) for spot in arena.supplies] if arena else ())
     ]
     return names, rows, spots
 
@@ -143,10 +149,10 @@ def zone_rows(effects: EffectWriter, arena: Arena | None, first_cause: int) -> d
 def ground_rows(arena: Arena | None) -> dict[str, list]:
     """Return the rows of checkpoints, walls and raised ground, by the names of the tables."""
     walls = [(*wall.from_, *wall.to) for wall in (arena.walls if arena else ())]
-    points = [
-        (*each.at, each.radius, *(each.returns_at or each.at), int(each.once))
-        for each in (arena.checkpoints if arena else ())
-    ]
+    points = []
+    for each in arena.checkpoints if arena else ():
+        back = arena.settled(*(each.returns_at or each.at)) if arena else each.at
+        points.append((*each.at, each.radius, *back, int(each.once)))
     return {
         "checkpoints": points,
         "walls": walls,

@@ -6,7 +6,7 @@ from ..pages import character_page
 from ..playbooks import Play, Playbook
 from ..problems import Report
 from ..rulebook import Rulebook
-from ..words import Deed
+from ..words import Deed, Turns
 
 
 def check(book: Rulebook, report: Report) -> None:
@@ -19,11 +19,13 @@ def check(book: Rulebook, report: Report) -> None:
             if len(what) != 1:
                 report.add(
                     here,
-                    "a play does exactly one of use, wait, flee and fetch",
+                    "a play does exactly one of use, wait, flee, fetch and later",
                     ", ".join(what) or "none",
                     "write one of them",
                 )
             _check_lines(book, report, here, play)
+            if play.later and book.clock.turns is Turns.TOGETHER:
+                report.add((*here, "later"), "all choose together", "", 'write clock.turns = "one_by_one"')
             if play.use in book.abilities and book.abilities[play.use].passive:
                 report.add((*here, "use"), "a passive ability is never used", play.use, "remove this play")
 

@@ -29,9 +29,9 @@ from ..books.effect_stack import push_like
 from ..books.entries import keep_page, note_chance, write_event
 from ..books.events import is_so
 from ..formulas.draw import draw
+from ..formulas.heights import show_sides
 from ..formulas.lines import read_line
 from ..units.distance import distance_between
-from ..units.facing import show_sides
 from ..units.sides import are_allies
 
 

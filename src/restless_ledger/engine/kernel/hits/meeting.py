@@ -20,10 +20,11 @@ from ...codes import (
 from ...compiler.compiled import kernel, kernel_apart
 from ...layout.layout import State, Tables
 from ..formulas.evaluate import evaluate
+from ..formulas.heights import above
 from ..formulas.lines import read_line, read_share, report_fault
 from ..formulas.roll import roll_lines
 from ..units.distance import distance_between
-from ..units.facing import above, behind
+from ..units.facing import behind
 
 
 @kernel

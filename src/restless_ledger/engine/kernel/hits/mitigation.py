@@ -11,8 +11,8 @@ from ..books.entries import keep_page, note_chance, record_amount, write_event
 from ..buffs.ends import use_up
 from ..buffs.reaction import is_so_of_other
 from ..formulas.draw import draw
+from ..formulas.heights import show_sides
 from ..formulas.lines import read_line, read_share
-from ..units.facing import show_sides
 from ..units.sides import are_allies
 from .down import go_down_at_once
 from .shields import book_harm

@@ -11,8 +11,10 @@ from ...codes import (
     NEVER,
     PLAY_FETCH,
     PLAY_FLEE,
+    PLAY_LATER,
     PLAY_USE,
     PLAY_WAIT,
+    POSTPONE,
     SCRIPT,
     SLIP,
     TOO_MANY_ACTIONS,
@@ -273,6 +275,12 @@ def do_something_else(tables: Tables, state: State, unit: int, index: int) -> bo
         me.flees = 1
         me.waiting = 0
         me.choose_at = NEVER
+        return True
+    if play.what == PLAY_LATER and me.postponed <= state.clock[0].tick:
+        me.postponed = state.clock[0].tick + 1
+        me.waiting = 0
+        me.choose_at = state.clock[0].tick
+        write_event(state, unit, POSTPONE, SCRIPT, source=unit, parent=-1)
         return True
     if play.what == PLAY_FETCH and tables.rules[0].placed:
         me.fetch = nearest_spot(tables, state, unit, play.supply)

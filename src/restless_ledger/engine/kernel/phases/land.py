@@ -11,7 +11,7 @@ from ..hits.effects import carry_out, carry_out_list, may_go_down_meanwhile
 from ..places.area import reach_targets
 from ..places.leap import leap, leap_afterwards
 from ..places.targeting import is_hidden
-from ..units.distance import NEARLY, distance_between, length
+from ..units.distance import NEARLY, distance_between, metres
 from ..units.facing import turn_to
 from .projectile import launch
 
@@ -72,7 +72,7 @@ def can_still_reach(tables: Tables, state: State, unit: int, target: int) -> boo
     you = state.units[target]
     if row.at_place and tables.rules[0].placed:
         me = state.units[unit]
-        return length(me.aim_x - me.x, me.aim_y - me.y) <= row.reach + NEARLY
+        return metres(tables, me.aim_x - me.x, me.aim_y - me.y) <= row.reach + NEARLY
     if (you.up == 0) != (row.targets == FALLEN_ALLY) or you.where != ON_THE_FLOOR:
         return False
     if tables.walls.shape[0] > 0 and is_hidden(tables, state, unit, target, ability=state.units[unit].ability):

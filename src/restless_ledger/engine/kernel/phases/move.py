@@ -4,20 +4,22 @@ from __future__ import annotations
 
 import math
 
-from ...codes import BARS_WALKING, ENDS_ON_MOVING, EXIT, FEET_AWAY, FLED, JUMPING, NEVER, ON_THE_FLOOR, SCRIPT, SLID
+from ...codes import BARS_WALKING, EXIT, FEET_AWAY, FLED, NEVER, ON_THE_FLOOR, SCRIPT
 from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
-from ..books.entries import record_amount, write_event, write_step
-from ..buffs.ends import end_on
+from ..books.entries import write_event
+from ..formulas.heights import is_flying
 from ..formulas.lines import read_line
 from ..places.edge import cross_edges
+from ..places.grid import enter_cell, leave_cell
 from ..places.nearest import nearest_foe
 from ..places.push import sliding
-from ..places.wall import is_clear, next_corner, speed_into, stop_at_walls
+from ..places.room import free_step, is_free_at, way_round
+from ..places.wall import is_clear, next_corner, stop_at_walls
 from ..units.company import go_away
-from ..units.distance import NEARLY, distance_between, length
+from ..units.distance import NEARLY, distance_between, length, metres
 from ..units.sides import are_allies, is_kept_from
-from .crash import crash, crash_into_edges
+from .slide import slide, tell_of_move
 
 
 @kernel_apart
@@ -35,74 +37,6 @@ def move(tables: Tables, state: State, unit: int) -> None:
         walk(tables, state, unit)
     if me.moves:
         tell_of_move(tables, state, unit, from_x, from_y=from_y)
-
-
-@kernel_apart
-def tell_of_move(tables: Tables, state: State, unit: int, from_x: float, from_y: float) -> None:
-    """Let follow what comes of having walked or slid."""
-    me = state.units[unit]
-    state.clock[0].stirred = state.clock[0].tick
-    if tables.place[0].ways:
-        me.went_x = me.x - from_x
-        me.went_y = me.y - from_y
-        me.went_at = state.clock[0].tick
-    end_on(tables, state, unit, ENDS_ON_MOVING, parent=-1)
-    if state.run[0].recording:
-        write_step(state, unit)
-
-
-@kernel_seldom
-def drift(tables: Tables, state: State, unit: int) -> None:
-    """Let who jumps slide on in the air."""
-    me = state.units[unit]
-    if me.tossed != JUMPING or sliding(state, unit) == 0.0:
-        return
-    from_x, from_y = me.x, me.y
-    me.moves = 1
-    slide(tables, state, unit)
-    tell_of_move(tables, state, unit, from_x, from_y=from_y)
-
-
-@kernel_apart
-def slide(tables: Tables, state: State, unit: int) -> None:
-    """Slide for one tick, and lose speed to friction: in all v² / (2 · friction) metres."""
-    me = state.units[unit]
-    seconds = tables.rules[0].seconds
-    speed = sliding(state, unit)
-    friction = tables.place[0].friction if me.where == ON_THE_FLOOR else tables.place[0].air_friction
-    lost = friction * seconds
-    way = (speed - lost / 2.0) * seconds if speed > lost else speed * speed / (2.0 * friction)
-    share = way / speed
-    from_x, from_y = me.x, me.y
-    me.x += me.push_x * share
-    me.y += me.push_y * share
-    wall = stop_at_walls(tables, state, unit, from_x, from_y=from_y) if tables.walls.shape[0] > 0 else -1
-    me.slid += length(me.x - from_x, me.y - from_y)
-    if wall >= 0:
-        into = speed_into(tables, wall, me.push_x, me.push_y)
-        me.push_x = 0.0
-        me.push_y = 0.0
-        end_slide(state, unit)
-        crash(tables, state, unit, speed=into)
-        return
-    slid_x, slid_y = me.push_x, me.push_y
-    left = max(0.0, 1.0 - lost / speed)
-    me.push_x *= left
-    me.push_y *= left
-    cross_edges(tables, state, unit, True)
-    if me.push_x == 0.0 and me.push_y == 0.0:
-        end_slide(state, unit)
-    if tables.place[0].crash >= 0:
-        crash_into_edges(tables, state, unit, slid_x, slid_y=slid_y)
-
-
-@kernel_seldom
-def end_slide(state: State, unit: int) -> None:
-    """Write how far a unit has slid."""
-    me = state.units[unit]
-    entry = write_event(state, unit, SLID, SCRIPT, source=unit, parent=me.slide_entry)
-    record_amount(state, entry, me.slid)
-    me.slid = 0.0
 
 
 @kernel_apart
@@ -164,7 +98,7 @@ def step_of(tables: Tables, state: State, unit: int) -> float:
 @kernel
 def go_to(tables: Tables, state: State, unit: int, x: float, y: float, near: float) -> None:
     """Step towards a point round all walls, until it is seen and as near as the unit wants to be."""
-    if tables.walls.shape[0] == 0:
+    if tables.walls.shape[0] == 0 or is_flying(tables, state, unit):
         step_towards(tables, state, unit, x, y=y, near=near)
     else:
         go_round(tables, state, unit, x, y=y, near=near)
@@ -193,20 +127,51 @@ def go_round(tables: Tables, state: State, unit: int, x: float, y: float, near: 
 def step_by(tables: Tables, state: State, unit: int, x: float, y: float, near: float, most: float) -> None:
     """Step towards a point, at most so far, until it is as near as it should be."""
     me = state.units[unit]
-    distance = length(x - me.x, y - me.y)
-    step = min(most, distance - near)
-    if step <= NEARLY:
-        return
     from_x, from_y = me.x, me.y
-    me.face_x = (x - me.x) / distance
-    me.face_y = (y - me.y) / distance
-    me.x += step * (x - me.x) / distance
-    me.y += step * (y - me.y) / distance
-    if tables.walls.shape[0] > 0:
-        stop_at_walls(tables, state, unit, from_x, from_y=from_y)
-    cross_edges(tables, state, unit, tables.units[unit].heedless != 0)
+    if tables.place[0].grid > 0.0:
+        near = 0.0 if metres(tables, x - me.x, y - me.y) > near + NEARLY else math.inf
+        leave_cell(state, unit)
+    distance = metres(tables, x - me.x, y - me.y)
+    step = min(most, distance - near)
+    if step > NEARLY:
+        take_step(tables, state, unit, x, y=y, step=step, distance=distance)
+    if tables.place[0].grid > 0.0:
+        enter_cell(tables, state, unit, keeps=True)
+        me.moves |= step > NEARLY
     if me.x != from_x or me.y != from_y:
         me.moves = 1
+
+
+@kernel
+def take_step(tables: Tables, state: State, unit: int, x: float, y: float, step: float, distance: float) -> None:
+    """Step so far towards a point at a distance, as walls, edges and others let one."""
+    me = state.units[unit]
+    from_x, from_y = me.x, me.y
+    far = distance if tables.place[0].counts == 0 else length(x - me.x, y - me.y)
+    me.face_x = (x - me.x) / far
+    me.face_y = (y - me.y) / far
+    if tables.place[0].radius >= 0:
+        make_way(tables, state, unit, x, y=y, step=step * far / distance)
+    else:
+        me.x += step * (x - me.x) / distance
+        me.y += step * (y - me.y) / distance
+    if tables.walls.shape[0] > 0 and not is_flying(tables, state, unit):
+        stop_at_walls(tables, state, unit, from_x, from_y=from_y)
+    cross_edges(tables, state, unit, tables.units[unit].heedless != 0)
+
+
+@kernel_seldom
+def make_way(tables: Tables, state: State, unit: int, x: float, y: float, step: float) -> None:
+    """Step towards a point as far as the room of others lets one, and round them if they are in the way."""
+    me = state.units[unit]
+    angle = way_round(tables, state, unit, x, y=y, step=step)
+    east, north = me.face_x, me.face_y
+    me.face_x = east * math.cos(angle) - north * math.sin(angle)
+    me.face_y = east * math.sin(angle) + north * math.cos(angle)
+    free = free_step(tables, state, unit, me.face_x, north=me.face_y, step=step)
+    to_x, to_y = me.x + free * me.face_x, me.y + free * me.face_y
+    if is_free_at(tables, state, unit, to_x, y=to_y):
+        me.x, me.y = to_x, to_y
 
 
 @kernel_apart

@@ -8,7 +8,7 @@ from ...codes import CHECKPOINT, ON_THE_FLOOR, SCRIPT
 from ...compiler.compiled import kernel_apart
 from ...layout.layout import State, Tables
 from ..books.entries import record_amount, write_event
-from ..units.distance import length
+from ..units.distance import metres
 
 
 @kernel_apart
@@ -23,7 +23,7 @@ def reach_checkpoint(tables: Tables, state: State, unit: int) -> None:
     best, nearest = np.inf, -1
     for point in range(tables.checkpoints.shape[0]):
         row = tables.checkpoints[point]
-        distance = length(row.x - me.x, row.y - me.y)
+        distance = metres(tables, row.x - me.x, row.y - me.y)
         again = point != me.checkpoint and row.once != 0 and me.passed & (1 << point)
         back = tables.place[0].in_order != 0 and point < me.checkpoint
         if distance >= row.radius or again or back:
@@ -48,7 +48,7 @@ def hold_objective(tables: Tables, state: State) -> None:
     several = False
     for unit in range(state.units.shape[0]):
         me = state.units[unit]
-        near = length(me.x - place.goal_x, me.y - place.goal_y) <= place.goal_radius
+        near = metres(tables, me.x - place.goal_x, me.y - place.goal_y) <= place.goal_radius
         if me.up and me.where == ON_THE_FLOOR and near:
             side = tables.units[unit].side
             several = several or (clock.holder >= 0 and clock.holder != side)

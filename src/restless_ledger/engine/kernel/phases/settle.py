@@ -8,7 +8,7 @@ from ...layout.layout import State, Tables
 from ..formulas.draw import draw_tie
 from ..hits.down import go_down, is_finished
 from ..hits.effects import carry_out
-from ..units.distance import NEARLY, length
+from ..units.distance import NEARLY, metres
 from .company import is_coming
 from .initiative import initiative_of
 
@@ -125,7 +125,7 @@ def is_won(tables: Tables, state: State, index: int) -> bool:
             return False
     for at in range(row.first_there, row.last_there):
         unit = state.units[tables.asked_for[at]]
-        far = length(unit.x - row.x, unit.y - row.y)
+        far = metres(tables, unit.x - row.x, unit.y - row.y)
         if not unit.up or unit.where != ON_THE_FLOOR or far > row.radius + NEARLY:
             return False
     return True

@@ -12,7 +12,7 @@ from ..books.effect_stack import push_frame
 from ..books.entries import record_amount, write_event
 from ..formulas.lines import read_line
 from ..hits.effects import carry_out
-from ..units.distance import length
+from ..units.distance import metres
 
 TAKING_RADIUS = 0.6
 """Metres from which a supply, or a checkpoint, is reached."""
@@ -44,7 +44,7 @@ def nearest_spot(tables: Tables, state: State, unit: int, supply: int) -> int:
     best, nearest = np.inf, -1
     for spot in range(state.spots.shape[0]):
         if state.spots[spot].there and tables.spots[spot].supply == supply:
-            distance = length(tables.spots[spot].x - me.x, tables.spots[spot].y - me.y)
+            distance = metres(tables, tables.spots[spot].x - me.x, tables.spots[spot].y - me.y)
             if distance < best:
                 best, nearest = distance, spot
     return nearest
@@ -57,7 +57,7 @@ def take(tables: Tables, state: State, unit: int) -> None:
     clock = state.clock[0]
     for spot in range(state.spots.shape[0]):
         row = state.spots[spot]
-        distance = length(tables.spots[spot].x - me.x, tables.spots[spot].y - me.y)
+        distance = metres(tables, tables.spots[spot].x - me.x, tables.spots[spot].y - me.y)
         if not row.there or me.where != ON_THE_FLOOR or distance > TAKING_RADIUS:
             continue
         supply = tables.supplies[tables.spots[spot].supply]

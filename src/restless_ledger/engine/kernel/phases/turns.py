@@ -60,7 +60,12 @@ def play_turns(tables: Tables, state: State) -> None:
     while first < clock.listed:
         looks = False
         if chooses:
+            before = state.units[state.turn[first]].postponed
             play_choose(tables, state, first, first + step)
+            if not together and state.units[state.turn[first]].postponed != before:
+                put_last(state, first)
+                passes, chooses = 0, together
+                continue
             looks = not together and tables.rules[0].walks_first and walks_now(tables, state, state.turn[first])
         if first == 0 and passes == 0:
             play_due(tables, state)
@@ -72,6 +77,15 @@ def play_turns(tables: Tables, state: State) -> None:
             first, passes, chooses = first + step, 0, together
         else:
             chooses = True
+
+
+@kernel_seldom
+def put_last(state: State, first: int) -> None:
+    """Let the turn of one at a place come after those of all others."""
+    unit = state.turn[first]
+    for at in range(first, state.clock[0].listed - 1):
+        state.turn[at] = state.turn[at + 1]
+    state.turn[state.clock[0].listed - 1] = unit
 
 
 @kernel

@@ -11,7 +11,7 @@ from ..books.effect_stack import push_frame
 from ..books.entries import write_event
 from ..formulas.draw import draw, draw_tie
 from ..formulas.lines import read_line
-from ..units.distance import NEARLY, length
+from ..units.distance import NEARLY, length, metres
 from ..units.sides import is_taken
 from .wall import is_clear
 from .zone import lay_zone
@@ -58,7 +58,7 @@ def reach_targets(
         other = state.picked[place]
         scale = (1.0 / count if row.split else 1.0) * (state.shots[shot].scale if shot >= 0 else 1.0)
         if falloff > 0.0 and tables.rules[0].placed:
-            away = length(state.units[other].x - x, state.units[other].y - y)
+            away = metres(tables, state.units[other].x - x, state.units[other].y - y)
             scale *= 1.0 - falloff * min(1.0, away / row.radius)
         for _ in range(place):
             scale *= each
@@ -115,7 +115,7 @@ def next_in_area(
                 else:
                     place -= 1
             else:
-                distance = length(you.x - middle_x, you.y - middle_y)
+                distance = metres(tables, you.x - middle_x, you.y - middle_y)
                 tied = nearest >= 0 and distance == best
                 closer = distance < best or (tied and draw_tie(state, other) > draw_tie(state, nearest))
                 hidden = (

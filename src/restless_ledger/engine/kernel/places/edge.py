@@ -7,6 +7,7 @@ from ...compiler.compiled import kernel, kernel_apart
 from ...layout.layout import State, Tables
 from ..books.booking import record_hurt, whole_ticks
 from ..books.entries import record_amount, write_event
+from ..formulas.heights import is_flying
 from .air import come_down, fall_time, lose_ground
 
 
@@ -37,7 +38,8 @@ def stop_at(tables: Tables, state: State, unit: int, edge: int, drop: float, ove
         me.push_x = 0.0
     else:
         me.push_y = 0.0
-    if over and (edge in (LEDGE, PIT_EDGE)) and me.deep == 0.0 and me.doomed == 0:
+    open_edge = edge in (LEDGE, PIT_EDGE) and me.deep == 0.0 and me.doomed == 0
+    if over and open_edge and not is_flying(tables, state, unit):
         go_over(tables, state, unit, edge, drop=drop)
 
 

@@ -16,10 +16,12 @@ from ...codes import (
 from ...compiler.compiled import kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.entries import record_amount, write_event, write_step
+from ..formulas.heights import is_flying
 from ..formulas.lines import read_line, report_fault
 from ..units.distance import distance_between, length
 from ..units.sides import is_kept_from
 from .air import jump
+from .grid import enter_cell
 from .nearest import nearest_foe
 from .push import set_moving
 from .wall import stop_at_walls
@@ -91,8 +93,10 @@ def lunge(tables: Tables, state: State, unit: int, ability: int, goal: int) -> N
         return
     me.x += step * (you.x - me.x) / distance
     me.y += step * (you.y - me.y) / distance
-    if tables.walls.shape[0] > 0:
+    if tables.walls.shape[0] > 0 and not is_flying(tables, state, unit):
         stop_at_walls(tables, state, unit, me.back_x, from_y=me.back_y)
+    if tables.place[0].grid > 0.0:
+        enter_cell(tables, state, unit, keeps=False)
     tell_of_leap(tables, state, unit, me.back_x, from_y=me.back_y)
 
 

@@ -8,7 +8,7 @@ from ...codes import DISTANCE_FACT, ON_THE_FLOOR
 from ...compiler.compiled import kernel_apart
 from ...layout.layout import State, Tables
 from ..formulas.draw import draw_tie
-from ..units.distance import distance_between
+from ..units.distance import counted, distance_between
 from ..units.sides import are_allies
 
 
@@ -21,6 +21,8 @@ def nearest_foe(tables: Tables, state: State, unit: int) -> int:
         foe = state.units[other]
         if foe.up and foe.where == ON_THE_FLOOR and not are_allies(state, other, unit):
             square = (foe.x - me.x) * (foe.x - me.x) + (foe.y - me.y) * (foe.y - me.y)
+            if tables.place[0].counts:
+                square = counted(tables, foe.x - me.x, foe.y - me.y)
             tied = nearest >= 0 and square == best
             if square < best or (tied and draw_tie(state, other) > draw_tie(state, nearest)):
                 best, nearest = square, other

@@ -11,6 +11,7 @@ from ..formulas.lines import read_line
 from ..units.distance import length
 from ..units.facing import turn_to
 from ..units.sides import is_kept_from
+from .grid import enter_cell
 from .leap import CLOSEST
 
 
@@ -52,6 +53,8 @@ def put(tables: Tables, state: State, unit: int, x: float, y: float) -> None:
     me = state.units[unit]
     me.x = min(max(x, 0.0), tables.place[0].width)
     me.y = min(max(y, 0.0), tables.place[0].depth)
+    if tables.place[0].grid > 0.0:
+        enter_cell(tables, state, unit, keeps=False)
     me.push_x = 0.0
     me.push_y = 0.0
     state.clock[0].stirred = state.clock[0].tick

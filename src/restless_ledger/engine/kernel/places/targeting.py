@@ -22,9 +22,9 @@ from ...codes import (
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
 from ..formulas.draw import draw_at
+from ..formulas.heights import show_sides
 from ..formulas.lines import read_line
 from ..units.distance import NEARLY, distance_between
-from ..units.facing import show_sides
 from ..units.seen import winds_up_now
 from ..units.sides import are_allies
 from .nearest import show_nearest

@@ -8,7 +8,7 @@ from ...layout.layout import State, Tables
 from ..books.booking import stretched
 from ..books.entries import record_amount, record_place, write_event
 from ..formulas.lines import report_fault
-from ..units.distance import NEARLY, length
+from ..units.distance import NEARLY, metres
 from ..units.sides import is_taken
 
 
@@ -111,7 +111,7 @@ def is_within(tables: Tables, state: State, number: int, x: float, y: float) -> 
     table = tables.zones[row.zone]
     if table.radius == 0.0 and table.wide > 0.0:
         return abs(x - row.x) <= table.wide / 2.0 + NEARLY and abs(y - row.y) <= table.deep / 2.0 + NEARLY
-    return length(x - row.x, y - row.y) <= radius_now(tables, state, number) + NEARLY
+    return metres(tables, x - row.x, y - row.y) <= radius_now(tables, state, number) + NEARLY
 
 
 @kernel_seldom

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 
-from ...compiler.compiled import kernel
+from ...codes import OVER_SIDES
+from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
 
 NEARLY = 1e-9
@@ -24,4 +25,18 @@ def distance_between(tables: Tables, state: State, one: int, other: int) -> floa
         return 0.0
     a = state.units[one]
     b = state.units[other]
-    return length(a.x - b.x, a.y - b.y)
+    return metres(tables, a.x - b.x, a.y - b.y)
+
+
+@kernel
+def metres(tables: Tables, east: float, north: float) -> float:
+    """Return how far it is so far east and so far north, as the arena counts."""
+    return length(east, north) if tables.place[0].counts == 0 else counted(tables, east, north)
+
+
+@kernel_seldom
+def counted(tables: Tables, east: float, north: float) -> float:
+    """Return how far it is over the sides of cells, or over sides and corners."""
+    if tables.place[0].counts == OVER_SIDES:
+        return abs(east) + abs(north)
+    return max(abs(east), abs(north))

@@ -4,9 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...codes import ABOVE_FACT, BEHIND_FACT
 from ...compiler.compiled import kernel_apart, kernel_seldom
-from ...layout.layout import State, Tables
+from ...layout.layout import State
 from .distance import length
 from .sides import are_allies
 
@@ -47,28 +46,3 @@ def behind(state: State, unit: int, other: int) -> float:
         return 0.0
     along = (east * me.face_x + north * me.face_y) / far
     return min(1.0, max(0.0, (1.0 - along) / 2.0))
-
-
-@kernel_seldom
-def above(tables: Tables, state: State, unit: int, other: int) -> float:
-    """Return how many metres higher than a unit another one is."""
-    return height_of(tables, state, other) - height_of(tables, state, unit)
-
-
-@kernel_seldom
-def height_of(tables: Tables, state: State, unit: int) -> float:
-    """Return how high a unit stands: on the highest of the raised grounds that it is on, their rims included."""
-    me, highest = state.units[unit], 0.0
-    for index in range(tables.heights.shape[0]):
-        row = tables.heights[index]
-        if abs(me.x - row.x) <= row.wide / 2.0 and abs(me.y - row.y) <= row.deep / 2.0:
-            highest = max(highest, row.up)
-    return highest
-
-
-@kernel_seldom
-def show_sides(tables: Tables, state: State, unit: int, other: int) -> None:
-    """Write on a unit's page how far behind it another one is, and how much higher."""
-    first = tables.rules[0].facts
-    state.pages[unit, first + BEHIND_FACT] = behind(state, unit, other)
-    state.pages[unit, first + ABOVE_FACT] = above(tables, state, unit, other)
