@@ -149,6 +149,10 @@ HELD_BY = {
         "conformance.test_events: giving_beginning_ending",
         "conformance.test_events: a_buff_that_ends_as_its_bearer_goes_down",
     ],
+    "`moving` and `foe_moving` come": [
+        "conformance.test_moving: who_moves_pays_for_each_metre",
+        "conformance.test_moving: overwatch",
+    ],
     "A gauge sets off `falling`": [
         "conformance.test_events: emptied_filled_and_crossing",
         "conformance.test_events: a_top_that_changes",

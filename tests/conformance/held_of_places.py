@@ -85,7 +85,7 @@ HELD_OF_PLACES = {
         "conformance.test_leaps: the_speed_is_a_formula",
         "conformance.test_leaps: a_lunge_that_returns",
     ],
-    "Who lands from the air": ["conformance.test_leaps: who_lands_goes_on_recovering"],
+    "Who lands from the air": ["conformance.test_moving: who_lands_goes_on_recovering"],
     "A jump begins once": ["conformance.test_leaps: how_high_how_long_and_how_hard"],
     "In the air one does nothing": [
         "conformance.test_leaps: nobody_reaches_who_is_in_the_air",

@@ -24,6 +24,8 @@ EVENTS = (
     "marked",
     "missing",
     "dodging",
+    "moving",
+    "foe_moving",
     "felling",
     "mate_down",
     "foe_down",

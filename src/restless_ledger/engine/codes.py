@@ -138,9 +138,7 @@ HEADS_TO_TARGET, HEADS_AWAY, HEADS_WHERE_FACING, HEADS_WHERE_MOVING = (word.code
 STEP_BEHIND, STEP_SWAP, STEP_AWAY = Step.BEHIND.code, Step.SWAP.code, Step.AWAY.code
 ITS_LIST, ITS_TIMES, ITS_RECEIVER = range(3)
 """What a frame is: a list of effects; one effect, each of its times; one effect on one of its receivers."""
-FOE = Targets.FOES.code
-USER_ONLY = Targets.USER.code
-FALLEN_ALLY = Targets.FALLEN_ALLIES.code
+FOE, USER_ONLY, FALLEN_ALLY = Targets.FOES.code, Targets.USER.code, Targets.FALLEN_ALLIES.code
 RANDOM = Pick.RANDOM.code
 WEAKEST = Pick.WEAKEST.code
 STRONGEST = Pick.STRONGEST.code
@@ -222,12 +220,14 @@ ON_RISING = Event.RISING.code
 ON_OPENING = Event.OPENING.code
 ON_ROUND = Event.ROUND.code
 ON_ENTERING, ON_LEAVING = Event.ENTERING.code, Event.LEAVING.code
+ON_MOVING, ON_FOE_MOVING = Event.MOVING.code, Event.FOE_MOVING.code
 HIT_EVENTS = sum(
     1 << word.code for word in (Event.DEALING, Event.TAKING, Event.MISSING, Event.DODGING, Event.HEALING, Event.HEALED)
 )
 GAUGE_EVENTS = sum(1 << word.code for word in (Event.EMPTIED, Event.FILLED, Event.FALLING, Event.RISING))
 DOWN_EVENTS = sum(1 << word.code for word in (Event.FELLING, Event.MATE_DOWN, Event.FOE_DOWN))
 ZONE_EVENTS = 1 << ON_ENTERING | 1 << ON_LEAVING
+MOVE_EVENTS = 1 << ON_MOVING | 1 << ON_FOE_MOVING
 USE_EVENTS = sum(1 << word.code for word in (Event.USING, Event.MATE_USING, Event.FOE_USING))
 ANNOUNCED = sum(1 << word.code for word in (Event.OPENING, Event.ROUND))
 """Sets of events, a bit each."""

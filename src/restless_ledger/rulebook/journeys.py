@@ -97,8 +97,8 @@ class Stage(Entry):
     teaches: dict[ClassName, list[AbilityName]] = Field(default_factory=dict)
     """Abilities that it teaches, by class."""
     restores: Restores = 1.0
-    """The share of what gauges lack that comes back after it; or by gauge, how far it goes back to where it begins. What
-    is not named then comes back whole."""
+    """The share of what gauges lack that comes back after it; or by gauge, how far it goes back to where it begins.
+    What is not named then comes back whole."""
     returns: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)] = 0.5
     """With what share of a full gauge the downed stand up."""
     shop: bool = False

@@ -85,4 +85,4 @@ class Reaction(Entry):
     within: LengthField | None = None
     """How far away those who receive it may be."""
     does: Annotated[list[Effect], Field(min_length=1)]
-    """What it does, in order. Its formulas may read booked, what the hit took."""
+    """What it does, in order. Its formulas may read booked: what the hit took, or how many metres somebody moved."""

@@ -150,6 +150,10 @@ class Event(Word):
     """It enters a zone."""
     LEAVING = "leaving"
     """It leaves a zone."""
+    MOVING = "moving"
+    """It has walked or slid on this tick."""
+    FOE_MOVING = "foe_moving"
+    """A foe has walked or slid on this tick."""
 
 
 class Again(Word):

@@ -29,7 +29,7 @@ FILTERS: dict[str, tuple[Event, ...]] = {
 """By key: the events that have such a thing."""
 NEEDED = {"mark": FILTERS["mark"], "gauge": GAUGES, "share": FILTERS["share"]}
 """By key: the events that can't do without it."""
-ALONE = (Event.OPENING, Event.ROUND)
+ALONE = (Event.OPENING, Event.ROUND, Event.MOVING)
 """The events that have no other."""
 
 

@@ -20,12 +20,14 @@ from ...codes import (
     ON_FELLING,
     ON_FILLED,
     ON_FOE_DOWN,
+    ON_FOE_MOVING,
     ON_FOE_USING,
     ON_GIVING,
     ON_GOING_DOWN,
     ON_MARKED,
     ON_MATE_DOWN,
     ON_MATE_USING,
+    ON_MOVING,
     ON_RISING,
     ON_STRIPPED,
     ON_USING,
@@ -200,6 +202,16 @@ def tell_of_use(tables: Tables, state: State, unit: int, target: int, cause: int
             event = ON_MATE_USING if mate else ON_FOE_USING
             trigger_about(tables, state, event, other, source=unit, what=cause, parent=parent)
     trigger_about(tables, state, ON_USING, unit, source=target, what=cause, parent=parent)
+
+
+@kernel_seldom
+def tell_of_moving(tables: Tables, state: State, unit: int, metres: float) -> None:
+    """Let react a unit to its own walking or sliding, and its foes to it; `booked` is how many metres it has moved."""
+    booked = int(metres * THOUSAND + 0.5)
+    for other in range(state.units.shape[0] - 1, -1, -1):
+        if state.units[other].up and not are_allies(state, other, unit):
+            trigger(tables, state, ON_FOE_MOVING, other, source=unit, booked=booked, parent=-1)
+    trigger(tables, state, ON_MOVING, unit, source=unit, booked=booked, parent=-1)
 
 
 @kernel_seldom

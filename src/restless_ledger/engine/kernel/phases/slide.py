@@ -3,10 +3,11 @@ its way ends it."""
 
 from __future__ import annotations
 
-from ...codes import ENDS_ON_MOVING, JUMPING, ON_THE_FLOOR, SCRIPT, SLID
+from ...codes import ENDS_ON_MOVING, JUMPING, MOVE_EVENTS, ON_THE_FLOOR, SCRIPT, SLID
 from ...compiler.compiled import kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.entries import record_amount, write_event, write_step
+from ..books.events import tell_of_moving
 from ..buffs.ends import end_on
 from ..formulas.heights import is_flying
 from ..places.edge import cross_edges
@@ -15,6 +16,7 @@ from ..places.push import sliding
 from ..places.room import free_step
 from ..places.wall import speed_into, stop_at_walls
 from ..units.distance import NEARLY, length
+from .answer import answer
 from .crash import crash, crash_into_edges
 
 
@@ -96,3 +98,6 @@ def tell_of_move(tables: Tables, state: State, unit: int, from_x: float, from_y:
     end_on(tables, state, unit, ENDS_ON_MOVING, parent=-1)
     if state.run[0].recording:
         write_step(state, unit)
+    if tables.rules[0].reacts & MOVE_EVENTS:
+        tell_of_moving(tables, state, unit, length(me.x - from_x, me.y - from_y))
+        answer(tables, state)
