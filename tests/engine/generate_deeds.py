@@ -194,7 +194,7 @@ class DeedWriter:
         held += self.maybe(
             self.choose((", chance = 0.5", ", nth = 2", ', rests = "9 ticks"', ", sets_off_itself = true"))
         )
-        alone = on == "opening"
+        alone = on in ("opening", "moving")
         held += "" if alone else self.maybe(', if = "health > 9"')
         to = self.choose(
             ("user", "mates", "allies", "foes", "all", *(() if alone else ("other",)), *(("giver",) * giver))
