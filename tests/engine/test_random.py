@@ -33,10 +33,13 @@ def digest(seed: int) -> str:
 
 
 def evenness(books: range, fights: int) -> tuple[int, int]:
-    """Return how often the left and the right side of mirrored encounters won."""
+    """Return how often the left and the right side of mirrored encounters won, where none of their fights is at fault."""
     wins = [0, 0]
     for seed in books:
-        trials = rl.trials(random_book(seed, mirrored=True), "meet", fights=fights, seed=seed)
+        try:
+            trials = rl.trials(random_book(seed, mirrored=True), "meet", fights=fights, seed=seed)
+        except rl.FightFault:
+            continue
         for side, name in enumerate(("left", "right")):
             wins[side] += sum(trials.ticks[name].values())
     return wins[0], wins[1]
@@ -44,11 +47,14 @@ def evenness(books: range, fights: int) -> tuple[int, int]:
 
 class Random(unittest.TestCase):
     @settings(max_examples=many(250), deadline=None, suppress_health_check=list(HealthCheck))
-    @given(st.data(), st.booleans(), st.integers(0, 1000))
-    def test_no_fight_crashes_hangs_or_fails_to_reconcile(self, data: st.DataObject, placed: bool, seed: int) -> None:
-        text = Writer(lambda items: data.draw(st.sampled_from(items)), placed).write(mirrored=False)
-        book = book_of(text)
-        self.assertEqual(rl.trials(book, "meet", fights=10, seed=seed, threads=1).fights, 10)
+    @given(st.integers(0, 2**40), st.booleans(), st.integers(0, 1000))
+    def test_no_fight_crashes_hangs_or_fails_to_reconcile(self, number: int, placed: bool, seed: int) -> None:
+        book = book_of(Writer(random.Random(number).choice, placed).write(mirrored=False))
+        try:
+            self.assertEqual(rl.trials(book, "meet", fights=10, seed=seed, threads=1).fights, 10)
+        except rl.FightFault as fault:  # a chain of effects that outgrows all room is told, with its remedy
+            self.assertIn("\n    ", str(fault))
+            return
         fight = rl.fight(book, "meet", seed=seed)
         self.assertEqual([row for row in fight.balances() if row["difference"]], [])
         for row in fight.records():
