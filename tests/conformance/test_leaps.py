@@ -10,7 +10,7 @@ import unittest
 import restless_ledger as rl
 
 from ..support import TINY, book_of, changed, problems_of
-from .books import rows
+from .books import placed, rows
 from .test_place import at, fought
 
 G = 9.81
@@ -98,6 +98,14 @@ pace = 3
         self.assertAlmostEqual(rows(fight, "slid")[0]["amount"], 6**2 / 16, 6)
         still = self.dashed('{ speed = "1 m/s", times = "2 * speed_now" }', "[movement]\npace = 0\n")
         self.assertEqual(ended(still), (30, 30))
+
+    def test_an_audit_asks_how_far_one_that_runs_may_dash(self) -> None:
+        dash = 'targets = "user"\ncooldown = "9 s"\ndash = { speed = "1 m/s", times = "2 * speed_now" }'
+        edge = 'size = ["60 m", "60 m"]\nedges = { east = { ledge = "9 m" } }'
+        text = leaping(dash, "[movement]\npace = 3\n") + placed(at("hare", 5, 5), at("post", 50, 5), edge)
+        for times, idle in (("2 * speed_now", False), ("2", True)):
+            audit = rl.audit(book_of(changed(text, ("2 * speed_now", times))), quick=True)
+            self.assertEqual("idle_ledge" in {finding.code for finding in audit.findings}, idle, times)
 
     def test_falls_say_the_same_as_fights(self) -> None:
         for seed in range(12):

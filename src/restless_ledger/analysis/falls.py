@@ -10,7 +10,7 @@ from typing import Any
 
 import numpy as np
 
-from ..formula import Program, evaluate
+from ..formula import evaluate
 from ..results import Result
 from ..rulebook import Rulebook
 from ..rulebook.pages import FACTS
@@ -97,8 +97,7 @@ class Falls(Result):
         height = np.asarray(height_m, dtype=np.float64)
         speed = np.minimum(np.sqrt(2 * falls.gravity * height), self.terminal(sheet))
         page: dict[str, Any] = {
-            **sheet.page,
-            **dict.fromkeys(FACTS, 0.0),
+            **standing(sheet),
             "fall_speed": speed,
             "fall_height": height,
             "safe_speed": falls.safe_speed,
@@ -108,11 +107,11 @@ class Falls(Result):
 
     def terminal(self, sheet: Sheet) -> float:
         """Return the highest speed at which a character falls, in metres per second."""
-        return scaled(self.book.falls.terminal.speed, self.book.falls.terminal.times, sheet)
+        return float(self.book.falls.terminal.on(standing(sheet)))
 
     def _record(self, sheet: Sheet) -> FallRecord:
         health = sheet.gauges[self.book.downing_gauge or ""].top
-        pace = float(evaluate(self.book.movement.pace, {**sheet.page, **dict.fromkeys(FACTS, 0.0)}))
+        pace = float(evaluate(self.book.movement.pace, standing(sheet)))
         dash, dash_per_second = self._dash(sheet)
         return FallRecord(
             sheet.who,
@@ -147,7 +146,7 @@ class Falls(Result):
         for number, (jump, speed) in enumerate(zip(who.jumps, who.jump_speeds, strict=True), 1):
             reach = top + speed * speed / (2 * gravity)
             landing = min(math.sqrt(2 * gravity * reach), self.terminal(sheet))
-            unlocked = jump.unlock is None or jump.unlock in known
+            unlocked = jump.is_open(known)
             top = reach if unlocked else top
             yield Jump(number, jump.unlock, unlocked, reach, landing, float(self.harm(sheet, reach)))
 
@@ -158,7 +157,7 @@ class Falls(Result):
         for name in sheet.abilities:
             ability = self.book.abilities[name]
             if ability.dash:
-                speed = scaled(ability.dash.speed, ability.dash.times, sheet)
+                speed = float(ability.dash.on(standing(sheet)))
                 ground = speed**2 / (2 * self.book.movement.friction)
                 busy = clock.ticks(ability.windup) + clock.ticks(ability.recovery)
                 slides = math.ceil(speed / self.book.movement.friction / clock.seconds(1) - 1e-9)
@@ -201,11 +200,9 @@ class Falls(Result):
         return f"{jumps}; the lowest fall that kills is {worst.kills_from_m:.1f} m ({worst.label}, level {worst.level})"
 
 
-def scaled(speed: float, times: Program | None, sheet: Sheet) -> float:
-    """Return a speed that a formula makes higher or lower, of a character that stands."""
-    if times is None:
-        return speed
-    return speed * max(0.0, float(evaluate(times, {**sheet.page, **dict.fromkeys(FACTS, 0.0)})))
+def standing(sheet: Sheet) -> dict[str, Any]:
+    """Return the page of a character that stands, to which nothing happens at the moment."""
+    return {**sheet.page, **dict.fromkeys(FACTS, 0.0)}
 
 
 def _listed(names: set[str]) -> str:

@@ -52,6 +52,10 @@ class Jump(Entry):
     unlock: AbilityName | None = None
     """The ability that has to be known for this jump."""
 
+    def is_open(self, known: Container[str]) -> bool:
+        """Say whether who knows these abilities can take it."""
+        return self.unlock is None or self.unlock in known
+
     @model_validator(mode="after")
     def _says_one_thing(self) -> Self:
         if (self.speed is None) == (self.share is None):
@@ -108,7 +112,7 @@ class CharacterClass(Brings):
     def take_offs(self, known: Container[str]) -> list[float]:
         """Return the speeds of those jumps that who knows these abilities can take."""
         pairs = zip(self.jumps, self.jump_speeds, strict=True)
-        return [speed for jump, speed in pairs if jump.unlock is None or jump.unlock in known]
+        return [speed for jump, speed in pairs if jump.is_open(known)]
 
     def may_use(self, school: str | None) -> bool:
         """Say whether a school is open to this class; all are where it lists none."""

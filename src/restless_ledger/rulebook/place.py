@@ -18,6 +18,12 @@ from .vocabulary import Word
 from .words import Edge
 
 
+def cell_middle(at: float, grid: float, size: float) -> float:
+    """Return the middle of the cell of a point, in one direction: of cells so wide, on an arena of a size."""
+    last = max(1.0, math.floor(size / grid + 0.5)) - 1.0
+    return (min(math.floor(at / grid), last) + 0.5) * grid
+
+
 class Counting(Word):
     """How distances are counted."""
 
@@ -200,12 +206,9 @@ class Arena(Entry):
 
     def settled(self, x: float, y: float) -> tuple[float, float]:
         """Return where somebody stands who comes to a point: with a grid in the middle of the cell there."""
-        return self._middle(x, self.size[0]), self._middle(y, self.size[1])
-
-    def _middle(self, at: float, size: float) -> float:
         if self.grid is None:
-            return at
-        return (min(math.floor(at / self.grid), max(1, round(size / self.grid)) - 1) + 0.5) * self.grid
+            return x, y
+        return cell_middle(x, self.grid, self.size[0]), cell_middle(y, self.grid, self.size[1])
 
     def holds(self, point: list[float]) -> bool:
         """Say whether a point lies within."""

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Annotated, Any
 
+import numpy as np
 from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler
 from pydantic_core import core_schema
 
+from ..formula import evaluate
 from .meaning import DashFormula, UserFormula
 from .measures import SPEED_SCHEMA, SpeedField
 from .quantities import Entry
@@ -33,6 +36,10 @@ class Paced(Entry):
     """The speed itself."""
     times: UserFormula | None = None
     """What it is multiplied by, on the page of who moves."""
+
+    def on(self, page: Mapping[str, Any]) -> Any:
+        """Return the speed on the page of who moves: a number, or an array where the page holds such."""
+        return self.speed if self.times is None else self.speed * np.maximum(evaluate(self.times, page), 0.0)
 
     def __str__(self) -> str:
         return f"{self.speed:g} m/s"

@@ -32,8 +32,7 @@ def hurtful_jump(case: AuditContext) -> Iterator[Fault]:
     falls = case.book.falls
     for who, character in case.book.classes.items():
         reach = 0.0
-        times = evaluate(falls.terminal.times, case.page(who)) if falls.terminal.times else 1.0
-        fastest = np.broadcast_to(falls.terminal.speed * np.maximum(times, 0.0), case.levels.shape)
+        fastest = np.broadcast_to(falls.terminal.on(case.page(who)), case.levels.shape)
         for index, (jump, take_off) in enumerate(zip(character.jumps, character.jump_speeds, strict=True)):
             reach += take_off**2 / (2 * falls.gravity)
             speeds = np.minimum(math.sqrt(2 * falls.gravity * reach), fastest)
@@ -67,7 +66,11 @@ def _at(case: AuditContext, group: UnitGroup) -> int:
 
 def _line(case: AuditContext, program: object, group: UnitGroup) -> float:
     """Return the value of a formula on the page of a unit."""
-    values = evaluate(program, case.page(group.who))  # type: ignore[arg-type]
+    return _of(case, evaluate(program, case.page(group.who)), group)  # type: ignore[arg-type]
+
+
+def _of(case: AuditContext, values: Any, group: UnitGroup) -> float:
+    """Return what is a unit's of values that are there for each level, or one for all."""
     return float(np.broadcast_to(values, case.levels.shape)[_at(case, group)])
 
 
@@ -110,8 +113,10 @@ def _farthest_slide(case: AuditContext, encounter: Encounter) -> float:
             return math.inf
         for name in _abilities(case, group):
             ability = case.book.abilities[name]
+            if ability.dash and ability.dash.times and "speed_now" in ability.dash.times.names:
+                return math.inf  # who runs dashes faster than who stands
             if ability.dash:
-                speed = ability.dash.speed * (_line(case, ability.dash.times, group) if ability.dash.times else 1.0)
+                speed = _of(case, ability.dash.on(case.page(group.who)), group)
                 found = max(found, speed**2 / (2 * friction))
             for effect in ability.effects:
                 if isinstance(effect, PushEffect):

@@ -130,7 +130,7 @@ class MemberGet(AbstractTemplate):
 class MemberSet(AbstractTemplate):
     def generic(self, args: tuple, _kws: dict) -> Any:
         if isinstance(args[0], MemberType):
-            return signature(types.none, args[0], _index_type(args[0]), args[0].item)
+            return signature(types.none, args[0], _index_type(args[0]), args[0].read_as)
         return None
 
 
@@ -198,6 +198,10 @@ def lower_get(context: Any, builder: Any, call: Any, args: tuple) -> Any:
 @lower_builtin(operator.setitem, MemberType, types.Any, types.Any)
 def lower_set(context: Any, builder: Any, call: Any, args: tuple) -> Any:
     member = call.args[0]
+    if isinstance(member.item, types.Record):  # a row in the place of another
+        target = _item_address(builder, member, args[0], args[1], member.item.size)
+        cgutils.raw_memcpy(builder, target, args[2], ir.Constant(WORD, member.item.size), 1)
+        return context.get_dummy_value()
     address = _item_address(builder, member, args[0], args[1], 8)
     pointer = builder.bitcast(address, _plain(context, member.item).as_pointer())
     _mark(builder, builder.store(args[2], pointer), member.block, member.member)

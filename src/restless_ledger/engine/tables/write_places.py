@@ -14,6 +14,9 @@ from .columns import Columns
 from .table_rows import Pool, row, span
 from .write_effects import EffectWriter
 
+OF_MOVEMENT = ("pace", "weight", "crash", "radius", "flies")
+"""The lines of `[movement]`."""
+
 
 def place_row(book: Rulebook, columns: Columns, encounter: Encounter | None, ways: bool) -> tuple:
     """Return the row of the place; without an arena it still holds the rules of falls and of returns."""
@@ -21,13 +24,8 @@ def place_row(book: Rulebook, columns: Columns, encounter: Encounter | None, way
     falls, clock = book.falls, book.clock
     needed = arena is not None or encounter is None  # a fight without a place reads none of these lines
     values: dict[str, float] = {
-        **dict.fromkeys(("pace", "weight", "damage", "crash", "radius", "flies"), -1),
-        **columns.of(
-            PLACE,
-            ("movement",),
-            book.movement,
-            without=() if needed else ("pace", "weight", "crash", "radius", "flies"),
-        ),
+        **dict.fromkeys((*OF_MOVEMENT, "damage"), -1),
+        **columns.of(PLACE, ("movement",), book.movement, without=() if needed else OF_MOVEMENT),
         **columns.of(PLACE, ("falls",), falls, without=("terminal",) if needed else ("terminal", "damage")),
         "terminal": falls.terminal.speed,
         "terminal_times": columns.lines.add(("falls", "terminal", "times"), falls.terminal.times if needed else None),
@@ -118,7 +116,9 @@ def supply_rows(book: Rulebook, effects: EffectWriter, arena: Arena | None) -> t
         rows.append(row(SUPPLIES, **plain, first_effect=first, last_effect=last))
     spots = [
         row(SPOTS, x=at[0], y=at[1], supply=names.index(spot.supply))
-        for spot, at in ([(spot, arena.settled(*spot.at)) for spot in arena.supplies] if arena else ())
+        for place in ([arena] if arena else ())
+        for spot in place.supplies
+        for at in [place.settled(*spot.at)]
     ]
     return names, rows, spots
 
@@ -149,10 +149,11 @@ def zone_rows(effects: EffectWriter, arena: Arena | None, first_cause: int) -> d
 def ground_rows(arena: Arena | None) -> dict[str, list]:
     """Return the rows of checkpoints, walls and raised ground, by the names of the tables."""
     walls = [(*wall.from_, *wall.to) for wall in (arena.walls if arena else ())]
-    points = []
-    for each in arena.checkpoints if arena else ():
-        back = arena.settled(*(each.returns_at or each.at)) if arena else each.at
-        points.append((*each.at, each.radius, *back, int(each.once)))
+    points = [
+        (*each.at, each.radius, *place.settled(*(each.returns_at or each.at)), int(each.once))
+        for place in ([arena] if arena else ())
+        for each in place.checkpoints
+    ]
     return {
         "checkpoints": points,
         "walls": walls,

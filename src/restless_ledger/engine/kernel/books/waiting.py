@@ -84,27 +84,7 @@ def forget_later(state: State, place: int) -> None:
     clock.waiting -= 1
     last = clock.waiting
     if place != last:
-        here, there = state.later[place], state.later[last]
-        here.due_at = there.due_at
-        here.number = there.number
-        here.effect = there.effect
-        here.left = there.left
-        here.channel = there.channel
-        here.used_at = there.used_at
-        here.user = there.user
-        here.target = there.target
-        here.cause = there.cause
-        here.parent = there.parent
-        here.aimed = there.aimed
-        here.depth = there.depth
-        here.scale = there.scale
-        here.booked = there.booked
-        here.part = there.part
-        here.landed = there.landed
-        here.critical = there.critical
-        here.origin = there.origin
-        here.origin_unit = there.origin_unit
-        here.giver = there.giver
+        state.later[place] = state.later[last]
 
 
 @kernel_seldom

@@ -76,6 +76,15 @@ def segments_times(tables: Tables, state: State, taker: int) -> float:
 
 
 @kernel_seldom
+def record_part(state: State, part: int) -> None:
+    """Note on the last entry which part it is about, and what that holds now."""
+    number = last_entry(state)
+    if number >= 0:
+        state.entries[number].part = part
+        state.entries[number].balance = state.parts[part].now
+
+
+@kernel_seldom
 def wear_part(
     tables: Tables, state: State, taker: int, dealer: int, part: int, asked: int, cause: int, entry: int
 ) -> None:
@@ -89,10 +98,7 @@ def wear_part(
         row.booked -= booked
         if state.run[0].recording:
             write_entry(state, taker, -1, -asked, booked=-booked, verb=WEAR, cause=cause, source=dealer, parent=entry)
-            number = last_entry(state)
-            if number >= 0:
-                state.entries[number].part = part
-                state.entries[number].balance = row.now
+            record_part(state, part)
         if row.now > 0:
             return
     elif tables.units[taker].segmented == 0 or part == tables.units[taker].first_part:
@@ -155,10 +161,7 @@ def mend(tables: Tables, state: State, at: int, index: int, unit: int) -> None:
                     parent=frame.parent,
                 )
                 explain_entry(state, effect.line, page)
-                number = last_entry(state)
-                if number >= 0:
-                    state.entries[number].part = part
-                    state.entries[number].balance = row.now
+                record_part(state, part)
             if row.worn and row.now >= row.top:
                 make_whole(tables, state, unit, part, cause=frame.cause, source=frame.user)
 

@@ -9,7 +9,7 @@ from ..books.counters import count_down
 from ..books.entries import record_amount, write_event
 from ..books.events import tell_of_down, trigger
 from ..buffs.ends import end_all_buffs
-from ..units.company import release
+from ..units.company import come_to_rest, release
 from ..units.within import forget_within
 
 
@@ -48,18 +48,11 @@ def go_down(tables: Tables, state: State, unit: int) -> None:
     count_down(tables, state, unit)
     trigger(tables, state, ON_GOING_DOWN, unit, source=me.attacker, booked=0, parent=entry)
     tell_of_down(tables, state, unit, by=me.hurt_by, parent=entry)
-    state.clock[0].stirred = state.clock[0].tick
+    come_to_rest(state, unit)
     me.up = 0
     me.doomed = 0
-    me.waiting = 0
     me.refill_at = NEVER
     me.beat_at = NEVER
-    me.choose_at = NEVER
-    me.land_at = NEVER
-    me.arrive_at = NEVER
-    me.moves = 0
-    me.push_x = 0.0
-    me.push_y = 0.0
     me.drop = 0.0
     me.deep = 0.0
     me.want = -1

@@ -12,7 +12,7 @@ from ..formulas.roll import roll_lines
 from ..hits.effects import carry_out
 from ..places.area import reach_targets
 from ..units.distance import length
-from .straight import fly_off, fly_on, move_straight
+from .straight import fly_off, fly_on
 
 
 @kernel_seldom
@@ -112,26 +112,12 @@ def forget_shot(tables: Tables, state: State, number: int) -> None:
     last = clock.shots
     if number == last:
         return
-    here, there = state.shots[number], state.shots[last]
-    here.user = there.user
-    here.target = there.target
-    here.ability = there.ability
-    here.arrive_at = there.arrive_at
-    here.parent = there.parent
-    here.part = there.part
-    here.launched = there.launched
-    here.page = there.page
-    here.aim_x = there.aim_x
-    here.aim_y = there.aim_y
-    here.scale = there.scale
+    state.shots[number] = state.shots[last]
     if state.struck.shape[0] > 0:
-        move_straight(state, number, last=last)
+        for word in range(state.struck.shape[1]):
+            state.struck[number, word] = state.struck[last, word]
     for kind in range(tables.kinds.shape[0]):
-        state.launched[number, kind].power = state.launched[last, kind].power
-        state.launched[number, kind].aim = state.launched[last, kind].aim
-        state.launched[number, kind].chance = state.launched[last, kind].chance
-        state.launched[number, kind].critical_times = state.launched[last, kind].critical_times
-        state.launched[number, kind].spread = state.launched[last, kind].spread
+        state.launched[number, kind] = state.launched[last, kind]
     for index in range(tables.extras.shape[0]):
         state.launched_extras[number, index] = state.launched_extras[last, index]
     for index in range(tables.rolls.shape[0]):

@@ -43,9 +43,9 @@ def slide(tables: Tables, state: State, unit: int) -> None:
     walled = tables.walls.shape[0] > 0 and not is_flying(tables, state, unit)
     wall = stop_at_walls(tables, state, unit, from_x, from_y=from_y) if walled else -1
     me.slid += length(me.x - from_x, me.y - from_y)
-    if tables.place[0].grid > 0.0 and wall >= 0:
-        enter_cell(tables, state, unit, keeps=True)
     if wall >= 0:
+        if tables.place[0].grid > 0.0:
+            enter_cell(tables, state, unit, keeps=True)
         into = speed_into(tables, wall, me.push_x, me.push_y)
         me.push_x = 0.0
         me.push_y = 0.0
@@ -59,7 +59,7 @@ def slide(tables: Tables, state: State, unit: int) -> None:
     cross_edges(tables, state, unit, True)
     if tables.place[0].grid > 0.0:
         enter_cell(tables, state, unit, keeps=True)
-    if me.push_x == 0.0 and me.push_y == 0.0:
+    if sliding(state, unit) == 0.0:
         end_slide(state, unit)
     if tables.place[0].crash >= 0:
         crash_into_edges(tables, state, unit, slid_x, slid_y=slid_y)

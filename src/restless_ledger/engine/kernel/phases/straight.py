@@ -133,20 +133,3 @@ def forget_struck(state: State, number: int) -> None:
     """Let a missile hit everybody anew."""
     for word in range(state.struck.shape[1]):
         state.struck[number, word] = 0
-
-
-@kernel_seldom
-def move_straight(state: State, number: int, last: int) -> None:
-    """Take over the way of another missile, as that one takes the first one's place."""
-    here, there = state.shots[number], state.shots[last]
-    here.straight = there.straight
-    here.at = there.at
-    here.x = there.x
-    here.y = there.y
-    here.east = there.east
-    here.north = there.north
-    here.length = there.length
-    here.each_times = there.each_times
-    here.hits = there.hits
-    for word in range(state.struck.shape[1]):
-        state.struck[number, word] = state.struck[last, word]

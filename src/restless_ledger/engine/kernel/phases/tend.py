@@ -175,19 +175,7 @@ def forget_zone(state: State, number: int) -> None:
     clock = state.clock[0]
     clock.zones -= 1
     for place in range(number, clock.zones):
-        here, there = state.zones[place], state.zones[place + 1]
-        here.zone = there.zone
-        here.giver = there.giver
-        here.host = there.host
-        here.x = there.x
-        here.y = there.y
-        here.laid_at = there.laid_at
-        here.ends_at = there.ends_at
-        here.beats_at = there.beats_at
-        here.sprung = there.sprung
-        here.seen_at = there.seen_at
-        here.order = there.order
-        here.entry = there.entry
+        state.zones[place] = state.zones[place + 1]
         for unit in range(state.units.shape[0]):
             state.within[place, unit] = state.within[place + 1, unit]
 

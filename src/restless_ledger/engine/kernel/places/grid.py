@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-import math
-
-from ...compiler.compiled import kernel_seldom
+from ....rulebook import place
+from ...compiler.compiled import kernel_of, kernel_seldom
 from ...layout.layout import State, Tables
+
+cell_middle = kernel_of(place.cell_middle)
 
 
 @kernel_seldom
@@ -21,16 +22,9 @@ def leave_cell(state: State, unit: int) -> None:
 @kernel_seldom
 def enter_cell(tables: Tables, state: State, unit: int, keeps: bool) -> None:
     """Put a unit into the middle of the cell in which it is, and keep how far from there it has walked."""
-    me, place = state.units[unit], tables.place[0]
-    x, y = cell_middle(me.x, place.grid, place.width), cell_middle(me.y, place.grid, place.depth)
+    me, row = state.units[unit], tables.place[0]
+    x, y = cell_middle(me.x, row.grid, row.width), cell_middle(me.y, row.grid, row.depth)
     me.off_x = me.x - x if keeps else 0.0
     me.off_y = me.y - y if keeps else 0.0
     me.x = x
     me.y = y
-
-
-@kernel_seldom
-def cell_middle(at: float, grid: float, size: float) -> float:
-    """Return the middle of the cell of a point, in one direction."""
-    last = max(1.0, math.floor(size / grid + 0.5)) - 1.0
-    return (min(math.floor(at / grid), last) + 0.5) * grid

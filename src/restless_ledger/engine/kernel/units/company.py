@@ -17,15 +17,22 @@ def go_away(state: State, unit: int) -> None:
     me.up = 0
     me.left = 0
     me.where = AWAY
+    come_to_rest(state, unit)
+    state.clock[0].downs += 1
+
+
+@kernel_seldom
+def come_to_rest(state: State, unit: int) -> None:
+    """Let a unit do nothing more, and be moved by nothing."""
+    me = state.units[unit]
+    state.clock[0].stirred = state.clock[0].tick
     me.waiting = 0
-    me.moves = 0
-    me.push_x = 0.0
-    me.push_y = 0.0
     me.choose_at = NEVER
     me.land_at = NEVER
     me.arrive_at = NEVER
-    state.clock[0].stirred = state.clock[0].tick
-    state.clock[0].downs += 1
+    me.moves = 0
+    me.push_x = 0.0
+    me.push_y = 0.0
 
 
 @kernel_seldom
