@@ -74,6 +74,7 @@ HELD_BY = {
         "conformance.test_fine_points: who_falls_is_no_target",
     ],
     "A push sets its target": ["conformance.test_place: the_weight_divides_the_speed"],
+    "A push `towards` a fixed": ["conformance.test_place: a_push_towards_a_fixed_direction"],
     "Who goes down with a life left": [
         "conformance.test_edges: at_the_last_checkpoint",
         "conformance.test_waiting: who_returns_onto_a_supply",

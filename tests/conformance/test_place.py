@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+import math
 import unittest
 
 import restless_ledger as rl
@@ -112,6 +113,24 @@ class Pushes(unittest.TestCase):
         pull = changed(self.PUSH, ("push = 6", "pull = 6"), ('reach = "1 m"', 'reach = "9 m"'))
         self.assertAlmostEqual(float(fought(pull, at("ox", 5, 5), at("post", 9, 5)).state.units[1].x), 7.0, 9)
         self.assertEqual(float(fought(self.PUSH, at("ox", 18, 5), at("post", 19, 5)).state.units[1].x), 20.0)
+
+    def test_a_push_towards_a_fixed_direction_moves_all_alike_the_user_too(self) -> None:
+        for towards, east, north in (("north", 0, 1), ("south", 0, -1), ("east", 1, 0), ("west", -1, 0)):
+            gust = changed(
+                self.PUSH,
+                ("push = 6", f'push = 6, towards = "{towards}", to = "target" }}, {{ push = 3, towards = "{towards}", to = "user"'),
+            )
+            fight = fought(gust, at("ox", 5, 5), at("post", 5.5, 5))
+            for unit, x, metres in ((0, 5, 0.5), (1, 5.5, 2)):  # (6 / 1.5)² / (2 · 4), and half of that speed
+                place = fight.state.units[unit]
+                self.assertAlmostEqual(float(place.x), x + east * metres, 9)
+                self.assertAlmostEqual(float(place.y), 5 + north * metres, 9)
+        both = changed(self.PUSH, ("push = 6", 'push = 6, towards = "north" }, { push = 4.5, towards = "east"'))
+        place = fought(both, at("ox", 5, 5), at("post", 5.5, 5)).state.units[1]  # at 4 and 3, together 5 m/s
+        self.assertAlmostEqual(math.dist((place.x, place.y), (5.5, 5)), 5**2 / (2 * 4), 9)
+        self.assertAlmostEqual((place.y - 5) / (place.x - 5.5), 4 / 3, 9)
+        said = problems_of(changed(TINY, ('{ damage = "blow" }', '{ pull = 3, towards = "east" }')))
+        self.assertIn("only a push goes towards a fixed direction", said)
 
     def test_no_dash_while_one_still_slides_so_speed_has_a_bound(self) -> None:
         dash = '[abilities.dart]\ntargets = "user"\ndash = "8 m/s"\n[classes.hare]\ngrowth.might = 0\nlearns = { 1 = ["dart"] }\n'

@@ -131,6 +131,7 @@ class DeedWriter:
             f'buildup = "rot", amount = {amount}',
             f'strip = "{self.choose((*BUFFS, "debuff", *MARKS))}", most = 2',
             f"push = {amount}",
+            f'push = {amount}, towards = "{self.choose(("north", "south", "east", "west"))}"',
             f'step = "{self.choose(("beside", "behind", "swap", "away"))}"',
             "pull = 3",
             f"toss = {amount}",

@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Self
 
-from pydantic import Field
+from pydantic import Field, model_validator
+from pydantic_core import PydanticCustomError
 
 from ..formula import parse
 from .any_effect import AnyEffect
 from .meaning import BuffName, ClassName, OtherLevel, PlaybookName, Stretching, UserFormula, ZoneName
 from .quantities import Count
-from .words import Step
+from .words import Compass, Step
 
 MOST_SUMMONED = 40
 
@@ -18,6 +19,7 @@ MOST_SUMMONED = 40
 class PushEffect(AnyEffect):
     """`{ push = 5 }`, `{ pull = 5 }`, `{ toss = 4 }`: metres per second away from the user, towards it, or straight up,
     over the target's weight. Who is tossed up can do nothing until it lands, as from a fall.
+    `{ push = 2, towards = "east" }` is wind, a current, or a belt: the same direction for all.
     """
 
     push: UserFormula | None = None
@@ -26,6 +28,14 @@ class PushEffect(AnyEffect):
     """The speed towards the user, in metres per second, for a weight of 1."""
     toss: UserFormula | None = None
     """The speed straight up, in metres per second, for a weight of 1."""
+    towards: Compass | None = None
+    """The fixed direction of a push, whoever its user is and wherever it stands. It moves the user too."""
+
+    @model_validator(mode="after")
+    def _is_a_push(self) -> Self:
+        if self.towards is not None and self.push is None:
+            raise PydanticCustomError("towards", "only a push goes towards a fixed direction")
+        return self
 
 
 class StepEffect(AnyEffect):

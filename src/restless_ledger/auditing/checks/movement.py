@@ -122,7 +122,7 @@ def _farthest_slide(case: AuditContext, encounter: Encounter) -> float:
                 if isinstance(effect, PushEffect):
                     speed = _line(case, effect.push or effect.pull, group)
                     for other, target in groups:
-                        if other != side:
+                        if other != side or effect.towards:
                             weight = max(_line(case, case.book.movement.weight, target), 1e-9)
                             found = max(found, (speed / weight) ** 2 / (2 * friction))
     return found

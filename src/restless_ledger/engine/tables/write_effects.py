@@ -203,6 +203,7 @@ class EffectWriter:
         match effect:
             case PushEffect():
                 values["times"] = 1.0 if effect.push is not None else -1.0 if effect.pull is not None else 0.0
+                values["index"] = -1 if effect.towards is None else effect.towards.code
             case LayEffect():
                 values["index"] = self.zones.get(effect.lay or effect.lift or "", NOT_HERE)
                 values["times"] = 1.0 if effect.lay else -1.0

@@ -10,12 +10,19 @@ from ..formulas.lines import read_line, report_fault
 from ..units.distance import distance_between, length
 from .air import toss
 
+EASTWARDS = (0.0, 0.0, 1.0, -1.0)
+NORTHWARDS = (1.0, -1.0, 0.0, 0.0)
+"""Of each fixed direction, in the order of `Compass`."""
+
 
 @kernel_seldom
 def push(tables: Tables, state: State, at: int, index: int, unit: int) -> None:
-    """Push a unit away from the user of an effect, or pull it nearer; its weight divides the speed."""
+    """Push a unit away from the user of an effect or in a fixed direction, or pull it nearer; its weight divides."""
     frame = state.frames[at]
-    if tables.rules[0].placed == 0 or unit == frame.user or state.units[unit].where != ON_THE_FLOOR:
+    towards = tables.effects[index].index
+    if tables.rules[0].placed == 0 or state.units[unit].where != ON_THE_FLOOR:
+        return
+    if unit == frame.user and towards < 0:
         return
     weight = max(0.01, read_line(tables, state, unit, tables.place[0].weight))
     speed = tables.effects[index].times * read_line(tables, state, frame.user, tables.effects[index].line) / weight
@@ -25,8 +32,11 @@ def push(tables: Tables, state: State, at: int, index: int, unit: int) -> None:
     if tables.effects[index].times == 0.0:
         toss(tables, state, at, index, unit=unit, weight=weight)
         return
-    set_moving(tables, state, frame.user, unit, speed=speed)
     me = state.units[unit]
+    if towards < 0:
+        set_moving(tables, state, frame.user, unit, speed=speed)
+    else:
+        drive(state, unit, east=speed * EASTWARDS[towards], north=speed * NORTHWARDS[towards])
     me.pusher = frame.user
     me.push_entry = write_event(state, unit, PUSH, frame.cause, source=frame.user, parent=frame.parent)
     me.slide_entry = me.push_entry
@@ -38,14 +48,21 @@ def set_moving(tables: Tables, state: State, start: int, unit: int, speed: float
     """Add a speed, in metres per second, to a unit's sliding: away from where another stands, below 0 towards it."""
     me = state.units[unit]
     other = state.units[start]
-    if sliding(state, unit) == 0.0:
-        me.slid = 0.0
     distance = distance_between(tables, state, start, unit)
     if distance > 0.0:
-        me.push_x += speed * (me.x - other.x) / distance
-        me.push_y += speed * (me.y - other.y) / distance
+        drive(state, unit, east=speed * (me.x - other.x) / distance, north=speed * (me.y - other.y) / distance)
     else:  # one on top of the other: away is where the middle of the arena is not behind
-        me.push_x += speed if me.x <= tables.place[0].width / 2 else -speed
+        drive(state, unit, east=speed if me.x <= tables.place[0].width / 2 else -speed, north=0.0)
+
+
+@kernel
+def drive(state: State, unit: int, east: float, north: float) -> None:
+    """Add to a unit's sliding, in metres per second."""
+    me = state.units[unit]
+    if sliding(state, unit) == 0.0:
+        me.slid = 0.0
+    me.push_x += east
+    me.push_y += north
 
 
 @kernel
