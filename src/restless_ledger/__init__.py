@@ -25,6 +25,7 @@ if TYPE_CHECKING:
         matchups,
         observed,
         odds,
+        restore,
         roll_attributes,
         sheet,
         spend,
@@ -36,11 +37,12 @@ if TYPE_CHECKING:
     from .auditing.comparison import PromisedComparison
     from .duels.duel import Duel
     from .engine import EngineFault, FightFault, TimeUp, time_budget
-    from .ledger import Change, Fight, Live
+    from .ledger import Fight
     from .monte_carlo import Trials
     from .progress import Drops, Journeys, Spent, Upgrades
     from .results import Result
     from .rulebook import InputError, Rulebook, RulebookError, json_schema
+    from .scene import Answer, Became, Blink, Borne, Change, Live, LiveCharacter, LiveLedger, Pushed
     from .sheets import CharacterSpec, Item, Sheet
     from .statistics import Rate
     from .study.levers import Levers
@@ -50,7 +52,11 @@ if TYPE_CHECKING:
 
 __version__ = "0.1.0"
 __all__ = [
+    "Answer",
     "Audit",
+    "Became",
+    "Blink",
+    "Borne",
     "Builds",
     "Change",
     "CharacterSpec",
@@ -68,10 +74,13 @@ __all__ = [
     "Judgement",
     "Levers",
     "Live",
+    "LiveCharacter",
+    "LiveLedger",
     "Matchups",
     "Observed",
     "OddsTable",
     "PromisedComparison",
+    "Pushed",
     "Rate",
     "Result",
     "Rulebook",
@@ -101,6 +110,7 @@ __all__ = [
     "matchups",
     "observed",
     "odds",
+    "restore",
     "roll_attributes",
     "sheet",
     "spend",
@@ -116,6 +126,7 @@ _ROOMS = (
     "sheets",
     "engine",
     "ledger",
+    "scene",
     "analysis",
     "statistics",
     "monte_carlo",

@@ -184,7 +184,10 @@ HELD_BY = {
         "conformance.test_figures: it_is_worked_out_after_what_it_reads",
         "conformance.test_figures: rings_are_shown",
     ],
-    "Where a stat reads a gauge": ["conformance.test_figures: a_figure_follows_a_gauge"],
+    "Where a stat reads a gauge": [
+        "conformance.test_figures: a_figure_follows_a_gauge",
+        "conformance.test_figures: a_figure_follows_the_share",
+    ],
     "A play's `when` and `if`": [
         "conformance.test_seeing: the_time_since_the_start_is_seen_on_the_very_tick",
         "conformance.test_seeing: how_many_are_left_and_near",

@@ -100,6 +100,27 @@ class Fights(unittest.TestCase):
         text = changed(text, ('{ damage = "blow" }, {', '{ give = "rage", to = "user" }, { damage = "blow" }, {'))
         self.assertEqual(self.first_hits(text, 4), [-1.0, -7.0, -17.0, -23.0])
 
+    def test_a_figure_follows_the_share_of_a_gauge_whose_top_alone_changes(self) -> None:
+        text = (
+            TINY
+            + """
+[stats.edge]
+is = "10 * ward_fill"
+[gauges.ward]
+top = "might"
+begins = 4
+[buffs.limp]
+lasts = "3 s"
+stats = { might = { times = 0.5 } }
+"""
+        )
+        live = rl.live(book_of(text), "ox")
+        self.assertAlmostEqual(live["edge"], 4, 9)
+        live.give("limp")
+        self.assertAlmostEqual(live["edge"], 8, 9)  # 4 of 5
+        live.advance("3 s")
+        self.assertAlmostEqual(live["edge"], 4, 9)
+
     def test_a_gauge_may_have_a_figure_of_others_for_its_top(self) -> None:
         text = changed(
             figures('attack = { is = "might" }\nvigour = { is = "10 * might" }'), ("top = 100", 'top = "vigour + 1"')

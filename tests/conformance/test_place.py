@@ -118,7 +118,10 @@ class Pushes(unittest.TestCase):
         for towards, east, north in (("north", 0, 1), ("south", 0, -1), ("east", 1, 0), ("west", -1, 0)):
             gust = changed(
                 self.PUSH,
-                ("push = 6", f'push = 6, towards = "{towards}", to = "target" }}, {{ push = 3, towards = "{towards}", to = "user"'),
+                (
+                    "push = 6",
+                    f'push = 6, towards = "{towards}", to = "target" }}, {{ push = 3, towards = "{towards}", to = "user"',
+                ),
             )
             fight = fought(gust, at("ox", 5, 5), at("post", 5.5, 5))
             for unit, x, metres in ((0, 5, 0.5), (1, 5.5, 2)):  # (6 / 1.5)² / (2 · 4), and half of that speed

@@ -7,9 +7,9 @@ from decimal import ROUND_FLOOR, ROUND_HALF_UP, Decimal
 from random import Random
 
 import restless_ledger as rl
-from restless_ledger.engine.verbs import Verb
 from restless_ledger.formula.rounding import nearest_whole
 from restless_ledger.ledger.points import write_points
+from restless_ledger.rulebook.verbs import Verb
 
 from ..support import book_of, changed
 

@@ -1,6 +1,19 @@
 """The face of the library: functions that answer what people ask of a rulebook. What follows the subject is named."""
 
-from .characters import builds, curves, drops, falls, journey, live, odds, roll_attributes, sheet, spend, upgrades
+from .characters import (
+    builds,
+    curves,
+    drops,
+    falls,
+    journey,
+    live,
+    odds,
+    restore,
+    roll_attributes,
+    sheet,
+    spend,
+    upgrades,
+)
 from .fights import duel, fight, matchups, trials
 from .rulebooks import DEMO, FAULTY, demo, faulty, load
 from .studies import audit, compare, levers, observed, tune
@@ -25,6 +38,7 @@ __all__ = [
     "matchups",
     "observed",
     "odds",
+    "restore",
     "roll_attributes",
     "sheet",
     "spend",

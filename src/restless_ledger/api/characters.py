@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from pathlib import Path
 from typing import TYPE_CHECKING
 
-from ..rulebook import Rulebook
+from ..rulebook import InputError, Rulebook
+from ..rulebook.files import read_regular
 from ..sheets import CharacterSpec, Item, Sheet, build_sheet
 
 if TYPE_CHECKING:
@@ -13,8 +15,8 @@ if TYPE_CHECKING:
 
     from ..analysis import Builds, Curves, Falls, OddsTable
     from ..engine.run import Progress
-    from ..ledger import Live
     from ..progress import Drops, Journeys, Spent, Upgrades
+    from ..scene import Live
 
 
 def sheet(
@@ -41,11 +43,47 @@ def sheet(
     return build_sheet(book, CharacterSpec(who, level, origin, attributes or {}, gear, taught, bought or {}, buffs))
 
 
-def live(book: Rulebook, who: str, *, level: int | None = None) -> Live:
-    """Put a character on the bench, to be hurt, healed and given buffs by hand."""
-    from ..ledger import Live
+def live(
+    book: Rulebook,
+    who: str | CharacterSpec,
+    *,
+    level: int | None = None,
+    origin: str | None = None,
+    attributes: Mapping[str, int] | None = None,
+    gear: Sequence[str | Item] = (),
+    taught: Sequence[str] = (),
+    bought: Mapping[str, int] | None = None,
+    companions: Sequence[str | CharacterSpec] = (),
+    against: Sequence[str | CharacterSpec] = (),
+    acting: Sequence[str | int] = (),
+    arena: str | None = None,
+    seed: int | None = 1,
+) -> Live:
+    """Put a character on the bench, to be poked by hand by the rules of fights; with companions and foes, if any.
 
-    return Live(book, who, level)
+    It is made as by `sheet`, or is a `CharacterSpec`. A companion or foe that is a class's name has the character's
+    level. Those in `acting` (names, classes, or numbers, the character itself being 0) carry out their playbooks as
+    time passes; all others do nothing by themselves. In an `arena` one side begins in the west, the other in the east.
+    The seed decides every draw, those that a fight opens with too; with None these are as on average, as on a sheet.
+    Raises `InputError` on an unknown name and a character that can't be built.
+    """
+    from ..scene import Live
+
+    if not isinstance(who, CharacterSpec):
+        who = CharacterSpec(who, level, origin, attributes or {}, gear, taught, bought or {})
+    return Live.of(book, who, companions, against, acting, arena, seed)
+
+
+def restore(book: Rulebook, file: str | Path) -> Live:
+    """Return a live scene that was saved to a file. Raises `InputError` where it can't be read, is of another version
+    or rulebook, or was changed since it was saved."""
+    from ..scene import Live
+
+    try:
+        text = read_regular(Path(file)).decode("utf-8", "replace")
+    except OSError as error:
+        raise InputError(f"{file}: the file can't be read: {error.strerror}") from None
+    return Live.restored(book, text, str(file))
 
 
 def builds(book: Rulebook) -> Builds:

@@ -6,10 +6,9 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from ..engine import Setup, Unit, open_with, set_up_bench
-from ..engine.codes import BEGIN, HARM, HEAL, LANDED
+from ..engine.codes import BEGIN, HARM, HEAL, LANDED, USE
 from ..formula.explain import number
 from ..ledger import Fight
-from ..ledger.bench import Bench
 from ..rulebook import InputError, Rulebook
 from ..rulebook.examples import (
     AdvanceStep,
@@ -32,6 +31,8 @@ from ..rulebook.pages import gauge_names
 from ..rulebook.playbooks import Play
 from ..rulebook.problems import dotted
 from ..rulebook.words import Targets
+from ..scene.bench import Bench
+from ..scene.refusals import why_not
 from ..sheets import CharacterSpec, Sheet, build_sheet
 
 ENTRIES_SHOWN = 8
@@ -184,7 +185,7 @@ class _Stage:
             case FillStep():
                 bench.poke(unit, HEAL, index=bench.gauge(unit, step.gauge), amount=step.fill)
             case GiveStep():
-                bench.poke(unit, BEGIN, index=bench.setup.names.buffs.index(step.give))
+                bench.poke(unit, BEGIN, index=bench.setup.names.buffs.index(step.give), amount=1.0)
             case FallStep():
                 bench.poke(unit, LANDED, amount=step.fall)
             case AdvanceStep():
@@ -211,7 +212,9 @@ class _Stage:
         bench, against = self.bench, self._against(step, unit)
         if not against:
             play = int(bench.setup.tables.units[unit].first_play) + self.made[unit].plays.index((step.use, step.part))
-            against = bench.use(unit, play, self._target(step, unit))
+            target = self._target(step, unit)
+            refusal, _ = bench.poke(unit, USE, index=play, target=target)
+            against = why_not(bench, unit, refusal, play, target)
         if not against:
             windup = self.book.clock.ticks(self.book.abilities[step.use].windup)
             played = int(bench.state.clock[0].played)

@@ -34,13 +34,14 @@ COMMANDS = {
     "tune": "The smallest change of some numbers that meets some aims.",
     "compare": "What changed between two rulebooks, and what came of it.",
     "journey": "Hours, levels, attempts and walls along a journey.",
+    "live": "Poke a character at a prompt: hurt it, let it act, and read what came of it.",
     "fight": "Play one fight and show its ledger.",
     "trials": "Fight many times: win rates, time to kill, who did what.",
     "falls": "From what height each class is hurt and killed, by its own jumps too.",
     "schema": "Print the JSON Schema of a rulebook's files.",
 }
 SIMULATING = frozenset(
-    {"demo", "duel", "fight", "trials", "journey", "matchups", "compare", "levers", "observed", "tune"}
+    {"demo", "duel", "live", "fight", "trials", "journey", "matchups", "compare", "levers", "observed", "tune"}
 )
 UNUSABLE_INPUT = 2
 OUR_FAULT = 70

@@ -6,6 +6,9 @@ from ..formula import SEEN
 from ..rulebook.pages import FACTS
 from ..rulebook.place import Counting
 from ..rulebook.speeds import Heading
+from ..rulebook.verbs import Note as Note
+from ..rulebook.verbs import Phase as Phase
+from ..rulebook.verbs import Verb as Verb
 from ..rulebook.words import (
     After,
     Again,
@@ -28,9 +31,6 @@ from ..rulebook.words import (
     Way,
 )
 from ..sheets.resolve import THOUSAND as THOUSAND
-from .verbs import Note as Note
-from .verbs import Phase as Phase
-from .verbs import Verb as Verb
 
 PULSE, END_PHASE, ARRIVE, CHOOSE, LAND, MOVE, SETTLE = (phase.code for phase in Phase)
 
@@ -293,8 +293,5 @@ FACTORS = (*CHANCE_FACTORS, *AMOUNT_FACTORS)
     GRAZE_FACTOR,
 ) = range(len(FACTORS))
 
-NOTHING_AGAINST, IS_DOWN, IS_BUSY, IS_COOLING_DOWN, IS_TOO_DEAR, IS_SLIDING, IS_BARRED, IS_NOT_MET = range(8)
-"""What stands against what a script asks a unit to do."""
-
-ASK_OPEN, ASK_FIGHTS, ASK_UNTIL, ASK_POKE, ASK_RECONCILE, ASK_EVALUATE, ASK_DRAW = range(7)
+ASK_OPEN, ASK_FIGHTS, ASK_UNTIL, ASK_POKE, ASK_RECONCILE, ASK_EVALUATE, ASK_DRAW, ASK_BEGIN = range(8)
 """What the front can ask of the kernel."""

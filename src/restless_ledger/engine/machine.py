@@ -6,13 +6,26 @@ from collections.abc import Callable
 
 import numpy as np
 
-from .codes import ASK_DRAW, ASK_EVALUATE, ASK_FIGHTS, ASK_OPEN, ASK_POKE, ASK_RECONCILE, ASK_UNTIL, RUNNING, SOUND
+from .codes import (
+    ASK_BEGIN,
+    ASK_DRAW,
+    ASK_EVALUATE,
+    ASK_FIGHTS,
+    ASK_OPEN,
+    ASK_POKE,
+    ASK_RECONCILE,
+    ASK_UNTIL,
+    RUNNING,
+    SOUND,
+)
 from .compiler.compiled import announce_compile
 from .layout.layout import PlainState, PlainTables, State, Tables
+from .layout.request_layout import REQUEST
 from .layout.state_layout import RESULT
 from .time_budget import check_time
 
 UNIT_TICKS = 2_000_000
+REQUESTED = tuple(REQUEST.names or ())
 NO_RESULTS = np.recarray(0, RESULT)
 
 
@@ -88,12 +101,32 @@ def _budget(tables: Tables, state: State) -> int:
     return max(1, (UNIT_TICKS if tables.rules[0].placed else 10 * UNIT_TICKS) // len(state.units))
 
 
+def begin(tables: Tables, state: State, seed: int, fight: int = 0) -> None:
+    """Let an opened state be that of one fight of a seed: with its draws, and what it rolls as it opens."""
+    state.request[0].seed, state.request[0].fight = seed, fight
+    _ask(tables, state, state, ASK_BEGIN)
+
+
 def poke(
-    tables: Tables, state: State, unit: int, verb: int, *, index: int = 0, amount: float = 0.0, target: int = -1
+    tables: Tables,
+    state: State,
+    unit: int,
+    verb: int,
+    *,
+    index: int = 0,
+    amount: float = 0.0,
+    target: int = -1,
+    source: int = -1,
+    part: int = -1,
+    away: bool = False,
+    strict: bool = False,
+    x: float = 0.0,
+    y: float = 0.0,
 ) -> int:
-    """Carry out one change that a script makes; return what stands against it, a code."""
-    wanted = state.request[0]
-    wanted.unit, wanted.verb, wanted.index, wanted.amount, wanted.target = unit, verb, index, amount, target
+    """Carry out one change that a script makes (see `kernel/script.py`); return what stands against it, a code."""
+    asked = {"unit": unit, "verb": verb, "index": index, "amount": amount, "target": target, "part": part}
+    asked |= {"source": unit if source < 0 else source, "away": away, "strict": strict, "x": x, "y": y}
+    state.request[0] = tuple([asked.get(name, 0) for name in REQUESTED])  # at once: field by field takes longer
     return int(_ask(tables, state, state, ASK_POKE))
 
 

@@ -38,10 +38,12 @@ class Setup:
     names: Names
     lines: tuple[Line, ...]
     limit: int
+    arena: str | None = None
     encounter: Encounter | None = None
 
-    def new_state(self, entries: int = 0, slice_ticks: int = 0) -> State:
-        """Return a state of its own, with room for this many entries (none: nothing is recorded).
+    def new_state(self, entries: int = 0, slice_ticks: int = 0, slots: int = 0) -> State:
+        """Return a state of its own, with room for this many entries (none: nothing is recorded), and for so many
+        names on a page at least.
 
         With `slice_ticks` its fights are watched, and their course is counted every this many ticks.
         """
@@ -50,7 +52,7 @@ class Setup:
         depth = max((line.program.stack for line in self.lines), default=1)
         state = allocate(
             unit=len(names.units),
-            slot=max(len(names.slots), meeting),
+            slot=max(len(names.slots), meeting, slots),
             gauge=len(names.gauges),
             flow=len(self.tables.flows),
             known=len(self.tables.known),
@@ -149,30 +151,33 @@ def set_up(
     """
     entry = find_encounter(book, encounter) if isinstance(encounter, str) else encounter
     units = roster(book, entry) if side is None else with_players(book, entry, side, players)
-    writer = TableWriter(book, units, entry)
+    writer = TableWriter(book, units, entry, book.arenas[entry.arena] if entry.arena else None)
     limit = book.clock.ticks(entry.time_limit) if entry.time_limit else book.clock.limit_ticks()
     sides = tuple(side.name for side in entry.sides)
     tables = writer.write(limit, len(sides))
     title = entry.label or (encounter if isinstance(encounter, str) else " against ".join(sides))
-    return Setup(book, title, tuple(units), tables, writer.names(sides), tuple(writer.lines.lines), limit, entry)
-
-
-def set_up_bench(book: Rulebook, *units: Unit) -> Setup:
-    """Put characters on the bench, each on a side of its own: every buff and damage kind at hand, no end.
-
-    They do nothing by themselves: their plays are there for a script to ask for.
-    """
-    writer = TableWriter(book, units)
-    tables = writer.write(NEVER, len(units))
-    rows = np.array(tables.units)
-    rows["last_play"] = rows["first_play"]
-    sides = tuple(unit.name for unit in units)
     return Setup(
-        book,
-        " and ".join(sides),
-        units,
-        tables.with_member("units", rows),
-        writer.names(sides),
-        tuple(writer.lines.lines),
-        NEVER,
+        book, title, tuple(units), tables, writer.names(sides), tuple(writer.lines.lines), limit, entry.arena, entry
     )
+
+
+def set_up_bench(
+    book: Rulebook, *units: Unit, arena: str | None = None, sides: Sequence[str] = (), own_plays: Sequence[int] = ()
+) -> Setup:
+    """Put characters on the bench: every buff and damage kind at hand, no end; in an arena, if one is named.
+
+    Each is on a side of its own, by its name, unless `sides` names them. Their plays are there for a script to ask
+    for. By itself each carries out the first `own_plays` of them; without that, none.
+    """
+    sides = sides or tuple(unit.name for unit in units)
+    writer = TableWriter(book, units, None, book.arenas[arena] if arena else None)
+    tables = writer.write(NEVER, len(sides))
+    rows = np.array(tables.units)
+    if own_plays:
+        rows["last_play"] = rows["first_play"] + np.array(own_plays)
+    else:
+        rows["last_play"] = rows["first_play"]
+    tables = tables.with_member("units", rows)
+    names = writer.names(tuple(sides))
+    title = " and ".join(dict.fromkeys(unit.name for unit in units if unit.root < 0))
+    return Setup(book, title, units, tables, names, tuple(writer.lines.lines), NEVER, arena)

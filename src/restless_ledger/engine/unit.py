@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 
 from ..formula import Program
@@ -50,3 +51,8 @@ class Unit:
     def called(self) -> Called:
         """What it is called where a rulebook names it."""
         return Called(self.name, self.plain or self.name, self.sheet.who)
+
+
+def sorts_of(units: Sequence[Unit]) -> list[Sort]:
+    """Return the sorts of those among units whom effects call."""
+    return list(dict.fromkeys(unit.sort for unit in units if unit.sort is not None))

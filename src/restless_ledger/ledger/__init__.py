@@ -1,6 +1,5 @@
-"""The ledger: a fight's entries, their reconciliation and their explanation; a live character."""
+"""The ledger: a fight's entries, their reconciliation and their explanation."""
 
 from .fight import Fight
-from .live import Change, Live
 
-__all__ = ["Change", "Fight", "Live"]
+__all__ = ["Fight"]

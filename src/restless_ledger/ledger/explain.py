@@ -68,8 +68,6 @@ class EntryExplainer:
             rows.append(self._row("amount", str(said), line.path))
         if entry.verb < FIRST_EVENT and not entry.notes & (MISSED | INVULNERABLE | IMMUNE):
             rows += self._booked(entry)
-        if entry.parent >= 0:
-            rows.append(f"  because of entry {entry.parent}: {self.wording.sentence(self.state.entries[entry.parent])}")
         return "\n".join(rows)
 
     def _chance(self, entry: Any) -> Iterator[str]:

@@ -41,7 +41,6 @@ class Fight(Result):
         self.state = state
         self.seed = seed
         self.number = number
-        self.wording = Wording(setup)
 
     @classmethod
     def play(cls, setup: Setup, seed: int, number: int = 0) -> Fight:
@@ -96,12 +95,16 @@ class Fight(Result):
                 return self.zones()
         return list(self.each_entry())
 
-    def each_entry(self) -> Iterator[dict[str, Any]]:
-        """Yield each entry as a record with names in place of numbers and amounts in points."""
-        names, clock = self.setup.names, self.setup.book.clock
-        entries = self.state.entries[: len(self)]
-        placed = self.setup.tables.rules[0].placed
-        for index, values in enumerate(entries.tolist()):
+    def setup_of(self, entry: int) -> Setup:
+        """Return the setup under which an entry was written: in a fight there is only one."""
+        return self.setup
+
+    def each_entry(self, first: int = 0) -> Iterator[dict[str, Any]]:
+        """Yield each entry, from one on, as a record with names in place of numbers and amounts in points."""
+        clock, placed = self.setup.book.clock, self.setup.tables.rules[0].placed
+        entries = self.state.entries[first : len(self)]
+        for index, values in enumerate(entries.tolist(), first):
+            names = self.setup_of(index).names
             entry = dict(zip(entries.dtype.names, values, strict=True))
             yield {
                 "entry": index,
@@ -132,16 +135,18 @@ class Fight(Result):
         bearing = math.degrees(math.atan2(east, north)) % 360 if east or north else None
         return dict(zip(PLACES, (entry["x"], entry["y"], math.hypot(east, north), bearing), strict=True))
 
-    def lines(self) -> Iterator[tuple[int, str, str, str, str]]:
-        """Yield each entry for reading: number, time, sentence, change, balance."""
-        clock = self.setup.book.clock
-        for index, entry in enumerate(self.state.entries[: len(self)]):
+    def lines(self, first: int = 0) -> Iterator[tuple[int, str, str, str, str]]:
+        """Yield each entry, from one on, for reading: number, time, sentence, change, balance."""
+        clock, wordings = self.setup.book.clock, dict[int, Wording]()
+        for index, entry in enumerate(self.state.entries[first : len(self)], first):
+            setup = self.setup_of(index)
+            wording = wordings[id(setup)] = wordings.get(id(setup)) or Wording(setup)
             when = f"{entry.tick}" if clock.rounds else f"{clock.seconds(int(entry.tick)):.2f}"
             change = balance = ""
             if entry.verb < FIRST_EVENT:
                 change = "—" if entry.notes & MISSED else write_points(entry.booked, True)
                 balance = write_points(entry.balance)
-            yield index, when, self.wording.sentence(entry), change, balance
+            yield index, when, wording.sentence(entry), change, balance
 
     def balances(self) -> list[dict[str, Any]]:
         """Return, for every gauge of every unit, opening, credits, debits, closing and what is left over.
@@ -197,8 +202,7 @@ class Fight(Result):
         east and north of the arena's south-west corner, how many metres it went since its record before, its speed in
         metres per second on that tick, and which way it faced then, in degrees clockwise from north. A fight without a
         place has none."""
-        encounter = self.setup.encounter
-        units = range(len(self.setup.units)) if encounter and encounter.arena else ()
+        units = range(len(self.setup.units)) if self.setup.arena else ()
         return [row for unit in units for row in self.paths_of(unit)]
 
     def paths_of(self, unit: int) -> list[dict[str, Any]]:
@@ -268,4 +272,8 @@ class Fight(Result):
         """Explain an entry, down to the figures of its formulas. Raises `InputError` on a number there isn't."""
         if not 0 <= entry < len(self):
             raise InputError(f"entry: this fight's entries are numbered from 0 to {len(self) - 1}\n    got: {entry}")
-        return EntryExplainer(self.setup, self.state).explain(entry)
+        told, parent = EntryExplainer(self.setup_of(entry), self.state).explain(entry), self.state.entries[entry].parent
+        if parent < 0:
+            return told
+        because = Wording(self.setup_of(int(parent))).sentence(self.state.entries[parent])
+        return f"{told}\n  because of entry {parent}: {because}"

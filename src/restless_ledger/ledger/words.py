@@ -150,8 +150,7 @@ class Wording:
     def down(self, entry: Any, words: Words) -> str:
         """Say that a unit goes down, which parts go limp, and how many lives it has left."""
         body = self.book.classes[self.setup.units[entry.unit].sheet.who].body
-        joints = self.book.bodies[body].joints if body else []
-        limp = list(dict.fromkeys(part for joint in joints for part in (joint.start, joint.end)))
+        limp = self.book.bodies[body].limp if body else []
         lives = int(entry.amount)
         left = f"; {lives} {'life' if lives == 1 else 'lives'} left" if lives > 0 else ""
         return f"{words['unit']} goes down" + (f" ({', '.join(limp)} go limp)" if limp else "") + left

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Any
 
 from ..engine.codes import ARRIVAL, BEGIN, DEPART, DOWN, END, FIRST_EVENT, SUMMON, THOUSAND, USE
 from ..ledger import Fight
+from ..ledger.words import Wording
 from .style import DASHES, DEBIT, FAINT, INK, MARKERS, PAPER, RULE, new_figure, side_colour
 
 if TYPE_CHECKING:
@@ -82,7 +83,7 @@ def _steps(fight: Fight, unit: int, gauge: int) -> tuple[list[float], list[float
 
 
 def _draw_gauges(fight: Fight, panel: Axes, gauge: int) -> None:
-    wording = fight.wording
+    wording = Wording(fight.setup)
     ends: list[tuple[float, str, dict]] = []
     for unit in _shown(fight):
         name = fight.setup.names.units[unit]
@@ -151,7 +152,7 @@ def _draw_lanes(fight: Fight, panel: Axes) -> None:
         if entry.verb == USE:
             name = fight.setup.names.causes[entry.cause]
             colour = side_colour(fight.setup.units[entry.source].side)
-            label = fight.wording.cause(entry.cause) if name not in shown else None
+            label = Wording(fight.setup).cause(entry.cause) if name not in shown else None
             shown.add(name)
             panel.plot(
                 clock.seconds(int(entry.tick)),

@@ -34,10 +34,10 @@ def film(fight: Fight) -> str:
     """Return the page as text: the arena, every unit with its path, its gauge and its facing, zones, and the ledger."""
     import jinja2
 
-    encounter = fight.setup.encounter
-    if encounter is None or encounter.arena is None:
+    name = fight.setup.arena
+    if name is None:
         raise InputError(f"{fight.setup.title}: this fight has no place\n    name an arena in its encounter")
-    arena, clock = fight.setup.book.arenas[encounter.arena], fight.setup.book.clock
+    arena, clock = fight.setup.book.arenas[name], fight.setup.book.clock
     shown = {
         "size": arena.size,
         "edges": {side: _edge(arena, side) for side in COMPASS},
@@ -57,7 +57,7 @@ def film(fight: Fight) -> str:
     won = f"won by {fight.winner}" if fight.winner else fight.outcome
     title = f"{fight.setup.title}: {won} after {number(round(fight.seconds, 2))} {clock.unit}"
     sides = [{"name": name, "colour": side_colour(side)} for side, name in enumerate(fight.setup.names.sides)]
-    place = arena.label or encounter.arena
+    place = arena.label or name
     book = f"{fight.setup.book.rulebook.title} · {place} · seed {fight.seed}, fight {fight.number}"
     return template.render(title=title, subtitle=book, sides=sides, colours=colours, data=data)
 

@@ -23,11 +23,11 @@ SIDE_MARKERS = ("o", "s", "^", "D")
 
 def draw_paths(fight: Fight) -> Figure:
     """Draw every unit's path from where it began (hollow) to where it ended (filled), on the arena in metres."""
-    encounter = fight.setup.encounter
-    if encounter is None or encounter.arena is None:
+    name = fight.setup.arena
+    if name is None:
         raise InputError(f"{fight.setup.title}: this fight has no place\n    name an arena in its encounter")
-    arena = fight.setup.book.arenas[encounter.arena]
-    figure, (panel,) = new_figure([1.0], _title(fight), _subtitle(fight, arena.label or encounter.arena))
+    arena = fight.setup.book.arenas[name]
+    figure, (panel,) = new_figure([1.0], _title(fight), _subtitle(fight, arena.label or name))
     _draw_arena(panel, arena)
     _draw_ground(panel, arena)
     _draw_zones(fight, panel, arena)

@@ -64,6 +64,8 @@ class Joint(Entry):
     """The highest angle."""
     bounce: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 0.0
     """How much of its movement comes back at the end of the range, from 0 to 1."""
+    stays: bool = False
+    """Whether it holds when its owner goes down. Without it, it lets go."""
 
 
 class Body(Entry):
@@ -84,6 +86,18 @@ class Body(Entry):
     """Of segments: each lost segment lowers the chance to land by this share, on the owner's page."""
     joints: list[Joint] = Field(default_factory=list)
     """How the parts hang together, for the game to pose a fall by."""
+
+    @property
+    def jointed(self) -> list[str]:
+        """The parts that hang together by joints."""
+        return list(dict.fromkeys(part for joint in self.joints for part in (joint.start, joint.end)))
+
+    @property
+    def limp(self) -> list[str]:
+        """The parts that go limp when the owner goes down: those at joints that let go."""
+        return list(
+            dict.fromkeys(part for joint in self.joints if not joint.stays for part in (joint.start, joint.end))
+        )
 
     @property
     def segmented(self) -> bool:

@@ -52,6 +52,7 @@ def with_article(noun: str) -> str:
 
 
 parse_length = _measured("length", _LENGTH, "1.8 m", (0, LARGEST_LENGTH))
+parse_speed = _measured("speed", _SPEED, "5 m/s", (0, LARGEST_SPEED))
 """Read a length such as "1.8 m", in metres. Raises an error that is a `ValueError`."""
 
 
@@ -117,7 +118,7 @@ def _with_unit(parse_value: Any, pattern: re.Pattern, example: str) -> tuple:
 
 SPEED_SCHEMA = {"type": "string", "pattern": rf"^\s*{_SPEED.pattern}\s*$", "examples": ["5 m/s"]}
 LengthField = Annotated[float, *_with_unit(parse_length, _LENGTH, "1.8 m")]
-SpeedField = Annotated[float, *_with_unit(_measured("speed", _SPEED, "5 m/s", (0, LARGEST_SPEED)), _SPEED, "5 m/s")]
+SpeedField = Annotated[float, *_with_unit(parse_speed, _SPEED, "5 m/s")]
 AccelerationField = Annotated[
     float, *_with_unit(_measured("acceleration", _ACCELERATION, "9.81 m/s2", (0.001, 1000)), _ACCELERATION, "9.81 m/s2")
 ]

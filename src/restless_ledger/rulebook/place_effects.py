@@ -11,7 +11,8 @@ from ..formula import parse
 from .any_effect import AnyEffect
 from .meaning import BuffName, ClassName, OtherLevel, PlaybookName, Stretching, UserFormula, ZoneName
 from .quantities import Count
-from .words import Compass, Step
+from .speeds import Compass
+from .words import Step
 
 MOST_SUMMONED = 40
 

@@ -16,6 +16,7 @@ from .checks import Check
 from .classes import CharacterClass
 from .clock import Clock
 from .creation import Creation, Origin
+from .cues import Cue
 from .damage import DamageKind
 from .difficulties import Difficulty
 from .encounters import Encounter
@@ -155,6 +156,8 @@ class Rulebook(Entry):
     """The steps of a journey."""
     journeys: dict[Name, Journey] = Field(default_factory=dict)
     """A party, its stages, and what happens when it is beaten."""
+    cues: dict[Name, Cue] = Field(default_factory=dict)
+    """What a game shows when something happens: names and times."""
     examples: dict[Name, Example] = Field(default_factory=dict)
     """Worked examples: what is done to a character, and what should come of it."""
     promises: dict[Name, AnyPromise] = Field(default_factory=dict)

@@ -16,6 +16,15 @@ from .quantities import Entry
 from .vocabulary import Word
 
 
+class Compass(Word):
+    """A fixed direction."""
+
+    NORTH = "north"
+    SOUTH = "south"
+    EAST = "east"
+    WEST = "west"
+
+
 class Heading(Word):
     """Where a dash leads."""
 

@@ -56,15 +56,6 @@ class Step(Word):
     """So many metres away from the target."""
 
 
-class Compass(Word):
-    """A fixed direction."""
-
-    NORTH = "north"
-    SOUTH = "south"
-    EAST = "east"
-    WEST = "west"
-
-
 class Turns(Word):
     """How the turns of a round follow on each other."""
 

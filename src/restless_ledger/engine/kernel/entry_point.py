@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..codes import ASK_DRAW, ASK_EVALUATE, ASK_FIGHTS, ASK_OPEN, ASK_POKE, ASK_RECONCILE, ASK_UNTIL
+from ..codes import ASK_BEGIN, ASK_DRAW, ASK_EVALUATE, ASK_FIGHTS, ASK_OPEN, ASK_POKE, ASK_RECONCILE, ASK_UNTIL
 from ..compiler.compiled import kernel_program
 from ..layout.layout import PlainState, PlainTables, State, Tables
 from .books.reconcile import reconcile
-from .fight import play_until, run_fights
+from .fight import draw_opening, play_until, run_fights
 from .formulas.draw import draw_at, fight_key
 from .formulas.evaluate import evaluate
 from .phases.opening import open_units
@@ -27,6 +27,8 @@ def enter(tables: Tables, opening: State, state: State, results: np.ndarray) -> 
         open_units(tables, state)
     elif wanted.ask == ASK_FIGHTS:
         return np.float64(run_fights(tables, opening, state, results))
+    elif wanted.ask == ASK_BEGIN:
+        draw_opening(tables, state, 0)
     elif wanted.ask == ASK_UNTIL:
         play_until(tables, state, wanted.until)
     elif wanted.ask == ASK_POKE:

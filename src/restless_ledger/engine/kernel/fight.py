@@ -169,11 +169,7 @@ def run_fights(tables: Tables, opening: State, state: State, results: np.ndarray
         index = run.index
         if run.under_way == 0:
             copy_words(state.memory, opening.memory)
-            state.clock[0].key = fight_key(wanted.seed, wanted.fight + index)
-            if tables.rules[0].varies:
-                draw_variation(tables, state)
-            if tables.rules[0].opens_drawn:
-                draw_openings(tables, state)
+            draw_opening(tables, state, index)
         begun = state.clock[0].tick
         play_until(tables, state, begun + run.budget)
         run.budget -= state.clock[0].tick - begun
@@ -188,6 +184,17 @@ def run_fights(tables: Tables, opening: State, state: State, results: np.ndarray
         if run.budget <= 0:
             break
     return run.index
+
+
+@kernel
+def draw_opening(tables: Tables, state: State, index: int) -> None:
+    """Give a fight, so many after the one that is asked for, draws of its own, and roll what it opens with."""
+    wanted = state.request[0]
+    state.clock[0].key = fight_key(wanted.seed, wanted.fight + index)
+    if tables.rules[0].varies:
+        draw_variation(tables, state)
+    if tables.rules[0].opens_drawn:
+        draw_openings(tables, state)
 
 
 @kernel

@@ -1,122 +1,140 @@
-"""Changes that a script makes: a character on the bench is hurt, healed, given a buff."""
+"""Changes that a script makes: a live character is hit, healed, moved, given a buff."""
 
 from __future__ import annotations
 
-from ..codes import (
-    BARS_ACTING,
-    CHOOSE,
-    HARM,
-    HEAL,
-    IS_BARRED,
-    IS_BUSY,
-    IS_COOLING_DOWN,
-    IS_DOWN,
-    IS_NOT_MET,
-    IS_SLIDING,
-    IS_TOO_DEAR,
-    LANDED,
-    NEVER,
-    NOTHING_AGAINST,
-    SCRIPT,
-    SETTLE,
-    USE,
-)
-from ..compiler.compiled import kernel_apart
+from ..codes import BEGIN, END, HARM, HEAL, LANDED, ON_THE_FLOOR, PUSH, REVIVE, RISE, SCRIPT, SETTLE, STEP, USE
+from ..compiler.compiled import kernel_apart, kernel_seldom
 from ..layout.layout import State, Tables
+from ..refusals import IS_DOWN, IS_ELSEWHERE, IS_UP, NOTHING_AGAINST
 from .books.booking import book_change, thousandths
 from .books.effect_stack import push_frame
+from .books.entries import record_amount, write_event
 from .buffs.buff import give_buff
-from .formulas.lines import read_line
+from .buffs.control import recontrol
+from .buffs.recompute_stats import follow_gauges, restat_all
+from .buffs.take_off import take_off
+from .buffs.timers import schedule_due
+from .formulas.lines import work_out_all
 from .hits.effects import carry_out
-from .phases.beside import use_beside
-from .phases.choose import is_barred_now
+from .hits.rise import stand_up
 from .phases.fall import end_fall
 from .phases.settle import settle
-from .phases.use import ability_of, can_pay, is_ready, use
 from .places.air import terminal_speed
-from .places.push import sliding
-from .units.sides import is_kept_from
+from .places.push import drive
+from .places.step import put
+from .script_use import poke_use
+from .units.distance import length
 
 
 @kernel_apart
 def poke(tables: Tables, state: State, unit: int, verb: int) -> int:
-    """Carry out one change on a unit that is up, then settle. Modifies the state. Says what stands against it.
+    """Carry out one change on a unit, then settle. Modifies the state. Says what stands against it.
 
     The request says with what. HARM: a hit of damage kind `index` whose power is `amount`, held against the unit's own
-    soak: the same hit as in a fight, but that it lands, strikes no part, is not critical and has no spread. Below 0,
-    `index` names no kind: a plain loss, straight to gauge -1 - index. HEAL: gauge `index`. LANDED: it has fallen from a
-    height of `amount` metres. USE: begin play `index` on unit `target`; it lands when its wind-up is over. Any other
-    verb gives buff `index`."""
-    index, amount = state.request[0].index, state.request[0].amount
-    if not state.units[unit].up:
+    soak: the same hit as in a fight, but that it lands and is not critical and has no spread; from `source`, on `part`.
+    Below 0, `index` names no kind: a plain loss, straight to gauge -1 - index. HEAL: gauge `index`. LANDED: it has
+    fallen from a height of `amount` metres. USE: begin play `index` on unit `target`; it lands when its wind-up is
+    over. BEGIN: buff `index` from `source`, as strong as `amount`. END: buff `index`. REVIVE: with `amount` of its
+    gauge. STEP: to x, y. PUSH: x, y metres per second. RISE: its figures have changed.
+    """
+    if verb == REVIVE:
+        if state.units[unit].up:
+            return IS_UP
+        poke_up(tables, state, unit)
+    elif verb == RISE:
+        poke_figures(tables, state, unit)
+    elif not state.units[unit].up:
         return IS_DOWN
-    if verb == USE:
-        return poke_use(tables, state, unit, index, target=state.request[0].target)
-    if verb == HARM and index >= 0:
-        poke_hit(tables, state, unit, index, power=amount)
-    elif verb == HARM:
-        asked = thousandths(tables, state, unit, amount)
-        book_change(tables, state, unit, -1 - index, asked=-asked, verb=HARM, cause=SCRIPT, source=unit, parent=-1)
-    elif verb == HEAL:
-        book_change(
-            tables,
-            state,
-            unit,
-            index,
-            asked=thousandths(tables, state, unit, amount),
-            verb=HEAL,
-            cause=SCRIPT,
-            source=unit,
-            parent=-1,
-        )
-    elif verb == LANDED:
-        state.units[unit].drop = amount
-        state.units[unit].terminal = terminal_speed(tables, state, unit)
-        end_fall(tables, state, unit)
-        state.units[unit].drop = 0.0
+    elif verb == USE:
+        against = poke_use(tables, state, unit)
+        if tables.rules[0].figures and state.clock[0].followed:
+            follow_gauges(tables, state)
+        return against
+    elif verb in (STEP, PUSH):
+        if state.units[unit].where != ON_THE_FLOOR:
+            return IS_ELSEWHERE
+        poke_place(tables, state, unit, verb)
     else:
-        give_buff(tables, state, unit, unit, buff=index, strength=1.0, parent=-1)
-        carry_out(tables, state, 0)
+        poke_change(tables, state, unit, verb)
+    if tables.rules[0].figures and state.clock[0].followed:
+        follow_gauges(tables, state)
     state.clock[0].phase = SETTLE
     settle(tables, state)
     return NOTHING_AGAINST
 
 
 @kernel_apart
-def poke_use(tables: Tables, state: State, unit: int, index: int, target: int) -> int:
-    """Begin a play as a unit would that chose it; say what stands against it."""
-    me = state.units[unit]
-    play = tables.plays[index]
-    tick = state.clock[0].tick
-    beside = tables.abilities[ability_of(tables, state, index)].beside
-    if not beside and (me.land_at != NEVER or me.free_at > tick):
-        return IS_BUSY
-    if is_ready(tables, state, play.known) > tick:
-        return IS_COOLING_DOWN
-    ability = tables.abilities[ability_of(tables, state, index)]
-    if not can_pay(tables, state, unit, ability_of(tables, state, index)):
-        return IS_TOO_DEAR
-    if ability.requires >= 0 and read_line(tables, state, unit, ability.requires) == 0.0:
-        return IS_NOT_MET
-    if is_kept_from(tables, state, unit, BARS_ACTING) or is_barred_now(tables, state, unit, index):
-        return IS_BARRED
-    if ability.dash > 0.0 and sliding(state, unit) > 0.0:
-        return IS_SLIDING
-    state.clock[0].phase = CHOOSE
-    if beside:
-        use_beside(tables, state, unit, index, target=target)
-    else:
-        use(tables, state, unit, index, target=target)
+def poke_change(tables: Tables, state: State, unit: int, verb: int) -> None:
+    """Hurt or heal a unit, let it land from a fall, give it a buff or strip one."""
+    wanted = state.request[0]
+    index, amount, source = wanted.index, wanted.amount, wanted.source
+    if verb == HARM and index >= 0:
+        poke_hit(tables, state, unit, index, power=amount)
+    elif verb == HARM:
+        asked = -thousandths(tables, state, unit, amount)
+        book_change(tables, state, unit, -1 - index, asked=asked, verb=HARM, cause=SCRIPT, source=source, parent=-1)
+    elif verb == HEAL:
+        asked = thousandths(tables, state, unit, amount)
+        book_change(tables, state, unit, index, asked=asked, verb=HEAL, cause=SCRIPT, source=source, parent=-1)
+    elif verb == LANDED:
+        state.units[unit].drop = amount
+        state.units[unit].terminal = terminal_speed(tables, state, unit)
+        end_fall(tables, state, unit)
+        state.units[unit].drop = 0.0
+    elif verb == BEGIN:
+        give_buff(tables, state, source, unit, buff=index, strength=amount, parent=-1)
+    elif verb == END and state.buffs[unit, index].on:
+        take_off(tables, state, unit, index, stripped=True, parent=-1)
     carry_out(tables, state, 0)
-    return NOTHING_AGAINST
 
 
 @kernel_apart
 def poke_hit(tables: Tables, state: State, unit: int, kind: int, power: float) -> None:
-    """Hit a unit with a given power: the hit of a fight, from nobody."""
+    """Hit a unit with a given power: the hit of a fight, from another unit, or from nobody."""
     index = tables.rules[0].first_script_effect + kind
+    source = state.request[0].source
     at = push_frame(
-        tables, state, index, index + 1, user=unit, target=unit, cause=SCRIPT, parent=-1, aimed=1, scale=1.0
+        tables, state, index, index + 1, user=source, target=unit, cause=SCRIPT, parent=-1, aimed=1, scale=1.0
     )
     state.frames[at].given = power
+    state.frames[at].part = state.request[0].part
     carry_out(tables, state, 0)
+
+
+@kernel_seldom
+def poke_place(tables: Tables, state: State, unit: int, verb: int) -> None:
+    """Put a unit somewhere, or push it."""
+    me, wanted = state.units[unit], state.request[0]
+    if verb == STEP:
+        from_x, from_y = me.x, me.y
+        entry = write_event(state, unit, STEP, SCRIPT, source=unit, parent=-1)
+        put(tables, state, unit, wanted.x, y=wanted.y)
+        record_amount(state, entry, length(me.x - from_x, me.y - from_y))
+    else:
+        drive(state, unit, east=wanted.x, north=wanted.y)
+        me.pusher = wanted.source
+        me.push_entry = write_event(state, unit, PUSH, SCRIPT, source=wanted.source, parent=-1)
+        me.slide_entry = me.push_entry
+        record_amount(state, me.push_entry, length(wanted.x, wanted.y))
+
+
+@kernel_seldom
+def poke_up(tables: Tables, state: State, unit: int) -> None:
+    """Bring a unit that is down back, with a share of the gauge that downs. A life that it had left it keeps."""
+    me, gauge = state.units[unit], tables.rules[0].downing
+    if me.left > 0:
+        state.clock[0].returning -= 1
+    stand_up(tables, state, unit, 1)
+    asked = int(state.request[0].amount * state.gauges[unit, gauge].top)
+    asked = max(1, asked) - state.gauges[unit, gauge].now
+    me.left = max(1, me.left)
+    book_change(tables, state, unit, gauge, asked=asked, verb=REVIVE, cause=SCRIPT, source=unit, parent=-1)
+
+
+@kernel_seldom
+def poke_figures(tables: Tables, state: State, unit: int) -> None:
+    """Work out anew all that hangs on a unit's figures, as its sheet is another one now."""
+    restat_all(tables, state, unit)
+    recontrol(tables, state, unit)
+    work_out_all(tables, state, unit)
+    schedule_due(tables, state, unit)

@@ -21,7 +21,12 @@ from .table_layout import Tables as Tables
 
 
 class State(Block):
-    """What changes in a fight. The opened members are views into `memory`, so that a fight opens by one copy."""
+    """What changes in a fight. The opened members are views into `memory`, so that a fight opens by one copy.
+
+    `changing` is one view of all that a step may change: who keeps a copy of it can take a step back.
+    """
+
+    changing: np.ndarray
 
     LAYOUT: ClassVar = {
         "memory": (WHOLE, "word"),
@@ -31,7 +36,6 @@ class State(Block):
         "meetings": (MEETING, "unit kind"),  # the last meeting's results, kept while both versions stand
         "hit": (HIT, "one"),  # the steps of the hit in hand
         "hit_factors": (FLOAT, "factor"),
-        "frames": (FRAME, "frame"),
         "event": (EVENT, "one"),
         "later": (LATER, "later"),  # effects that are put off
         "shots": (SHOT, "shot"),
@@ -55,6 +59,7 @@ class State(Block):
         "kills_by_cause": (WHOLE, "watched cause"),  # how often a unit went down by a cause of its own
         "course": (WHOLE, "side slice band"),  # in how many fights a side had this much left at a time
         "stayed": (WHOLE, "side slice band"),  # the same, of fights that had ended, from when on it stayed so
+        "frames": (FRAME, "frame"),  # none are under way between two steps
         "entries": (ENTRY, "entry"),
         "entry_factors": (FLOAT, "entry factor"),
         "paths": (PATH, "step"),  # where units are, step by step
@@ -76,6 +81,9 @@ class State(Block):
             getattr(state, name)[...] = member
         return state
 
+
+RECORDS = ("entries", "entry_factors", "paths", "kept")
+"""The members of a state that are written once, row by row; they come last."""
 
 ADDED_UP = (
     "tally",
@@ -214,12 +222,14 @@ def allocate(**sizes: int) -> State:
     words = {name: int(np.prod(shapes[name])) * State.LAYOUT[name][0].itemsize // 8 for name in names}
     piece = np.zeros(sum(words.values()) + 3 * LINE_OF_CACHE, WHOLE)
     start = LINE_OF_CACHE + (-(piece.ctypes.data // 8)) % LINE_OF_CACHE
-    members = {"memory": piece[start : start + sum(words[name] for name in OPENED)]}
+    members, first = {"memory": piece[start : start + sum(words[name] for name in OPENED)]}, start
     for name in names:
         kind = State.LAYOUT[name][0]
         members[name] = piece[start : start + words[name]].view(kind).reshape(shapes[name])
         start += words[name]
-    return State(members)
+    state = State(members)
+    state.changing = piece[first : start - sum(words[name] for name in ("frames", *RECORDS))]
+    return state
 
 
 def copy_state(state: State, entries: int) -> State:

@@ -40,7 +40,7 @@ def deduced(written: Written, unit_rows: list[tuple]) -> dict[str, int]:
     book, bench = written.book, written.bench
     done, buffs = (np.array(rows, dtype=kind) for rows, kind in _rows(written))
     mitigations = written.effects.mitigations.items
-    events = {reaction[0] for reaction in written.effects.reactions}
+    events = {reaction[0] for reaction in written.effects.reactions.items}
     earns = any(gauge.earns.model_fields_set for gauge in book.gauges.values())
     spared = any(book.classes[name].invulnerable for name in written.classes) or book.lives.invulnerable.amount > 0
     worn = bool(np.array(unit_rows, dtype=UNITS)["worn"].any())

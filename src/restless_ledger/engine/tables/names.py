@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 
@@ -22,6 +23,8 @@ class Names:
     """What each cause is: `gauge` for all that happens by itself, `ability`, `buff`, `class` or `supply`."""
     abilities: tuple[str, ...]
     buffs: tuple[str, ...]
+    paths: Mapping[str, tuple[tuple, ...]]
+    """Where in the rulebook the rows of the tables `effects`, `reactions` and `mitigations` are written."""
 
     def cause_kind(self, cause: int) -> str:
         """Return what a cause is: `gauge`, `ability`, `buff`, `class` or `supply`."""

@@ -19,13 +19,16 @@ def span(what: str, ends: tuple[int, int]) -> dict[str, float]:
 
 
 class Pool:
-    """A flat list that entries of a table own stretches of."""
+    """A flat list that entries of a table own stretches of. `paths` says where in the rulebook each is written, as far
+    as that was given."""
 
     def __init__(self) -> None:
         self.items: list = []
+        self.paths: list[tuple] = []
 
-    def add(self, items: list) -> tuple[int, int]:
-        """Append items; return where they begin and end."""
+    def add(self, items: list, path: tuple = ()) -> tuple[int, int]:
+        """Append items, which stand in a list of the rulebook; return where they begin and end."""
         first = len(self.items)
         self.items += items
+        self.paths += [(*path, index) for index in range(len(items))]
         return first, len(self.items)

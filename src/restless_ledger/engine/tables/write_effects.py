@@ -144,8 +144,8 @@ class EffectWriter:
             )
             for gauge, amount in entry.cost.items()
         ]
-        first_cost = self.effects.add(costs)[0]
-        effects = self.effects.add(rows)
+        first_cost = self.effects.add(costs, (*path, "cost"))[0]
+        effects = self.effects.add(rows, (*path, "does"))
         loads = self.loads.add(self._kinds_of(list(flat(entry.does))) if entry.projectile else [])
         return {"first_cost": first_cost, **span("effect", effects), **span("load", loads), **channel}
 
@@ -162,7 +162,7 @@ class EffectWriter:
         first, last = self.write((*path, "does"), channel.does)
         group = row(EFFECTS, what=GROUP_EFFECT, line=-1, part=-1, steal=-1, first=first, last=last)
         return {
-            "channel": self.effects.add([group])[0],
+            "channel": self.effects.add([group], path)[0],
             "channel_every": self.book.clock.ticks(channel.every),
             "channel_times": self.lines.add((*path, "every", "times"), channel.every.times),
         }
@@ -171,11 +171,11 @@ class EffectWriter:
         """Write an effect for each damage kind, for a script's hits; return the first."""
         hits = [index for index, (chapter, _) in enumerate(self.kinds) if chapter == "damage"]
         rows = [row(EFFECTS, what=DAMAGE_EFFECT, index=index, times=1.0, line=-1, part=-1, steal=-1) for index in hits]
-        return self.effects.add(rows)[0]
+        return self.effects.add(rows, ("script",))[0]
 
     def write(self, path: tuple, effects: Sequence[Effect]) -> tuple[int, int]:
         """Write a list of effects; return where it begins and ends."""
-        return self.effects.add(self._rows(path, effects))
+        return self.effects.add(self._rows(path, effects), path)
 
     def _rows(self, path: tuple, effects: Sequence[Effect]) -> list[tuple]:
         """Return the rows of a list of effects. What they hold is written first, so that a list lies in one piece."""

@@ -18,9 +18,8 @@ OF_MOVEMENT = ("pace", "weight", "crash", "radius", "flies")
 """The lines of `[movement]`."""
 
 
-def place_row(book: Rulebook, columns: Columns, encounter: Encounter | None, ways: bool) -> tuple:
+def place_row(book: Rulebook, columns: Columns, arena: Arena | None, encounter: Encounter | None, ways: bool) -> tuple:
     """Return the row of the place; without an arena it still holds the rules of falls and of returns."""
-    arena = arena_of(book, encounter)
     falls, clock = book.falls, book.clock
     needed = arena is not None or encounter is None  # a fight without a place reads none of these lines
     values: dict[str, float] = {
@@ -50,11 +49,6 @@ def place_row(book: Rulebook, columns: Columns, encounter: Encounter | None, way
             "goal_ticks": clock.ticks(goal.hold) if goal.hold else 0,
         }
     return row(PLACE, **values)
-
-
-def arena_of(book: Rulebook, encounter: Encounter | None) -> Arena | None:
-    """Return the arena of an encounter, or None where it has no place."""
-    return book.arenas[encounter.arena] if encounter and encounter.arena else None
 
 
 def point_rules(book: Rulebook, encounter: Encounter | None) -> dict[str, int]:

@@ -20,9 +20,9 @@ class ReactionWriter(EffectWriter):
     """Writes effects, and the reactions and mitigations that lead to them."""
 
     @cached_property
-    def reactions(self) -> list[tuple]:
+    def reactions(self) -> Pool:
         """The rows of reactions that have been written."""
-        return []
+        return Pool()
 
     @cached_property
     def mitigations(self) -> Pool:
@@ -39,9 +39,7 @@ class ReactionWriter(EffectWriter):
             plain = self.columns.of(REACTIONS, here, reaction, without=("mark", "kind", "ability", "buff", "zone"))
             plain["rests"] %= NEVER
             rows.append(row(REACTIONS, **plain, **self._filters(reaction, buff), **effects, cause=cause))
-        start = len(self.reactions)
-        self.reactions += rows
-        return start, len(self.reactions)
+        return self.reactions.add(rows, path)
 
     def mitigate(
         self, path: tuple, mitigations: Sequence[Mitigation], cause: int, soaks: bool = False
@@ -57,7 +55,7 @@ class ReactionWriter(EffectWriter):
             wanted = mitigation.critical
             notes = {"noted": CRITICAL if wanted else 0, "unnoted": CRITICAL if wanted is False else 0}
             rows.append(row(MITIGATIONS, **plain, **notes, **effects, cause=cause, soaks=int(soaks)))
-        return self.mitigations.add(rows)
+        return self.mitigations.add(rows, path)
 
     def _filters(self, reaction: Reaction, buff: int) -> dict[str, float]:
         """Return what an event must be about for a reaction, as numbers."""

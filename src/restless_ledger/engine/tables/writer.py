@@ -13,6 +13,7 @@ from ...rulebook.effects import Effect
 from ...rulebook.encounters import Encounter
 from ...rulebook.figure_order import figure_order
 from ...rulebook.in_use import in_use
+from ...rulebook.place import Arena
 from ...rulebook.rules.damage import kinds
 from ...rulebook.stats import Stat
 from ...sheets.altered import altered
@@ -22,7 +23,7 @@ from ..layout.kind_layout import EXTRAS, KINDS
 from ..layout.layout import Tables
 from ..layout.table_layout import BASES, LINES, RULES, STATS
 from ..reserves import effects_of
-from ..unit import Unit
+from ..unit import Unit, sorts_of
 from .compiled_formulas import CompiledFormulas
 from .deduced import Written, beats_meet, deduced
 from .names import Names
@@ -32,7 +33,7 @@ from .write_abilities import AbilityWriter
 from .write_buffs import BuffWriter, with_copies
 from .write_gauges import flow_rows, flows, gauge_row, gauge_rules, takes
 from .write_kinds import kind_row
-from .write_places import arena_of, ground_rows, place_row, point_rules, supply_rows, win_rows, zone_rows
+from .write_places import ground_rows, place_row, point_rules, supply_rows, win_rows, zone_rows
 from .write_reactions import ReactionWriter
 from .write_units import UnitWriter
 
@@ -40,24 +41,22 @@ from .write_units import UnitWriter
 class TableWriter:
     """Writes the tables of one encounter; without one, of a bench, with everything that the book declares."""
 
-    def __init__(self, book: Rulebook, units: Sequence[Unit], encounter: Encounter | None = None) -> None:
+    def __init__(self, book: Rulebook, units: Sequence[Unit], encounter: Encounter | None, arena: Arena | None) -> None:
         self.book = book
         self.units = units
         self.encounter = encounter
         self.lines = CompiledFormulas(book)
         self.gauges = list(book.gauges)
-        used = {play.use for unit in units for _, play in unit.plays}
-        self.abilities = [name for name in book.abilities if encounter is None or name in used]
-        names, zones = list(book.buffs), list(book.zones)
-        self.arena = arena_of(book, encounter)
+        used = book.abilities if encounter is None else {play.use for unit in units for _, play in unit.plays}
+        self.abilities = [name for name in book.abilities if name in used]
+        self.arena, names, zones = arena, list(book.buffs), list(book.zones)
         if encounter is not None:
             laid = (each.zone for each in (self.arena.zones if self.arena else ()))
             names, zones, _ = in_use(book, self._effects_in_use(), laid)
         self.buff_names = with_copies(book, names, len(units))
         self.first_ability_cause = len(FIXED_CAUSES) + len(flows(book))
         causes = {name: self.first_ability_cause + number for number, name in enumerate(self.abilities)}
-        sorts = list(dict.fromkeys(unit.sort for unit in units if unit.sort is not None))
-        self.effects = ReactionWriter(book, self.lines, self.buff_names, causes, zones, sorts)
+        self.effects = ReactionWriter(book, self.lines, self.buff_names, causes, zones, sorts_of(units))
         self.first_buff_cause = self.first_ability_cause + len(self.abilities)
         self.buffs = BuffWriter(book, self.effects, self.first_buff_cause)
         self.ability_rows = AbilityWriter(book, self.effects, self.abilities, self.first_ability_cause)
@@ -90,6 +89,7 @@ class TableWriter:
             tuple(kind for _, kind in causes),
             tuple(self.ability_rows.names),
             tuple(self.buff_names),
+            {name: tuple(getattr(self.effects, name).paths) for name in ("effects", "reactions", "mitigations")},
         )
 
     def write(self, limit: int, sides: int) -> Tables:
@@ -105,7 +105,7 @@ class TableWriter:
         front_pool, extras = Pool(), Pool()
         gauges = [gauge_row(self.effects, name, front_pool) for name in self.gauges]
         kind_rows = [kind_row(self.effects, self.buffs, path, kind, extras) for path, kind in kinds(book)]
-        place = place_row(book, self.effects.columns, self.encounter, self.ability_rows.heeds_ways)
+        place = place_row(book, self.effects.columns, self.arena, self.encounter, self.ability_rows.heeds_ways)
         script = self.effects.script_hits() if self.encounter is None else 0
         rows = {
             "rules": [self._rules(limit, sides, unit_rows, kind_rows, extras, script)],
@@ -176,7 +176,7 @@ class TableWriter:
             "changes": self.buffs.changes.items,
             "barred": self.buffs.barred.items,
             "shares": self.buffs.shares.items,
-            "reactions": self.effects.reactions,
+            "reactions": self.effects.reactions.items,
             "mitigations": self.effects.mitigations.items,
             "plays": self.unit_rows.plays.items,
             "mine": self.unit_rows.mine.items,
@@ -264,7 +264,6 @@ class TableWriter:
         }
 
     def _grants(self) -> bool:
-        """Say whether some buff lets its bearer use an ability."""
         return any(self.book.buffs[name].grants for name in self.buff_names if name in self.book.buffs)
 
     def _usable(self) -> Iterator[Ability]:
@@ -275,8 +274,7 @@ class TableWriter:
 
     def _initiative(self) -> dict[str, int]:
         """Return who comes first: a line (-1 where it is the same for all), and what is rolled besides."""
-        clock = self.book.clock
-        rolled = clock.initiative_roll
+        clock, rolled = self.book.clock, self.book.clock.initiative_roll
         asked = rolled is not None or bool(clock.initiative.names)
         return {
             "initiative": self.lines.add(("clock", "initiative"), clock.initiative if asked else None),

@@ -256,3 +256,5 @@ def fit_top(tables: Tables, state: State, unit: int, gauge: int, parent: int) ->
     if changed:  # formulas that read the top must not go on with the old one
         renew(tables, state, unit, slot_bit(tables.gauges[gauge].slot + 1))
         state.clock[0].stirred = state.clock[0].tick
+        if tables.gauges[gauge].followed:  # the share of the top has changed, whether the amount has or not
+            state.clock[0].followed = 1

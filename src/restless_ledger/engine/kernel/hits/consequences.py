@@ -105,8 +105,8 @@ def follow_hit(
     frame = state.frames[at]
     dealer = frame.user
     cause = frame.cause
-    scripted = is_scripted(tables, state, at)
-    record_harm(state, taker, -1 if scripted else dealer, booked)
+    by_nobody = dealer == taker and is_scripted(tables, state, at)
+    record_harm(state, taker, -1 if by_nobody else dealer, booked)
     if part >= 0 and tables.units[taker].worn:
         wear_part(tables, state, taker, dealer, part=part, asked=asked, cause=cause, entry=entry)
     if tables.effects[index].steal >= 0:
@@ -114,12 +114,12 @@ def follow_hit(
     if frame.aimed:
         interrupt(tables, state, taker, dealer, booked=booked, parent=entry)
         if tables.rules[0].earns:
-            if not scripted:
+            if not by_nobody:
                 earn(tables, state, dealer, DEALING, booked=booked, cause=cause, parent=entry)
             earn(tables, state, taker, TAKING, booked=booked, cause=cause, parent=entry)
         spare(tables, state, taker)
-    end_by_hit(tables, state, taker, -1 if scripted else dealer, booked=booked, aimed=frame.aimed, entry=entry)
-    if scripted:
+    end_by_hit(tables, state, taker, -1 if by_nobody else dealer, booked=booked, aimed=frame.aimed, entry=entry)
+    if by_nobody:
         trigger(tables, state, ON_TAKING, taker, source=-1, booked=booked, parent=entry)
         return
     # what comes onto the stack last is carried out first: the taker answers before the dealer's own reactions

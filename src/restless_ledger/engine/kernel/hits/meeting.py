@@ -90,12 +90,7 @@ def meet_anew(tables: Tables, state: State, dealer: int, taker: int, kind: int, 
     at = state.units.shape[0] + MEETING_ROW
     state.pages[at, POWER_SLOT] = power
     state.pages[at, AIM_SLOT] = aim
-    if tables.rules[0].placed:
-        state.pages[at, DISTANCE_SLOT] = distance_between(tables, state, dealer, taker)
-    if tables.rules[0].sided:
-        state.pages[at, BEHIND_SLOT] = behind(state, taker, dealer)
-        state.pages[at, ABOVE_SLOT] = above(tables, state, taker, dealer)
-    state.pages[at, GAP_SLOT] = state.pages[dealer, 0] - state.pages[taker, 0]
+    fill_between(tables, state, dealer, taker)
     if row.never_misses:
         meeting.lands = 1.0
     elif not same_chance:
@@ -122,6 +117,18 @@ def fill_taker(tables: Tables, state: State, dealer: int, taker: int, kind: int,
         else:
             reader = dealer if tables.extras[index].on_dealer else taker
             state.pages[at, slot] = read_line(tables, state, reader, tables.extras[index].line)
+
+
+@kernel
+def fill_between(tables: Tables, state: State, dealer: int, taker: int) -> None:
+    """Put into the meeting how the two stand to each other: distance, behind, above, levels."""
+    at = state.units.shape[0] + MEETING_ROW
+    if tables.rules[0].placed:
+        state.pages[at, DISTANCE_SLOT] = distance_between(tables, state, dealer, taker)
+    if tables.rules[0].sided:
+        state.pages[at, BEHIND_SLOT] = behind(state, taker, dealer)
+        state.pages[at, ABOVE_SLOT] = above(tables, state, taker, dealer)
+    state.pages[at, GAP_SLOT] = state.pages[dealer, 0] - state.pages[taker, 0]
 
 
 @kernel

@@ -41,7 +41,7 @@ from .body_part import aimed_part_times, choose_part, segments_times
 from .consequences import note_event
 from .hit_amount import hit
 from .invulnerability import is_spared
-from .meeting import evaluate_meeting, fill_taker, meet
+from .meeting import evaluate_meeting, fill_between, fill_taker, meet
 
 
 @kernel
@@ -65,8 +65,11 @@ def strike(tables: Tables, state: State, at: int, index: int, taker: int) -> boo
     if tables.rules[0].kept_off:
         notes = kept_off(tables, state, taker, kind, aimed=frame.aimed)
     if notes == 0 and is_scripted(tables, state, at):
-        meet_script(tables, state, taker, kind, power=frame.given)
-        hit(tables, state, at, index, taker=taker, number=-1, part=-1, grazes=1.0)
+        meet_script(tables, state, dealer, taker, kind=kind, power=frame.given)
+        part = -1
+        if frame.part >= 0:
+            part = choose_part(tables, state, dealer, taker, number=-1, name=frame.part)
+        hit(tables, state, at, index, taker=taker, number=-1, part=part, grazes=1.0)
         return True
     if notes == 0:
         meet(tables, state, dealer, taker, kind=kind, shot=frame.shot)
@@ -118,23 +121,27 @@ def book_nothing(tables: Tables, state: State, at: int, kind: int, taker: int, n
 
 
 @kernel_seldom
-def meet_script(tables: Tables, state: State, taker: int, kind: int, power: float) -> None:
-    """Let a power that a script gives settle with the taker's own soak. Modifies the taker's meeting with itself."""
-    meeting = state.meetings[taker, kind]
+def meet_script(tables: Tables, state: State, dealer: int, taker: int, kind: int, power: float) -> None:
+    """Let a power that a script gives settle with the taker's soak; a taker that is its own dealer is hit by nobody.
+    Modifies the dealer's meeting, which is not kept."""
+    meeting = state.meetings[dealer, kind]
     if tables.kinds[kind].last_roll > tables.kinds[kind].first_roll:
-        roll_lines(tables, state, taker, kind, page=state.hit[0].dealer_page if state.run[0].recording else -1)
+        roll_lines(tables, state, dealer, kind, page=state.hit[0].dealer_page if state.run[0].recording else -1)
     at = state.units.shape[0] + MEETING_ROW
-    fill_taker(tables, state, taker, taker, kind=kind, shot=-1)
+    fill_taker(tables, state, dealer, taker, kind=kind, shot=-1)
     state.pages[at, POWER_SLOT] = power
-    state.pages[at, GAP_SLOT] = 0.0
-    state.pages[at, DISTANCE_SLOT] = 0.0
-    state.pages[at, BEHIND_SLOT] = 0.0
-    state.pages[at, ABOVE_SLOT] = 0.0
+    if dealer == taker:
+        state.pages[at, GAP_SLOT] = 0.0
+        state.pages[at, DISTANCE_SLOT] = 0.0
+        state.pages[at, BEHIND_SLOT] = 0.0
+        state.pages[at, ABOVE_SLOT] = 0.0
+    else:
+        fill_between(tables, state, dealer, taker)
     meeting.taker = -1
     meeting.power = power
     meeting.lands = 1.0
     meeting.chance = 0.0
-    meeting.settled = max(0.0, evaluate_meeting(tables, state, tables.kinds[kind].settle, taker))
+    meeting.settled = max(0.0, evaluate_meeting(tables, state, tables.kinds[kind].settle, dealer))
 
 
 @kernel_seldom

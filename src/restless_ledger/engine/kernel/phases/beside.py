@@ -13,7 +13,7 @@ from .use import ability_of, cool_down, follow_use, pay
 
 
 @kernel_seldom
-def use_beside(tables: Tables, state: State, unit: int, index: int, target: int) -> bool:
+def use_beside(tables: Tables, state: State, unit: int, index: int, target: int, part: int) -> bool:
     """Pay for an ability and let it take effect at once. The unit's wind-up, its recovery and its turn stay.
 
     Says whether the unit can do no more: what it used may have put it down, or bars it from acting.
@@ -25,7 +25,7 @@ def use_beside(tables: Tables, state: State, unit: int, index: int, target: int)
     pay(tables, state, unit, ability, entry=entry)
     state.draws[unit, TARGET] += 1
     cool_down(tables, state, unit, ability, known=play.known)
-    reach_targets(tables, state, ability, unit, target=target, part=play.part, parent=entry, shot=-1)
+    reach_targets(tables, state, ability, unit, target=target, part=part, parent=entry, shot=-1)
     follow_use(tables, state, unit, target, ability=ability, entry=entry)
     carry_out(tables, state, 0)
     return state.units[unit].up == 0 or is_kept_from(tables, state, unit, BARS_ACTING)

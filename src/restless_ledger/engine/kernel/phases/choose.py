@@ -126,7 +126,7 @@ def look_at_plays(tables: Tables, state: State, unit: int) -> None:
             if goal >= 0:
                 want, reach = goal, ability.reach
         elif ability.beside:
-            if use_beside(tables, state, unit, index, target=target):
+            if use_beside(tables, state, unit, index, target=target, part=tables.plays[index].part):
                 return
             soonest = tick + 1
         elif play.weight >= 0:

@@ -39,7 +39,7 @@ def choose_meanwhile(tables: Tables, state: State, unit: int) -> None:
             continue
         target = choose_target(tables, state, unit, index, ability=number, within=ability.reach)
         if target >= 0 and ability.beside:
-            if use_beside(tables, state, unit, index, target=target):
+            if use_beside(tables, state, unit, index, target=target, part=tables.plays[index].part):
                 return
         elif target >= 0:
             if doing == IN_WINDUP:

@@ -37,7 +37,7 @@ class Bench(unittest.TestCase):
     def test_hit_it_until_it_falls_and_a_further_hit_changes_nothing(self) -> None:
         booked = [self.live.hurt(40) for _ in range(4)]
         self.assertEqual(booked, [40.0, 40.0, 20.0, 0.0])
-        self.assertTrue(self.live.down)
+        self.assertTrue(self.live.is_down)
         self.assertEqual(self.live.heal(15), 0)
         self.live.give("alight")
         self.live.advance("10 s")
@@ -77,9 +77,9 @@ delay = "2 s"
         self.assertEqual(live.hurt(500, "blow"), 75.0)
         self.assertEqual(live["health"], 5)  # its answer comes before settle: it stays up
         live.hurt(500)
-        self.assertTrue(live.down)
+        self.assertTrue(live.is_down)
         live.advance("2 s")
-        self.assertFalse(live.down)  # it had another life
+        self.assertFalse(live.is_down)  # it had another life
 
     def test_a_plain_loss_is_no_hit(self) -> None:
         more = '[classes.urchin]\ngrowth.might = 10\nreacts = [{ on = "taking", to = "user", does = [{ fill = 5 }] }]\n'
@@ -92,7 +92,7 @@ delay = "2 s"
     def test_listeners_are_told_in_order_with_the_figures_of_each_entry(self) -> None:
         told: list[tuple] = []
 
-        def mend(change: rl.ledger.Change) -> None:
+        def mend(change: rl.Change) -> None:
             if change.verb == "harm" and change.booked == -40:
                 self.live.heal(15)
 
@@ -125,11 +125,13 @@ delay = "2 s"
         self.live.give("alight")
         self.assertEqual(
             [(change.verb, change.gauge, change.booked, change.balance, change.share) for change in told],
-            [("harm", "health", -25, 75, 0.75), ("begin", None, 0, 0, 0)],
+            [("harm", "health", -25, 75, 0.75), ("begin", None, 0, 0, 0), ("stat", None, 0, 0, 0)],
         )
+        self.assertEqual((told[2].stat, told[2].before, told[2].value, told[2].cause), ("might", 10, 5, "alight"))
         stop()
+        stop()  # once more changes nothing
         self.live.hurt(1)
-        self.assertEqual(len(told), 2)
+        self.assertEqual(len(told), 3)
 
     def test_bad_amounts_and_names_change_nothing(self) -> None:
         for words, action in (

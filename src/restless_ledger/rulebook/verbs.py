@@ -1,8 +1,8 @@
-"""The engine's own words: the parts of a tick, what an entry of the ledger does, and what is noted of it."""
+"""The words of the ledger: the parts of a tick, what an entry does, and what is noted of it."""
 
 from __future__ import annotations
 
-from ..rulebook.vocabulary import Word
+from .vocabulary import Word
 
 
 class Phase(Word):
