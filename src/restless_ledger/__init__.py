@@ -10,6 +10,7 @@ if TYPE_CHECKING:
     from .api import (
         audit,
         builds,
+        check,
         compare,
         curves,
         demo,
@@ -19,6 +20,7 @@ if TYPE_CHECKING:
         faulty,
         fight,
         journey,
+        judge,
         levers,
         live,
         load,
@@ -43,7 +45,7 @@ if TYPE_CHECKING:
     from .results import Result
     from .rulebook import InputError, Rulebook, RulebookError, json_schema
     from .scene import Answer, Became, Blink, Borne, Change, Live, LiveCharacter, LiveLedger, Pushed
-    from .sheets import CharacterSpec, Item, Sheet
+    from .sheets import CharacterSpec, CheckOutcome, Item, Sheet, Try, Verdict
     from .statistics import Rate
     from .study.levers import Levers
     from .study.matchups import Matchups
@@ -60,6 +62,7 @@ __all__ = [
     "Builds",
     "Change",
     "CharacterSpec",
+    "CheckOutcome",
     "Curves",
     "Drops",
     "Duel",
@@ -89,11 +92,14 @@ __all__ = [
     "Spent",
     "TimeUp",
     "Trials",
+    "Try",
     "Tuning",
     "Upgrades",
+    "Verdict",
     "__version__",
     "audit",
     "builds",
+    "check",
     "compare",
     "curves",
     "demo",
@@ -104,6 +110,7 @@ __all__ = [
     "fight",
     "journey",
     "json_schema",
+    "judge",
     "levers",
     "live",
     "load",

@@ -64,6 +64,7 @@ class _Search:
         self.values = [np.array(list(each)) for each in costs]
         self.costs = [np.array(list(each.values())) for each in costs]
         self.added = [origin.added(name) for name in self.names]
+        self.budget, self.total = self.creation.budget_of(origin), self.creation.total_of(origin)
 
     def worth(self, chosen: np.ndarray) -> np.ndarray:
         page = {
@@ -77,7 +78,8 @@ class _Search:
 
     def allowed(self, chosen: np.ndarray) -> np.ndarray:
         spent = self.spent(chosen)
-        return spent == self.creation.budget if self.creation.spend == "all" else spent <= self.creation.budget
+        fit = spent == self.budget if self.creation.spend == "all" else spent <= self.budget
+        return fit if self.total is None else fit & (chosen.sum(axis=0) == self.total)
 
     def best_of(self, chosen: np.ndarray) -> np.ndarray | None:
         """Return the best of some combinations that are allowed; the first of those that are equally good."""
@@ -98,14 +100,20 @@ class _Search:
     def _starts(self) -> Iterator[np.ndarray]:
         """Yield builds to start from: each attribute first as high as the budget lets it, then the others in turn."""
         cheapest = np.array(
-            [values[int(np.argmin(costs))] for values, costs in zip(self.values, self.costs, strict=True)]
+            [
+                values[0 if self.total is not None else int(np.argmin(costs))]
+                for values, costs in zip(self.values, self.costs, strict=True)
+            ]
         )
         for first in range(len(self.names)):
             chosen = cheapest.copy()
             for place in [*range(first, len(self.names)), *range(first)]:
                 trial = np.repeat(chosen[:, None], len(self.values[place]), axis=1)
                 trial[place] = self.values[place]
-                within = np.flatnonzero(self.spent(trial) <= self.creation.budget)
+                fits = self.spent(trial) <= self.budget
+                if self.total is not None:
+                    fits &= trial.sum(axis=0) <= self.total
+                within = np.flatnonzero(fits)
                 if len(within):
                     chosen = trial[:, within[-1]]
             yield chosen

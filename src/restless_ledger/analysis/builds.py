@@ -63,28 +63,42 @@ class Builds(Result):
     def shared(self) -> dict[frozenset[str], int]:
         """By the set of origins that allow them, the number of builds: exact whole numbers of any size."""
         tables = [self._values(attribute) for attribute in self.attributes]
-        least = self._least_to_come(tables)
-        budget, nobody = self.creation.budget, (NOT_ALLOWED,) * len(self.origins)
-        states: dict[Costs, int] = {(0,) * len(self.origins): 1}
+        least, nobody = self._least_to_come(tables), (NOT_ALLOWED,) * len(self.origins)
+        adds_up = any(total is not None for total in self._totals)
+        states: dict[tuple[Costs, int], int] = {((0,) * len(self.origins), 0): 1}
         for place, table in enumerate(tables):
-            following: dict[Costs, int] = defaultdict(int)
-            room = [budget - each for each in least[place + 1]]
-            for spent, ways in states.items():
-                for costs in table.values():
+            following: dict[tuple[Costs, int], int] = defaultdict(int)
+            room = [budget - each for budget, each in zip(self._budgets, least[place + 1], strict=True)]
+            for (spent, so_far), ways in states.items():
+                for value, costs in table.items():
                     state = _add_up(spent, costs, room)
                     if state != nobody:
-                        following[state] += ways
+                        following[state, so_far + value if adds_up else 0] += ways
             states = following
         found: dict[frozenset[str], int] = defaultdict(int)
-        for spent, ways in states.items():
-            fits = {
-                name: points is not None and (points == budget or self.creation.spend == "up_to")
-                for name, points in zip(self.origins, spent, strict=True)
-            }
-            allowed = frozenset(name for name in self.origins if fits[name])
-            if allowed:
+        for (spent, so_far), ways in states.items():
+            if allowed := frozenset(self._allowing(spent, so_far)):
                 found[allowed] += ways
         return dict(found)
+
+    def _allowing(self, spent: Costs, value: int) -> Iterator[str]:
+        """Yield the origins that allow a build for which each would have spent so much, and whose values add up so."""
+        for name, points, budget, total in zip(self.origins, spent, self._budgets, self._totals, strict=True):
+            if points is not None and (points == budget or self.creation.spend == "up_to") and total in (None, value):
+                yield name
+
+    @cached_property
+    def _budgets(self) -> list[int]:
+        return [self.creation.budget_of(origin) for origin in self.book.origins.values()]
+
+    @cached_property
+    def _totals(self) -> list[int | None]:
+        """For each origin what the values of a build must add up to, with what the origin adds; None: anything."""
+        found: list[int | None] = []
+        for origin in self.book.origins.values():
+            total, added = self.creation.total_of(origin), sum(map(origin.added, self.attributes))
+            found.append(None if total is None else total + added)
+        return found
 
     def _least_to_come(self, tables: list[dict[int, Costs]]) -> list[list[int]]:
         """Return for each attribute, and each origin, the least that the attributes from there on can cost."""
@@ -96,6 +110,12 @@ class Builds(Result):
             ]
             least.append([one + more for one, more in zip(least[-1], cheapest, strict=True)])
         return least[::-1]
+
+    @property
+    def points(self) -> str:
+        """How many points there are: a number, or from the fewest to the most that an origin has."""
+        least, most = min(self._budgets), max(self._budgets)
+        return f"{least} points" if least == most else f"{least} to {most} points"
 
     def count(self, origin: str) -> int:
         """Return how many builds an origin allows."""

@@ -63,10 +63,10 @@ def chance_of(check: Check, wanted: float) -> Fraction | float:
 def _reached(check: Check, wanted: float) -> Fraction | float:
     """Return the chance that one try reaches a number; what opposes it is added to that number, each roll in turn."""
     if check.opposed_by is None:
-        return chance_of_at_least(check.roll, wanted, NEARLY)
+        return chance_of_at_least(check.rolled, wanted, NEARLY)
     found: Fraction | float = Fraction(0)
     for more, chance in distribution(check.opposed_by).items():
-        found += chance * chance_of_at_least(check.roll, wanted + more, NEARLY)
+        found += chance * chance_of_at_least(check.rolled, wanted + more, NEARLY)
     return found
 
 
@@ -123,7 +123,7 @@ def _figure(book: Rulebook, name: str, key: str, sheet: Sheet) -> float:
 def _end(check: Check, best: bool) -> float:
     """Return the best or the worst that a roll can give, less what then opposes it."""
     against = ends(check.opposed_by)[0 if best else 1] if check.opposed_by is not None else 0.0
-    return ends(check.roll)[1 if best else 0] - against
+    return ends(check.rolled)[1 if best else 0] - against
 
 
 class OddsTable(Result):

@@ -2,10 +2,12 @@
 
 from .characters import (
     builds,
+    check,
     curves,
     drops,
     falls,
     journey,
+    judge,
     live,
     odds,
     restore,
@@ -23,6 +25,7 @@ __all__ = [
     "FAULTY",
     "audit",
     "builds",
+    "check",
     "compare",
     "curves",
     "demo",
@@ -32,6 +35,7 @@ __all__ = [
     "faulty",
     "fight",
     "journey",
+    "judge",
     "levers",
     "live",
     "load",

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from ..rulebook import InputError, Rulebook
 from ..rulebook.files import read_regular
-from ..sheets import CharacterSpec, Item, Sheet, build_sheet
+from ..sheets import CharacterSpec, CheckOutcome, Item, Sheet, Verdict, build_sheet, try_check
+from ..sheets.creation import judge_build
 
 if TYPE_CHECKING:
     import numpy as np
@@ -17,6 +18,9 @@ if TYPE_CHECKING:
     from ..engine.run import Progress
     from ..progress import Drops, Journeys, Spent, Upgrades
     from ..scene import Live
+
+CHECKED = 63
+"""What the draws of a check that is made by hand are for."""
 
 
 def sheet(
@@ -86,6 +90,22 @@ def restore(book: Rulebook, file: str | Path) -> Live:
     return Live.restored(book, text, str(file))
 
 
+def check(book: Rulebook, name: str, who: str | CharacterSpec, *, seed: int = 1, **made: Any) -> CheckOutcome:
+    """Roll one check for a character, as often as it may try. It is made as by `sheet`, of the same keywords. What
+    follows is only told; a live scene carries it out.
+
+    Raises `InputError` on an unknown name, and a character that can't be built.
+    """
+    from ..progress.luck import draw_one
+
+    one, numbers = sheet(book, who, **made), iter(range(1 << 30))
+
+    def luck() -> float:
+        return draw_one(seed, next(numbers), CHECKED)
+
+    return try_check(book, name, one.page, who=one.who, named=one.label, texts=one.texts, luck=luck)
+
+
 def builds(book: Rulebook) -> Builds:
     """Count the builds that character creation allows, exactly: per origin, and what the origins have in common.
 
@@ -94,6 +114,16 @@ def builds(book: Rulebook) -> Builds:
     from ..analysis import Builds
 
     return Builds(book)
+
+
+def judge(book: Rulebook, origin: str, *, attributes: Mapping[str, int] | None = None) -> Verdict:
+    """Say whether chosen attributes are allowed for an origin; if not, what to add or take back, which range is broken,
+    and which other origins would allow it.
+
+    What is not named stays where it opens: with nothing named it is the opening state, allowed or not. Raises
+    `InputError` on an unknown origin or attribute.
+    """
+    return judge_build(book, origin, attributes)
 
 
 def roll_attributes(book: Rulebook, *, count: int = 1, seed: int = 1) -> dict[str, np.ndarray]:

@@ -131,7 +131,9 @@ class AuditContext:
         """Every ability that comes otherwise than by learning it: taught by a stage or a school that opens, granted by
         gear, an upgrade or a buff, or in the place of another one."""
         taught = {name for _, character in self.characters for name in character.taught}
-        taught |= {name for stage in self.book.stages.values() for names in stage.teaches.values() for name in names}
+        for stage in self.book.stages.values():
+            gifts = [gift.teaches for gift in stage.gifts.values()]
+            taught |= {name for names in (*stage.teaches.values(), *gifts) for name in names}
         unlocks = [entry for _, entry in bearers(self.book) if isinstance(entry, Unlocks)]
         granted = {name for entry in unlocks for name in entry.grants}
         granted |= {name for buff in self.book.buffs.values() for name in buff.grants}

@@ -11,7 +11,6 @@ from ..analysis.best_build import best_build
 from ..analysis.builds import Builds
 from ..formula.explain import number
 from ..rulebook import InputError, Rulebook
-from ..sheets.creation import judge_build
 from ..sheets.rolls import at_least, distribution, mean
 from . import options
 from .options import open_book
@@ -54,12 +53,15 @@ def command(
 
 
 def _test_build(book: Rulebook, origin: str, chosen: dict[str, int]) -> int:
-    verdict, page = judge_build(book, origin, chosen), console()
+    verdict, page = library.judge(book, origin, attributes=chosen), console()
     said = ", ".join(f"{name} {value}" for name, value in verdict.attributes.items())
     page.print(f"{origin}: {said}")
-    page.print(f"It spends {verdict.spent} points of {verdict.budget}.")
+    total = "" if verdict.total is None else f", and adds up to {verdict.total + verdict.off_total} of {verdict.total}"
+    page.print(f"It spends {verdict.spent} points of {verdict.budget}{total}.")
     for problem in verdict.problems:
         page.print(f"Not allowed: {problem}", style="red")
+    if verdict.others and not verdict.allowed:
+        page.print(f"It would be allowed for {', '.join(verdict.others)}.")
     if verdict.allowed:
         page.print("Allowed.")
     return int(not verdict.allowed)
@@ -69,7 +71,7 @@ def print_builds(builds: Builds) -> None:
     """Print a row for each origin, the overlaps, what additions are worth, and the dice."""
     page, creation = console(), builds.creation
     spend = "all to be spent" if creation.spend == "all" else "some may be left"
-    page.print(f"{BOLD}Builds{END}: {builds.book.rulebook.title}; {creation.budget} points, {spend}")
+    page.print(f"{BOLD}Builds{END}: {builds.book.rulebook.title}; {builds.points}, {spend}")
     table = ruled("origin", ">builds", ">own", *(f">as {builds.label(name)}" for name in builds.origins))
     for name in builds.origins:
         count, overlaps = builds.count(name), (builds.overlap(name, other) for other in builds.origins)

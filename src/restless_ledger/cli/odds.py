@@ -49,9 +49,10 @@ def print_odds(odds: OddsTable) -> None:
     for check in odds.checks:
         entry = odds.book.checks[check]
         against = f" + {entry.opposed_by}" if entry.opposed_by is not None else ""
+        rolled = f" + {entry.roll}" if entry.roll is not None else ""
         tries = f", {entry.tries} tries" if entry.tries > 1 else ""
         page.print()
-        page.print(f"{BOLD}{odds.label(check)}{END}: {entry.value} + {entry.roll}{tries}; needs {entry.needs}{against}")
+        page.print(f"{BOLD}{odds.label(check)}{END}: {entry.value}{rolled}{tries}; needs {entry.needs}{against}")
         table = ruled("class", *(f">{level}" for level in shown))
         mine = [record for record in odds.odds if record.check == check]
         for who in dict.fromkeys(record.who for record in mine):

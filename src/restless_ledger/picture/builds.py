@@ -18,10 +18,10 @@ if TYPE_CHECKING:
 def draw_builds(builds: Builds) -> Figure:
     """Draw a bar for each origin (its own builds, and those that another allows too) and the overlap of each pair."""
     creation = builds.creation
-    spend = "points, all spent" if creation.spend == "all" else "points or fewer"
+    spend = ", all spent" if creation.spend == "all" else " or fewer"
     subtitle = (
         f"{builds.book.rulebook.title} · {builds.total:,} builds of {len(builds.attributes)} attributes, "
-        f"{creation.budget} {spend}; counted exactly"
+        f"{builds.points}{spend}; counted exactly"
     )
     figure, (bars, grid) = new_figure([1.0], builds.finding(), subtitle, 2)
     _draw_bars(bars, builds)

@@ -15,6 +15,7 @@ from ..engine.layout.layout import State
 from ..rulebook import InputError, Rulebook
 from ..rulebook.brings import Brings, Unlocks
 from ..rulebook.journeys import Journey, Member
+from ..rulebook.unit_names import member_names
 from ..sheets import CharacterSpec, Item, Sheet, build_sheet, spec_of
 from ..sheets.experience import experience_totals
 
@@ -86,16 +87,8 @@ class SheetCache:
         self.sheets: dict[tuple, Sheet] = {}
         self.shapes: dict[tuple, tuple[Setup, list[tuple[State, State]]]] = {}
         self.ready: dict[tuple, PreparedEncounter] = {}
-        self.names: list[str] = []
-        self.plain_names: dict[str, str] = {}
-        for member in journey.party:
-            name = label = member.name or book.classes[member.who].label or member.who
-            number = 1
-            while name in self.names:
-                number += 1
-                name = f"{label} {number}"
-            self.names.append(name)
-            self.plain_names[name] = label
+        self.plain_names = member_names(book, journey)
+        self.names = list(self.plain_names)
 
     def __reduce__(self) -> tuple[type[SheetCache], tuple[Rulebook, Journey]]:
         return SheetCache, (self.book, self.journey)  # what is made ready is made ready again

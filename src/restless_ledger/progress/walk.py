@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 
 import numpy as np
@@ -11,7 +12,7 @@ from ..engine import fight_from
 from ..engine.outcome import Outcome
 from ..rulebook import InputError, Rulebook
 from ..rulebook.growth import Cadence
-from ..rulebook.journeys import MOST_PARTY, Stage
+from ..rulebook.journeys import MOST_PARTY, Gift, Stage
 from ..rulebook.rolls import AnyRoll
 from ..sheets import Item
 from ..sheets.experience import experience_totals, level_at
@@ -23,6 +24,7 @@ from .party import COIN, Books, JourneyEntry, PreparedEncounter, SheetCache, Tra
 from .spending import spend
 
 VISITS = 1 << 16
+NO_GIFT = Gift()
 """How many visits of stages one run has room for; run and visit together number its fights, drops and checks."""
 GROWTH, COIN_ROLL, CHECK = 60, 61, 62
 """The purposes of draws."""
@@ -186,9 +188,13 @@ class Walker:
                     one.level = reached
                     self._grow(one)
                     stand_fresh(one, self.book)
-            for ability in stage.teaches.get(one.member.who, ()):
-                if ability not in one.taught:
-                    one.taught = (*one.taught, ability)
+            gift = stage.gifts.get(one.name, NO_GIFT)
+            more = (*stage.teaches.get(one.member.who, ()), *gift.teaches)
+            one.taught = tuple(dict.fromkeys((*one.taught, *more)))
+            for upgrade, levels in gift.upgrades.items():
+                one.bought[upgrade] = min(one.bought.get(upgrade, 0) + levels, self.book.upgrades[upgrade].levels)
+            for piece in take_items(self.book, gift.gives):
+                self._take(piece, [one])
         self.books.book(name, COIN, self._paid(stage.coin), "reward")
         if stage.drop:
             item = Drops(self.book, stage.drop, MOST_DROPS, self.seed).item(self.visits[-1].number)
@@ -216,9 +222,10 @@ class Walker:
         drawn = draw(self.seed, np.array([self.visits[-1].number]), COIN_ROLL)
         return int(numbers_at(coin, drawn)[0])
 
-    def _take(self, item: Item) -> None:
-        """Give a piece to the first member that may wear it and has room; otherwise it is left behind."""
-        for one in self.party:
+    def _take(self, item: Item, among: Sequence[Traveller] | None = None) -> None:
+        """Give a piece to the first member, of all or of some, that may wear it and has room; otherwise it is left
+        behind."""
+        for one in self.party if among is None else among:
             bare = self.stock.sheet(replace(one, gear=()))
             try:
                 check_wearing(self.book, one.member.who, one.level, [*one.gear, item], bare.page)
@@ -227,7 +234,8 @@ class Walker:
             one.gear = (*one.gear, item)
             self.visits[-1].told += f"; {one.name} takes {item}"
             return
-        self.visits[-1].told += f"; nobody has use for {item}"
+        lacking = f"{among[0].name} has no" if among else "nobody has"
+        self.visits[-1].told += f"; {lacking} use for {item}"
 
     def _buy(self, name: str) -> None:
         """Let each in turn spend an even share of what there is, by its plan."""

@@ -13,6 +13,7 @@ from .effects import Beat, DamageEffect, Effect, LayEffect
 from .meaning import GaugeName, Stretch, UserFormula, ZoneName, at_once
 from .measures import LengthField, SpeedField
 from .quantities import Count, Label, Name
+from .sayings import SayingField
 from .speeds import DashField
 from .words import Cancels, Targets
 
@@ -27,6 +28,8 @@ class Ability(Brings):
 
     label: Label | None = None
     """The name that people read."""
+    tells: SayingField | None = None
+    """What people read about it, with figures in braces of whoever has it."""
     school: Name | None = None
     """The school it belongs to. Classes without this school can learn the ability but can't use it."""
     targets: Targets = Targets.FOES

@@ -11,6 +11,7 @@ from .effects import Beat
 from .meaning import AbilityName, Lasting, Lasts, LastsOnBearer, MarkName, StatName, UserFormula
 from .measures import RateField
 from .quantities import Entry, Label, Name
+from .sayings import SayingField
 from .stats import StatChange
 from .words import Again, AimsAt, Bar, Ends, EndsOn, Feet, Hides, Of
 
@@ -40,6 +41,8 @@ class Buff(Bears):
 
     label: Label | None = None
     """The name that people read."""
+    tells: SayingField | None = None
+    """What people read about it, with figures in braces of whoever has it."""
     kind: Name = "buff"
     """A word for buffs of its sort, such as debuff. A strip can name it."""
     lasts: LastsOnBearer | None = None

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pydantic import Field
 
-from .meaning import AbilityName, ClassName, GearName, HandlingName, OriginName, PlaybookName
+from .meaning import AbilityName, ClassName, GearName, HandlingName, OriginName, PlaybookName, TextName
 from .quantities import Entry, Label, Name
 
 
@@ -26,6 +26,8 @@ class Character(Entry):
     """What it wears."""
     taught: list[AbilityName] = Field(default_factory=list)
     """Abilities that it knows besides those of its class."""
+    texts: dict[TextName, Label] = Field(default_factory=dict)
+    """Texts of its own."""
     playbook: PlaybookName | None = None
     """What it does in a fight. Without it, as its class says."""
     handling: HandlingName | None = None

@@ -8,7 +8,7 @@ from .abilities import Ability
 from .alterations import Alteration
 from .damage import DamageKind
 from .former import FILLED
-from .meaning import AtLevel, Found, Lasts, ReadOn, Refers, fields, walk
+from .meaning import AtLevel, Found, Lasts, ReadOn, Refers, Says, fields, walk
 from .measures import Rate
 from .pages import LEVEL_PAGE, Page, character_page, fight_page, marks, meeting_page, steady_page
 from .place import Supply
@@ -20,6 +20,7 @@ from .rules import (
     bodies,
     buffs,
     characters,
+    checks,
     classes,
     clock,
     creation,
@@ -42,6 +43,7 @@ from .rules import (
     upgrades,
     zones,
 )
+from .sayings import NAME
 from .zones import Zone
 
 CHAPTERS = (
@@ -55,6 +57,7 @@ CHAPTERS = (
     classes,
     experience,
     creation,
+    checks,
     gear,
     upgrades,
     abilities,
@@ -84,6 +87,10 @@ def check(book: Rulebook, report: Report) -> None:
                 case Lasts():
                     lasts = found.value.every if isinstance(found.value, Rate) else found.value
                     clock.check_duration(book, report, found.path, lasts, meaning.some)
+                case Says():
+                    for program in found.value.formulas:
+                        if program.text not in (*book.texts, NAME):
+                            report.formula(found.path, program, character_page(book))
                 case AtLevel():
                     _check_level(book, report, found.path, found.value)
         _check_entry(book, report, found)

@@ -4,9 +4,27 @@ from __future__ import annotations
 
 from pydantic import Field
 
-from .meaning import ClassName, UserFormula
+from .effects import Effect
+from .meaning import CheckName, ClassName, UserFormula
 from .quantities import Entry, Label, Name, Number
-from .rolls import Roll
+from .rolls import AnyRoll, Between, Roll
+from .sayings import SayingField
+
+PASSED, FAILED = "passed", "failed"
+UNROLLED = Between(between=[0, 0])
+"""The roll of what is not rolled."""
+
+
+class Follow(Entry):
+    """`[checks.force_the_door.follows.passed] says = "{name} forces the door with {brawn}"`: what follows a try."""
+
+    says: SayingField | None = None
+    """What people read, with figures of whoever tried in braces."""
+    does: list[Effect] = Field(default_factory=list)
+    """What it does, in order: its user is who tried, its target whom the try was about, or the same. A live scene
+    carries it out."""
+    then: CheckName | None = None
+    """The check that comes next."""
 
 
 class Check(Entry):
@@ -23,8 +41,8 @@ class Check(Entry):
     """The figure of the character to which the roll is added."""
     needs: UserFormula
     """What value plus roll must be at least."""
-    roll: Roll
-    """How the roll is made."""
+    roll: Roll | None = None
+    """How the roll is made. Without it, nothing is rolled: whoever is good enough passes."""
     opposed_by: Roll | None = None
     """A roll of the other side, which is added to what is needed at each try. It gives whole numbers."""
     requires: UserFormula | None = None
@@ -32,10 +50,17 @@ class Check(Entry):
     degrees: dict[Name, Number] = Field(default_factory=dict)
     """Degrees of success: by name, by how much value plus roll must at least exceed what is needed, or below 0 may fall
     short of it. The highest that is reached counts."""
+    follows: dict[Name, Follow] = Field(default_factory=dict)
+    """What follows, by how it ends: `passed`, `failed`, or a degree, which comes before these."""
     tries: int = Field(1, ge=1, le=1000)
     """How often somebody may try."""
     classes: list[ClassName] | None = None
     """Who it is for. Without it, everybody."""
+
+    @property
+    def rolled(self) -> AnyRoll:
+        """The roll; always 0 where nothing is rolled."""
+        return self.roll if self.roll is not None else UNROLLED
 
     def is_for(self, who: str) -> bool:
         """Say whether a class may try it."""

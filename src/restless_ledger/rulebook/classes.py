@@ -21,6 +21,7 @@ from .meaning import (
     PlaybookName,
     SchoolName,
     StatName,
+    TextName,
 )
 from .measures import SpeedField
 from .quantities import Entry, Label, Share, WholeKeys
@@ -72,6 +73,8 @@ class CharacterClass(Brings):
 
     label: Label | None = None
     """The name that people read."""
+    texts: dict[TextName, Label] = Field(default_factory=dict)
+    """Texts of its own."""
     body: BodyName | None = None
     """Its body. Without one, a hit strikes no part."""
     gauges: list[GaugeName] | None = None

@@ -15,6 +15,8 @@ from .rolls import Roll
 MOST_VALUES = 1000
 Whole = Annotated[int, Field(ge=-10_000, le=10_000)]
 Range = Annotated[list[Whole], Field(min_length=2, max_length=2)]
+Points = Annotated[int, Field(ge=0, le=1_000_000)]
+Total = Annotated[int, Field(ge=-1_000_000, le=1_000_000)]
 Price = Annotated[int, Field(ge=0, le=1_000_000)]
 
 
@@ -30,8 +32,11 @@ class Creation(Entry):
     """Stats that the player sets with points."""
     outside: list[StatName] = Field(default_factory=list)
     """Stats that the player sets without points."""
-    budget: Annotated[int, Field(ge=0, le=1_000_000)] = 0
-    """How many points there are."""
+    budget: Points = 0
+    """How many points there are, for origins that have no budget of their own."""
+    total: Total | None = None
+    """What all attributes that are chosen must add up to, before what an origin adds; for origins that have no total of
+    their own. Without it, they may add up to anything."""
     spend: Literal["up_to", "all"] = "up_to"
     """Whether points may be left, or all have to be spent."""
     begins: Literal["lowest", "middle", "highest"] = "middle"
@@ -73,6 +78,14 @@ class Creation(Entry):
             costs[value] = spent
         return dict(sorted(costs.items()))
 
+    def budget_of(self, origin: Origin) -> int:
+        """Return how many points there are for an origin."""
+        return self.budget if origin.budget is None else origin.budget
+
+    def total_of(self, origin: Origin) -> int | None:
+        """Return what the attributes that are chosen must add up to, for an origin; None: that is free."""
+        return self.total if origin.total is None else origin.total
+
     def set_by_player(self) -> tuple[str, ...]:
         """Return every attribute that is chosen, in the budget or outside it."""
         return (*self.attributes, *self.outside)
@@ -88,6 +101,10 @@ class Origin(Brings):
     """The name that people read."""
     ranges: dict[StatName, Range] = Field(default_factory=dict)
     """The lowest and the highest value of each attribute."""
+    budget: Points | None = None
+    """How many points there are for characters from there. Without it, as many as for all."""
+    total: Total | None = None
+    """What the attributes that are chosen must add up to, of characters from there. Without it, as for all."""
     classes: list[ClassName] | None = None
     """The classes that may come from there. Without it, all of them."""
 

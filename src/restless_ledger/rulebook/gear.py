@@ -10,6 +10,7 @@ from pydantic_core import PydanticCustomError
 from .brings import Brings
 from .meaning import ClassName, GearName, GearSetName, Level, SlotName, StatName, SteadyFormula
 from .quantities import Entry, Label, WholeKeys
+from .sayings import SayingField
 from .stats import RolledChange
 
 Weight = Annotated[float, Field(ge=0, le=1e9, allow_inf_nan=False)]
@@ -33,6 +34,8 @@ class Gear(Brings):
 
     label: Label | None = None
     """The name that people read."""
+    tells: SayingField | None = None
+    """What people read about it, with figures in braces of whoever has it."""
     slot: SlotName
     """Where it is worn."""
     classes: list[ClassName] | None = None

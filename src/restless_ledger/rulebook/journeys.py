@@ -19,6 +19,7 @@ from .meaning import (
     Level,
     PlanName,
     StageName,
+    UpgradeName,
 )
 from .quantities import Entry, Label, Name, Share
 from .rolls import Roll
@@ -67,6 +68,17 @@ class Grind(Entry):
     """How often it is done again at most."""
 
 
+class Gift(Entry):
+    """`[stages.shrine.gifts.Hanna] teaches = ["mend"]`: what one member of the party gets, by its name."""
+
+    gives: list[GearName] = Field(default_factory=list)
+    """Gear that this member finds, and wears where it may."""
+    teaches: list[AbilityName] = Field(default_factory=list)
+    """Abilities that this member is taught."""
+    upgrades: dict[UpgradeName, Annotated[int, Field(ge=1, le=1000)]] = Field(default_factory=dict)
+    """Levels of upgrades that this member gets, as far as there are more."""
+
+
 class Stage(Entry):
     """`[stages.first_watch] encounter = "stair_duel", side = "watch", experience = 60, coin = 20`.
 
@@ -96,6 +108,8 @@ class Stage(Entry):
     """Gear that is found for certain."""
     teaches: dict[ClassName, list[AbilityName]] = Field(default_factory=dict)
     """Abilities that it teaches, by class."""
+    gifts: dict[Label, Gift] = Field(default_factory=dict)
+    """What single members of the party get, by their names."""
     restores: Restores = 1.0
     """The share of what gauges lack that comes back after it; or by gauge, how far it goes back to where it begins.
     What is not named then comes back whole."""

@@ -58,7 +58,12 @@ class AtLevel:
         return {**handler(schema), LEVEL: True}
 
 
-Meaning = Refers | ReadOn | Lasts | AtLevel
+@dataclass(frozen=True)
+class Says:
+    """A text with figures: each formula within is read on a character's page, or is the name of a text."""
+
+
+Meaning = Refers | ReadOn | Lasts | AtLevel | Says
 
 ClassName = Annotated[Name, Refers("class", "classes")]
 StatName = Annotated[Name, Refers("stat", "stats")]
@@ -82,6 +87,7 @@ BuffName = Annotated[Name, Refers("buff", "buffs")]
 MarkName = Annotated[Name, Refers("mark", "buffs")]
 PlaybookName = Annotated[Name, Refers("playbook", "playbooks")]
 HandlingName = Annotated[Name, Refers("handling", "handlings")]
+TextName = Annotated[Name, Refers("text", "texts")]
 SupplyName = Annotated[Name, Refers("supply", "supplies")]
 ZoneName = Annotated[Name, Refers("zone", "zones")]
 DifficultyName = Annotated[Name, Refers("difficulty", "difficulties")]
@@ -283,4 +289,4 @@ def _joined(shape: Shape, more: tuple) -> Shape:
 
 
 def _is_meaning(value: Any) -> bool:
-    return isinstance(value, Refers | ReadOn | Lasts | AtLevel)
+    return isinstance(value, Meaning)

@@ -34,6 +34,7 @@ from .playbooks import Playbook
 from .promises import AnyPromise
 from .quantities import LARGEST_AMOUNT, USUAL_AMOUNT, Entry, Label, Name
 from .stats import Stat
+from .texts import Text
 from .upgrades import Plan, Upgrade
 from .zones import Zone
 
@@ -96,6 +97,8 @@ class Rulebook(Entry):
     """Named constants, formulas and curves, which every formula may use."""
     stats: dict[Name, Stat] = Field(default_factory=dict)
     """The named numbers of a character."""
+    texts: dict[Name, Text] = Field(default_factory=dict)
+    """What characters have that is no number."""
     gauges: dict[Name, Gauge] = Field(default_factory=dict)
     """What is spent and refilled."""
     damage: dict[Name, DamageKind] = Field(default_factory=dict)

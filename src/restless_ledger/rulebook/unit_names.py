@@ -6,6 +6,7 @@ from collections import Counter
 from typing import NamedTuple
 
 from .encounters import Encounter
+from .journeys import Journey
 from .rulebook import Rulebook
 
 
@@ -28,6 +29,20 @@ def unit_names(book: Rulebook, encounter: Encounter) -> list[Called]:
         number = f" {seen[side, name]}" if on_side[side, name] > 1 else ""
         foreign = f" ({side})" if everywhere[name] > on_side[side, name] else ""
         found.append(Called(f"{name}{number}{foreign}", name, group.who))
+    return found
+
+
+def member_names(book: Rulebook, journey: Journey) -> dict[str, str]:
+    """Return what each of a party is called: by its own name or class, numbered where that is taken; and for each the
+    same without the number."""
+    found: dict[str, str] = {}
+    for member in journey.party:
+        name = label = member.name or _label(book, member.who)
+        number = 1
+        while name in found:
+            number += 1
+            name = f"{label} {number}"
+        found[name] = label
     return found
 
 

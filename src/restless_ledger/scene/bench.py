@@ -92,7 +92,10 @@ class Bench:
         return bool(self.state.clock[0].played)
 
     def figure(self, unit: int, name: str) -> float:
-        """Return what a name on a unit's page is now. Raises `InputError` on an unknown one."""
+        """Return what a name on a unit's page is now. Raises `InputError` on an unknown one, and on a text."""
+        if name in self.setup.book.texts:
+            who = self.setup.names.units[unit]
+            raise InputError(f"{who}: {name} is a text, and no number\n    ask for it by text")
         return float(self.state.pages[unit, self.find("name", name, self.setup.names.slots)])
 
     def down(self, unit: int) -> bool:

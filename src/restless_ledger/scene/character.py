@@ -11,12 +11,13 @@ from ..ledger.points import points
 from ..rulebook import InputError
 from ..rulebook.measures import parse_length, parse_speed
 from ..rulebook.problems import nearest
-from ..sheets import CharacterSpec, Item, Sheet
+from ..sheets import CharacterSpec, CheckOutcome, Item, Sheet
 from .asked import check_amount, direction, parsed
 from .becoming import Became, become, gain, worn
 from .change import rows_of
 from .reasons import changers, gauge_now, stat_now
 from .scene import Scene
+from .trying import tried
 from .using import Answer, answered, can_use, number_of_part, use
 
 
@@ -255,6 +256,15 @@ class LiveCharacter:
         name."""
         self._scene.bench.find("stat", stat, tuple(self._scene.book.stats))
         return changers(self._scene, self._number, stat)
+
+    def text(self, name: str) -> str:
+        """Return a text of the character. Raises `InputError` on an unknown name, and one that stands for a number."""
+        return self.sheet.text(name)
+
+    def check(self, name: str, *, at: str | int | None = None) -> CheckOutcome:
+        """Try a check with the figures of now, and let happen what follows: its `does`, about itself or whoever is
+        named. Raises `InputError` on an unknown name."""
+        return self._scene.told(lambda: tried(self._scene, self._number, name, at))
 
     def _become(self, **what: Any) -> Became:
         return self._scene.told(lambda: become(self._scene, self._number, **what))

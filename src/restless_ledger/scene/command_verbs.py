@@ -182,6 +182,13 @@ def _show(it: Subject, words: list[str], _: dict[str, str]) -> str:
     return ("\n" if words else ", ").join(rows) + ("" if words else f"\nuses {', '.join(unit.sheet.abilities)}")
 
 
+@verb("check read_the_fog [at warden]", "try a check, and see what follows", "checks")
+def _check(it: Subject, words: list[str], named: dict[str, str]) -> str:
+    outcome = it.unit.check(words[0], at=named.get("at"))
+    then = f"then comes {outcome.then}" if outcome.then else ""
+    return "\n".join(line for line in (outcome.finding(), outcome.says, then) if line)
+
+
 @verb("as warden", "let commands be about somebody else here")
 def _as(it: Subject, words: list[str], _: dict[str, str]) -> str:
     name = it.live.unit(" ".join(words)).name

@@ -8,6 +8,7 @@ from ..engine import codes, refusals
 from ..engine.machine import evaluate
 from ..formula.explain import number
 from ..ledger.points import points
+from ..sheets.tries import in_words
 from .bench import Bench
 
 
@@ -36,7 +37,7 @@ def why_not(bench: Bench, unit: int, refusal: int, play: int = -1, target: int =
         case refusals.IS_SLIDING:
             return "it still slides"
         case refusals.IS_NOT_MET:
-            return f"it requires {bench.setup.book.abilities[_written(bench, ability)].requires}"
+            return f"it requires {_required(bench, unit, ability)}"
         case refusals.IS_BARRED:
             return f"it is kept from it by {', '.join(_barring(bench, unit, ability)) or 'what no longer grants it'}"
         case refusals.IS_ELSEWHERE:
@@ -83,6 +84,13 @@ def still(bench: Bench, until: int) -> str:
 def _written(bench: Bench, ability: int) -> str:
     """Return the name of an ability in the rulebook, however it is altered."""
     return bench.setup.names.abilities[ability]
+
+
+def _required(bench: Bench, unit: int, ability: int) -> str:
+    """Say what an ability requires, with labels and the figures of now."""
+    requires = bench.setup.book.abilities[_written(bench, ability)].requires
+    page = dict(zip(bench.setup.names.slots, bench.state.pages[unit].tolist(), strict=False))
+    return in_words(bench.setup.book, requires, page) if requires else ""
 
 
 def _for_whom(bench: Bench, ability: int) -> str:

@@ -37,6 +37,7 @@ def saved(scene: Scene) -> str:
         "seconds": scene.seconds,
         "arena": scene.arena,
         "seed": scene.seed,
+        "drawn": scene.drawn,
         "units": [_shown(LiveCharacter(scene, number)) for number in range(len(scene.bench.setup.units))],
         "chapters": [
             {"from_entry": first, "members": [_member(member) for member in members]}
@@ -65,6 +66,7 @@ def restored(book: Rulebook, text: str, name: str = "scene") -> Scene:
         before = setup.units
         chapters.append((int(chapter["from_entry"]), setup))
         casts.append(cast)
+    scene.drawn = content["drawn"]
     scene.chapters, scene.casts, scene.members = chapters, casts, casts[-1]
     scene.bench = Bench.of(setup, _state(setup, content))
     return scene
@@ -128,6 +130,7 @@ def _member(member: Member) -> dict[str, Any]:
         "buffs": list(spec.buffs),
         "grown": dict(spec.grown),
         "difficulty": spec.difficulty,
+        "texts": dict(spec.texts),
         "side": member.side,
         "acts": member.acts,
         "experience": member.experience,

@@ -56,6 +56,7 @@ class Scene:
     """What all the characters of a scene share.
 
     `chapters` are the setups that its entries were written under, each with its first entry; `casts` who was in it.
+    `drawn` counts the draws of checks.
     """
 
     def __init__(self, book: Rulebook, members: Sequence[Member], arena: str | None, seed: int | None) -> None:
@@ -72,6 +73,7 @@ class Scene:
         """Put everybody on the bench, as at the opening of a fight."""
         self.bench = Bench(self.set_up(self.members), seed=self.seed)
         self.chapters, self.casts = [(0, self.bench.setup)], [self.members]
+        self.drawn = 0
 
     def __getstate__(self) -> dict[str, Any]:
         """Leave out who listens: a copy is told of nothing until somebody asks it to."""

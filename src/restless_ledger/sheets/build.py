@@ -174,7 +174,7 @@ def _chosen(book: Rulebook, who: str, origin: str | None, attributes: Mapping[st
         if attributes:
             raise InputError("attributes are chosen within the ranges of an origin\n    name the origin as well")
         return {}
-    verdict = judge_build(book, origin, attributes)
+    verdict = judge_build(book, origin, attributes, compare=False)
     classes = book.origins[origin].classes
     if classes is not None and who not in classes:
         raise InputError(

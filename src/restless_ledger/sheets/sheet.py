@@ -104,9 +104,37 @@ class Sheet(Result):
         """What the class has yet to learn, and at which level."""
         return self.known.to_come
 
+    def text(self, name: str) -> str:
+        """Return a text of the character. Raises `InputError` on an unknown name, and one that stands for a number."""
+        if name not in self.book.texts:
+            if name in self.page:
+                raise InputError(f'{self.label}: {name} is a number, and no text\n    ask for sheet["{name}"]')
+            raise InputError(f"{self.label} has no text {name}\n    {nearest(str(name), self.book.texts)}")
+        own, of_class = self.spec.texts, self.book.classes[self.who].texts
+        return own.get(name) or of_class.get(name) or self.book.texts[name].text
+
+    @property
+    def texts(self) -> dict[str, str]:
+        """Every text of the character, by name."""
+        return {name: self.text(name) for name in self.book.texts}
+
+    def tells(self, name: str) -> str:
+        """Return what people read about an ability, a buff or a piece of gear, with this character's figures.
+
+        Empty where nothing is written. Raises `InputError` on an unknown name.
+        """
+        chapters = (self.book.abilities, self.book.buffs, self.book.gear)
+        entry = next((chapter[name] for chapter in chapters if name in chapter), None)
+        if entry is None:
+            known = [each for chapter in chapters for each in chapter]
+            raise InputError(f"tells: there is no ability, buff or gear {name}\n    {nearest(str(name), known)}")
+        return entry.tells.told(self.page, {**self.texts, "name": self.label}) if entry.tells else ""
+
     def __getitem__(self, name: str) -> StatFigure | GaugeFigure:
         if name in self.stats:
             return self.stats[name]
+        if name in self.book.texts:
+            raise InputError(f'{self.label}: {name} is a text, and no number\n    ask for sheet.text("{name}")')
         if name not in self.gauges:
             known = nearest(str(name), (*self.stats, *self.gauges))
             raise InputError(f"{self.label} has no stat and no gauge {name}\n    {known}")

@@ -18,7 +18,8 @@ class CharacterSpec:
     that are not named stay where they open. `gear` is worn: a piece by its name, its rolled changes as they are on
     average, or an `Item` of a drop. `taught` are abilities that some event has taught, `bought` the levels of upgrades,
     `buffs` those that are on, in the order in which they came. `grown` is what rolled growth has added to a stat of the
-    class so far; without it, what it adds on average. `difficulty` is what its side has on top.
+    class so far; without it, what it adds on average. `difficulty` is what its side has on top, `texts` are its
+    own.
     """
 
     who: str
@@ -31,9 +32,10 @@ class CharacterSpec:
     buffs: Sequence[str] = ()
     grown: Mapping[str, float] = field(default_factory=FrozenDict)
     difficulty: str | None = None
+    texts: Mapping[str, str] = field(default_factory=FrozenDict)
 
     def __post_init__(self) -> None:
-        for name in ("attributes", "bought", "grown"):
+        for name in ("attributes", "bought", "grown", "texts"):
             object.__setattr__(self, name, FrozenDict(getattr(self, name)))
         for name in ("gear", "taught", "buffs"):
             object.__setattr__(self, name, tuple(getattr(self, name)))
@@ -42,5 +44,12 @@ class CharacterSpec:
 def spec_of(character: Character, level: int | None, bought: Mapping[str, int] | None = None) -> CharacterSpec:
     """Return who a character of the rulebook is, at a level and with levels of upgrades."""
     return CharacterSpec(
-        character.who, level, character.origin, character.attributes, character.gear, character.taught, bought or {}
+        character.who,
+        level,
+        character.origin,
+        character.attributes,
+        character.gear,
+        character.taught,
+        bought or {},
+        texts=character.texts,
     )

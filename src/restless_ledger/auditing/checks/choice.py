@@ -234,7 +234,7 @@ def certain_check(case: AuditContext) -> Iterator[Fault]:
 
 def _said(entry: Check) -> str:
     against = f" against {entry.opposed_by}" if entry.opposed_by is not None else ""
-    return f"{entry.roll}{against}"
+    return f"{entry.roll or 'no roll'}{against}"
 
 
 @check

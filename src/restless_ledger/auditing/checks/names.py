@@ -224,6 +224,8 @@ def unmet_class(case: AuditContext) -> Iterator[Fault]:
 def unfound_gear(case: AuditContext) -> Iterator[Fault]:
     found = {piece.gear for table in case.book.drops.values() for piece in table.pieces if piece.weight}
     found |= {name for stage in case.book.stages.values() for name in stage.gives}
+    gifts = (gift for stage in case.book.stages.values() for gift in stage.gifts.values())
+    found |= {name for gift in gifts for name in gift.gives}
     found |= {name for _, character in case.characters for name in character.gear}
     for name in case.book.gear:
         if name not in found:

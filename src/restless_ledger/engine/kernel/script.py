@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ..codes import BEGIN, END, HARM, HEAL, LANDED, ON_THE_FLOOR, PUSH, REVIVE, RISE, SCRIPT, SETTLE, STEP, USE
+from ..codes import BEGIN, CHOICE, END, HARM, HEAL, LANDED, ON_THE_FLOOR, PUSH, REVIVE, RISE, SCRIPT, SETTLE, STEP, USE
 from ..compiler.compiled import kernel_apart, kernel_seldom
 from ..layout.layout import State, Tables
 from ..refusals import IS_DOWN, IS_ELSEWHERE, IS_UP, NOTHING_AGAINST
@@ -35,7 +35,8 @@ def poke(tables: Tables, state: State, unit: int, verb: int) -> int:
     Below 0, `index` names no kind: a plain loss, straight to gauge -1 - index. HEAL: gauge `index`. LANDED: it has
     fallen from a height of `amount` metres. USE: begin play `index` on unit `target`; it lands when its wind-up is
     over. BEGIN: buff `index` from `source`, as strong as `amount`. END: buff `index`. REVIVE: with `amount` of its
-    gauge. STEP: to x, y. PUSH: x, y metres per second. RISE: its figures have changed.
+    gauge. CHOICE: the effects from `index` up to `target`, as `unit` on `source`. STEP: to x, y. PUSH: x, y metres per
+    second. RISE: its figures have changed.
     """
     if verb == REVIVE:
         if state.units[unit].up:
@@ -81,6 +82,11 @@ def poke_change(tables: Tables, state: State, unit: int, verb: int) -> None:
         state.units[unit].terminal = terminal_speed(tables, state, unit)
         end_fall(tables, state, unit)
         state.units[unit].drop = 0.0
+    elif verb == CHOICE:
+        at = push_frame(
+            tables, state, index, wanted.target, user=unit, target=source, cause=SCRIPT, parent=-1, aimed=1, scale=1.0
+        )
+        state.frames[at].stops = 1
     elif verb == BEGIN:
         give_buff(tables, state, source, unit, buff=index, strength=amount, parent=-1)
     elif verb == END and state.buffs[unit, index].on:

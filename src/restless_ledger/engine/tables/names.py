@@ -26,6 +26,9 @@ class Names:
     paths: Mapping[str, tuple[tuple, ...]]
     """Where in the rulebook the rows of the tables `effects`, `reactions` and `mitigations` are written."""
 
+    follows: Mapping[tuple[str, str], tuple[int, int]]
+    """Where the effects begin and end that follow a check, by check and end; a bench alone has them."""
+
     def cause_kind(self, cause: int) -> str:
         """Return what a cause is: `gauge`, `ability`, `buff`, `class` or `supply`."""
         return self.cause_kinds[cause]

@@ -173,6 +173,14 @@ class EffectWriter:
         rows = [row(EFFECTS, what=DAMAGE_EFFECT, index=index, times=1.0, line=-1, part=-1, steal=-1) for index in hits]
         return self.effects.add(rows, ("script",))[0]
 
+    def follows(self) -> dict[tuple[str, str], tuple[int, int]]:
+        """Write what follows checks; return where each list begins and ends, by check and end."""
+        return {
+            (name, end): self.write(("checks", name, "follows", end, "does"), follow.does)
+            for name, check in self.book.checks.items()
+            for end, follow in check.follows.items()
+        }
+
     def write(self, path: tuple, effects: Sequence[Effect]) -> tuple[int, int]:
         """Write a list of effects; return where it begins and ends."""
         return self.effects.add(self._rows(path, effects), path)

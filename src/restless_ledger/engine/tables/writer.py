@@ -90,6 +90,7 @@ class TableWriter:
             tuple(self.ability_rows.names),
             tuple(self.buff_names),
             {name: tuple(getattr(self.effects, name).paths) for name in ("effects", "reactions", "mitigations")},
+            self.follows,
         )
 
     def write(self, limit: int, sides: int) -> Tables:
@@ -106,7 +107,8 @@ class TableWriter:
         gauges = [gauge_row(self.effects, name, front_pool) for name in self.gauges]
         kind_rows = [kind_row(self.effects, self.buffs, path, kind, extras) for path, kind in kinds(book)]
         place = place_row(book, self.effects.columns, self.arena, self.encounter, self.ability_rows.heeds_ways)
-        script = self.effects.script_hits() if self.encounter is None else 0
+        bench = self.encounter is None
+        script, self.follows = (self.effects.script_hits(), self.effects.follows()) if bench else (0, {})
         rows = {
             "rules": [self._rules(limit, sides, unit_rows, kind_rows, extras, script)],
             "units": unit_rows,

@@ -58,15 +58,25 @@ def _check_origin(book: Rulebook, report: Report, name: str, origin: Origin) -> 
 
 
 def _check_budget(report: Report, creation: Creation, origin: Origin, path: tuple) -> None:
-    """A budget that must be spent whole must be within reach."""
+    """A budget that must be spent whole, and a total, must be within reach."""
     costs = [creation.points(attribute, *origin.ranges[attribute]).values() for attribute in creation.attributes]
     most, least = sum(map(max, costs)), sum(map(min, costs))
-    if creation.spend == "all" and costs and not least <= creation.budget <= most:
+    budget, total = creation.budget_of(origin), creation.total_of(origin)
+    if creation.spend == "all" and costs and not least <= budget <= most:
         report.add(
             path,
             f"the budget is out of reach: these ranges cost {least} to {most} points",
-            creation.budget,
+            budget,
             'widen the ranges, change the budget, or write spend = "up_to"',
+        )
+    ends = [origin.ranges[attribute] for attribute in creation.set_by_player()]
+    low, high = sum(low for low, _ in ends), sum(high for _, high in ends)
+    if total is not None and not low <= total <= high:
+        report.add(
+            path,
+            f"the total is out of reach: these ranges add up to {low} to {high}",
+            total,
+            "widen the ranges, or change the total",
         )
 
 

@@ -18,9 +18,5 @@ def check(book: Rulebook, report: Report) -> None:
     for name, gear in book.gear.items():
         for stat, change in gear.rolled.items():
             check_fixed(report, ("gear", name, "rolled", stat, change.way), change.roll)
-    for name, check_entry in book.checks.items():
-        check_fixed(report, ("checks", name, "roll"), check_entry.roll)
-        if check_entry.opposed_by is not None:
-            check_fixed(report, ("checks", name, "opposed_by"), check_entry.opposed_by, whole=True)
     if book.rarities and not any(rarity.weight for rarity in book.rarities.values()):
         report.add(("rarities",), "some rarity needs a weight above zero", "", "write weight = 1")

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from ..journeys import Stage
-from ..problems import Report
+from ..problems import Report, nearest
 from ..rolls import AnyRoll
 from ..rulebook import Rulebook
+from ..unit_names import member_names
 from .rolls import check_fixed, least_of
 
 
@@ -13,6 +14,7 @@ def check(book: Rulebook, report: Report) -> None:
     """A journey has each of its stages once, and goes back only to stages of its own."""
     for name, stage in book.stages.items():
         _check_stage(book, report, ("stages", name), stage)
+        _check_gifts(book, report, name, stage)
     for name, journey in book.journeys.items():
         here = ("journeys", name)
         for index, stage_name in enumerate(journey.stages):
@@ -30,6 +32,16 @@ def check(book: Rulebook, report: Report) -> None:
             report.add(
                 (*here, "defeat"), "there is no checkpoint to go back to", "checkpoint", "write checkpoints = [ … ]"
             )
+
+
+def _check_gifts(book: Rulebook, report: Report, name: str, stage: Stage) -> None:
+    """A gift is for somebody who is in a party that comes there."""
+    journeys = [journey for journey in book.journeys.values() if name in journey.stages]
+    names = list(dict.fromkeys(member for journey in journeys for member in member_names(book, journey)))
+    for who in stage.gifts:
+        if who not in names:
+            remedy = nearest(who, names) if names else "no journey comes to this stage"
+            report.add(("stages", name, "gifts", who), "there is nobody of this name in a party here", who, remedy)
 
 
 def _check_stage(book: Rulebook, report: Report, here: tuple, stage: Stage) -> None:
