@@ -22,7 +22,7 @@ print("healed past the top:")
 print("booked", warden.heal(1000), "of 1000")
 
 print("hit until it falls, and once more:")
-while not warden.down:
+while not warden.is_down:
     warden.hurt(90)
 print("a further hit books", warden.hurt(90))
 print(warden.ledger.why(len(warden.ledger) - 2))

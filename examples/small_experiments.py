@@ -22,7 +22,7 @@ def show(question: str, encounter: str, *verbs: str, entries: int = 6) -> None:
 
 print("What does a further hit do to a character that is down?")
 post = rl.live(yard, "post")
-while not post.down:
+while not post.is_down:
     print("  booked", post.hurt(45), "of 45, left", post["health"])
 print("  booked", post.hurt(45), "of 45: nothing changes on the downed")
 

@@ -16,6 +16,7 @@ if TYPE_CHECKING:
         demo,
         drops,
         duel,
+        export,
         falls,
         faulty,
         fight,
@@ -39,6 +40,7 @@ if TYPE_CHECKING:
     from .auditing.comparison import PromisedComparison
     from .duels.duel import Duel
     from .engine import EngineFault, FightFault, TimeUp, time_budget
+    from .handover import Export
     from .ledger import Fight
     from .monte_carlo import Trials
     from .progress import Drops, Journeys, Spent, Upgrades
@@ -67,6 +69,7 @@ __all__ = [
     "Drops",
     "Duel",
     "EngineFault",
+    "Export",
     "Falls",
     "Fight",
     "FightFault",
@@ -105,6 +108,7 @@ __all__ = [
     "demo",
     "drops",
     "duel",
+    "export",
     "falls",
     "faulty",
     "fight",
@@ -145,6 +149,7 @@ _ROOMS = (
     "study.observed",
     "study.tune",
     "auditing.comparison",
+    "handover",
 )
 
 

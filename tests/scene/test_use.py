@@ -97,7 +97,7 @@ class Refused(unittest.TestCase):
 
     def test_what_it_requires_is_said_as_it_is_written(self) -> None:
         live = rl.live(book_of(changed(MORE, ("might > 20", "might > 40"))), "elk", against=["post"])
-        self.assertEqual(live.use("roar").why_not, "it requires might > 40")
+        self.assertEqual(live.use("roar").why_not, "it requires might > 40, and might is 30")
 
     def test_reach_sight_and_a_least_distance(self) -> None:
         self.live = rl.live(book_of(MORE), "elk", against=["post"], arena="yard")

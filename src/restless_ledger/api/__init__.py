@@ -17,7 +17,7 @@ from .characters import (
     upgrades,
 )
 from .fights import duel, fight, matchups, trials
-from .rulebooks import DEMO, FAULTY, demo, faulty, load
+from .rulebooks import DEMO, FAULTY, demo, export, faulty, load
 from .studies import audit, compare, levers, observed, tune
 
 __all__ = [
@@ -31,6 +31,7 @@ __all__ = [
     "demo",
     "drops",
     "duel",
+    "export",
     "falls",
     "faulty",
     "fight",

@@ -1,7 +1,8 @@
-"""Rulebooks that are read."""
+"""Rulebooks that are read, and handed over to a game."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -9,7 +10,7 @@ from .. import rulebook
 from ..rulebook import Rulebook
 
 if TYPE_CHECKING:
-    pass
+    from ..handover import Export
 
 DEMO = Path(__file__).parents[1] / "demo" / "gullwick"
 FAULTY = Path(__file__).parents[1] / "demo" / "faulty"
@@ -32,3 +33,27 @@ def demo() -> Rulebook:
 def faulty() -> Rulebook:
     """Read the shipped rulebook that is wrong on purpose: it shows every finding at least once."""
     return load(FAULTY)
+
+
+def export(
+    book: Rulebook,
+    out: str | Path,
+    *,
+    formats: Sequence[str] | None = None,
+    languages: Sequence[str] = (),
+    vectors: int = 20,
+    fights: int = 1,
+    seed: int = 1,
+) -> Export:
+    """Write all that a game loads, resolved, below a directory: the same bytes from the same rulebook.
+
+    `formats` are json, csv, parquet and xlsx: all whose libraries are installed, unless some are named. For each of
+    the `languages` (c, csharp, javascript, lua, python) the rules are written as source code, with so many test
+    `vectors` of each function, those of so many `fights` of each encounter, and a program that runs them. Raises
+    `InputError` on an unknown format or language, one that lacks its library, and where a file can't be written.
+    """
+    from ..handover import Export
+
+    made = Export(book, formats, languages, seed, vectors, fights)
+    made.put(out)
+    return made

@@ -38,11 +38,10 @@ COMMANDS = {
     "fight": "Play one fight and show its ledger.",
     "trials": "Fight many times: win rates, time to kill, who did what.",
     "falls": "From what height each class is hurt and killed, by its own jumps too.",
+    "export": "Write all that a game loads, and its rules as source code with test vectors.",
     "schema": "Print the JSON Schema of a rulebook's files.",
 }
-SIMULATING = frozenset(
-    {"demo", "duel", "live", "fight", "trials", "journey", "matchups", "compare", "levers", "observed", "tune"}
-)
+SIMULATING = frozenset(COMMANDS) - {"audit", "new", "sheet", "builds", "curves", "odds", "upgrades", "falls", "schema"}
 UNUSABLE_INPUT = 2
 OUR_FAULT = 70
 INTERRUPTED = 130

@@ -44,6 +44,11 @@ REASONS = {
 """What to say of each factor; of those of a part, the part."""
 
 
+def factors(state: State, index: int) -> dict[str, float]:
+    """Return every factor of a recorded hit by its name, as it was applied; 1 for those that changed nothing."""
+    return dict(zip(FACTORS, state.entry_factors[index].tolist(), strict=True))
+
+
 class EntryExplainer:
     """Explains the entries of one recorded fight."""
 
@@ -168,7 +173,7 @@ class EntryExplainer:
 
     def factors(self, index: int) -> dict[str, float]:
         """Return every factor of a hit by its name, as it was applied; 1 for those that changed nothing."""
-        return dict(zip(FACTORS, self.state.entry_factors[index].tolist(), strict=True))
+        return factors(self.state, index)
 
     def _factors(self, index: int, rounding: str) -> Iterator[str]:
         """Yield a line for each factor that changed the amount, then how it was rounded and what stood in front."""

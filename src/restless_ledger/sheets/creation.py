@@ -100,17 +100,7 @@ def judge_build(
         if name not in chosen:
             raise InputError(f"creation: there is no attribute {name}\n    {nearest(name, chosen)}")
         chosen[name] = value
-    problems, broken, costs = list[str](), dict[str, tuple[int, int]](), dict[str, int]()
-    for name, value in chosen.items():
-        if name in creation.rolled:
-            if value not in distribution(creation.rolled[name]):
-                problems.append(f"{name} is {value:g}, and {creation.rolled[name]} never give that")
-                continue
-        elif value != int(value) or not entry.ranges[name][0] <= value <= entry.ranges[name][1]:
-            broken[name] = (entry.ranges[name][0], entry.ranges[name][1])
-            problems.append(f"{name} is {value:g}, and {origin} goes from {broken[name][0]} to {broken[name][1]}")
-        else:
-            costs[name] = creation.points(name, *entry.ranges[name])[int(value)]
+    problems, broken, costs = _in_range(book, origin, chosen)
     spent, budget, total = sum(costs.values()), creation.budget_of(entry), creation.total_of(entry)
     off = 0 if total is None else sum(chosen[name] for name in creation.set_by_player()) - total
     over, under = max(0, spent - budget), max(0, budget - spent) if creation.spend == "all" else 0
@@ -119,9 +109,8 @@ def judge_build(
     if under:
         problems.append(f"it spends {spent} points of {budget}: {under} must still be spent")
     if off:
-        problems.append(
-            f"its attributes add up to {off + (total or 0)} of {total}: {abs(off)} too {'many' if off > 0 else 'few'}"
-        )
+        many = f"{abs(off)} too {'many' if off > 0 else 'few'}"
+        problems.append(f"its attributes add up to {off + (total or 0)} of {total}: {many}")
     fixed = (FrozenDict(each) for each in (costs, {name: tuple(ends) for name, ends in entry.ranges.items()}))
     return Verdict(
         origin,
@@ -137,6 +126,25 @@ def judge_build(
         tuple(_others(book, origin, chosen)) if compare else (),
         *fixed,
     )
+
+
+def _in_range(
+    book: Rulebook, origin: str, chosen: Mapping[str, int]
+) -> tuple[list[str], dict[str, tuple[int, int]], dict[str, int]]:
+    """Return what is wrong with single attributes, the ranges that are broken, and what each of the others costs."""
+    creation, entry = book.creation, book.origins[origin]
+    problems, broken, costs = list[str](), dict[str, tuple[int, int]](), dict[str, int]()
+    for name, value in chosen.items():
+        if name in creation.rolled:
+            if value not in distribution(creation.rolled[name]):
+                problems.append(f"{name} is {value:g}, and {creation.rolled[name]} never give that")
+                continue
+        elif value != int(value) or not entry.ranges[name][0] <= value <= entry.ranges[name][1]:
+            broken[name] = (entry.ranges[name][0], entry.ranges[name][1])
+            problems.append(f"{name} is {value:g}, and {origin} goes from {broken[name][0]} to {broken[name][1]}")
+        else:
+            costs[name] = creation.points(name, *entry.ranges[name])[int(value)]
+    return problems, broken, costs
 
 
 def _others(book: Rulebook, origin: str, chosen: Mapping[str, int]) -> Iterator[str]:

@@ -77,6 +77,8 @@ HIT = fields(
     in_front="i8",
     mitigated="i8",
     line="i8",  # of its effect's `times`
+    number="i8",  # among all hits of its dealer: where its draws lie; -1: nothing is drawn for it
+    aimed="i8",
 )
 UNITS_A_WORD = 62
 """How many units one word of those that a missile has hit stands for."""

@@ -248,6 +248,8 @@ ENTRY = fields(
     y="f8",  # where the unit stands, or a zone is laid
     from_x="f8",
     from_y="f8",  # where the source stands
+    hit="i8",
+    aimed="i8",  # of a hit: its number among its dealer's hits, -1 for none; 1: it is no beat
 )
 PATH = fields(tick="i8", unit="i8", x="f8", y="f8", face_x="f8", face_y="f8")
 

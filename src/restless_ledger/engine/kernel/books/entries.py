@@ -43,6 +43,8 @@ def write_entry(
     entry.distance = 0.0
     entry.behind = 0.0
     entry.above = 0.0
+    entry.hit = -1
+    entry.aimed = 0
     entry.in_front = 0
     entry.mitigated = 0
     for factor in range(state.entry_factors.shape[1]):

@@ -33,6 +33,8 @@ def record_hit(state: State, dealer: int, kind: int) -> None:
     entry.in_front = hit.in_front
     entry.mitigated = hit.mitigated
     entry.line = hit.line
+    entry.hit = hit.number
+    entry.aimed = hit.aimed
     entry.dealer_page = hit.dealer_page
     entry.taker_page = hit.taker_page
     for factor in range(state.hit_factors.shape[0]):

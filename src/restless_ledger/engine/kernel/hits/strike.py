@@ -74,6 +74,9 @@ def strike(tables: Tables, state: State, at: int, index: int, taker: int) -> boo
     if notes == 0:
         meet(tables, state, dealer, taker, kind=kind, shot=frame.shot)
         number = next_hit(state, dealer)
+        if recording:
+            state.hit[0].number = number
+            state.hit[0].aimed = frame.aimed
         part, grazes = -1, 1.0
         if frame.aimed:
             lands = state.meetings[dealer, kind].lands
@@ -195,6 +198,8 @@ def open_note(tables: Tables, state: State, dealer: int, taker: int, shot: int) 
     note.in_front = 0
     note.mitigated = 0
     note.line = -1
+    note.number = -1
+    note.aimed = 0
     for factor in range(state.hit_factors.shape[0]):
         state.hit_factors[factor] = 1.0
     note.dealer_page = state.shots[shot].page if shot >= 0 else keep_page(tables, state, dealer)
