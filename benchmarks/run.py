@@ -91,6 +91,18 @@ def cost_per_action(a_side: int, rounds: int) -> float:
     return min(costs)
 
 
+def poke_cost(entries: int, rounds: int) -> float:
+    """Return milliseconds per poke of a live character of the demo whose ledger has so many entries, the best of the
+    rounds."""
+    import restless_ledger as rl
+
+    live = rl.live(rl.demo(), "rigger", level=8, against=["warden"])
+    for _ in range(entries // 2):
+        live.hurt(1)
+        live.heal(1)
+    return min(seconds(lambda: [live.hurt(0) for _ in range(400)]) for _ in range(rounds)) / 400 * 1e3
+
+
 def child(code: str, **environment: str) -> tuple[float, float]:
     """Run Python code in a process of its own; return its seconds and its peak memory in MiB."""
     peak = "import resource; print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024)"
@@ -145,6 +157,7 @@ def measure(quick: bool) -> dict:
         "ratios": ratios,
         "microseconds per action": {f"{2 * side} units": cost for side, cost in costs.items()},
         "cost per action, 16 units over 2": costs[8] / costs[1],
+        "a poke, ms": {f"{entries:,} entries": poke_cost(entries, rounds) for entries in (100, 20_000)},
         "memory MiB": {"10 thousand": memory[0], f"{most:,}": memory[1]},
         "memory ratio": memory[1] / memory[0],
         "first compile and fight, s": cold,
@@ -162,6 +175,7 @@ def report(result: dict) -> None:
         ("specialised C over ours", ratio.get("C over ours"), "under 9", lambda x: x < 9),
         ("two threads over one", ratio["two threads over one"], "over 1.7", lambda x: x >= 1.7),
         ("cost per action, 16 units over 2", result["cost per action, 16 units over 2"], "under 3", lambda x: x < 3),
+        ("a poke, ledger of 20,000 entries, ms", result["a poke, ms"]["20,000 entries"], "under 0.2", lambda x: x < 0.2),
         ("memory of the long run over the short", result["memory ratio"], "under 1.5", lambda x: x < 1.5),
         ("first compile and one fight, s", result["first compile and fight, s"], "under 60", lambda x: x < 60),
         ("warm start of `fight demo`, s", result["warm start of one fight, s"], "under 2", lambda x: x < 2),

@@ -6,7 +6,6 @@ here=$(cd "$(dirname "$0")/screenshots" && pwd)
 command=$(cd "$1" && pwd)/restless-ledger
 
 "$command" fight demo stair_duel --seed 3 --plot "$here/figure-fight.png" >/dev/null
-"$command" fight demo quay_battle --seed 2 --paths "$here/figure-paths.png" >/dev/null
 if command -v chromium >/dev/null; then
     film=$(mktemp -d)
     "$command" fight demo quay_battle --seed 2 --film "$film/film.html" >/dev/null
@@ -78,3 +77,5 @@ shoot sheet cat sheet demo rigger --level 12
 shoot fight "tail -39" fight demo stair_duel --seed 3
 WAIT=15 shoot trials "head -40" trials demo landing_ambush --fights 20000
 WAIT=25 shoot demo "head -40" demo
+echo 'hurt 30 crush; use hook_swing; move 9.2 m 3.5 m; use hook_swing; advance 1 s; give burning; advance 2 s; why guard; check hold_the_rope; level 12; can oil_flask' >"$changed/words"
+(cd "$changed" && shoot live "tail -40" live demo rigger --level 8 --against slate_crab --arena landing "<words")

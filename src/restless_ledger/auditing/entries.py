@@ -20,6 +20,7 @@ GROUPS = (
     "choice",
     "winning",
     "zones",
+    "telling",
     "journeys",
 )
 

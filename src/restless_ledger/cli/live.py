@@ -84,11 +84,13 @@ def _do(script: Script, command: str) -> bool:
         for index, when, sentence, change, balance in lines:
             table.add_row(str(index), when, sentence, money(change), balance)
         table.show_header = False
-        for column, width in zip(table.columns, (4, 6, 38, 9, 9), strict=True):
+        rest = (4, 6, 9, 9)
+        words = min(page.width - sum(rest) - 14, 60)
+        for column, width in zip(table.columns, (*rest[:2], words, *rest[2:]), strict=True):
             column.min_width = width
         page.print(table)
     for line in said.lines:
-        page.print(line if said.done else f"{RED}{line}{END}", soft_wrap=True)
+        page.print(line if said.done else f"{RED}{line}{END}", soft_wrap=line.startswith("  "))
     return said.done
 
 
