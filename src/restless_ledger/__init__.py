@@ -28,6 +28,7 @@ if TYPE_CHECKING:
         matchups,
         observed,
         odds,
+        reconcile,
         restore,
         roll_attributes,
         sheet,
@@ -40,7 +41,7 @@ if TYPE_CHECKING:
     from .auditing.comparison import PromisedComparison
     from .duels.duel import Duel
     from .engine import EngineFault, FightFault, TimeUp, time_budget
-    from .handover import Export
+    from .handover import Export, Reconciled
     from .ledger import Fight
     from .monte_carlo import Trials
     from .progress import Drops, Journeys, Spent, Upgrades
@@ -88,6 +89,7 @@ __all__ = [
     "PromisedComparison",
     "Pushed",
     "Rate",
+    "Reconciled",
     "Result",
     "Rulebook",
     "RulebookError",
@@ -121,6 +123,7 @@ __all__ = [
     "matchups",
     "observed",
     "odds",
+    "reconcile",
     "restore",
     "roll_attributes",
     "sheet",

@@ -18,7 +18,7 @@ from .characters import (
 )
 from .fights import duel, fight, matchups, trials
 from .rulebooks import DEMO, FAULTY, demo, export, faulty, load
-from .studies import audit, compare, levers, observed, tune
+from .studies import audit, compare, levers, observed, reconcile, tune
 
 __all__ = [
     "DEMO",
@@ -43,6 +43,7 @@ __all__ = [
     "matchups",
     "observed",
     "odds",
+    "reconcile",
     "restore",
     "roll_attributes",
     "sheet",

@@ -12,6 +12,7 @@ if TYPE_CHECKING:
     from ..auditing import Audit
     from ..auditing.comparison import PromisedComparison
     from ..engine.run import Progress
+    from ..handover import Reconciled
     from ..study.levers import Levers
     from ..study.observed import Observed
     from ..study.tune import Tuning
@@ -80,6 +81,17 @@ def observed(
     from ..study.observed_fights import read_seen
 
     return Observed(book, read_seen(book, fights_seen), fights, seed, progress)
+
+
+def reconcile(book: Rulebook, log: str | Path) -> Reconciled:
+    """Hold a game's log against the rules, line by line; where it does not fit, say which usual mistake explains it.
+
+    The log is JSON Lines: a head that names who is in it, then a line for each hit, use, change of a gauge and buff.
+    Raises `InputError` on a line that can't be read, with its number.
+    """
+    from ..handover import Reconciled
+
+    return Reconciled(book, log)
 
 
 def tune(

@@ -39,6 +39,7 @@ COMMANDS = {
     "trials": "Fight many times: win rates, time to kill, who did what.",
     "falls": "From what height each class is hurt and killed, by its own jumps too.",
     "export": "Write all that a game loads, and its rules as source code with test vectors.",
+    "reconcile": "A game's log held against the rules, and which mistake would explain it.",
     "schema": "Print the JSON Schema of a rulebook's files.",
 }
 SIMULATING = frozenset(COMMANDS) - {"audit", "new", "sheet", "builds", "curves", "odds", "upgrades", "falls", "schema"}

@@ -1,5 +1,6 @@
-"""What is handed over to a game: its data, its rules as source code, and what proves them."""
+"""What is handed over to a game, and what comes back: data, rules as source code, vectors, logs."""
 
 from .export import Export
+from .reconcile import Reconciled
 
-__all__ = ["Export"]
+__all__ = ["Export", "Reconciled"]
