@@ -2,15 +2,12 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Annotated
+from typing import Annotated
 
 from pydantic import Field
 
 from .meaning import Span
 from .quantities import NO_TIME, Entry, Label
-
-if TYPE_CHECKING:
-    pass
 
 
 class Handling(Entry):
