@@ -61,6 +61,15 @@ class Judge:
     @cached_property
     def buffs_at(self) -> dict[int, dict[str, tuple[str, ...]]]:
         """By line, the buffs that each unit bears, as the log says."""
+        return self._borne(ending=True)
+
+    @cached_property
+    def ever_borne(self) -> dict[int, dict[str, tuple[str, ...]]]:
+        """By line, the buffs that each unit has borne so far."""
+        return self._borne(ending=False)
+
+    def _borne(self, ending: bool) -> dict[int, dict[str, tuple[str, ...]]]:
+        """Return by line the buffs of each unit, in the order in which they began; `ending` says whether they end."""
         on: dict[str, list[str]] = {name: [] for name in self.log.units}
         found = {}
         for event in self.log.events:
@@ -68,19 +77,8 @@ class Judge:
                 mine = on[event["unit"]]
                 if event["state"] == "begins" and event["buff"] not in mine:
                     mine.append(event["buff"])
-                elif event["state"] == "ends" and event["buff"] in mine:
+                elif event["state"] == "ends" and ending and event["buff"] in mine:
                     mine.remove(event["buff"])
-            found[event.line] = {name: tuple(mine) for name, mine in on.items()}
-        return found
-
-    @cached_property
-    def ever_borne(self) -> dict[int, dict[str, tuple[str, ...]]]:
-        """By line, the buffs that each unit has borne so far."""
-        on: dict[str, list[str]] = {name: [] for name in self.log.units}
-        found = {}
-        for event in self.log.events:
-            if event.event == "buff" and event["state"] == "begins" and event["buff"] not in on[event["unit"]]:
-                on[event["unit"]].append(event["buff"])
             found[event.line] = {name: tuple(mine) for name, mine in on.items()}
         return found
 

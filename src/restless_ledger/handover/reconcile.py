@@ -85,7 +85,7 @@ class Reconciled(Result):
 
     def _drawn(self) -> str | None:
         """Return what is wrong with the luck of a log whose lines fit one by one; None for nothing."""
-        for row in self.records("shares"):
+        for row in self._shares:
             if row["errors"] is not None and abs(row["errors"]) > FAR:
                 seen, expected = row["seen"], row["expected"]
                 upside_down = abs(row["of"] - seen - expected) < FAR * abs((seen - expected) / row["errors"])
@@ -129,12 +129,13 @@ class Reconciled(Result):
                     for each, fitting, broken in self.explained
                 ]
             case "shares":
-                return list(self._shares())
+                return [dict(row) for row in self._shares]
         return [
             {"line": event.line, "tick": event.tick, "event": event.event, "unit": event["unit"], "wrong": said}
             for event, _, said in self.off
         ]
 
+    @cached_property
     def _shares(self) -> list[dict[str, Any]]:
         """Return how often hits landed and were critical, against the sum of their chances."""
         sums: dict[str, list[float]] = {}

@@ -62,8 +62,7 @@ def _buffs(book: Rulebook, log: Log) -> Iterator[Untimely]:
     for event in log.events:
         if event.event != "buff":
             continue
-        key, lasts = (event["unit"], event["buff"]), book.buffs[event["buff"]].lasts
-        ticks = None if lasts is None or lasts.times is not None else book.clock.ticks(lasts)
+        key, ticks = (event["unit"], event["buff"]), _lasts(book, event["buff"])
         if event["state"] == "begins":
             begun[key] = event
         elif key in begun:
@@ -71,7 +70,12 @@ def _buffs(book: Rulebook, log: Log) -> Iterator[Untimely]:
             if ticks is not None and got > ticks:
                 yield event, "buff_too_long", f"it ends after {got} ticks, and lasts {ticks}"
     for (_, buff), event in begun.items():
-        lasts = book.buffs[buff].lasts
-        if lasts is not None and lasts.times is None and last - event.tick > book.clock.ticks(lasts):
-            ticks = book.clock.ticks(lasts)
-            yield event, "endless_buffs", f"{buff} has not ended {last - event.tick} ticks on, and lasts {ticks}"
+        ticks, got = _lasts(book, buff), last - event.tick
+        if ticks is not None and got > ticks:
+            yield event, "endless_buffs", f"{buff} has not ended {got} ticks on, and lasts {ticks}"
+
+
+def _lasts(book: Rulebook, buff: str) -> int | None:
+    """Return how many ticks a buff lasts; None where it has no end, or where figures change it."""
+    lasts = book.buffs[buff].lasts
+    return None if lasts is None or lasts.times is not None else book.clock.ticks(lasts)
