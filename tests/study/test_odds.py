@@ -173,7 +173,7 @@ class Degrees(unittest.TestCase):
         )
 
     def test_of_several_rolls_and_of_any_number(self) -> None:
-        text = "value = 0\nneeds = 0.5\nroll = { between = [0, 1], whole = false, rolls = 2 }\ndegrees = { far = 0.25, passed = 0 }"
+        text = "value = 0\nneeds = 0.5\nroll = { between = [0, 1], whole = false, rolls = 2 }\ndegrees = { far = 0.25, near = 0 }"
         record = rl.odds(book_of(TINY + f"[checks.climb]\n{text}\n"), checks=["climb"], levels=[1]).odds[0]
         self.assertAlmostEqual(record.degrees["far"], 1 - 0.75**2)
-        self.assertAlmostEqual(record.degrees["passed"], 0.75**2 - 0.5**2)
+        self.assertAlmostEqual(record.degrees["near"], 0.75**2 - 0.5**2)
