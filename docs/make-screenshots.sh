@@ -43,6 +43,7 @@ for encounter, handling, fights in (("stair_duel", "novice", 90), ("landing_ambu
 csv.writer(open(sys.argv[1], "w", newline="")).writerows(rows)
 PLAYTEST
 "$command" observed demo "$changed/seen.csv" --plot "$here/figure-observed.png" >/dev/null
+"$(dirname "$command")/python" "$(dirname "$0")/../examples/a_game_that_differs.py" "$here/figure-reconciled.png" >/dev/null
 "$command" falls demo --plot "$here/figure-falls.png" >/dev/null
 "$command" trials demo landing_ambush --fights 20000 --seed 1 --plot "$here/figure-trials.png" >/dev/null
 
@@ -74,8 +75,8 @@ shoot() { # name, lines from the end (or all), words of the command
 
 shoot audit "head -38" audit faulty --quick
 shoot sheet cat sheet demo rigger --level 12
-shoot fight "tail -39" fight demo stair_duel --seed 3
-WAIT=15 shoot trials "head -40" trials demo landing_ambush --fights 20000
+(cd "$changed" && WAIT=25 shoot export "tail -7 && cd handed_over/javascript && node run_vectors.js && sed -n /hit_crush/,/^}/p rules.js | cut -c1-102 | head -31" \
+  export demo --out handed_over --for javascript)
 WAIT=25 shoot demo "head -40" demo
 echo 'hurt 30 crush; use hook_swing; move 9.2 m 3.5 m; use hook_swing; advance 1 s; give burning; advance 2 s; why guard; check hold_the_rope; level 12; can oil_flask' >"$changed/words"
 (cd "$changed" && shoot live "tail -40" live demo rigger --level 8 --against slate_crab --arena landing "<words")

@@ -290,5 +290,7 @@ passive = true
             *(self.character(name) for name in CLASSES),
             '[classes.imp]\ngrowth.might = 6\ngrowth.speed = 3\nlearns = { 1 = ["hit"] }\nlives = 2\n',
             self.encounter(mirrored),
+            self.tries(),
+            self.words(),
         ]
         return "\n".join(chapters)

@@ -120,3 +120,23 @@ class PlaceWriter(DeedWriter):
         way = self.choose(("", "", "", *(each for each in ways if each)))
         both = ", ".join(f'{{ side = "{side}"{way} }}' for side in ("left", "right"))
         return f"{points}wins = [{both}]\n" if way else ""
+
+    def tries(self) -> str:
+        """Return a check, and what follows its ends."""
+        follows = "".join(
+            f'[checks.climb.follows.{end}]\nsays = "{{name}} has {{might}}, {{luck * 2}}"\ndoes = [{self.effects()}]\n'
+            for end in ("passed", "failed", "well")
+        )
+        return (
+            f'[checks.climb]\nvalue = "{self.choose(("might", "guard + luck", "edge"))}"\nneeds = "{self.choose((4, 12))} + level"\n'
+            + self.maybe(f"roll = {self.choose(('{ between = [1, 6] }', '{ dice = 2, sides = 4 }'))}\n")
+            + self.maybe('requires = "guard >= 3"\n')
+            + "degrees = { well = 3 }\n"
+            + follows
+        )
+
+    def words(self) -> str:
+        """Return what people see and read; no rule reads it."""
+        verb = self.choose(("harm", "heal", "begin", "down", "use", "chance"))
+        times = self.maybe(f"after = {self.duration(1)}\n") + self.maybe(f"lasts = {self.duration(1)}\n")
+        return f'[texts.home]\ntext = "the yard"\n[cues.seen]\non = "{verb}"\n{times}'

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import runpy
 import shutil
 import subprocess
 import tempfile
@@ -88,3 +89,24 @@ class Code(unittest.TestCase):
             TINY + '[stats.double]\n[stats.int]\n[stats.local]\n[gauges.end]\ntop = "double + int * local + 1"\n'
         )
         self.held(book, "words", 20, 1)
+
+    def test_what_is_held_back_of_a_hit(self) -> None:
+        """Each mitigation, and the soak of a part, is a function; what a vector wants of it is what the rules say."""
+        book = book_of(
+            TINY + '[bodies.person.parts]\nhead = { share = 1, soak = "2 + might / 10" }\n'
+            '[buffs.link]\nmitigates = [{ times = 0.5, less = "asked / 4", passes = 0.25, leaves = 3 }]\n'
+        )
+        made = rl.export(book, self.folder, formats=["json"], languages=["python"], vectors=1)
+        code = runpy.run_path(str(self.folder / "python" / "rules.py"))
+        self.assertEqual(
+            [name for name in code if name.startswith(("left_", "passed_"))],
+            ["left_buffs_link_mitigates_0", "passed_buffs_link_mitigates_0", "left_bodies_person_parts_head_soak"],
+        )
+        # 10 points: halved 5, less a quarter of the 10 asked 2.5, of which a quarter goes to somebody else
+        self.assertEqual(code["passed_buffs_link_mitigates_0"]({}, 10_000, 1), 625)
+        self.assertEqual(code["left_buffs_link_mitigates_0"]({}, 10_000, 1, 9000), 1875)
+        self.assertEqual(code["left_buffs_link_mitigates_0"]({}, 10_000, 0, 9000), 2500)  # nobody takes a share
+        self.assertEqual(code["left_buffs_link_mitigates_0"]({}, 10_000, 0, 4000), 1000)  # 3 of 4 points stay
+        self.assertEqual(code["left_bodies_person_parts_head_soak"]({"might": 15}, 10_000), 6500)
+        self.assertGreater(len(made.functions.mitigations), 2)
+        self.held(book, "held_back", 50, 1)

@@ -66,7 +66,7 @@ class Exports(unittest.TestCase):
         for words, how in (
             ("did you mean csharp?", {"languages": ["cshapr"]}),
             ("there is no format ini", {"formats": ["ini"]}),
-            ("each: a whole number", {"languages": ["c"], "vectors": 0}),
+            ("vectors: a whole number", {"languages": ["c"], "vectors": 0}),
         ):
             with self.assertRaisesRegex(rl.InputError, words.replace("?", r"\?")):
                 rl.export(book, self.folder / "none", **how)  # type: ignore[arg-type]

@@ -10,7 +10,7 @@ from pathlib import Path
 import restless_ledger as rl
 from restless_ledger.engine.codes import Note
 
-from ..support import CommandCase, book_of, command, many
+from ..support import CommandCase, book_of, command, many, picture_size
 from .small_game import MISTAKES, RULES, Game
 
 
@@ -35,7 +35,7 @@ class Small(unittest.TestCase):
         self.assertGreaterEqual(len(named) / len(MISTAKES), 18 / 20, set(MISTAKES) - set(named))
 
     def test_a_faithful_game_is_left_alone(self) -> None:
-        for seed in range(many(60)):
+        for seed in range(many(100)):
             held = self.held(Game(seed, "", draws=seed % 2 == 0).play(3000))
             self.assertEqual((held.mistake, held.off), (None, []), (seed, held.finding()))
 
@@ -84,6 +84,35 @@ class Small(unittest.TestCase):
                 lines.append(json.dumps({"event": "gauge", **at, **change}))
         return lines
 
+    def test_the_figure_of_a_log(self) -> None:
+        """Its points are the hits that say how much; what is blamed first is what was planted; no hits are no harm."""
+        for wrong in ("no_part", "two_hits"):
+            held = self.held(Game(3, wrong).play(2500))
+            says, explains, breaks = held.blamed()[0]
+            self.assertTrue(held.finding().endswith(f"if {says}"), (says, held.finding()))
+            self.assertEqual((explains, breaks), (1.0, 0.0))
+        log = Game(3, "no_part", draws=False).play(2500)
+        held = self.held(log)
+        told = [row for row in map(json.loads, log.splitlines()) if row.get("event") == "hit" and "amount" in row]
+        points = held.points()
+        self.assertEqual([each.amount for each in points], [abs(row["amount"]) for row in told])
+        off = sum(each.low <= each.amount <= each.high for each in points) - sum(each.fits for each in points)
+        self.assertEqual(off, 0)
+        left, right = held.plot().axes
+        self.assertEqual(
+            [each.get_text() for each in left.get_legend().get_texts()], ["70 that fit", "136 that do not fit"]
+        )
+        self.assertIn("if the factor of the part is\nleft out", [each.get_text() for each in right.get_yticklabels()])
+        head, line = (
+            log.splitlines()[0],
+            {"event": "gauge", "tick": 1, "unit": "Aries", "gauge": "health", "amount": -5},
+        )
+        for lines in ((), ({**line, "before": 90, "after": 80},), ({**line, "before": 90, "after": 85},)):
+            held = self.held("\n".join((head, *map(json.dumps, lines))))
+            file = self.file.with_suffix(".png")
+            held.plot(file)
+            self.assertEqual(picture_size(file), (1280, 800))
+
     def test_a_log_that_can_not_be_read_is_told_by_its_line(self) -> None:
         head = json.dumps(
             {"format": "restless-ledger log", "version": 1, "units": {"Ana": {"class": "ram", "level": 3}}}
@@ -118,8 +147,9 @@ class Command(CommandCase):
         (self.folder / "ok.jsonl").write_text(Game(2).play(2000))
         (self.folder / "wrong.jsonl").write_text(Game(2, "no_part").play(2000))
         self.assertIn("lines fit the rules", self.ok("reconcile", "rules.toml", "ok.jsonl"))
-        said = self.ok("reconcile", "rules.toml", "wrong.jsonl", "--out", "lines.csv", code=1)
+        said = self.ok("reconcile", "rules.toml", "wrong.jsonl", "--out", "lines.csv", "--plot", "log.svg", code=1)
         self.assertIn("it fits if the factor of the part is left out", " ".join(said.split()))
         self.assertIn("The line that shows it best", said)
         self.assertTrue((self.folder / "lines.csv").exists())
+        self.assertIn("log.svg", said)
         self.assertEqual(command("reconcile", "rules.toml", "none.jsonl", cwd=self.folder).returncode, 2)

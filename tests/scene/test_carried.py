@@ -45,6 +45,8 @@ def poke(live: rl.Live, what: int, book: rl.Rulebook) -> None:
         live.give(next(iter(book.buffs)))
     elif what == 2:
         live.unit(1).hit("blow", 9, by=0)
+    elif what == 3:
+        live.check("climb", at=1)
 
 
 class Carried(unittest.TestCase):

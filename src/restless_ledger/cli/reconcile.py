@@ -18,8 +18,9 @@ LINES_SHOWN, MISTAKES_SHOWN = 8, 5
 @click.command("reconcile")
 @options.rulebook
 @click.argument("log", metavar="LOG.jsonl", type=click.Path(path_type=Path))
+@options.plot
 @options.out
-def command(rulebook: str, log: Path, out: Path | None) -> int:
+def command(rulebook: str, log: Path, plot: Path | None, out: Path | None) -> int:
     """Hold LOG.jsonl, what a game wrote of what happened, against the rules. Exits with 1 where a line does not fit.
 
     What is certain must match, what is drawn must lie within its range, and over many lines follow its chance.
@@ -28,7 +29,9 @@ def command(rulebook: str, log: Path, out: Path | None) -> int:
     print_reconciled(held)
     if out:
         held.write(out)
-    for line in told("Table", [out]):
+    if plot:
+        held.plot(plot)
+    for line in [*told("Figure", [plot]), *told("Table", [out])]:
         console().print(line)
     return int(bool(held.off) or held.mistake is not None)
 

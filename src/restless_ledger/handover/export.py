@@ -44,7 +44,7 @@ class Export(Result):
                 raise InputError(f"export: there is no language {name}\n    {nearest(name, WRITERS)}")
         self.book = book
         self.seed = check_seed(seed)
-        self.each, self.fights = whole("each", each, 1, 100_000), whole("fights", fights, 0, 10_000)
+        self.each, self.fights = whole("vectors", each, 1, 100_000), whole("fights", fights, 0, 10_000)
         self.left_out = tuple(name for name in OFTEN_MISSING if not installed(name)) if formats is None else ()
         self.formats = tuple(name for name in (FORMATS if formats is None else formats) if name not in self.left_out)
         self.languages = tuple(dict.fromkeys(languages))

@@ -12,6 +12,7 @@ from ..rulebook.rulebook import GUARDS
 from ..sheets.growth import growth_by_level
 from .expressions import Expression, Function, Step, expression, identifier, rounded
 from .hits import hit_function
+from .mitigations import mitigation_functions
 
 
 class Functions:
@@ -21,7 +22,9 @@ class Functions:
         self.book = book
         self.names: set[str] = set()
         self.hits: dict[tuple[str, str], str] = {}
-        self.all = [*self._formulas(), *self._growth(), *self._stats(), *self._hits(), self._booking()]
+        self.mitigations: dict[tuple[tuple, str], str] = {}
+        most = (*self._formulas(), *self._growth(), *self._stats(), *self._hits(), *self._mitigations())
+        self.all = [*most, self._booking()]
         read = {name for each in self.all for _, names in each.pages for name in names}
         self.page = sorted({identifier(name) for name in read} | self._written_in_steps())
 
@@ -105,3 +108,8 @@ class Functions:
             for name, kind in getattr(self.book, chapter).items():
                 self.hits[chapter, name] = self._name("hit", name)
                 yield hit_function(self.book, (chapter, name), kind, self.hits[chapter, name])
+
+    def _mitigations(self) -> Iterator[Function]:
+        for path, what, function in mitigation_functions(self.book, self._name):
+            self.mitigations[path, what] = function.name
+            yield function

@@ -6,7 +6,7 @@ import math
 from collections import Counter
 from functools import cached_property
 from pathlib import Path
-from typing import Any
+from typing import Any, NamedTuple
 
 from ..results import Result
 from ..rulebook import Rulebook
@@ -28,8 +28,15 @@ TIMING = {
 LEAST_SHARE = 0.98
 """The share of the lines that do not fit which a mistake has to explain."""
 FEWEST_LINES = 20
-FAR = 4.5
-"""How many standard errors a share may lie off before it is said: one in 150,000 by chance."""
+
+
+class Point(NamedTuple):
+    """A hit that says how much: the least and the most that the rules expect, what the log says, whether that fits."""
+
+    low: float
+    high: float
+    amount: float
+    fits: bool
 
 
 class Reconciled(Result):
@@ -38,6 +45,9 @@ class Reconciled(Result):
     amounts spread, each with how many standard errors it is off."""
 
     TABLES = ("lines", "mistakes", "shares")
+    FIGURE = "reconciled"
+    FAR = 4.5
+    """How many standard errors a share may lie off before it is said: one in 150,000 by chance."""
 
     def __init__(self, book: Rulebook, file: str | Path) -> None:
         self.book = book
@@ -83,12 +93,32 @@ class Reconciled(Result):
                 return best.name
         return self._drawn() if not wrong else None
 
+    def blamed(self) -> list[tuple[str, float, float]]:
+        """Return what would explain the lines that do not fit: what is said of it, the share of them that it explains,
+        and the share of all others that it breaks; the best comes first."""
+        others = max(len(self.log.events) - len(self.off), 1)
+        timed = Counter(name for _, name, _ in self.off if name)
+        found = [(TIMING[name], count / len(self.off), 0.0) for name, count in timed.items()]
+        found += [(each.says, fitting / len(self.off), broken / others) for each, fitting, broken in self.explained]
+        return sorted(found, key=lambda each: each[2] - each[1])
+
+    def points(self) -> list[Point]:
+        """Return each hit that says how much, beside what the rules expect of it."""
+        wrong = {event.line for event, _, _ in self.off}
+        found = []
+        for event in self.log.events:
+            expected = self.judge.expected(event) if event.event == "hit" and not event.get("missed") else None
+            if expected is not None and math.isfinite(expected.low) and math.isfinite(expected.high):
+                amount = abs(event["amount"])
+                found.append(Point(expected.low, expected.high, amount, event.line not in wrong))
+        return found
+
     def _drawn(self) -> str | None:
         """Return what is wrong with the luck of a log whose lines fit one by one; None for nothing."""
         for row in self._shares:
-            if row["errors"] is not None and abs(row["errors"]) > FAR:
+            if row["errors"] is not None and abs(row["errors"]) > self.FAR:
                 seen, expected = row["seen"], row["expected"]
-                upside_down = abs(row["of"] - seen - expected) < FAR * abs((seen - expected) / row["errors"])
+                upside_down = abs(row["of"] - seen - expected) < self.FAR * abs((seen - expected) / row["errors"])
                 if row["what"] == "land" and upside_down:
                     return "landing_upside_down"
                 if row["what"] == "spread" and seen < 0.1 * expected:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 import random
 from collections.abc import Iterator, Sequence
-from typing import Any, NamedTuple
+from typing import Any
 
 from ..engine import set_up
 from ..engine.codes import BLOCKS, CRIT, CRITICAL, FIRST_EVENT, LANDS, MISSED, SPREAD
@@ -22,19 +22,11 @@ from ..rulebook.rulebook import GUARDS
 from ..sheets.resolve import change_stat, hold_stat, round_figure
 from .expressions import DRAWS, Function, identifier
 from .functions import Functions
+from .mitigation_vectors import mitigations_at_random, mitigations_in
+from .vector import Vector, some_value
 
-SPECIAL = (0.0, 1.0, -1.0, 0.5, 1e-9, 100.0, 1e6)
-"""Values that a page holds more often than chance would have it."""
 NEVER = 2.0
 """A draw that nothing comes of."""
-
-
-class Vector(NamedTuple):
-    """One test: the number of a function, what it must give, and its inputs in order."""
-
-    number: int
-    wanted: float
-    inputs: tuple[float, ...]
 
 
 def vectors(book: Rulebook, functions: Functions, each: int, fights: int, seed: int) -> list[Vector]:
@@ -42,13 +34,17 @@ def vectors(book: Rulebook, functions: Functions, each: int, fights: int, seed: 
     encounter."""
     chance, found = random.Random(seed), list[Vector]()
     programs = _programs(book)
+    mitigating = set(functions.mitigations.values())
     for number, function in enumerate(functions.all):
+        if function.name in mitigating:
+            continue
         if function.values:
             found += _of_growth(book, number, function)
         elif function.name.startswith("stat_") and "start" in function.numbers:
             found += _of_stat(book, number, function, chance, each)
         elif function.gives is not None and function.pages:
             found += _of_formula(programs[function.place], number, function, chance, each)
+    found += mitigations_at_random(book, functions, chance, each)
     return [*found, *_of_fights(book, functions, fights, seed)]
 
 
@@ -60,24 +56,11 @@ def _programs(book: Rulebook) -> dict[str, Program]:
     }
 
 
-def _value(name: str, chance: random.Random) -> float:
-    """Return something that a name may stand for."""
-    if name == "level":
-        return float(chance.randint(1, 60))
-    if name.startswith(("marked(", "ready(", "winding_up")):
-        return float(chance.randint(0, 1))
-    if name.endswith("_fill"):
-        return chance.choice((0.0, 1.0, chance.random()))
-    if chance.random() < 0.2:
-        return chance.choice(SPECIAL)
-    return round(chance.uniform(0, 200), chance.choice((0, 1, 3, 12)))
-
-
 def _of_formula(
     program: Program, number: int, function: Function, chance: random.Random, each: int
 ) -> Iterator[Vector]:
     for _ in range(each if program.names else 1):
-        page = {name: _value(name, chance) for name in program.names}
+        page = {name: some_value(name, chance) for name in program.names}
         wanted = float(evaluate(program, dict(page)))
         if math.isfinite(wanted):
             yield Vector(number, wanted, tuple(page.values()))
@@ -93,7 +76,7 @@ def _of_stat(book: Rulebook, number: int, function: Function, chance: random.Ran
     name = next(name for name in book.stats if function.place.endswith(f": stats.{name}"))
     stat, names = book.stats[name], function.pages[0][1]
     for _ in range(each):
-        page = {each: _value(each, chance) for each in names}
+        page = {each: some_value(each, chance) for each in names}
         start, added = chance.choice((0.0, chance.uniform(-50, 200))), chance.choice((0.0, chance.uniform(-30, 30)))
         scaled, times = chance.choice((0.0, chance.uniform(-1, 2))), chance.choice((1.0, 0.0, chance.uniform(0, 3)))
         own = float(evaluate(stat.is_, dict(page))) if stat.is_ is not None else 0.0
@@ -109,6 +92,7 @@ def _of_fights(book: Rulebook, functions: Functions, fights: int, seed: int) -> 
         for number in range(fights):
             fight = Fight.play(set_up(book, name), seed, number)
             yield from _of_fight(functions, fight)
+            yield from mitigations_in(functions, fight)
             for row in fight.state.entries[: len(fight)]:
                 if row.gauge >= 0 and row.verb < FIRST_EVENT and abs(int(row.asked)) < 1e14:
                     before, top = float(row.balance - row.booked), float(row.top)
