@@ -3,14 +3,15 @@
 PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
+INSTALLED := $(VENV)/installed
 READY := $(VENV)/ready
 OLDEST := .venv-oldest
 MINIMUM := $(OLDEST)/ready
 PYRIGHT := 1.1.406
 
-.PHONY: demo test smoke prove check bench screenshots reference docs clean
+.PHONY: demo test smoke prove check bench screenshots reference docs wheel clean
 
-demo: $(READY)
+demo: $(INSTALLED)
 	$(BIN)/restless-ledger demo --out demo-out
 
 test: $(READY)
@@ -39,14 +40,23 @@ bench: $(READY)
 screenshots: $(READY)
 	bash docs/make-screenshots.sh $(BIN)
 
-$(READY): pyproject.toml
-	$(PYTHON) -m venv $(VENV)
-	$(BIN)/python -m pip install --quiet --disable-pip-version-check --editable ".[dev]"
-	touch $(READY)
+wheel:
+	$(PYTHON) -m pip wheel --quiet --disable-pip-version-check --no-deps --wheel-dir dist .
+
+$(INSTALLED): pyproject.toml
+	@echo "Installing what Restless Ledger needs into $(VENV) (about a minute) …"
+	@$(PYTHON) -m venv $(VENV)
+	@$(BIN)/python -m pip install --quiet --disable-pip-version-check --editable ".[compiler]"
+	@touch $(INSTALLED)
+
+$(READY): $(INSTALLED)
+	@echo "Installing the tools of development (about a minute) …"
+	@$(BIN)/python -m pip install --quiet --disable-pip-version-check --editable ".[dev]"
+	@touch $(READY)
 
 $(MINIMUM): pyproject.toml tests/minimums.txt
 	$(PYTHON) -m venv $(OLDEST)
-	$(OLDEST)/bin/python -m pip install --quiet --disable-pip-version-check --constraint tests/minimums.txt --editable .
+	$(OLDEST)/bin/python -m pip install --quiet --disable-pip-version-check --constraint tests/minimums.txt --editable ".[compiler]"
 	touch $(MINIMUM)
 
 reference: $(READY)

@@ -131,7 +131,7 @@ def measure(quick: bool) -> dict:
     rounds = 3 if quick else 9
     with tempfile.TemporaryDirectory() as folder:
         rates = duel_rates(rounds, Path(folder))
-        cold, _ = child(ONE_FIGHT, NUMBA_CACHE_DIR=folder)
+        cold, _ = child(ONE_FIGHT, RESTLESS_LEDGER_CACHE=folder)
     warm = statistics.median(child(ONE_FIGHT)[0] for _ in range(rounds))
     most = 1_000_000 if quick else 10_000_000
     memory = [child(RUN_DUEL.replace("FIGHTS", str(fights)))[1] for fights in (10_000, most)]

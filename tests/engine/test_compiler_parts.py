@@ -11,10 +11,8 @@ from ..support import ROOT
 SOURCE = ROOT / "src" / "restless_ledger"
 ALLOWED = {
     "engine/compiler/numba_types.py": "tables and states are passed as one address, whose fields are read and written in place",
-    "engine/compiler/program.py": "the kernel is one program, optimised as a whole and kept in one file",
-    "engine/compiler/cache_folder.py": "compiled rules lie in a folder named by all their sources",
+    "engine/compiler/program.py": "the kernel is one program, optimised as a whole, that needs nothing of the compiler to run",
     "engine/compiler/compiled.py": "the kernel's functions are compiled, each as a part of the program",
-    "cli/start.py": "commands start without linear algebra, for which the compiler has no use",
 }
 """The only files that may name the compiler, and why each does."""
 

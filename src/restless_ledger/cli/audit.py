@@ -7,7 +7,6 @@ import json
 import textwrap
 from itertools import groupby
 from pathlib import Path
-from typing import TYPE_CHECKING
 
 import click
 
@@ -18,12 +17,9 @@ from ..rulebook import InputError, Rulebook, RulebookError
 from ..rulebook.problems import Problem, nearest
 from . import options
 from .options import open_book
+from .page import BOLD, DIM, END, PAGE_WIDTH, STRONG, Kept, Page, folded
 from .progress import with_progress
-from .start import start_simulation
-from .tables import BOLD, DIM, END, PAGE_WIDTH, STRONG, console, styled, write_text
-
-if TYPE_CHECKING:
-    from rich.console import Console
+from .tables import console, write_text
 
 FORMATS = ("text", "json", "sarif", "junit")
 PLACES_SHOWN = 6
@@ -57,8 +53,6 @@ def command(rulebook: str | None, quick: bool, form: str, out: Path | None, seed
             raise
         write_text(written_problems(error.problems, form, rulebook), out)
         return UNREADABLE
-    if not quick:
-        start_simulation()
     audit = audit_with_progress(book, quick, seed)
     if form == "text" and out is None:
         print_audit(audit)
@@ -67,7 +61,7 @@ def command(rulebook: str | None, quick: bool, form: str, out: Path | None, seed
     else:
         write_text(written(audit, form, rulebook), out)
     if out:
-        console().print(f"{audit.finding()}. Written to {out}", highlight=False)
+        console().print(f"{audit.finding()}. Written to {out}")
     return int(audit.failed)
 
 
@@ -109,15 +103,12 @@ def _root(rulebook: str) -> Path:
 
 def text_of(audit: Audit) -> str:
     """Return what `print_audit` prints, without colour."""
-    page = console()
-    with page.capture() as captured:
-        print_audit(audit, page)
-    from rich.text import Text
-
-    return Text.from_ansi(captured.get()).plain + "\n"
+    page = Kept()
+    print_audit(audit, page)
+    return page.text
 
 
-def print_audit(audit: Audit, page: Console | None = None) -> None:
+def print_audit(audit: Audit, page: Page | None = None) -> None:
     """Print everything, worst first: what a reader must do something about comes before what is as it should be."""
     page = console() if page is None else page
     title = audit.book.rulebook.title
@@ -136,32 +127,13 @@ def print_audit(audit: Audit, page: Console | None = None) -> None:
     _line(page, f"{audit.finding()}.")
 
 
-def _line(page: Console, text: str, indent: int = 0, hang: int = 0) -> None:
+def _line(page: Page, text: str, indent: int = 0, hang: int = 0) -> None:
     """Print one paragraph, folded to the page, its first line less indented than the others by `hang`."""
-    from rich.text import Text
-
-    plain = styled(text)
-    width = min(getattr(page, "width", PAGE_WIDTH), PAGE_WIDTH)
-    if len(plain) + indent <= width:
-        page.print(Text(" " * indent) + plain)
-        return
-    folded = textwrap.wrap(
-        plain.plain,
-        width,
-        initial_indent=" " * indent,
-        subsequent_indent=" " * (indent + hang),
-        break_long_words=False,
-        break_on_hyphens=False,
-    )
-    for number, row in enumerate(folded):
-        shown = Text(row)
-        if number == 0:
-            for span in plain.spans:
-                shown.stylize(span.style, span.start + indent, span.end + indent)
-        page.print(shown, soft_wrap=True)
+    for row in folded(text, min(page.width, PAGE_WIDTH), indent, hang, breaks=False):
+        page.print(row, soft_wrap=True)
 
 
-def _print_findings(page: Console, entry: CheckEntry, found: list[Finding]) -> None:
+def _print_findings(page: Page, entry: CheckEntry, found: list[Finding]) -> None:
     """Print the findings of one check: what it is, where, why it matters and what to do."""
     severity = found[0].severity
     _line(page, f"{LOOKS[severity]}{severity.upper()}{END} {BOLD}{entry.code}{END}: {entry.title}", hang=2)
@@ -174,7 +146,7 @@ def _print_findings(page: Console, entry: CheckEntry, found: list[Finding]) -> N
     _line(page, f"Remedy: {found[0].remedy}", indent=2, hang=2)
 
 
-def _print_examples(page: Console, audit: Audit) -> None:
+def _print_examples(page: Page, audit: Audit) -> None:
     """Print the worked examples that don't hold, each with the entries that led there."""
     failed = [example for example in audit.examples if not example.holds]
     _line(page, "")
@@ -188,7 +160,7 @@ def _print_examples(page: Console, audit: Audit) -> None:
                 _line(page, entry, indent=6, hang=4)
 
 
-def _print_promises(page: Console, audit: Audit) -> None:
+def _print_promises(page: Page, audit: Audit) -> None:
     """Print a line for each promise with its figures beside their bounds, and all about those that are not kept."""
     _line(page, "")
     fights = sum({(each.where, each.fights): each.fights for each in audit.promises}.values())
@@ -203,7 +175,7 @@ def _print_promises(page: Console, audit: Audit) -> None:
             _print_promise(page, verdict, list(figures))
 
 
-def _print_promise(page: Console, verdict: str, figures: list[Judgement]) -> None:
+def _print_promise(page: Page, verdict: str, figures: list[Judgement]) -> None:
     look = LOOKS[verdict]
     word = f"{look}{verdict.upper():<9}{END}" if look else f"{verdict:<9}"
     _line(page, f"{word} {figures[0].title}", hang=10)
@@ -239,4 +211,4 @@ def print_check(code: str) -> None:
     _line(page, f"Remedy: {entry.remedy}", indent=2, hang=2)
     for word, text in (("Found here", entry.wrong), ("And not here", entry.right)):
         _line(page, f"{word}:", indent=2)
-        page.print(textwrap.indent(text.strip(), "    "), markup=False, soft_wrap=True)
+        page.print(textwrap.indent(text.strip(), "    "), soft_wrap=True)

@@ -14,7 +14,7 @@ from ..rulebook import InputError, Rulebook
 from ..sheets.rolls import at_least, distribution, mean
 from . import options
 from .options import open_book
-from .tables import BOLD, END, console, ruled, told
+from .tables import BOLD, END, RED, console, ruled, told
 
 
 @click.command("builds")
@@ -59,7 +59,7 @@ def _test_build(book: Rulebook, origin: str, chosen: dict[str, int]) -> int:
     total = "" if verdict.total is None else f", and adds up to {verdict.total + verdict.off_total} of {verdict.total}"
     page.print(f"It spends {verdict.spent} points of {verdict.budget}{total}.")
     for problem in verdict.problems:
-        page.print(f"Not allowed: {problem}", style="red")
+        page.print(f"{RED}Not allowed: {problem}{END}")
     if verdict.others and not verdict.allowed:
         page.print(f"It would be allowed for {', '.join(verdict.others)}.")
     if verdict.allowed:

@@ -46,7 +46,7 @@ def command(
     fight = library.fight(open_book(rulebook), encounter, seed=seed, number=which)
     page = console()
     if why is not None:
-        page.print(fight.why(why), markup=False, soft_wrap=True)
+        page.print(fight.why(why), soft_wrap=True)
     else:
         print_fight(fight)
     if plot:

@@ -13,8 +13,6 @@ from typing import TYPE_CHECKING
 
 import click
 
-from .start import start_simulation
-
 if TYPE_CHECKING:
     from ..engine.time_budget import Budget
 
@@ -40,9 +38,9 @@ COMMANDS = {
     "falls": "From what height each class is hurt and killed, by its own jumps too.",
     "export": "Write all that a game loads, and its rules as source code with test vectors.",
     "reconcile": "A game's log held against the rules, and which mistake would explain it.",
+    "warm": "Compile the rules of combat now, for images and builds.",
     "schema": "Print the JSON Schema of a rulebook's files.",
 }
-SIMULATING = frozenset(COMMANDS) - {"audit", "new", "sheet", "builds", "curves", "odds", "upgrades", "falls", "schema"}
 UNUSABLE_INPUT = 2
 OUR_FAULT = 70
 INTERRUPTED = 130
@@ -59,8 +57,6 @@ class Commands(click.Group):
         """Return a command, imported when it is asked for."""
         if name not in COMMANDS:
             return None
-        if name in SIMULATING:
-            start_simulation()
         return importlib.import_module(f"restless_ledger.cli.{name}").command
 
     def format_commands(self, _context: click.Context, formatter: click.HelpFormatter) -> None:
@@ -108,6 +104,8 @@ def run() -> None:
     is none of these.
     """
     os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "1")  # looking for them takes longer than reading a rulebook
+    for name in ("OPENBLAS_NUM_THREADS", "MKL_NUM_THREADS"):
+        os.environ.setdefault(name, "1")  # NumPy would begin a pool of threads that no command uses
     gc.set_threshold(100_000, 50, 50)  # what is imported stays: looking it through for garbage is a tenth of a start
     for name in ("stdout", "stderr"):
         if getattr(sys, name) is None:  # closed by whoever started us

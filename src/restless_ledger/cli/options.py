@@ -8,16 +8,17 @@ from typing import Any
 
 import click
 
-from ..api import demo, faulty, load
+from ..api.rulebooks import DEMO, FAULTY
 from ..results import check_table_path
 from ..rulebook import InputError, Rulebook
+from ..rulebook.kept import load_kept
 
 DEFAULT_SEED = 1
 
 
 def open_book(name: str) -> Rulebook:
     """Return the rulebook of a directory, or the shipped one for the word demo (faulty: that with every fault)."""
-    return demo() if name == "demo" else faulty() if name == "faulty" else load(name)
+    return load_kept({"demo": DEMO, "faulty": FAULTY}.get(name, name))
 
 
 rulebook = click.argument("rulebook", metavar="RULEBOOK")

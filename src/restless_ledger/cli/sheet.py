@@ -67,7 +67,7 @@ def command(
     )
     page = console()
     if why:
-        page.print(sheet.why(why), markup=False, soft_wrap=True)
+        page.print(sheet.why(why), soft_wrap=True)
     else:
         print_sheet(sheet)
     if out:

@@ -3,80 +3,30 @@
 from __future__ import annotations
 
 import math
-import re
-import shutil
 from collections.abc import Iterable, Sequence
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 import click
 
 from ..rulebook.files import put
-
-if TYPE_CHECKING:
-    from rich.console import Console
-    from rich.table import Table
-    from rich.text import Text
-
-PAGE_WIDTH = 80
-WIDEST_PAGE = 110
-BOLD, RED, STRONG, DIM, END = "\ue000", "\ue001", "\ue002", "\ue003", "\ue00f"
-"""Marks in printed text: from one on it is bold or coloured, up to the end. They are letters for private use, which no
-rulebook may hold: so nothing that is read from one is ever taken for a mark."""
-STYLES = {BOLD: "bold", RED: "red", STRONG: "bold red", DIM: "bold dim"}
+from .page import BOLD as BOLD
+from .page import DIM as DIM
+from .page import END as END
+from .page import RED as RED
+from .page import STRONG as STRONG
+from .page import Column, Page, Table
 
 
-def styled(text: str) -> Text:
-    """Return text with its marks turned into styles; nothing else in it means anything."""
-    from rich.text import Text
-
-    found, style = Text(), ""
-    for piece in re.split("([\ue000-\ue00f])", text):
-        if piece in STYLES:
-            style = STYLES[piece]
-        elif piece == END:
-            style = ""
-        else:
-            found.append(piece, style)
-    return found
-
-
-def console() -> Console:
-    """Return a console for standard output: 80 columns where that is not a terminal."""
-    import sys
-
-    from rich.console import Console
-
-    class Page(Console):
-        """Prints text as it is, but for our own marks."""
-
-        def print(self, *objects: Any, **options: Any) -> None:
-            super().print(*(styled(each) if isinstance(each, str) else each for each in objects), **options)
-
-        def on_broken_pipe(self) -> None:
-            raise BrokenPipeError
-
-    width = min(shutil.get_terminal_size((PAGE_WIDTH, 24)).columns, WIDEST_PAGE) if sys.stdout.isatty() else PAGE_WIDTH
-    return Page(width=width, highlight=False, soft_wrap=False, markup=False, emoji=False)
+def console() -> Page:
+    """Return a page for standard output."""
+    return Page()
 
 
 def ruled(*columns: str, wide: str = "") -> Table:
     """Return an empty table with thin rules. A column whose title begins with > is set right; `wide` may fold."""
-    from rich import box
-    from rich.table import Table
-
-    class Ruled(Table):
-        """Shows cells as they are, but for our own marks."""
-
-        def add_row(self, *cells: Any, **options: Any) -> None:
-            super().add_row(*(styled(each) if isinstance(each, str) else each for each in cells), **options)
-
-    table = Ruled(box=box.SIMPLE_HEAD, header_style="bold", pad_edge=False, padding=(0, 1), show_edge=False)
-    for column in columns:
-        title = column.lstrip(">")
-        right = column.startswith(">")
-        table.add_column(title, justify="right" if right else "left", no_wrap=title != wide, overflow="fold")
-    return table
+    titles = [(column.lstrip(">"), column.startswith(">")) for column in columns]
+    return Table([Column(title, right, title == wide) for title, right in titles])
 
 
 def spread(count: int, most: int) -> list[int]:

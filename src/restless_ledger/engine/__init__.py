@@ -1,5 +1,6 @@
 """The engine: flat tables, the compiled rules, and runs on threads."""
 
+from .native.programs import is_compiled
 from .roster import Player
 from .run import fight_from, fight_many, fight_more, fight_once, fight_until, open_with
 from .setup import EngineFault, FightFault, Setup, set_up, set_up_bench
@@ -21,6 +22,7 @@ __all__ = [
     "fight_more",
     "fight_once",
     "fight_until",
+    "is_compiled",
     "open_with",
     "set_up",
     "set_up_bench",

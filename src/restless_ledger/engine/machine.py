@@ -18,29 +18,27 @@ from .codes import (
     RUNNING,
     SOUND,
 )
-from .compiler.compiled import announce_compile
-from .layout.layout import PlainState, PlainTables, State, Tables
+from .layout.layout import PlainTables, State, Tables
 from .layout.request_layout import REQUEST
 from .layout.state_layout import RESULT
+from .native.programs import ENTER, ENTER_PLAIN, best_program
 from .time_budget import check_time
 
 UNIT_TICKS = 2_000_000
+INTERPRETED_TICKS = 40
+"""How many ticks are played as plain Python before it is looked whether the compiled program is there."""
 REQUESTED = tuple(REQUEST.names or ())
 NO_RESULTS = np.recarray(0, RESULT)
 
 
 def _ask(tables: Tables, opening: State, state: State, ask: int, results: np.ndarray = NO_RESULTS) -> float:
     """Ask the kernel for something; what it needs to know stands in the state's request."""
-    from .kernel.entry_point import enter
-
     state.request[0].ask = ask
-    with np.errstate(all="ignore"):
-        return enter(tables, opening, state, results)
+    return best_program(ENTER, tells=False).program(tables, opening, state, results)
 
 
 def open_units(tables: Tables, state: State) -> None:
     """Fill a state that holds only levels and which gauges are held."""
-    announce_compile("enter")  # every fight and every live character opens before it does anything else
     _ask(tables, state, state, ASK_OPEN)
 
 
@@ -63,21 +61,14 @@ def run_fights(
     many ticks, so that Ctrl-C is heard in the midst of a fight; raises `Stopped` where `stopping` says so.
     """
     run, wanted, count = state.run[0], state.request[0], len(results)
-    wanted.seed, wanted.fight, wanted.count = seed, first, count
+    wanted.seed, wanted.fight, wanted.count, wanted.ask = seed, first, count, ASK_FIGHTS
     run.index = run.under_way = 0
     plain = not run.recording and PlainTables.fit(tables)
-    if plain:
-        from .kernel.entry_point import enter_plain
-
-        announce_compile("enter_plain")
-        blocks = tables.seen_as(PlainTables), opening.seen_as(PlainState), state.seen_as(PlainState)
+    names = (ENTER_PLAIN, ENTER) if plain else (ENTER,)
     while True:
-        run.budget = _budget(tables, state)
-        if plain:
-            with np.errstate(all="ignore"):
-                done = int(enter_plain(*blocks, results))
-        else:
-            done = int(_ask(tables, opening, state, ASK_FIGHTS, results))
+        best = best_program(*names, waits=count > 1)
+        run.budget = _budget(tables, state, best.compiled)
+        done = int(best.program(tables, opening, state, results))
         if done == count or state.clock[0].fault != SOUND:
             return done
         if stopping is not None and stopping():
@@ -89,15 +80,18 @@ def play_until(tables: Tables, state: State, until: int) -> None:
     """Play every tick on which something is due, up to and with `until`."""
     clock, at = state.clock[0], -1
     while at < until and clock.outcome == RUNNING and clock.fault == SOUND:
-        at = min(until, int(clock.tick) + _budget(tables, state))
-        state.request[0].until = at
-        _ask(tables, state, state, ASK_UNTIL)
+        best = best_program(ENTER)
+        at = min(until, int(clock.tick) + _budget(tables, state, best.compiled))
+        state.request[0].until, state.request[0].ask = at, ASK_UNTIL
+        best.program(tables, state, state, NO_RESULTS)
         check_time()
 
 
-def _budget(tables: Tables, state: State) -> int:
+def _budget(tables: Tables, state: State, compiled: bool) -> int:
     """Return how many ticks take some tenths of a second at most: on an arena each of them may be played, elsewhere
     few are."""
+    if not compiled:
+        return INTERPRETED_TICKS
     return max(1, (UNIT_TICKS if tables.rules[0].placed else 10 * UNIT_TICKS) // len(state.units))
 
 

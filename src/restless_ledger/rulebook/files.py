@@ -7,7 +7,9 @@ import errno
 import os
 import stat
 import tempfile
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterator, Mapping
+from contextvars import ContextVar
+from dataclasses import dataclass, field
 from functools import partial
 from pathlib import Path
 
@@ -17,13 +19,44 @@ LARGEST_FILE = 32 << 20
 """In bytes; what a rulebook's file may hold."""
 
 
+@dataclass
+class Reading:
+    """What has been read: the contents of files, and which files lay where some were looked for."""
+
+    contents: dict[Path, bytes] = field(default_factory=dict)
+    listed: dict[Path, list[Path]] = field(default_factory=dict)
+
+
+_READING: ContextVar[Reading | None] = ContextVar("reading", default=None)
+
+
+@contextlib.contextmanager
+def recorded() -> Iterator[Reading]:
+    """Record what is read meanwhile."""
+    reading = Reading()
+    token = _READING.set(reading)
+    try:
+        yield reading
+    finally:
+        _READING.reset(token)
+
+
+def record_listed(folder: Path, files: list[Path]) -> None:
+    """Record which files lie in a folder, where what is read is recorded."""
+    if (reading := _READING.get()) is not None:
+        reading.listed[folder] = files
+
+
 def read_regular(file: Path) -> bytes:
     """Return the contents of a regular file of at most `LARGEST_FILE` bytes; raises `OSError` for anything else."""
     if not stat.S_ISREG(file.stat().st_mode):
         raise OSError(errno.EINVAL, "it is no regular file")
     if file.stat().st_size > LARGEST_FILE:
         raise OSError(errno.EFBIG, f"it is larger than {LARGEST_FILE >> 20} MB")
-    return file.read_bytes()
+    content = file.read_bytes()
+    if (reading := _READING.get()) is not None:
+        reading.contents[file] = content
+    return content
 
 
 def put(file: str | Path, content: bytes) -> None:

@@ -8,6 +8,7 @@ from typing import cast
 from .check import check
 from .csv_tables import fill_tables
 from .entry_tables import fill_entries
+from .files import record_listed
 from .frozen import freeze
 from .layers import built_on
 from .likes import with_likes
@@ -30,7 +31,9 @@ def read_source(root: Path, below: str = "", above: tuple[Path, ...] = ()) -> So
     """Read the files of a rulebook, and on which it builds. `below` comes before the names of its files, `above` are
     the rulebooks that build on it."""
     source = Source()
-    for file in _find_files(root):
+    files = find_files(root)
+    record_listed(root, files)
+    for file in files:
         source.read(file, below + _short_name(file, root))
     folder = root if root.is_dir() else root.parent
     fill_entries(source, folder, below)
@@ -65,7 +68,8 @@ def assemble(source: Source) -> Rulebook:
     return cast(Rulebook, freeze(book))
 
 
-def _find_files(path: Path) -> list[Path]:
+def find_files(path: Path) -> list[Path]:
+    """Return the files of a rulebook, in order. Raises `InputError` where there are none."""
     if path.is_file():
         return [path]
     if not path.is_dir():

@@ -19,7 +19,7 @@ from typing import Any
 from llvmlite import ir
 from numba.core import cgutils, types
 from numba.core.datamodel import models
-from numba.core.extending import NativeValue, lower_builtin, register_model, typeof_impl, unbox
+from numba.core.extending import lower_builtin, register_model
 from numba.core.imputils import lower_getattr, lower_getattr_generic, lower_setattr_generic
 from numba.core.typing.templates import AbstractTemplate, AttributeTemplate, infer_getattr, infer_global, signature
 from numba.np.numpy_support import from_dtype
@@ -82,20 +82,6 @@ class MemberType(types.Type):
 register_model(BlockType)(models.OpaqueModel)
 register_model(RowType)(models.OpaqueModel)
 register_model(MemberType)(models.OpaqueModel)
-
-
-@typeof_impl.register(Block)
-def type_of_block(value: Block, _context: Any) -> BlockType:
-    return BlockType(type(value).__name__)
-
-
-@unbox(BlockType)
-def unbox_block(_type: BlockType, value: Any, context: Any) -> NativeValue:
-    number = context.pyapi.object_getattr_string(value, "address")
-    address = context.pyapi.long_as_longlong(number)
-    context.pyapi.decref(number)
-    pointer = context.builder.inttoptr(address, cgutils.voidptr_t)
-    return NativeValue(pointer, is_error=cgutils.is_not_null(context.builder, context.pyapi.err_occurred()))
 
 
 @infer_getattr

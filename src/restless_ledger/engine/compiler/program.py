@@ -1,23 +1,32 @@
-"""Compile the kernel as one program.
+"""Compile the kernel as one program, and give it back as object code that needs nothing of the compiler.
 
 The compiler's own way is to make each function ready to run by itself: it links all that the function calls into it,
 optimises the whole, and makes machine code of it, again for every function on the way up. For some two hundred
 functions of which only one is ever called from outside, nearly all of that is thrown away. Here the functions within
 stay as they are lowered, and only the outermost one is linked, optimised and made into machine code: measured, a
 quarter of the time (see docs/background/engine.md).
+
+The outermost one gets a plain C signature, and everything else is hidden. What the object leaves open is then in the C
+library: exp, log, pow, memcpy and their like.
 """
 
 from __future__ import annotations
 
 import gc
+import platform
 from collections.abc import Iterator
 from contextlib import contextmanager
 from typing import Any
 
+import numpy as np
 from llvmlite import binding
 from llvmlite.binding import Linkage
+from numba import typeof
 from numba.core.codegen import JITCodeLibrary
 from numba.core.registry import cpu_target
+
+from ..layout.state_layout import RESULT
+from .numba_types import BlockType
 
 PARTS: set[str] = set()
 """The names of the functions within."""
@@ -25,6 +34,28 @@ SELDOM: set[str] = set()
 """The names of those that most fights never call."""
 PROGRAMS: set[str] = set()
 """The names of the outermost functions."""
+PLAIN_PROCESSORS = {"x86_64": "x86-64", "amd64": "x86-64"}
+"""The oldest processor of each family: the code for newer ones is no faster (measured)."""
+OUTSIDE = """
+declare i32 @"{core}"(ptr, ptr, ptr, ptr, ptr, ptr, ptr, i64, i64, ptr, i64, i64)
+@rl_fingerprint = constant [{length} x i8] c"{fingerprint}\\00"
+define double @rl_{name}(ptr %tables, ptr %opening, ptr %state, ptr %results, i64 %count) {{
+  %answer = alloca double
+  %status = call i32 @"{core}"(ptr %answer, ptr null, ptr %tables, ptr %opening, ptr %state, ptr null, ptr null,
+                               i64 %count, i64 {size}, ptr %results, i64 %count, i64 {size})
+  %value = load double, ptr %answer
+  ret double %value
+}}
+"""
+
+
+class Linked(BaseException):
+    """A program whose parts are all linked: from here on the compiler's own way is left. No error, and so passed over
+    by everything that catches errors."""
+
+    def __init__(self, module: Any) -> None:
+        super().__init__()
+        self.module = module
 
 
 class ProgramLibrary(JITCodeLibrary):
@@ -36,7 +67,7 @@ class ProgramLibrary(JITCodeLibrary):
         return self.name in PARTS
 
     def finalize(self) -> None:
-        """Optimise and link a program; a part stays as it is."""
+        """Link a program; a part stays as it is."""
         if not self.is_part:
             if self.name in PROGRAMS:
                 self._linking_libraries = self._gathered()
@@ -73,18 +104,9 @@ class ProgramLibrary(JITCodeLibrary):
         return done[::-1]
 
     def _optimize_final_module(self) -> None:
-        """Optimise the whole. Nobody calls the functions within from outside, and the optimiser may know it.
-
-        Loops stay as they are: they run over a handful of units, gauges or buffs, and are done before a loop made
-        for many would have begun. A second run would take as long again, and gain nothing that can be measured.
-        """
-        for function in self._final_module.functions if self.name in PROGRAMS else ():
-            if not function.is_declaration and function.linkage == Linkage.linkonce_odr:
-                function.linkage = "internal"
-        options = binding.create_pipeline_tuning_options(speed_level=3)
-        options.loop_vectorization = options.slp_vectorization = options.loop_unrolling = False
-        builder = binding.create_pass_builder(self._codegen._tm, options)
-        builder.getModulePassManager().run(self._final_module, builder)
+        if self.name in PROGRAMS:
+            raise Linked(self._final_module)
+        super()._optimize_final_module()
 
     def get_pointer_to_function(self, name: str) -> int:
         """Return the address of a compiled function."""
@@ -98,32 +120,55 @@ class ProgramLibrary(JITCodeLibrary):
 def _as_one_program() -> Iterator[None]:
     """Let the compiler put what it compiles meanwhile into libraries of our kind."""
     codegen = cpu_target.target_context.codegen()
-    before, set_env = codegen._library_class, codegen.set_env
+    before, set_env, collects = codegen._library_class, codegen.set_env, gc.isenabled()
 
     def set_env_if_there(name: str, env: Any) -> None:
         if codegen._engine.is_symbol_defined(name):  # functions within have no code of their own
             set_env(name, env)
 
     codegen._library_class, codegen.set_env = ProgramLibrary, set_env_if_there
+    gc.disable()  # next to nothing of what the compiler makes is garbage before it ends
     try:
         yield
     finally:
         codegen._library_class, codegen.set_env = before, set_env
+        if collects:
+            gc.enable()
 
 
-def compile_program(dispatcher: Any) -> None:
-    """Make a dispatcher compile, with all that it calls, as one program; the cache keeps it as any other."""
-    PROGRAMS.add(dispatcher.py_func.__qualname__)
-    compile_alone = dispatcher.compile
+def object_code(dispatcher: Any, blocks: tuple[str, ...], fingerprint: str) -> bytes:
+    """Return the object code of a program that takes such blocks and results, and has this fingerprint in it."""
+    signature = (*map(BlockType, blocks), typeof(np.recarray(0, RESULT)))
+    try:
+        with _as_one_program():
+            dispatcher.compile(signature)
+    except Linked as linked:
+        return _emitted(linked.module, dispatcher.py_func.__name__, fingerprint)
+    raise RuntimeError(f"{dispatcher.py_func.__name__} is no program")
 
-    def compile_together(signature: Any) -> Any:
-        collects = gc.isenabled()
-        gc.disable()  # next to nothing of what the compiler makes is garbage before it ends
-        try:
-            with _as_one_program():
-                return compile_alone(signature)
-        finally:
-            if collects:
-                gc.enable()
 
-    dispatcher.compile = compile_together
+def _emitted(module: Any, name: str, fingerprint: str) -> bytes:
+    """Give a linked module its plain C signature, hide all else, optimise it and make machine code of it.
+
+    Loops stay as they are: they run over a handful of units, gauges or buffs, and are done before a loop made for many
+    would have begun.
+    """
+    hidden = (Linkage.linkonce_odr, Linkage.internal)
+    (core,) = (each.name for each in module.functions if not each.is_declaration and each.linkage not in hidden)
+    for each in (*module.functions, *module.global_variables):
+        if not each.is_declaration:
+            each.linkage = "internal"
+    sizes = {"length": len(fingerprint) + 1, "size": RESULT.itemsize}
+    outside = binding.parse_assembly(OUTSIDE.format(core=core, name=name, fingerprint=fingerprint, **sizes))
+    module.get_function(core).linkage = "external"
+    outside.triple, outside.data_layout = module.triple, module.data_layout
+    module.link_in(outside)
+    module.get_function(core).linkage = "internal"
+    machine = binding.Target.from_triple(binding.get_process_triple()).create_target_machine(
+        cpu=PLAIN_PROCESSORS.get(platform.machine().lower(), ""), opt=3, reloc="pic", codemodel="small"
+    )
+    options = binding.create_pipeline_tuning_options(speed_level=3)
+    options.loop_vectorization = options.slp_vectorization = options.loop_unrolling = False
+    builder = binding.create_pass_builder(machine, options)
+    builder.getModulePassManager().run(module, builder)
+    return bytes(machine.emit_object(module))

@@ -44,6 +44,6 @@ def enter(tables: Tables, opening: State, state: State, results: np.ndarray) -> 
 
 
 @kernel_program
-def enter_plain(tables: PlainTables, opening: PlainState, state: PlainState, results: np.ndarray) -> int:
+def enter_plain(tables: PlainTables, opening: PlainState, state: PlainState, results: np.ndarray) -> float:
     """Fight the plain fights that are asked for: the same rules, compiled without what such fights have none of."""
-    return run_fights(tables, opening, state, results)
+    return np.float64(run_fights(tables, opening, state, results))

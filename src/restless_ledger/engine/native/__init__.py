@@ -1,0 +1,1 @@
+"""Native: the compiled programs of the kernel, how they are made, found and loaded."""

@@ -1,0 +1,80 @@
+"""Make the compiled programs: `python -m restless_ledger.engine.native.build FOLDER`.
+
+The process that does it is the only one that needs the compiler. Each program becomes a shared library, or, where no
+linker is installed, an object file that llvmlite can load.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import shutil
+import subprocess
+import sys
+import tempfile
+from collections.abc import Iterator, Mapping
+from pathlib import Path
+
+from ...keeping.folder import PACKAGED, fingerprint, keep, kept
+from ..compiler import compiled
+from .library import LIBRARY_ENDING, OBJECT_ENDING
+
+BLOCKS = {"enter": ("Tables", "State", "State"), "enter_plain": ("PlainTables", "PlainState", "PlainState")}
+"""The programs, the one that everything needs first, and what each is handed."""
+
+
+def build(folder: Path) -> None:
+    """Make every program that a cache does not have, and keep it there. Of several processes that do so at once, one
+    works, and the others wait for it."""
+    with _alone(folder):
+        missing = {name: blocks for name, blocks in BLOCKS.items() if not any(kept(folder, name))}
+        for name, ending, code in _made(missing):
+            keep(folder, name, ending, code)
+
+
+def package() -> None:
+    """Make every program and put it beside the package's own sources, under its own name, as a wheel has it."""
+    for name, ending, code in _made(BLOCKS):
+        (PACKAGED / f"{name}{ending}").write_bytes(code)
+
+
+def _made(programs: Mapping[str, tuple[str, ...]]) -> Iterator[tuple[str, str, bytes]]:
+    """Yield programs as they are made: name, ending and code."""
+    if not programs:
+        return
+    compiled.COMPILES = True
+    from ..compiler.program import object_code
+    from ..kernel import entry_point
+
+    for name, blocks in programs.items():
+        code, ending = linked(object_code(getattr(entry_point, name), blocks, fingerprint()))
+        yield name, ending, code
+
+
+@contextlib.contextmanager
+def _alone(folder: Path) -> Iterator[None]:
+    """Wait until no other process makes programs for a folder, and keep others out."""
+    try:
+        from fcntl import LOCK_EX, flock
+    except ImportError:  # where there are no such locks, each makes its own
+        yield
+        return
+    with (folder / "lock").open("w") as file:
+        flock(file, LOCK_EX)
+        yield
+
+
+def linked(code: bytes) -> tuple[bytes, str]:
+    """Return object code as a shared library, with its ending; as it is where there is no linker."""
+    linker = shutil.which("cc") or shutil.which("gcc") or shutil.which("clang")
+    if linker is None or sys.platform == "win32":
+        return code, OBJECT_ENDING
+    with tempfile.TemporaryDirectory() as folder:
+        source, target = Path(folder) / "program.o", Path(folder) / "program"
+        source.write_bytes(code)
+        words = [linker, "-shared", "-o", str(target), str(source), "-lm", *(["-s"] if sys.platform == "linux" else [])]
+        done = subprocess.run(words, capture_output=True, check=False)
+        return (target.read_bytes(), LIBRARY_ENDING) if done.returncode == 0 else (code, OBJECT_ENDING)
+
+
+if __name__ == "__main__":
+    build(Path(sys.argv[1]))

@@ -1,0 +1,1 @@
+"""Keeping: what is made once for a user, and kept in a private folder."""

@@ -1,0 +1,122 @@
+"""Where compiled rules and rulebooks are kept: in a folder of the user's own, named by the sources of the rules.
+
+Another source is another folder, so stale rules are never run. A file's name has a sum of its contents, which is
+checked before it is used. A folder that others may write to is not used at all.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import hashlib
+import os
+import platform
+import stat
+import sys
+import tempfile
+from collections.abc import Iterator
+from functools import cache
+from pathlib import Path
+
+PACKAGE = Path(__file__).parents[1]
+SOURCES = tuple(PACKAGE / room for room in ("engine", "formula", "sheets", "rulebook"))
+PACKAGED = PACKAGE / "engine" / "native"
+"""Where a wheel has the compiled rules."""
+NAME = "restless-ledger"
+VARIABLE = "RESTLESS_LEDGER_CACHE"
+"""The name of the environment variable that says where the cache lies."""
+SUM_LETTERS = 16
+KEPT = 4
+"""How many folders of other sources are left there; older ones are removed."""
+
+
+@cache
+def fingerprint() -> str:
+    """Return what tells these rules from any others: the sources, and the kind of machine."""
+    digest = hashlib.sha256("|".join((sys.platform, platform.machine())).encode())
+    for folder in SOURCES:
+        for file in sorted(folder.rglob("*.py")):
+            digest.update(file.relative_to(PACKAGE).as_posix().encode())
+            digest.update(file.read_bytes())
+    return digest.hexdigest()[:24]
+
+
+def candidates(name: str) -> Iterator[Path]:
+    """Yield the folders that may be used, the best first: one that is asked for, the user's cache, and one for this
+    user among temporary files."""
+    if asked := os.environ.get(VARIABLE):
+        yield Path(asked) / name
+    base = os.environ.get("XDG_CACHE_HOME", "")
+    with contextlib.suppress(RuntimeError):  # no home
+        yield (Path(base) if Path(base).is_absolute() else Path.home() / ".cache") / NAME / name
+    user = os.getuid() if hasattr(os, "getuid") else os.environ.get("USERNAME", "user")
+    yield Path(tempfile.gettempdir()) / f"{NAME}-{user}" / name
+
+
+def usable(folders: Iterator[Path]) -> Path | None:
+    """Return the first folder that can be made, that is the user's own, and that nobody else may write to. None where
+    there is none: then nothing is kept."""
+    for folder in folders:
+        try:
+            folder.mkdir(mode=0o700, parents=True, exist_ok=True)
+            if not all(map(_private, (folder, folder.parent))):
+                continue
+            with tempfile.TemporaryFile(dir=folder):
+                pass
+            _prune(folder)
+        except OSError:
+            continue
+        return folder
+    return None
+
+
+@cache
+def folder() -> Path | None:
+    """Return the folder of these rules; None where nothing can be kept."""
+    return usable(candidates(fingerprint()))
+
+
+def _private(folder: Path) -> bool:
+    """Say whether a folder is the user's own, and only they may write to it."""
+    found = folder.lstat()
+    if not hasattr(os, "getuid"):
+        return stat.S_ISDIR(found.st_mode)
+    shared = found.st_mode & (stat.S_IWGRP | stat.S_IWOTH)
+    return stat.S_ISDIR(found.st_mode) and found.st_uid == os.getuid() and not shared
+
+
+def _prune(folder: Path) -> None:
+    """Remove the oldest folders of other sources."""
+    others = [other for other in folder.parent.iterdir() if other != folder and other.is_dir()]
+    for other in sorted(others, key=lambda each: each.stat().st_mtime, reverse=True)[KEPT:]:
+        with contextlib.suppress(OSError):
+            for file in other.iterdir():
+                file.unlink()
+            other.rmdir()
+
+
+def keep(folder: Path, name: str, ending: str, content: bytes) -> Path:
+    """Keep something under a name in a folder, whole or not at all; return its file."""
+    file = folder / f"{name}-{_sum(content)}{ending}"
+    beside = folder / f"{name}-{os.getpid()}.part"
+    try:
+        beside.write_bytes(content)
+        beside.replace(file)
+    finally:
+        beside.unlink(missing_ok=True)
+    return file
+
+
+def kept(folder: Path, name: str) -> Iterator[Path]:
+    """Yield the files of a name that are whole; what is damaged is removed."""
+    with contextlib.suppress(OSError):
+        for file in sorted(folder.glob(f"{name}-*")):
+            if file.suffix == ".part":
+                continue
+            if file.is_symlink() or file.stem != f"{name}-{_sum(file.read_bytes())}":
+                file.unlink(missing_ok=True)
+                continue
+            yield file
+
+
+def _sum(content: bytes) -> str:
+    return hashlib.sha256(content).hexdigest()[:SUM_LETTERS]

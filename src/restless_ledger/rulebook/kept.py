@@ -1,0 +1,105 @@
+"""Rulebooks that have been read before, kept for the next command.
+
+Reading a rulebook takes a third of a second, nearly all of it for building what validates it. A kept one takes a
+hundredth. It stands for its files as they were: a file that has changed, come or gone makes it void. It lies in the
+user's private folder, never beside the rulebook, as reading it runs what is in it.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import gc
+import hashlib
+import pickle
+import sys
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pydantic
+
+from ..keeping import folder as keeping
+from .files import Reading, recorded
+from .load import find_files, load
+from .problems import InputError
+from .rulebook import Rulebook
+
+ENDING = ".rulebook"
+MOST = 32
+"""How many rulebooks are kept; the oldest go."""
+
+
+def load_kept(path: str | Path) -> Rulebook:
+    """Read a rulebook as `load` does, or take it as it was kept if none of its files has changed since."""
+    root, folder = Path(path), keeping.folder()
+    if folder is None:
+        return load(root)
+    name = f"book-{_sum(str(root.resolve()).encode())}"
+    for file in keeping.kept(folder, name):
+        found = _opened(file)
+        if found is not None:
+            return found
+        with contextlib.suppress(OSError):
+            file.unlink()
+    with recorded() as reading:
+        book = load(root)
+    _keep(folder, name, reading, book)
+    return book
+
+
+def _opened(file: Path) -> Rulebook | None:
+    """Return a kept rulebook; None where it does not stand for its files any more."""
+    with file.open("rb") as stream, _without_collection():
+        made_by, files, found = pickle.load(stream)
+        if made_by != _made_by() or any(_names(Path(root)) != names for root, names in found.items()):
+            return None
+        if any(_sum_of(Path(each)) != wanted for each, wanted in files.items()):
+            return None
+        book: Rulebook = pickle.load(stream)
+    return book
+
+
+def _keep(folder: Path, name: str, reading: Reading, book: Rulebook) -> None:
+    """Keep a rulebook with what it stands for. Where that can't be done it is not kept."""
+    files = {str(file.resolve()): _sum(content) for file, content in reading.contents.items()}
+    found = {str(root.resolve()): _names(root) for root in reading.listed}
+    with contextlib.suppress(OSError, pickle.PicklingError):
+        keeping.keep(folder, name, ENDING, pickle.dumps((_made_by(), files, found), 5) + pickle.dumps(book, 5))
+        others = sorted(folder.glob(f"book-*{ENDING}"), key=lambda each: each.stat().st_mtime, reverse=True)
+        for file in others[MOST:]:
+            file.unlink(missing_ok=True)
+
+
+def _names(root: Path) -> list[str]:
+    """Return the files of a rulebook that lie at a path now."""
+    try:
+        return [str(file) for file in find_files(root.resolve())]
+    except InputError:
+        return []
+
+
+def _made_by() -> tuple[Any, ...]:
+    return sys.version, pydantic.VERSION
+
+
+def _sum_of(file: Path) -> str:
+    try:
+        return _sum(file.read_bytes())
+    except OSError:
+        return ""
+
+
+def _sum(content: bytes) -> str:
+    return hashlib.sha256(content).hexdigest()
+
+
+@contextlib.contextmanager
+def _without_collection() -> Iterator[None]:
+    """Look for no garbage meanwhile: all that is made stays."""
+    collects = gc.isenabled()
+    gc.disable()
+    try:
+        yield
+    finally:
+        if collects:
+            gc.enable()
