@@ -57,7 +57,10 @@ class Commands(click.Group):
         """Return a command, imported when it is asked for."""
         if name not in COMMANDS:
             return None
-        return importlib.import_module(f"restless_ledger.cli.{name}").command
+        command: click.Command = importlib.import_module(f"restless_ledger.cli.{name}").command
+        gc.freeze()  # what is imported stays
+        gc.enable()
+        return command
 
     def format_commands(self, _context: click.Context, formatter: click.HelpFormatter) -> None:
         """Write the list of commands with what each does."""
@@ -106,7 +109,8 @@ def run() -> None:
     os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "1")  # looking for them takes longer than reading a rulebook
     for name in ("OPENBLAS_NUM_THREADS", "MKL_NUM_THREADS"):
         os.environ.setdefault(name, "1")  # NumPy would begin a pool of threads that no command uses
-    gc.set_threshold(100_000, 50, 50)  # what is imported stays: looking it through for garbage is a tenth of a start
+    gc.disable()  # until a command is imported: looking all that through for garbage is a tenth of a start
+    gc.set_threshold(100_000, 50, 50)
     for name in ("stdout", "stderr"):
         if getattr(sys, name) is None:  # closed by whoever started us
             setattr(sys, name, open(os.devnull, "w"))  # noqa: SIM115

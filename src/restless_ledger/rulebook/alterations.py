@@ -84,7 +84,7 @@ class Alteration(Entry):
     """Its effects, in order."""
     more: list[Effect] = Field(default_factory=list)
     """What comes after its effects."""
-    times: Factors = Factors()
+    times: Factors = Factors.model_construct()
     """What parts of it are multiplied by, once all else is as it is written."""
 
     @property

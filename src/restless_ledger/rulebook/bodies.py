@@ -47,7 +47,7 @@ class Part(Entry):
     """The top of a gauge of the part's own, on the owner's page. The part breaks when that gauge is empty."""
     vital: bool = False
     """Whether the owner goes down when the part breaks."""
-    breaks: Break = Break()
+    breaks: Break = Break.model_construct()
     """What happens to the owner when the part breaks."""
 
 

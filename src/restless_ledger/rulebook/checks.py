@@ -11,7 +11,7 @@ from .rolls import AnyRoll, Between, Roll
 from .sayings import SayingField
 
 PASSED, FAILED = "passed", "failed"
-UNROLLED = Between(between=[0, 0])
+UNROLLED = Between.model_construct({"between"}, between=[0.0, 0.0])
 """The roll of what is not rolled."""
 
 

@@ -62,7 +62,7 @@ class Gauge(Entry):
     """What comes back by itself: a rate, or a table with an amount, a time and conditions."""
     wanes: Annotated[Flow, OrRate()] | None = None
     """What is lost by itself, down to nothing: a rate, or a table with an amount, a time and conditions."""
-    earns: Earns = Earns()
+    earns: Earns = Earns.model_construct()
     """What deeds bring."""
     before: GaugeName | None = None
     """The gauge in whose place it takes harm. What it can't hold is passed on."""

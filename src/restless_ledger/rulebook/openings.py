@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cache
 from typing import Annotated, Any
 
 from pydantic import TypeAdapter, ValidationError
@@ -67,12 +68,17 @@ class OpeningRoll:
         return self.roll.model_copy(update={"between": texts})
 
 
-_ROLL: TypeAdapter = TypeAdapter(Roll)
 _WRONG = PydanticCustomError(
     "opening",
     'a gauge begins "full", at a share such as "40%", at a number of points, or at a roll such as '
     '{ between = ["10%", "60%"] }',
 )
+
+
+@cache
+def _roll() -> TypeAdapter:
+    """Return what validates a roll: made when the first one is read, as it takes long."""
+    return TypeAdapter(Roll)
 
 
 def _parse_opening(value: Any) -> Opening:
@@ -96,7 +102,7 @@ def _parse_roll(value: dict) -> OpeningRoll:
     if any(end.roll for end in ends) or (ends and len(ends) != 2):
         raise _WRONG
     try:
-        roll = _ROLL.validate_python({**value, "between": [0.0, 1.0]} if ends else value)
+        roll = _roll().validate_python({**value, "between": [0.0, 1.0]} if ends else value)
     except ValidationError:
         raise _WRONG from None
     if not isinstance(roll, Between | Dice) or (isinstance(roll, Between) and not ends):

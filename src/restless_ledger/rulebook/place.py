@@ -78,7 +78,7 @@ class Falls(Entry):
     """How fast a fall gets faster."""
     safe_speed: SpeedField = 8.0
     """The speed up to which a landing hurts nobody."""
-    terminal: PacedField = Paced(speed=55.0)
+    terminal: PacedField = Paced.model_construct({"speed"}, speed=55.0)
     """The highest speed of a fall. Its times are read as a fall begins."""
     damage: FallFormula = Field(default_factory=lambda: parse("0"))
     """What a landing takes, on the page of the unit that falls; fall_speed, fall_height and safe_speed are those of

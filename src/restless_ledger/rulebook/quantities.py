@@ -52,7 +52,11 @@ Label = Annotated[str, StringConstraints(min_length=1, max_length=80), AfterVali
 
 
 class Entry(BaseModel):
-    """The base of everything that is declared: frozen, strict about types, closed to unknown keys."""
+    """The base of everything that is declared: frozen, strict about types, closed to unknown keys.
+
+    What validates an entry is made when the first one is read, as that takes long. So a default that is an entry itself
+    is written with `model_construct`, which asks nothing.
+    """
 
     model_config = ConfigDict(frozen=True, extra="forbid", strict=True, defer_build=True)
 
