@@ -108,8 +108,9 @@ def text_of(audit: Audit) -> str:
     return page.text
 
 
-def print_audit(audit: Audit, page: Page | None = None) -> None:
-    """Print everything, worst first: what a reader must do something about comes before what is as it should be."""
+def print_audit(audit: Audit, page: Page | None = None, brief: bool = False) -> None:
+    """Print everything, worst first: what a reader must do something about comes before what is as it should be. With
+    `brief`, promises that are kept are only counted."""
     page = console() if page is None else page
     title = audit.book.rulebook.title
     _line(page, f"{BOLD}{title}{END}" + (": a quick audit, without what must be simulated" if audit.quick else ""))
@@ -119,7 +120,7 @@ def print_audit(audit: Audit, page: Page | None = None) -> None:
     if audit.examples:
         _print_examples(page, audit)
     if audit.promises:
-        _print_promises(page, audit)
+        _print_promises(page, audit, brief)
     _line(page, "")
     if audit.quick and (audit.book.examples or audit.left_out):
         examples = f"{len(audit.book.examples)} worked examples"
@@ -160,7 +161,7 @@ def _print_examples(page: Page, audit: Audit) -> None:
                 _line(page, entry, indent=6, hang=4)
 
 
-def _print_promises(page: Page, audit: Audit) -> None:
+def _print_promises(page: Page, audit: Audit, brief: bool) -> None:
     """Print a line for each promise with its figures beside their bounds, and all about those that are not kept."""
     _line(page, "")
     fights = sum({(each.where, each.fights): each.fights for each in audit.promises}.values())
@@ -171,6 +172,8 @@ def _print_promises(page: Page, audit: Audit) -> None:
         f"{BOLD}Promises{END}: {audit.counts['kept']} of {len(audit.promises)} figures kept{spent if fights else ''}",
     )
     for verdict, judgements in groupby(audit.promises, key=lambda judgement: judgement.verdict):
+        if brief and verdict == "kept":
+            continue
         for _, figures in groupby(judgements, key=lambda judgement: judgement.promise):
             _print_promise(page, verdict, list(figures))
 

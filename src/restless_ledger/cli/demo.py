@@ -13,6 +13,8 @@ from .audit import print_audit
 from .falls import print_falls
 from .fight import print_fight
 from .journey import print_journeys
+from .options import open_book
+from .page import Page
 from .progress import with_progress
 from .sheet import print_sheet
 from .tables import console, told
@@ -20,6 +22,8 @@ from .trials import print_trials, run_with_progress
 
 ENTRIES_SHOWN = 24
 RUNS = 200
+NEXT = ("audit faulty --quick", "fight demo landing_ambush --why 5", "new my_rules")
+"""What somebody may try on their own after the tour."""
 
 
 @click.command("demo")
@@ -27,35 +31,58 @@ RUNS = 200
 @click.option("--seed", type=int, default=1, show_default=True, help="Decides every draw.")
 @click.option("--fights", type=int, default=20_000, show_default=True, help="How many fights the trials hold.")
 def command(out: Path | None, seed: int, fights: int) -> None:
-    """Tour the shipped rulebook: an audit, a sheet, one fight line by line, one entry explained, many fights, falls, a
+    """Tour the shipped rulebook: one fight line by line, one entry explained, a sheet, an audit, falls, many fights, a
     journey, pictures."""
-    page, book = console(), library.demo()
+    page, book = console(), open_book("demo")
     if out:
         _make_directory(out)
-    page.rule("1 · What is wrong with it, and what can be worked out of what was promised")
-    print_audit(library.audit(book, quick=True))
-    page.print("(restless-ledger audit demo also carries out its worked examples, and fights for its other promises)")
-    page.rule("2 · A character and where its figures come from")
+    _title(
+        page,
+        "1 · One fight, read line by line",
+        "Each line is an entry. What was before, plus the change, is the balance.",
+    )
+    fight = library.fight(book, "stair_duel", seed=seed)
+    print_fight(fight, ENTRIES_SHOWN)
+    _title(
+        page, "2 · Why an entry is what it is", "Each figure stands beside the line of the rulebook that it comes from."
+    )
+    telling = max(range(len(fight)), key=lambda index: -int(fight.state.entries[index].booked))
+    page.print(fight.why(telling), soft_wrap=True)
+    _title(
+        page,
+        "3 · A character and where its figures come from",
+        "What a warden of level 8 is, and what its guard is made of.",
+    )
     sheet = library.sheet(book, "warden", level=8)
     print_sheet(sheet)
     page.print(sheet["guard"].why(), soft_wrap=True)
-    page.rule("3 · One fight, read line by line")
-    fight = library.fight(book, "stair_duel", seed=seed)
-    print_fight(fight, ENTRIES_SHOWN)
-    page.rule("4 · Why an entry is what it is")
-    telling = max(range(len(fight)), key=lambda index: -int(fight.state.entries[index].booked))
-    page.print(fight.why(telling), soft_wrap=True)
-    page.rule("5 · The same fight, many times")
+    _title(
+        page,
+        "4 · What is wrong with the rulebook",
+        "Findings come first, each with its place; then how many promises are kept.",
+    )
+    print_audit(library.audit(book, quick=True), brief=True)
+    _title(
+        page, "5 · How far it is down", "From which height each class is hurt by a fall, and from which it is killed."
+    )
+    print_falls(library.falls(book, levels=[8]))
+    _title(page, "6 · The first fight, many times", "Who wins how often, how sure that is, and which blows decide it.")
     trials = run_with_progress(book, "stair_duel", fights, seed)
     if trials.fights:
         print_trials(trials)
-    page.rule("6 · Several a side, on a landing with a ledge and a pit")
+    _title(
+        page,
+        "7 · Several a side, on a landing with a ledge and a pit",
+        "Who goes over the edge, and who sends them there.",
+    )
     ambush = run_with_progress(book, "landing_ambush", max(1, fights // 4), seed)
     if ambush.fights:
         print_trials(ambush)
-    page.rule("7 · How far it is down")
-    print_falls(library.falls(book, levels=[8]))
-    page.rule("8 · A winter of watches, from the first frost to the thaw")
+    _title(
+        page,
+        "8 · A winter of watches, from the first frost to the thaw",
+        "How many hours it takes, and where it stops.",
+    )
     journeys = with_progress(
         "runs",
         RUNS,
@@ -65,6 +92,17 @@ def command(out: Path | None, seed: int, fights: int) -> None:
         print_journeys(journeys)
     if out:
         _draw(book, seed, out, trials, ambush)
+    page.print("")
+    page.print("Try next:")
+    for words in NEXT:
+        page.print(f"  restless-ledger {words}", soft_wrap=True)
+
+
+def _title(page: Page, title: str, look: str) -> None:
+    """Print the title of a stage of the tour, and what to look at."""
+    page.print("")
+    page.rule(title)
+    page.print(look)
 
 
 def _make_directory(out: Path) -> None:

@@ -18,6 +18,7 @@ from ..results import Result
 from ..rulebook import InputError
 from .explain import EntryExplainer
 from .points import points, write_points
+from .rows import rows_of
 from .words import Wording
 
 if TYPE_CHECKING:
@@ -138,7 +139,7 @@ class Fight(Result):
     def lines(self, first: int = 0) -> Iterator[tuple[int, str, str, str, str]]:
         """Yield each entry, from one on, for reading: number, time, sentence, change, balance."""
         clock, wordings = self.setup.book.clock, dict[int, Wording]()
-        for index, entry in enumerate(self.state.entries[first : len(self)], first):
+        for index, entry in enumerate(rows_of(self.state, first, len(self)), first):
             setup = self.setup_of(index)
             wording = wordings[id(setup)] = wordings.get(id(setup)) or Wording(setup)
             when = f"{entry.tick}" if clock.rounds else f"{clock.seconds(int(entry.tick)):.2f}"
@@ -155,10 +156,10 @@ class Fight(Result):
         """
         names = self.setup.names
         sums: dict[tuple[int, int], list[int]] = {}
-        for entry in self.state.entries[: len(self)]:
+        for entry in rows_of(self.state, 0, len(self)):
             if entry.gauge >= 0:
-                total = sums.setdefault((int(entry.unit), int(entry.gauge)), [0, 0])
-                total[int(entry.booked < 0)] += int(entry.booked)
+                total = sums.setdefault((entry.unit, entry.gauge), [0, 0])
+                total[int(entry.booked < 0)] += entry.booked
         rows = []
         for unit, name in enumerate(names.units):
             for gauge, gauge_name in enumerate(names.gauges):
@@ -237,7 +238,7 @@ class Fight(Result):
         """Return every zone that was laid: its name, who laid it (None: it is the arena's), whom it follows, from when
         on it was there, in seconds, until when (None: to the end), and where its middle was at first, in metres."""
         names, clock, rows = self.setup.names, self.setup.book.clock, dict[int, dict[str, Any]]()
-        for index, entry in enumerate(self.state.entries[: len(self)]):
+        for index, entry in enumerate(rows_of(self.state, 0, len(self))):
             if entry.verb == Verb.LAY.code:
                 zone = names.causes[entry.cause]
                 rows[index] = {

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from enum import StrEnum
-from functools import cached_property
-from typing import Any, Self
+from functools import cache, cached_property
+from typing import Any, Self, TypeVar
 
 from pydantic import GetCoreSchemaHandler
 from pydantic_core import core_schema
+
+Kind = TypeVar("Kind", bound="Word")
 
 
 class Word(StrEnum):
@@ -16,16 +18,22 @@ class Word(StrEnum):
     @cached_property
     def code(self) -> int:
         """The number of the word, from 0 in the order of the list."""
-        return list(type(self)).index(self)
+        return _words(type(self)).index(self)
 
     @classmethod
     def at(cls, code: int) -> Self:
         """Return the word of a number."""
-        return list(cls)[code]
+        return _words(cls)[code]
 
     @classmethod
     def __get_pydantic_core_schema__(cls, _source: Any, _handler: GetCoreSchemaHandler) -> core_schema.CoreSchema:
         return _one_of(list(cls))
+
+
+@cache
+def _words(vocabulary: type[Kind]) -> tuple[Kind, ...]:
+    """Return the words of a vocabulary, in its order: a list of them takes long to make."""
+    return tuple(vocabulary)
 
 
 class Among:

@@ -8,13 +8,13 @@ from typing import Any
 from ..engine.codes import BEGIN, END, HARM, HEAL, LANDED, NEVER, PUSH, REVIVE, STEP
 from ..formula.explain import number
 from ..ledger.points import points
+from ..ledger.rows import rows_of
 from ..rulebook import InputError
 from ..rulebook.measures import parse_length, parse_speed
 from ..rulebook.problems import nearest
 from ..sheets import CharacterSpec, CheckOutcome, Item, Sheet
 from .asked import check_amount, direction, parsed
 from .becoming import Became, become, gain, worn
-from .change import rows_of
 from .reasons import changers, gauge_now, stat_now
 from .scene import Scene
 from .trying import tried
