@@ -160,7 +160,7 @@ class Page:
         columns = shutil.get_terminal_size((PAGE_WIDTH, 24)).columns
         self.width = min(columns, WIDEST_PAGE) if self.is_terminal else PAGE_WIDTH
         dumb = os.environ.get("TERM", "") in ("dumb", "unknown") or bool(os.environ.get("NO_COLOR"))
-        self.coloured = self.is_terminal and not dumb
+        self.coloured = (self.is_terminal and not dumb) or bool(os.environ.get("FORCE_COLOR"))
 
     def print(self, what: str | Table = "", *, soft_wrap: bool = False) -> None:
         """Print a paragraph, folded to the page (with `soft_wrap` as it is, for the terminal to fold), or a table."""

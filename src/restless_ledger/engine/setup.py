@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
@@ -97,6 +98,18 @@ class Setup:
         open_units(self.tables, state)
         self.raise_fault(state)
         return state
+
+    @cached_property
+    def digest(self) -> bytes:
+        """A sum of all that its fights depend on: two setups with the same sum fight the same fights."""
+        found = hashlib.blake2b()
+        for block in (self.tables, self.opening):
+            for name in block.LAYOUT:
+                member = getattr(block, name)
+                found.update(repr((name, member.shape)).encode())
+                if block is self.tables or name == "memory":
+                    found.update(np.ascontiguousarray(member).tobytes())
+        return found.digest()
 
     def with_units(self, units: Sequence[Unit]) -> Setup:
         """Return the same encounter with units of other stats and levels, made ready much faster than anew.

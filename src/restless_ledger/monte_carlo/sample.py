@@ -17,10 +17,11 @@ BATCH = 50
 
 
 class Sample:
-    """Fights 0, 1, 2, … of one encounter and one seed, as many as were asked for so far."""
+    """Fights 0, 1, 2, … of one encounter and one seed, as many as were asked for so far. `at_once` fights go in one
+    chunk: one batch, for those who compare batches."""
 
-    def __init__(self, setup: Setup, seed: int) -> None:
-        self.setup, self.seed = setup, seed
+    def __init__(self, setup: Setup, seed: int, at_once: int = BATCH) -> None:
+        self.setup, self.seed, self.at_once = setup, seed, at_once
         self.chunks: list[Chunk] = []
         self.fights = 0
 
@@ -29,7 +30,7 @@ class Sample:
         more = fights - self.fights
         if more > 0:
             count = -(-more // BATCH) * BATCH
-            self.chunks += fight_more(self.setup, self.seed, self.fights, count, BATCH)
+            self.chunks += fight_more(self.setup, self.seed, self.fights, count, self.at_once)
             self.fights += count
 
     @property

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Collection, Iterable, Iterator
+from itertools import chain
 
 from .abilities import Ability
 from .alterations import Alteration
 from .damage import DamageKind
 from .former import FILLED
-from .meaning import AtLevel, Found, Lasts, ReadOn, Refers, Says, fields, walk
+from .meaning import NOTHING, AtLevel, Found, Lasts, ReadOn, Refers, Says, fields, walk
 from .measures import Rate
 from .pages import LEVEL_PAGE, Page, character_page, fight_page, marks, meeting_page, steady_page
 from .place import Supply
@@ -47,7 +48,6 @@ from .sayings import NAME
 from .zones import Zone
 
 CHAPTERS = (
-    amounts,
     clock,
     named,
     stats,
@@ -76,8 +76,26 @@ CHAPTERS = (
 def check(book: Rulebook, report: Report) -> None:
     """Report every name that is not declared, every formula that can't be read where it stands, every level and every
     duration that can't be, and what breaks a chapter's own rules."""
+    _check_found(book, report, walk_book(book))
+    amounts.check(book, report, ((name,) for name in type(book).model_fields))
+    for chapter in CHAPTERS:
+        chapter.check(book, report)
+
+
+def check_entries(book: Rulebook, report: Report, entries: Collection[tuple]) -> None:
+    """Report the same of a rulebook of which only numbers in these entries have changed since it was checked: each by
+    chapter and name, or by chapter alone. What asks for names alone is not asked again of the others."""
+    found = (walk_entry(book, entry) for entry in entries)
+    _check_found(book, report, chain.from_iterable(found))
+    amounts.check(book, report, entries)
+    for chapter in CHAPTERS:
+        if chapter is not examples or any(entry[0] == "examples" for entry in entries):
+            chapter.check(book, report)
+
+
+def _check_found(book: Rulebook, report: Report, every: Iterable[Found]) -> None:
     known, pages = Known(book), Pages(book)
-    for found in walk_book(book):
+    for found in every:
         for meaning in found.meanings:
             match meaning:
                 case Refers():
@@ -94,8 +112,18 @@ def check(book: Rulebook, report: Report) -> None:
                 case AtLevel():
                     _check_level(book, report, found.path, found.value)
         _check_entry(book, report, found)
-    for chapter in CHAPTERS:
-        chapter.check(book, report)
+
+
+def walk_entry(book: Rulebook, entry: tuple) -> Iterator[Found]:
+    """Yield what `walk` finds in one entry, by chapter and name, or in a chapter that is a single one."""
+    for name, key, shape in fields(type(book)):
+        if name == entry[0]:
+            chapter = getattr(book, name)
+            yield from (
+                walk(chapter, (key,), shape)
+                if len(entry) == 1
+                else walk(chapter[entry[1]], entry, shape.item or NOTHING)
+            )
 
 
 def walk_book(book: Rulebook, without: Iterable[str] = ()) -> Iterator[Found]:

@@ -5,15 +5,15 @@ from __future__ import annotations
 import copy
 import re
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any
 
-from .load import assemble
 from .problems import InputError, dotted, nearest
 from .quantities import DURATION
 from .rulebook import Rulebook
 from .source import Source
+from .varied import may_vary, varied
 
 NUMBER = re.compile(r"(?<![\w.])\d+(?:\.\d+)?(?![\w.]*\w)(?![\d.])")
 WORDS = frozenset(
@@ -63,15 +63,28 @@ def levers_of(book: Rulebook, only: Iterable[str] = ()) -> list[Lever]:
 
 def with_values(book: Rulebook, values: dict[Lever, float]) -> Rulebook:
     """Return the same rulebook with other numbers in the places of some levers. Raises as loading does."""
-    source = _source(book)
-    data = copy.deepcopy(source.data)
+    return varied(book, _data_with(book, values), {lever.path for lever in values}) if values else book
+
+
+def may_have_values(book: Rulebook, values: dict[Lever, float]) -> bool:
+    """Say whether a rulebook may have other numbers in the places of some levers."""
+    return may_vary(book, _data_with(book, values), {lever.path for lever in values})
+
+
+def _data_with(book: Rulebook, values: dict[Lever, float]) -> dict[str, Any]:
+    data: dict[str, Any] = _source(book).data
     for lever, value in sorted(values.items(), key=lambda pair: -(pair[0].index or 0)):
-        inside: Any = data
-        for part in lever.path[:-1]:
-            inside = inside[part]
-        key = lever.path[-1]
-        inside[key] = _written(inside[key], lever, value)
-    return assemble(replace(source, data=data, problems=[]))
+        data = _replaced(data, lever.path, lever, value)
+    return data
+
+
+def _replaced(inside: Any, path: tuple, lever: Lever, value: float) -> Any:
+    """Return data with another number at a path; what does not lie on the way there is shared."""
+    if not path:
+        return _written(inside, lever, value)
+    copied = copy.copy(inside)
+    copied[path[0]] = _replaced(inside[path[0]], path[1:], lever, value)
+    return copied
 
 
 def written(value: float, whole: bool) -> str:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 import tomllib
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from pathlib import Path
 from typing import Any
@@ -94,6 +94,12 @@ class Source:
             return
         self.texts[name] = text
         self.merge(data, name)
+
+    def with_data(self, data: dict[str, Any]) -> Source:
+        """Return the same source with other numbers in its data: everything stands where it stood."""
+        other = replace(self, data=data, problems=[])
+        other.__dict__ |= {"_lines": self._lines, "_places": self._places}
+        return other
 
     def merge(self, data: dict[str, Any], name: str) -> None:
         """Add the chapters of another file. Names that are there already are problems."""

@@ -46,6 +46,12 @@ def validate(data: dict[str, Any], report: Report) -> dict[str, Any]:
     return chapters
 
 
+def validate_entry(chapter: str, value: Any, report: Report, named: NamedFormulas, *name: str) -> Any:
+    """Validate one entry of a chapter by its name, or a chapter that is a single entry."""
+    kind: Any = Rulebook.model_fields[chapter].annotation
+    return _validate_entry(get_args(kind)[1] if name else kind, value, (chapter, *name), report, named)
+
+
 def _validate_entry(kind: Any, value: Any, path: tuple, report: Report, named: NamedFormulas) -> Any:
     """Validate one entry. What is wrong is reported and left out, so that the rest can still be checked."""
     try:

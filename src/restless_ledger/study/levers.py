@@ -16,10 +16,12 @@ from ..formula.arrays import Array
 from ..monte_carlo.sample import Sample
 from ..results import Result
 from ..rulebook import InputError, Rulebook
-from ..rulebook.levers import Lever, levers_of, with_values
+from ..rulebook.levers import Lever, levers_of, may_have_values, with_values
 from ..rulebook.problems import nearest
 
 Z_95 = 1.959963984540054
+AT_ONCE = 500
+"""How many fights go in one chunk."""
 Progress = Callable[[int, int], None]
 
 
@@ -105,6 +107,7 @@ class Levers(Result):
         """Strongest first; what has no effect at all last."""
         self.complete = True
         self._fought: dict[tuple, tuple[Array, Array]] = {}
+        self._alike: dict[tuple, tuple[Array, Array]] = {}
         self.base = self._fight({})
         levers = [lever for lever in levers_of(book, only) if lever.value]
         try:
@@ -122,11 +125,15 @@ class Levers(Result):
         """Return who won (1 for the side that counts) and how long it took, fight by fight, with other values."""
         key = tuple(sorted((lever.name, value) for lever, value in values.items()))
         if key not in self._fought:
-            book = with_values(self.book, values) if values else self.book
-            sample = Sample(set_up(book, self.encounter), self.seed)
-            sample.grow(self.fights)
-            wins = (sample.outcomes == self.side).astype(float)
-            self._fought[key] = wins, sample.ticks * book.clock.seconds(1)
+            book = with_values(self.book, values)
+            setup = set_up(book, self.encounter)
+            alike = (setup.digest, book.clock.seconds(1))
+            if alike not in self._alike:  # most numbers mean nothing to one encounter
+                sample = Sample(setup, self.seed, AT_ONCE)
+                sample.grow(self.fights)
+                wins = (sample.outcomes == self.side).astype(float)
+                self._alike[alike] = wins, sample.ticks * book.clock.seconds(1)
+            self._fought[key] = self._alike[alike]
         return self._fought[key]
 
     def _steps(self, lever: Lever) -> tuple[float, float]:
@@ -136,12 +143,9 @@ class Levers(Result):
             now = math.ceil(lever.value / lever.tick - 1e-9)
             by = max(1, round(now * self.step))
             return (now - by) * lever.tick, (now + by) * lever.tick
-        if lever.whole:
-            try:
-                with_values(self.book, {lever: high})
-            except InputError:
-                by = max(1, round(abs(lever.value) * self.step))
-                return lever.value - by, lever.value + by
+        if lever.whole and not may_have_values(self.book, {lever: high}):
+            by = max(1, round(abs(lever.value) * self.step))
+            return lever.value - by, lever.value + by
         return low, high
 
     def _effect(self, lever: Lever) -> Effect:

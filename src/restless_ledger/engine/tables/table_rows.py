@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 
 
@@ -11,6 +13,15 @@ def row(kind: np.dtype, /, **values: float) -> tuple:
     if unknown := values.keys() - kind.fields.keys():
         raise TypeError(f"{sorted(unknown)} are not fields of {kind.names}")
     return tuple([values.get(name, 0) for name in kind.names])
+
+
+def table(rows: Sequence[tuple], kind: np.dtype) -> np.ndarray:
+    """Return rows as an array of a structured dtype. What fills a row up to its size is zero, so that tables that say
+    the same are the same, byte by byte."""
+    found = np.zeros(len(rows), kind)
+    for index, values in enumerate(rows):
+        found[index] = values
+    return found
 
 
 def span(what: str, ends: tuple[int, int]) -> dict[str, float]:

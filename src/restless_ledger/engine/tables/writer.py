@@ -27,7 +27,7 @@ from ..unit import Unit, sorts_of
 from .compiled_formulas import CompiledFormulas
 from .deduced import Written, beats_meet, deduced
 from .names import Names
-from .table_rows import Pool, row
+from .table_rows import Pool, row, table
 from .ways import ways_round
 from .write_abilities import AbilityWriter
 from .write_buffs import BuffWriter, with_copies
@@ -190,7 +190,7 @@ class TableWriter:
         }
 
     def _tables(self, rows: dict[str, list], kind_count: int) -> Tables:
-        members = {name: np.array(rows[name], dtype=kind) for name, (kind, _) in Tables.LAYOUT.items() if name in rows}
+        members = {name: table(rows[name], kind) for name, (kind, _) in Tables.LAYOUT.items() if name in rows}
         bases = [[stat_base(self.book, unit.sheet, stat) for stat in self.book.stats] for unit in self.units]
         count, units = len(self.units), self.unit_rows
         order = [list(self.book.stats).index(name) for name in figure_order(self.book) if name in self.book.stats]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from typing import Any
 
 from ..problems import Report
@@ -10,13 +10,15 @@ from ..quantities import USUAL_AMOUNT, Entry
 from ..rulebook import Rulebook
 
 
-def check(book: Rulebook, report: Report) -> None:
-    """No number is larger than the rulebook says that numbers can be."""
+def check(book: Rulebook, report: Report, entries: Iterable[tuple]) -> None:
+    """No number of these entries, each by chapter and perhaps name, is larger than the rulebook says that numbers can
+    be."""
     most = max(USUAL_AMOUNT, book.rulebook.largest_amount)
-    for name in Rulebook.model_fields:
-        for path, value in _beyond(getattr(book, name), (name,), most):
+    for chapter, *name in entries:
+        value = getattr(book, chapter)
+        for path, number in _beyond(value[name[0]] if name else value, (chapter, *name), most):
             remedy = "change it, or raise rulebook.largest_amount, up to 1e15"
-            report.add(path, f"the number must be at most {most:g}", value, remedy)
+            report.add(path, f"the number must be at most {most:g}", number, remedy)
 
 
 def _beyond(value: Any, path: tuple, most: float) -> Iterator[tuple[tuple, float]]:
