@@ -14,7 +14,6 @@ from .falls import print_falls
 from .fight import print_fight
 from .journey import print_journeys
 from .options import open_book
-from .page import Page
 from .progress import with_progress
 from .sheet import print_sheet
 from .tables import console, told
@@ -33,56 +32,13 @@ NEXT = ("audit faulty --quick", "fight demo landing_ambush --why 5", "new my_rul
 def command(out: Path | None, seed: int, fights: int) -> None:
     """Tour the shipped rulebook: one fight line by line, one entry explained, a sheet, an audit, falls, many fights, a
     journey, pictures."""
-    page, book = console(), open_book("demo")
+    book = open_book("demo")
     if out:
         _make_directory(out)
-    _title(
-        page,
-        "1 · One fight, read line by line",
-        "Each line is an entry. What was before, plus the change, is the balance.",
-    )
-    fight = library.fight(book, "stair_duel", seed=seed)
-    print_fight(fight, ENTRIES_SHOWN)
-    _title(
-        page, "2 · Why an entry is what it is", "Each figure stands beside the line of the rulebook that it comes from."
-    )
-    telling = max(range(len(fight)), key=lambda index: -int(fight.state.entries[index].booked))
-    page.print(fight.why(telling), soft_wrap=True)
-    _title(
-        page,
-        "3 · A character and where its figures come from",
-        "What a warden of level 8 is, and what its guard is made of.",
-    )
-    sheet = library.sheet(book, "warden", level=8)
-    print_sheet(sheet)
-    page.print(sheet["guard"].why(), soft_wrap=True)
-    _title(
-        page,
-        "4 · What is wrong with the rulebook",
-        "Findings come first, each with its place; then how many promises are kept.",
-    )
-    print_audit(library.audit(book, quick=True), brief=True)
-    _title(
-        page, "5 · How far it is down", "From which height each class is hurt by a fall, and from which it is killed."
-    )
-    print_falls(library.falls(book, levels=[8]))
-    _title(page, "6 · The first fight, many times", "Who wins how often, how sure that is, and which blows decide it.")
-    trials = run_with_progress(book, "stair_duel", fights, seed)
-    if trials.fights:
-        print_trials(trials)
-    _title(
-        page,
-        "7 · Several a side, on a landing with a ledge and a pit",
-        "Who goes over the edge, and who sends them there.",
-    )
-    ambush = run_with_progress(book, "landing_ambush", max(1, fights // 4), seed)
-    if ambush.fights:
-        print_trials(ambush)
-    _title(
-        page,
-        "8 · A winter of watches, from the first frost to the thaw",
-        "How many hours it takes, and where it stops.",
-    )
+    _one_fight(book, seed)
+    _worked_out(book)
+    all_trials = _many_fights(book, seed, fights)
+    _title("8 · A winter of watches, from the first frost to the thaw", "How many hours it takes, and where it stops.")
     journeys = with_progress(
         "runs",
         RUNS,
@@ -91,18 +47,59 @@ def command(out: Path | None, seed: int, fights: int) -> None:
     if journeys.runs:
         print_journeys(journeys)
     if out:
-        _draw(book, seed, out, trials, ambush)
+        _draw(book, seed, out, *all_trials)
+    page = console()
     page.print("")
     page.print("Try next:")
     for words in NEXT:
         page.print(f"  restless-ledger {words}", soft_wrap=True)
 
 
-def _title(page: Page, title: str, look: str) -> None:
+def _title(title: str, look: str) -> None:
     """Print the title of a stage of the tour, and what to look at."""
+    page = console()
     page.print("")
     page.rule(title)
     page.print(look)
+
+
+def _one_fight(book: Rulebook, seed: int) -> None:
+    """Show a fight, and why its largest blow is what it is."""
+    _title(
+        "1 · One fight, read line by line", "Each line is an entry. What was before, plus the change, is the balance."
+    )
+    fight = library.fight(book, "stair_duel", seed=seed)
+    print_fight(fight, ENTRIES_SHOWN)
+    _title("2 · Why an entry is what it is", "Each figure stands beside the line of the rulebook that it comes from.")
+    telling = max(range(len(fight)), key=lambda index: -int(fight.state.entries[index].booked))
+    console().print(fight.why(telling), soft_wrap=True)
+
+
+def _worked_out(book: Rulebook) -> None:
+    """Show what needs no fights: a sheet, an audit, falls."""
+    _title("3 · A character, and where its figures come from", "What a warden is, and what its guard is made of.")
+    sheet = library.sheet(book, "warden", level=8)
+    print_sheet(sheet)
+    console().print(sheet["guard"].why(), soft_wrap=True)
+    _title("4 · What is wrong with the rulebook", "Findings come first, each with its place; then promises, counted.")
+    print_audit(library.audit(book, quick=True), brief=True)
+    _title("5 · How far it is down", "From which height each class is hurt by a fall, and from which it is killed.")
+    print_falls(library.falls(book, levels=[8]))
+
+
+def _many_fights(book: Rulebook, seed: int, fights: int) -> list[Trials]:
+    """Show the first fight many times, and one of several a side."""
+    _title("6 · The first fight, many times", "Who wins how often, how sure that is, and which blows decide it.")
+    trials = run_with_progress(book, "stair_duel", fights, seed)
+    if trials.fights:
+        print_trials(trials)
+    _title(
+        "7 · Several a side, on a landing with a ledge and a pit", "Who goes over the edge, and who sends them there."
+    )
+    ambush = run_with_progress(book, "landing_ambush", max(1, fights // 4), seed)
+    if ambush.fights:
+        print_trials(ambush)
+    return [trials, ambush]
 
 
 def _make_directory(out: Path) -> None:
