@@ -2,12 +2,24 @@
 
 from __future__ import annotations
 
+import ast
 import tempfile
 import unittest
 from pathlib import Path
 from unittest import mock
 
 from restless_ledger.keeping import folder as keeping
+
+
+def imports(file: Path) -> set[Path]:
+    """Return the files of the package that a file imports."""
+    found = set[Path]()
+    for node in ast.walk(ast.parse(file.read_text(encoding="utf-8"))):
+        if isinstance(node, ast.ImportFrom) and node.level:
+            base = file.parents[node.level - 1] / (node.module or "").replace(".", "/")
+            places = [base.with_suffix(".py"), base / "__init__.py", *(base / f"{each.name}.py" for each in node.names)]
+            found |= {place for place in places if place.exists()}
+    return found
 
 
 class Kept(unittest.TestCase):
@@ -50,8 +62,8 @@ class Kept(unittest.TestCase):
         names = set()
         for text in ("a = 1", "a = 2", "a = 2"):
             (source / "x.py").write_text(text, encoding="utf-8")
-            with mock.patch.object(keeping, "SOURCES", (source,)), mock.patch.object(keeping, "PACKAGE", self.base):
-                names.add(keeping.fingerprint.__wrapped__())
+            with mock.patch.object(keeping, "PACKAGE", self.base):
+                names.add(keeping.fingerprint.__wrapped__(("engine",)))
         self.assertEqual(len(names), 2)
         for number in range(8):
             folder = self.use(f"n{number}")
@@ -59,9 +71,24 @@ class Kept(unittest.TestCase):
             keeping.keep(folder, "enter", ".so", b"code")
         self.assertLessEqual(len(list((self.base / "cache").iterdir())), keeping.KEPT + 1)
 
-    def test_every_room_of_the_rules_is_looked_at(self) -> None:
-        for folder in keeping.SOURCES:
-            self.assertTrue(any(folder.rglob("*.py")), folder)
+    def test_every_source_that_the_kernel_is_made_from_is_looked_at(self) -> None:
+        """What the kernel's files import, and what its codes are taken from."""
+
+        def covered(file: Path) -> bool:
+            name = file.relative_to(keeping.PACKAGE).as_posix()
+            return any(name == source or name.startswith(f"{source}/") for source in keeping.RULES_OF_COMBAT)
+
+        files = [
+            file
+            for name in ("kernel", "layout", "compiler")
+            for file in (keeping.PACKAGE / "engine" / name).rglob("*.py")
+        ]
+        files.append(keeping.PACKAGE / "engine" / "codes.py")
+        left_out = {imported for file in files for imported in imports(file) if not covered(imported)}
+        self.assertEqual({file.name for file in left_out}, {"__init__.py"} & {file.name for file in left_out})
+        self.assertGreater(len(files), 40)
+        for source in (*keeping.RULES_OF_COMBAT, *keeping.RULEBOOKS):
+            self.assertTrue((keeping.PACKAGE / source).exists(), source)
 
     def test_without_a_home_it_lies_among_temporary_files(self) -> None:
         with mock.patch.dict("os.environ", {"HOME": "/nonexistent", "XDG_CACHE_HOME": "", keeping.VARIABLE: ""}):

@@ -26,7 +26,13 @@ class Kept(unittest.TestCase):
         self.cache.mkdir(mode=0o700)
         self.rules.mkdir()
         (self.rules / "book.toml").write_text(TINY + OX_AND_POST, encoding="utf-8")
-        self.place = SimpleNamespace(folder=lambda: self.cache, keep=keeping.keep, kept=keeping.kept)
+        self.place = SimpleNamespace(
+            folder=lambda: self.cache,
+            keep=keeping.keep,
+            kept=keeping.kept,
+            fingerprint=keeping.fingerprint,
+            RULEBOOKS=keeping.RULEBOOKS,
+        )
         patch = mock.patch.object(kept, "keeping", self.place)
         patch.start()
         self.addCleanup(patch.stop)

@@ -12,12 +12,16 @@ from ..api.rulebooks import DEMO, FAULTY
 from ..results import check_table_path
 from ..rulebook import InputError, Rulebook
 from ..rulebook.kept import load_kept
+from ..rulebook.revisions import is_revision, load_revision
 
 DEFAULT_SEED = 1
 
 
 def open_book(name: str) -> Rulebook:
-    """Return the rulebook of a directory, or the shipped one for the word demo (faulty: that with every fault)."""
+    """Return the rulebook of a directory, the shipped one for the word demo (faulty: that with every fault), or for
+    REVISION:path the one that was there then."""
+    if is_revision(name):
+        return load_revision(name)
     return load_kept({"demo": DEMO, "faulty": FAULTY}.get(name, name))
 
 

@@ -18,7 +18,27 @@ from functools import cache
 from pathlib import Path
 
 PACKAGE = Path(__file__).parents[1]
-SOURCES = tuple(PACKAGE / room for room in ("engine", "formula", "sheets", "rulebook"))
+RULES_OF_COMBAT = (
+    "engine/kernel",
+    "engine/layout",
+    "engine/compiler",
+    "engine/codes.py",
+    "engine/refusals.py",
+    "engine/splitmix64.py",
+    "engine/tables/compiled_formulas.py",
+    "formula",
+    "rulebook/damage.py",
+    "rulebook/pages.py",
+    "rulebook/place.py",
+    "rulebook/speeds.py",
+    "rulebook/verbs.py",
+    "rulebook/vocabulary.py",
+    "rulebook/words.py",
+    "sheets/resolve.py",
+)
+"""The sources that the compiled rules of combat are made from: folders and files."""
+RULEBOOKS = ("formula", "rulebook")
+"""The sources that a rulebook which was read depends on."""
 PACKAGED = PACKAGE / "engine" / "native"
 """Where a wheel has the compiled rules."""
 NAME = "restless-ledger"
@@ -30,11 +50,12 @@ KEPT = 4
 
 
 @cache
-def fingerprint() -> str:
-    """Return what tells these rules from any others: the sources, and the kind of machine."""
+def fingerprint(sources: tuple[str, ...] = RULES_OF_COMBAT) -> str:
+    """Return what tells some sources from any others, on this kind of machine."""
     digest = hashlib.sha256("|".join((sys.platform, platform.machine())).encode())
-    for folder in SOURCES:
-        for file in sorted(folder.rglob("*.py")):
+    for source in sources:
+        place = PACKAGE / source
+        for file in sorted(place.rglob("*.py")) if place.is_dir() else [place]:
             digest.update(file.relative_to(PACKAGE).as_posix().encode())
             digest.update(file.read_bytes())
     return digest.hexdigest()[:24]

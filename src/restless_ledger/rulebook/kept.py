@@ -79,7 +79,7 @@ def _names(root: Path) -> list[str]:
 
 
 def _made_by() -> tuple[Any, ...]:
-    return sys.version, pydantic.VERSION
+    return sys.version, pydantic.VERSION, keeping.fingerprint(keeping.RULEBOOKS)
 
 
 def _sum_of(file: Path) -> str:

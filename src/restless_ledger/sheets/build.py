@@ -219,4 +219,5 @@ def _gauge_figure(book: Rulebook, name: str, page: dict[str, float], owner: str)
         for said, flow in (("", gauge.refill), ("wanes by ", gauge.wanes))
         if flow
     )
-    return GaugeFigure(name, gauge.label or name, top, opens, refill, explain(gauge.top, page), owner, place)
+    read = {each: page[each] for each in gauge.top.names}
+    return GaugeFigure(name, gauge.label or name, top, opens, refill, gauge.top, read, owner, place)

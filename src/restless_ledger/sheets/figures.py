@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 
-from ..formula import Explanation
+from ..formula import Explanation, Program, explain
 from ..formula.explain import number
 
 
@@ -48,9 +49,16 @@ class GaugeFigure:
     top: float
     begins: float
     refill: str
-    explanation: Explanation
+    formula: Program
+    page: Mapping[str, float] = field(compare=False)
+    """The figures that the formula reads."""
     owner: str
     place: str = ""
+
+    @property
+    def explanation(self) -> Explanation:
+        """The formula with its figures."""
+        return explain(self.formula, dict(self.page))
 
     @property
     def value(self) -> float:

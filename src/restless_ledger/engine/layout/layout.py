@@ -6,8 +6,10 @@ wherever an index is wanted.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
-from typing import ClassVar
+from functools import lru_cache
+from typing import Any, ClassVar, NamedTuple
 
 import numpy as np
 
@@ -26,7 +28,23 @@ class State(Block):
     `changing` is one view of all that a step may change: who keeps a copy of it can take a step back.
     """
 
-    changing: np.ndarray
+    plan: Plan
+    piece: np.ndarray
+    """All of it, in one piece of words."""
+
+    def __getattr__(self, name: str) -> Any:
+        """Return a member, which is made when it is first asked for: fights ask for few of them."""
+        if name == "changing":
+            found = self.piece[: self.plan.changing]
+        elif name in self.LAYOUT:
+            kind = self.LAYOUT[name][0]
+            first, words, shape = self.plan.members[name]
+            found = self.piece[first : first + words].view(kind).reshape(shape)
+            found = found.view(np.recarray) if kind.names else found
+        else:
+            raise AttributeError(name)
+        self.__dict__[name] = found
+        return found
 
     LAYOUT: ClassVar = {
         "memory": (WHOLE, "word"),
@@ -209,6 +227,43 @@ UNUSED = {
 """The room of what is not asked for."""
 
 
+class Plan(NamedTuple):
+    """Where the members of a state lie in its one piece of memory, in words from its beginning."""
+
+    members: Mapping[str, tuple[int, int, tuple[int, ...]]]
+    """By name: where it begins, how many words it has, and its shape."""
+    words: int
+    changing: int
+    """How many words from the beginning on a step may change."""
+    directory: np.ndarray
+    """The directory of a state that begins at address 0."""
+    addresses: np.ndarray
+    """1 at each place of the directory that holds an address, else 0."""
+
+
+@lru_cache(maxsize=512)
+def _plan(sizes: tuple[tuple[str, int], ...]) -> Plan:
+    """Plan a state whose axes are so long."""
+    lengths = dict(sizes)
+    names = [*OPENED, *(name for name in State.LAYOUT if name not in OPENED and name != "memory")]
+    members, at = dict[str, tuple[int, int, tuple[int, ...]]](), 0
+    for name in names:
+        kind, axes = State.LAYOUT[name]
+        shape = tuple(lengths[axis] for axis in axes.split())
+        words = math.prod(shape) * kind.itemsize // 8
+        members[name] = (at, words, shape)
+        at += words
+    opened = sum(members[name][1] for name in OPENED)
+    members["memory"] = (0, opened, (opened,))
+    directory, addresses = list[int](), list[int]()
+    for name in State.LAYOUT:
+        first, _, shape = members[name]
+        directory += [8 * first, *shape]
+        addresses += [1, *(0 for _ in shape)]
+    kept = sum(members[name][1] for name in ("frames", *RECORDS))
+    return Plan(members, at, at - kept, np.array(directory, WHOLE), np.array(addresses, WHOLE))
+
+
 def allocate(**sizes: int) -> State:
     """Return a state, all zero; `sizes` gives the length of each axis that the layout names. What is watched has no
     room unless that is given.
@@ -216,19 +271,14 @@ def allocate(**sizes: int) -> State:
     All of it lies in one piece, with room on both sides, so that two threads never write to one line of the cache.
     """
     fixed = {"one": 1, "purpose": PURPOSES, "row": sizes["unit"] + MORE_ROWS, "factor": len(FACTORS)}
-    sizes = {**UNUSED, **sizes, **fixed}
-    names = [*OPENED, *(name for name in State.LAYOUT if name not in OPENED and name != "memory")]
-    shapes = {name: tuple(sizes[axis] for axis in State.LAYOUT[name][1].split()) for name in names}
-    words = {name: int(np.prod(shapes[name])) * State.LAYOUT[name][0].itemsize // 8 for name in names}
-    piece = np.zeros(sum(words.values()) + 3 * LINE_OF_CACHE, WHOLE)
-    start = LINE_OF_CACHE + (-(piece.ctypes.data // 8)) % LINE_OF_CACHE
-    members, first = {"memory": piece[start : start + sum(words[name] for name in OPENED)]}, start
-    for name in names:
-        kind = State.LAYOUT[name][0]
-        members[name] = piece[start : start + words[name]].view(kind).reshape(shapes[name])
-        start += words[name]
-    state = State(members)
-    state.changing = piece[first : start - sum(words[name] for name in ("frames", *RECORDS))]
+    plan = _plan(tuple({**UNUSED, **sizes, **fixed}.items()))
+    piece = np.zeros(plan.words + 3 * LINE_OF_CACHE, WHOLE)
+    address = int(piece.ctypes.data)
+    start = LINE_OF_CACHE + (-(address // 8)) % LINE_OF_CACHE
+    state = State.__new__(State)
+    state.plan, state.piece = plan, piece[start : start + plan.words]
+    state.directory = plan.directory + plan.addresses * (address + 8 * start)
+    state.address = int(state.directory.ctypes.data)
     return state
 
 

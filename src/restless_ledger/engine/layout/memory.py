@@ -3,11 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import TYPE_CHECKING, Any, ClassVar, Self, TypeVar
+from typing import TYPE_CHECKING, Any, ClassVar, Self
 
 import numpy as np
-
-Kind = TypeVar("Kind", bound="Block")
 
 
 def copy_words(target: np.ndarray, source: np.ndarray) -> None:
@@ -46,12 +44,6 @@ class Block:
     def rebuilt(cls, members: Mapping[str, np.ndarray]) -> Self:
         """Return a block of its own that holds the same."""
         return cls(members)
-
-    def seen_as(self, kind: type[Kind]) -> Kind:
-        """Return the same memory as a block of another kind of the same layout."""
-        seen = kind.__new__(kind)
-        seen.__dict__.update(self.__dict__)
-        return seen
 
     def with_member(self, name: str, array: np.ndarray) -> Self:
         """Return a block that shares all but one of its arrays with this one."""
