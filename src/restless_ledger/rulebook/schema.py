@@ -20,8 +20,12 @@ def json_schema(book: Rulebook | None = None) -> dict[str, Any]:
     With a book, names that refer to something must be names that the book declares, and levels those that it has: an
     editor completes them and marks what is none.
     """
-    schema = Rulebook.model_json_schema(by_alias=True)
     kinds = {kind.__name__: kind for kind in entries()}
+    for kind in kinds.values():
+        for info in kind.model_fields.values():
+            if isinstance(info.default, Entry):  # it was made without what writes it
+                type(info.default).model_rebuild()
+    schema = Rulebook.model_json_schema(by_alias=True)
     for name, part in {**schema.get("$defs", {}), "Rulebook": schema}.items():
         _describe(part, kinds[name])
     names = Known(book) if book else None
