@@ -9,7 +9,7 @@ OLDEST := .venv-oldest
 MINIMUM := $(OLDEST)/ready
 PYRIGHT := 1.1.406
 
-.PHONY: demo test smoke prove check bench screenshots reference docs wheel clean
+.PHONY: demo test smoke prove check bench bench-quick screenshots reference docs wheel clean
 
 demo: $(INSTALLED)
 	$(BIN)/restless-ledger demo --out demo-out
@@ -36,6 +36,9 @@ check: $(READY)
 
 bench: $(READY)
 	$(BIN)/python benchmarks/run.py
+
+bench-quick: $(READY)
+	$(BIN)/python benchmarks/run.py --quick
 
 screenshots: $(READY)
 	bash docs/make-screenshots.sh $(BIN)
