@@ -12,7 +12,7 @@ from ..rulebook.effects import DamageEffect, FillEffect, GiveEffect, HealEffect
 from ..rulebook.handlings import Handling
 from ..rulebook.pages import FACTS
 from ..rulebook.playbooks import Play
-from ..rulebook.words import Targets
+from ..rulebook.words import Pick, Targets
 from ..sheets import Sheet
 from ..sheets.hit import single
 from ..sheets.hits import dealer_lines, drawn_lines, effect_times
@@ -60,7 +60,9 @@ def _default_plays(book: Rulebook, sheet: Sheet) -> Iterator[tuple[tuple, Play]]
             hurt = parse(f"not marked({marks[0]})")
         yield (
             ("abilities", name),
-            Play.model_validate({"use": name, "pick": "weakest" if heals else "random", "if": hurt}),
+            Play.model_construct(
+                {"use", "pick", "if_"}, use=name, pick=Pick.WEAKEST if heals else Pick.RANDOM, if_=hurt
+            ),
         )
 
 

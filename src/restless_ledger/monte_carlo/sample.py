@@ -10,7 +10,7 @@ from ..engine import Chunk, Setup, fight_more, set_up
 from ..engine.codes import THOUSAND
 from ..engine.outcome import outcome_code, winning_sides
 from ..rulebook import Rulebook
-from ..rulebook.encounters import Encounter, Side, UnitGroup
+from ..rulebook.encounters import Encounter, UnitGroup
 
 BATCH = 50
 """Fights go in batches of this many; shares of harm and of uses are compared between batches."""
@@ -118,8 +118,7 @@ def at_level(encounter: Encounter, level: int | None, handling: str | None) -> E
 
 def duel(book: Rulebook, one: str, other: str, level: int) -> Setup:
     """Make a duel of two classes ready: one of each, of the same level, nowhere in particular."""
-    sides = [Side(name=who, units=[UnitGroup.model_validate({"class": who, "level": level})]) for who in (one, other)]
-    return set_up(book, Encounter(sides=sides))
+    return set_up(book, Encounter.of(*((who, [UnitGroup.of(who, level)]) for who in (one, other))))
 
 
 def middle_of(numbers: Sequence[int], values: Sequence[float]) -> int:

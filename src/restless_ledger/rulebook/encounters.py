@@ -41,6 +41,11 @@ class UnitGroup(Character):
     bought: dict[UpgradeName, int] = Field(default_factory=dict)
     """Levels of upgrades that they have."""
 
+    @classmethod
+    def of(cls, who: str, level: int) -> UnitGroup:
+        """Return one unit of a class at a level, both of which there are."""
+        return cls.model_construct({"who", "level"}, who=who, level=level)
+
     @property
     def comes_later(self) -> bool:
         """Whether it is not there as the fight begins."""
@@ -144,3 +149,9 @@ class Encounter(Entry):
     """Who fights: two sides or more."""
     time_limit: Lasting | None = None
     """When it is called off. Without it, as the clock says."""
+
+    @classmethod
+    def of(cls, *sides: tuple[str, list[UnitGroup]]) -> Encounter:
+        """Return an encounter of sides, each by its name and its units, all of which there are."""
+        made = [Side.model_construct({"name", "units"}, name=name, units=units) for name, units in sides]
+        return cls.model_construct({"sides"}, sides=made)

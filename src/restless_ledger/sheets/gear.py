@@ -56,7 +56,7 @@ def mean_roll(change: RolledChange) -> float:
 
 def change_of(way: str, amount: float) -> StatChange:
     """Return a change of a stat, from its way and its amount."""
-    return StatChange.model_validate({way: float(amount)})
+    return StatChange.model_construct({way}, **{str(way): float(amount)})
 
 
 def take_items(book: Rulebook, gear: Sequence[str | Item]) -> tuple[Item, ...]:

@@ -17,7 +17,7 @@ from ...rulebook.stats import StatChange
 from ...rulebook.upgrades import Upgrade
 from ...sheets.build import held_gauges
 from ...sheets.by_level import learned
-from ...sheets.gear import mean_roll
+from ...sheets.gear import change_of, mean_roll
 from ...sheets.upgrades import prices
 from ..audit_context import AuditContext
 from ..dominance import alike, no_better_ability, no_better_changes, raises
@@ -197,7 +197,7 @@ def _wears_no_later(mine: Gear, theirs: Gear) -> bool:
 
 def _mean_changes(gear: Gear) -> dict[str, StatChange]:
     """Return what a piece changes, its rolled amounts as they are on average."""
-    rolled = {stat: StatChange.model_validate({change.way: mean_roll(change)}) for stat, change in gear.rolled.items()}
+    rolled = {stat: change_of(change.way, mean_roll(change)) for stat, change in gear.rolled.items()}
     return {**gear.stats, **rolled}
 
 
