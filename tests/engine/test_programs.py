@@ -92,7 +92,7 @@ class Fresh(unittest.TestCase):
         for place in Path("/proc").glob("[0-9]*/cmdline"):
             with contextlib.suppress(OSError):
                 if str(self.cache).encode() in place.read_bytes():
-                    os.kill(int(place.parent.name), signal.SIGKILL)
+                    os.killpg(int(place.parent.name), signal.SIGKILL)  # it leads a session of its own
 
     def run_python(self, code: str, **more: str) -> subprocess.CompletedProcess[str]:
         environment = {**os.environ, keeping.VARIABLE: str(self.cache), **more}

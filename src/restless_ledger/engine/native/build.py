@@ -7,11 +7,14 @@ linker is installed, an object file that llvmlite can load.
 from __future__ import annotations
 
 import contextlib
+import os
 import shutil
 import subprocess
 import sys
 import tempfile
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator
+from concurrent.futures import ProcessPoolExecutor, as_completed
+from multiprocessing import get_context
 from pathlib import Path
 
 from ...keeping.folder import PACKAGED, fingerprint, keep, kept
@@ -26,7 +29,7 @@ def build(folder: Path) -> None:
     """Make every program that a cache does not have, and keep it there. Of several processes that do so at once, one
     works, and the others wait for it."""
     with _alone(folder):
-        missing = {name: blocks for name, blocks in BLOCKS.items() if not any(kept(folder, name))}
+        missing = [name for name in BLOCKS if not any(kept(folder, name))]
         for name, ending, code in _made(missing):
             keep(folder, name, ending, code)
 
@@ -37,17 +40,22 @@ def package() -> None:
         (PACKAGED / f"{name}{ending}").write_bytes(code)
 
 
-def _made(programs: Mapping[str, tuple[str, ...]]) -> Iterator[tuple[str, str, bytes]]:
-    """Yield programs as they are made: name, ending and code."""
-    if not programs:
-        return
+def _made(programs: Iterable[str]) -> Iterator[tuple[str, str, bytes]]:
+    """Yield programs as they are made, each in a process of its own: name, ending and code."""
+    names = list(programs)
+    with ProcessPoolExecutor(max(1, min(len(names), os.cpu_count() or 1)), mp_context=get_context("spawn")) as pool:
+        for future in as_completed([pool.submit(_one, name) for name in names]):
+            yield future.result()
+
+
+def _one(name: str) -> tuple[str, str, bytes]:
+    """Make one program."""
     compiled.COMPILES = True
     from ..compiler.program import object_code
     from ..kernel import entry_point
 
-    for name, blocks in programs.items():
-        code, ending = linked(object_code(getattr(entry_point, name), blocks, fingerprint()))
-        yield name, ending, code
+    code, ending = linked(object_code(getattr(entry_point, name), BLOCKS[name], fingerprint()))
+    return name, ending, code
 
 
 @contextlib.contextmanager
