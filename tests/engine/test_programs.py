@@ -15,7 +15,7 @@ import numpy as np
 
 import restless_ledger as rl
 from restless_ledger.engine.layout.state_layout import RESULT
-from restless_ledger.engine.native import library as native
+from restless_ledger.engine.native import loading as native
 from restless_ledger.engine.native.build import linked
 from restless_ledger.keeping import folder as keeping
 
@@ -125,6 +125,7 @@ class Fresh(unittest.TestCase):
         done = self.run_python(code, PYTHONPATH=str(self.cache))
         self.assertEqual(done.stdout.strip(), "3")
         self.assertEqual(done.stderr.count("could not be compiled, so fights take longer: no compiler today"), 1)
+        self.assertEqual(done.stderr.count("could not be compiled"), 1)
 
     def test_nothing_of_the_compiler_is_imported_for_a_fight(self) -> None:
         code = "import restless_ledger as rl, sys; rl.fight(rl.demo(), 'stair_duel'); print([name for name in ('numba', 'llvmlite') if name in sys.modules])"

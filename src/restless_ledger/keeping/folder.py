@@ -117,7 +117,7 @@ def _prune(folder: Path) -> None:
 
 def keep(folder: Path, name: str, ending: str, content: bytes) -> Path:
     """Keep something under a name in a folder, whole or not at all; return its file."""
-    file = folder / f"{name}-{_sum(content)}{ending}"
+    file = folder / f"{name}-{sum_of(content)[:SUM_LETTERS]}{ending}"
     beside = folder / f"{name}-{os.getpid()}.part"
     try:
         beside.write_bytes(content)
@@ -133,11 +133,12 @@ def kept(folder: Path, name: str) -> Iterator[Path]:
         for file in sorted(folder.glob(f"{name}-*")):
             if file.suffix == ".part":
                 continue
-            if file.is_symlink() or file.stem != f"{name}-{_sum(file.read_bytes())}":
+            if file.is_symlink() or file.stem != f"{name}-{sum_of(file.read_bytes())[:SUM_LETTERS]}":
                 file.unlink(missing_ok=True)
                 continue
             yield file
 
 
-def _sum(content: bytes) -> str:
-    return hashlib.sha256(content).hexdigest()[:SUM_LETTERS]
+def sum_of(content: bytes) -> str:
+    """Return a sum by which contents are told apart."""
+    return hashlib.sha256(content).hexdigest()

@@ -9,7 +9,6 @@ from __future__ import annotations
 
 import contextlib
 import gc
-import hashlib
 import pickle
 import sys
 from collections.abc import Iterator
@@ -19,6 +18,7 @@ from typing import Any
 import pydantic
 
 from ..keeping import folder as keeping
+from ..keeping.folder import sum_of
 from .files import Reading, recorded
 from .load import find_files, load
 from .problems import InputError
@@ -34,7 +34,7 @@ def load_kept(path: str | Path) -> Rulebook:
     root, folder = Path(path), keeping.folder()
     if folder is None:
         return load(root)
-    name = f"book-{_sum(str(root.resolve()).encode())}"
+    name = f"book-{sum_of(str(root.resolve()).encode())}"
     for file in keeping.kept(folder, name):
         found = _opened(file)
         if found is not None:
@@ -61,8 +61,8 @@ def _opened(file: Path) -> Rulebook | None:
 
 def _keep(folder: Path, name: str, reading: Reading, book: Rulebook) -> None:
     """Keep a rulebook with what it stands for. Where that can't be done it is not kept."""
-    files = {str(file.resolve()): _sum(content) for file, content in reading.contents.items()}
-    found = {str(root.resolve()): _names(root) for root in reading.listed}
+    files = {str(file.resolve()): sum_of(content) for file, content in reading.contents.items()}
+    found = {str(root.resolve()): _resolved(listed) for root, listed in reading.listed.items()}
     with contextlib.suppress(OSError, pickle.PicklingError):
         keeping.keep(folder, name, ENDING, pickle.dumps((_made_by(), files, found), 5) + pickle.dumps(book, 5))
         others = sorted(folder.glob(f"book-*{ENDING}"), key=lambda each: each.stat().st_mtime, reverse=True)
@@ -73,9 +73,13 @@ def _keep(folder: Path, name: str, reading: Reading, book: Rulebook) -> None:
 def _names(root: Path) -> list[str]:
     """Return the files of a rulebook that lie at a path now."""
     try:
-        return [str(file) for file in find_files(root.resolve())]
+        return _resolved(find_files(root))
     except InputError:
         return []
+
+
+def _resolved(files: list[Path]) -> list[str]:
+    return [str(file.resolve()) for file in files]
 
 
 def _made_by() -> tuple[Any, ...]:
@@ -84,13 +88,9 @@ def _made_by() -> tuple[Any, ...]:
 
 def _sum_of(file: Path) -> str:
     try:
-        return _sum(file.read_bytes())
+        return sum_of(file.read_bytes())
     except OSError:
         return ""
-
-
-def _sum(content: bytes) -> str:
-    return hashlib.sha256(content).hexdigest()
 
 
 @contextlib.contextmanager

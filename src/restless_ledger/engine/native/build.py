@@ -19,7 +19,7 @@ from pathlib import Path
 
 from ...keeping.folder import PACKAGED, fingerprint, keep, kept
 from ..compiler import compiled
-from .library import LIBRARY_ENDING, OBJECT_ENDING
+from .loading import LIBRARY_ENDING, OBJECT_ENDING
 
 BLOCKS = {"enter": ("Tables", "State", "State"), "enter_plain": ("PlainTables", "PlainState", "PlainState")}
 """The programs, the one that everything needs first, and what each is handed."""

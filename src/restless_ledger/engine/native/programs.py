@@ -22,12 +22,12 @@ import numpy as np
 
 from ...keeping import folder as keeping
 from ..compiler.compiled import INTERPRET
-from .library import LIBRARY_ENDING, OBJECT_ENDING, Program, WrongProgram, load
+from .loading import LIBRARY_ENDING, OBJECT_ENDING, Program, WrongProgram, load
 
 ENTER, ENTER_PLAIN = "enter", "enter_plain"
 LOOK_SECONDS = 0.2
 """How often it is looked whether a program that is being made is there."""
-SOON = "Compiling the rules of combat, once for this installation (about half a minute) …"
+SOON = "Compiling the rules of combat, once for this installation (about a minute) …"
 BESIDE = "The rules of combat are compiled beside this, once for this installation; until then fights take longer."
 NO_COMPILER = (
     "There is no compiled program of the rules of combat here, and no compiler, so fights take much longer."
@@ -141,17 +141,21 @@ def _begun() -> tuple[Any, Path | None]:
 
 
 def _being_made() -> bool:
-    """Say whether programs are being made. Where that failed, it is said once, and nothing is waited for."""
-    process = _making[0] if _making else None
-    if process is None:
-        return False
-    code = process.poll()
-    if code is None:
-        return True
-    if code != 0:
-        last = process.stderr.read().decode(errors="replace").strip().splitlines()[-1:]
-        _say(f"The rules of combat could not be compiled, so fights take longer: {' '.join(last)}")
-    return False
+    """Say whether programs are being made, or have just been made: then they are looked for at once. Where that failed,
+    it is said once, and nothing is waited for."""
+    with _lock:
+        process = _making[0] if _making else None
+        if process is None:
+            return False
+        code = process.poll()
+        if code is None:
+            return True
+        _making[0] = None
+        _looked.clear()
+        if code != 0:
+            last = process.stderr.read().decode(errors="replace").strip().splitlines()[-1:]
+            _say(f"The rules of combat could not be compiled, so fights take longer: {' '.join(last)}")
+        return bool(code == 0)
 
 
 def _say(what: str) -> None:
