@@ -14,10 +14,12 @@ import tempfile
 import time
 from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
 import inlined
 import plain
 import vectorised
+from spread import spread_out
 
 HERE = Path(__file__).parent
 SEED = 7
@@ -45,22 +47,31 @@ def limit_rate(program: Path, fights: int) -> float:
     return fights / float(output.split()[-1])
 
 
+def fought(setup: Any, fights: int, threads: int, chunk: int = 20_000) -> Any:
+    """Fight this many fights on some threads."""
+    from restless_ledger.engine import fight_many
+    from restless_ledger.engine.workers import working
+
+    with working(threads):
+        return fight_many(setup, fights, SEED, chunk)
+
+
 def duel_rates(rounds: int, folder: Path) -> dict[str, list[float]]:
     """Return fights per second of each way to fight the duel, in turn, as often as there are rounds."""
     import restless_ledger as rl
-    from restless_ledger.engine import fight_many, is_compiled, set_up
+    from restless_ledger.engine import is_compiled, set_up
 
     is_compiled()
     setup = set_up(rl.load(HERE / "duel.toml"), "duel")
-    fight_many(setup, 2000, SEED)
+    fought(setup, 2000, 1)
     program = build_limit(folder)
     rates: dict[str, list[float]] = {}
     ways: dict[str, Callable[[], float]] = {
         "plain Python": lambda: 1500 / seconds(lambda: plain.run(1500, SEED)),
         "plain Python, inlined": lambda: 1500 / seconds(lambda: inlined.run(1500, SEED)),
         "NumPy by hand": lambda: 100_000 / seconds(lambda: vectorised.run(100_000, SEED)),
-        "ours, one thread": lambda: 200_000 / seconds(lambda: fight_many(setup, 200_000, SEED, 1, 20_000)),
-        "ours, two threads": lambda: 400_000 / seconds(lambda: fight_many(setup, 400_000, SEED, 2, 20_000)),
+        "ours, one thread": lambda: 200_000 / seconds(lambda: fought(setup, 200_000, 1)),
+        "ours, two threads": lambda: 400_000 / seconds(lambda: fought(setup, 400_000, 2)),
     }
     if program:
         ways["specialised C"] = lambda: limit_rate(program, 1_000_000)
@@ -79,7 +90,7 @@ def crowd_text(a_side: int) -> str:
 def cost_per_action(a_side: int, rounds: int) -> float:
     """Return microseconds per ability used, at so many units a side, the best of the rounds."""
     import restless_ledger as rl
-    from restless_ledger.engine import fight_many, set_up
+    from restless_ledger.engine import set_up
 
     with tempfile.TemporaryDirectory() as folder:
         (Path(folder) / "crowd.toml").write_text(crowd_text(a_side), encoding="utf-8")
@@ -87,7 +98,7 @@ def cost_per_action(a_side: int, rounds: int) -> float:
     costs = []
     for _ in range(rounds):
         begun = time.perf_counter()
-        run = fight_many(setup, 40_000 // a_side**2 + 200, SEED, 1, 1000)
+        run = fought(setup, 40_000 // a_side**2 + 200, 1, 1000)
         costs.append((time.perf_counter() - begun) / run.tally["uses"].sum() * 1e6)
     return min(costs)
 
@@ -194,6 +205,7 @@ def measure(quick: bool) -> dict:
         "first fight without compiled rules, s": cold,
         "compile of both programs, s": cold + compiled,
         "over importing NumPy and pandas": starts(rounds),
+        "spread out": spread_out(1 if quick else 5, 200_000 if quick else 600_000),
     }
 
 
@@ -218,6 +230,8 @@ def report(result: dict) -> None:
         ("compile of both programs, s", result["compile of both programs, s"], "under 120", lambda x: x < 120),
         ("--help, s", result["over importing NumPy and pandas"]["--help"], "under 0.15", lambda x: x < 0.15),
     ]
+    for name, times in result["spread out"]["ratios"].items():
+        bars.append((name, times, "over 1.8", lambda x: x >= 1.8))
     for words, most in STARTS.items():
         over = result["over importing NumPy and pandas"][words]
         bars.append((f"{words} over the imports", over, f"under {most:g}", lambda x, most=most: x < most))

@@ -51,9 +51,9 @@ growth.might = 0
 PROVING = "RESTLESS_LEDGER_PROVE" in os.environ
 
 
-def many(count: int) -> int:
-    """Return how many of something random are looked at: so many in `make prove`, and a tenth of them in `make test`."""
-    return count if PROVING else count // 10
+def many(count: int, part: int = 10) -> int:
+    """Return how many of something random are looked at: all in `make prove`, a tenth (or another part) in `make test`."""
+    return count if PROVING else count // part
 
 
 def docs_pages() -> ModuleType:

@@ -1,5 +1,6 @@
 """The public face: what it lists is there, and nothing heavy is loaded before it is needed."""
 
+import inspect
 import subprocess
 import sys
 import unittest
@@ -8,6 +9,8 @@ import restless_ledger as rl
 
 
 class Public(unittest.TestCase):
+    DEMO = rl.demo()
+
     def test_everything_listed_is_there_and_described(self) -> None:
         for name in rl.__all__:
             self.assertTrue(getattr(rl, name))
@@ -15,6 +18,35 @@ class Public(unittest.TestCase):
                 self.assertTrue(getattr(rl, name).__doc__, name)
         with self.assertRaises(AttributeError):
             rl.nothing  # noqa: B018
+
+    def test_every_function_refuses_what_it_can_not_be_asked(self) -> None:
+        """Whatever the argument: `InputError` names it, says what is wanted and what was got."""
+        strange, refused = object(), 0
+        for name in rl.__all__:
+            function = getattr(rl, name)
+            if not inspect.isfunction(function) or name == "time_budget":
+                continue
+            for parameter in inspect.signature(function).parameters.values():
+                if parameter.kind is parameter.VAR_KEYWORD or any(
+                    word in str(parameter.annotation) for word in ("CharacterSpec", "Item")
+                ):
+                    continue  # checked where characters are made
+                with self.assertRaisesRegex(rl.InputError, f"{parameter.name}: .* wanted\\n    got: <object"):
+                    function(**self.others(function, parameter.name), **{parameter.name: strange})
+                refused += 1
+        self.assertGreater(refused, 120)
+
+    def others(self, function: object, name: str) -> dict[str, object]:
+        """Return what a function must be given besides one parameter."""
+        given: dict[str, object] = {"book": self.DEMO, "old": self.DEMO, "new": self.DEMO, "who": "rigger"}
+        needed = [each for each in inspect.signature(function).parameters.values() if each.default is each.empty]  # type: ignore[arg-type]
+        return {
+            each.name: given.get(
+                each.name, ["x"] if "Sequence" in str(each.annotation) else 5 if each.annotation == "int" else "x"
+            )
+            for each in needed
+            if each.name != name and each.kind is not each.VAR_KEYWORD
+        }
 
     def test_help_and_sheets_load_no_heavy_library(self) -> None:
         for words in (["--help"], ["sheet", "demo", "rigger"]):

@@ -20,8 +20,11 @@ if TYPE_CHECKING:
         falls,
         faulty,
         fight,
+        history,
         journey,
+        json_schema,
         judge,
+        keep,
         levers,
         live,
         load,
@@ -37,6 +40,7 @@ if TYPE_CHECKING:
         tune,
         upgrades,
     )
+    from .archive import History
     from .auditing import Audit, Finding, Judgement
     from .auditing.comparison import PromisedComparison
     from .duels.duel import Duel
@@ -46,7 +50,7 @@ if TYPE_CHECKING:
     from .monte_carlo import Trials
     from .progress import Drops, Journeys, Spent, Upgrades
     from .results import Result
-    from .rulebook import InputError, Rulebook, RulebookError, json_schema
+    from .rulebook import InputError, Rulebook, RulebookError
     from .scene import Answer, Became, Blink, Borne, Change, Live, LiveCharacter, LiveLedger, Pushed
     from .sheets import CharacterSpec, CheckOutcome, Item, Sheet, Try, Verdict
     from .statistics import Rate
@@ -75,6 +79,7 @@ __all__ = [
     "Fight",
     "FightFault",
     "Finding",
+    "History",
     "InputError",
     "Item",
     "Journeys",
@@ -114,9 +119,11 @@ __all__ = [
     "falls",
     "faulty",
     "fight",
+    "history",
     "journey",
     "json_schema",
     "judge",
+    "keep",
     "levers",
     "live",
     "load",
@@ -145,6 +152,7 @@ _ROOMS = (
     "statistics",
     "monte_carlo",
     "progress",
+    "archive",
     "auditing",
     "duels",
     "study.levers",

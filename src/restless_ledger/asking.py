@@ -5,6 +5,7 @@ from __future__ import annotations
 import inspect
 import math
 from collections.abc import Callable, Mapping, Sequence
+from concurrent.futures import Executor
 from functools import cache, wraps
 from pathlib import Path
 from typing import Any, ParamSpec, TypeVar
@@ -43,10 +44,15 @@ KINDS: dict[str, tuple[Callable[[Any], bool], str]] = {
     "str | Path": (lambda value: isinstance(value, str | Path), "a path"),
     "Sequence[str]": (lambda value: _several(value, _text), "a list of names"),
     "Sequence[int]": (lambda value: _several(value, _whole), "a list of whole numbers"),
+    "Sequence[str | int]": (
+        lambda value: _several(value, lambda each: _text(each) or _whole(each)),
+        "a list of names and numbers",
+    ),
     "Mapping[str, int]": (
         lambda value: isinstance(value, Mapping) and all(_text(key) and _whole(each) for key, each in value.items()),
         "whole numbers by name",
     ),
+    "Executor": (lambda value: isinstance(value, Executor), "a concurrent.futures.Executor"),
     "Progress": (callable, "a function of two numbers"),
 }
 """What may be asked for: by its annotation, whether a value is that, and what to say is wanted."""

@@ -6,6 +6,7 @@ import unittest
 
 import restless_ledger as rl
 from restless_ledger.analysis.expected_damage import ExpectedDamage
+from restless_ledger.engine import set_up
 
 from ..support import OX_AND_POST, TINY, book_of, changed, many, one, problems_of, sides
 from .books import duel, ledger, placed
@@ -111,7 +112,7 @@ def duel_of(book: rl.Rulebook, seed: int) -> rl.ledger.Fight:
     from restless_ledger.rulebook.encounters import Encounter
 
     one_of = lambda who: {"name": who, "units": [{"class": who, "level": 1}]}  # noqa: E731
-    return rl.fight(book, Encounter.model_validate({"sides": [one_of("ox"), one_of("post")]}), seed=seed)
+    return rl.Fight.play(set_up(book, Encounter.model_validate({"sides": [one_of("ox"), one_of("post")]})), seed, 0)
 
 
 class Times(unittest.TestCase):

@@ -19,7 +19,7 @@ from ..support import TINY, book_of, changed
 from .generate import Writer
 from .test_random import random_book
 
-BOOKS, FIGHTS = 120, 3
+BOOKS, FIGHTS = 60, 2
 IDLE = '[gauges.idle]\ntop = 7\nbegins = 1\nrefill = { amount = 1, every = "3 ticks" }\n'
 
 
@@ -79,7 +79,7 @@ class EveryTick(unittest.TestCase):
 
     def test_a_gauge_that_nobody_reads_changes_nothing(self) -> None:
         fights = 0
-        for seed in range(40):
+        for seed in range(14):
             text = Writer(random.Random(seed).choice, seed % 2 == 0).write(False)
             for place in ("[gauges.health]\n", "[gauges.fury]\n"):
                 with_idle = changed(text, (place, IDLE + place))
@@ -91,7 +91,7 @@ class EveryTick(unittest.TestCase):
                     (plain.outcome, plain.ticks, told(plain)), (more.outcome, more.ticks, told(more)), seed
                 )
                 fights += 1
-        self.assertGreater(fights, 60)
+        self.assertGreater(fights, 20)
 
     def test_a_bystander_out_of_reach_changes_nothing(self) -> None:
         fights = 0

@@ -12,8 +12,9 @@ from restless_ledger.engine import set_up
 from restless_ledger.engine.chunks import collect_finished
 from restless_ledger.engine.layout.state_layout import RESULT
 from restless_ledger.engine.machine import draw
-from restless_ledger.engine.run import fight_many
-from restless_ledger.engine.totals import Chunk, Run
+from restless_ledger.engine.run import Run, fight_many
+from restless_ledger.engine.totals import Chunk, Totals
+from restless_ledger.engine.workers import working
 
 from ..support import OX_AND_POST, TINY, book_of, changed, one, sides
 
@@ -126,7 +127,8 @@ class Interruption(unittest.TestCase):
             if len(seen) == 3:
                 raise KeyboardInterrupt
 
-        run = fight_many(setup, 100_000, 1, 2, 50, stop)
+        with working(threads=2):
+            run = fight_many(setup, 100_000, 1, 50, stop)
         self.assertGreaterEqual(run.done, 150)
         self.assertLess(run.done, 100_000)
         self.assertEqual(run.done % 50, 0)
@@ -173,9 +175,9 @@ class Interruption(unittest.TestCase):
         state = setup.new_state()
         done, running, later = Future(), Future(), Future()
         for future in (done, later):
-            future.set_result(Chunk.of(0, np.zeros(4, RESULT), state))
+            future.set_result(Totals.of(Chunk.of(0, np.zeros(4, RESULT), state), 2))
         running.set_running_or_notify_cancel()
-        run = Run(setup, 1, 100)
+        run = Run.begun(setup, 1, 100, watch=False)
         collect_finished([done, running, later], run.add)
         self.assertEqual(run.done, 4)
 

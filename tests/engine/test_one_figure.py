@@ -12,17 +12,18 @@ from restless_ledger.analysis.time_to_kill import times_to_kill
 from restless_ledger.sheets.by_level import page_by_level
 from restless_ledger.sheets.resolve import THOUSAND
 
-from ..support import book_of, one, sides
+from ..support import book_of, many, one, sides
 from .generate import BUFFS, CLASSES, STATS, Writer
 from .test_random import random_book
 
 LEVELS = range(1, 10)
+BOOKS = many(400, 25)
 
 
 class Stats(unittest.TestCase):
     def test_sheet_arrays_and_engine_agree_on_every_stat_at_every_level(self) -> None:
         compared = 0
-        for seed in range(40):
+        for seed in range(BOOKS):
             book = random_book(seed)
             for who in CLASSES:
                 page = page_by_level(book, who)
@@ -33,7 +34,7 @@ class Stats(unittest.TestCase):
                         self.assertEqual(value, float(page[stat][level - 1]), (seed, who, level, stat))
                         self.assertEqual(value, live[stat], (seed, who, level, stat))
                         compared += 1
-        self.assertEqual(compared, 40 * 2 * 9 * 4)
+        self.assertEqual(compared, BOOKS * 2 * 9 * 4)
 
     def test_they_agree_under_buffs(self) -> None:
         compared = 0

@@ -17,13 +17,15 @@ MIRROR_FIGHTS = many(200_000)
 SCRIPT = """
 import json, sys
 import restless_ledger as rl
-book = rl.demo()
+from tests.support import demo_with
+short = "[encounters.landing_ambush]\\ntime_limit = '6 s'"
+book = demo_with("", ("[encounters.landing_ambush]", short))
 found = []
 for encounter, fights in (("stair_duel", 3), ("landing_ambush", 1)):
     for number in range(fights):
         fight = rl.fight(book, encounter, seed=9, number=number)
         found.append([fight.outcome, fight.ticks, [[str(value) for value in row.values()] for row in fight.records()]])
-    trials = rl.trials(book, encounter, fights=10 * fights if fights > 1 else 1, seed=4)
+    trials = rl.trials(book, encounter, fights=3 * fights if fights > 1 else 1, seed=4)
     found.append([sorted(map(list, trials.run.counts.items())), [str(row) for row in trials.records("deeds")]])
 live = rl.live(book, "warden", level=20)
 live.give("burning"); live.hurt(50.5, "crush"); live.advance("3 s"); live.heal(4)

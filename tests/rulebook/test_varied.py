@@ -16,7 +16,7 @@ from restless_ledger.rulebook.load import assemble
 from ..engine.test_random import random_book
 from ..support import many
 
-BOOKS = many(400)
+BOOKS = many(400, 25)
 
 
 def anew(book: rl.Rulebook, values: dict[levers.Lever, float]) -> rl.Rulebook:
@@ -68,7 +68,7 @@ class Varied(unittest.TestCase):
     def test_the_demo_and_what_its_entries_are_like(self) -> None:
         chance, book = random.Random(2), rl.demo()
         before = {name: copy.deepcopy(getattr(book, name)) for name in ("damage", "abilities", "classes")}
-        for _ in range(many(600)):
+        for _ in range(many(600, 25)):
             self.held(book, self.values(book, chance, 1))
         for name, content in before.items():
             self.assertEqual(getattr(book, name), content)

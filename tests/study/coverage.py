@@ -33,6 +33,6 @@ def coverage(chance: float, repetitions: int, fights: int = 1000) -> float:
     """Return in what share of repetitions, each with a seed of its own, the interval holds the chance."""
     setup, held = set_up(book_of(coin(chance)), "coin"), 0
     for seed in range(repetitions):
-        rate = Trials(fight_many(setup, fights, seed, threads=1, chunk=fights)).rate("left")
+        rate = Trials(fight_many(setup, fights, seed, chunk=fights)).rate("left")
         held += rate.low <= chance <= rate.high
     return held / repetitions

@@ -82,7 +82,7 @@ class Builds(Result):
         return dict(found)
 
     def _allowing(self, spent: Costs, value: int) -> Iterator[str]:
-        """Yield the origins that allow a build for which each would have spent so much, and whose values add up so."""
+        """Yield the origins that allow a build, by what each would have spent on it and by the sum of its values."""
         for name, points, budget, total in zip(self.origins, spent, self._budgets, self._totals, strict=True):
             if points is not None and (points == budget or self.creation.spend == "up_to") and total in (None, value):
                 yield name

@@ -181,7 +181,7 @@ def in_order(
     effects: Sequence[Effect], mine: Page, theirs: Page, last: LastHit | None = None, often: Array | float = 1.0
 ) -> Iterator[tuple[DamageEffect, Array | float, LastHit]]:
     """Yield every hit of a list on the target, with how many times it happens on average: conditions are read on both
-    pages, and chances, numbers of times and weights count with their share. Whoever asks tells `last` of each hit."""
+    pages, and chances, numbers of times and weights count with their share. The caller tells `last` of each hit."""
     last = last or LastHit()
     for effect in effects:
         if effect.to not in (Receiver.TARGET, Receiver.FOES, Receiver.ALL):

@@ -17,8 +17,8 @@ from .characters import (
     upgrades,
 )
 from .fights import duel, fight, matchups, trials
-from .rulebooks import DEMO, FAULTY, demo, export, faulty, load
-from .studies import audit, compare, levers, observed, reconcile, tune
+from .rulebooks import DEMO, FAULTY, demo, export, faulty, json_schema, load
+from .studies import audit, compare, history, keep, levers, observed, reconcile, tune
 
 __all__ = [
     "DEMO",
@@ -35,8 +35,11 @@ __all__ = [
     "falls",
     "faulty",
     "fight",
+    "history",
     "journey",
+    "json_schema",
     "judge",
+    "keep",
     "levers",
     "live",
     "load",

@@ -6,12 +6,15 @@ from collections.abc import Mapping, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from ..asking import asked
 from ..rulebook import InputError, Rulebook
 from ..rulebook.files import read_regular
 from ..sheets import CharacterSpec, CheckOutcome, Item, Sheet, Verdict, build_sheet, try_check
 from ..sheets.creation import judge_build
 
 if TYPE_CHECKING:
+    from concurrent.futures import Executor
+
     import numpy as np
 
     from ..analysis import Builds, Curves, Falls, OddsTable
@@ -23,6 +26,7 @@ CHECKED = 63
 """What the draws of a check that is made by hand are for."""
 
 
+@asked
 def sheet(
     book: Rulebook,
     who: str | CharacterSpec,
@@ -47,6 +51,7 @@ def sheet(
     return build_sheet(book, CharacterSpec(who, level, origin, attributes or {}, gear, taught, bought or {}, buffs))
 
 
+@asked
 def live(
     book: Rulebook,
     who: str | CharacterSpec,
@@ -78,6 +83,7 @@ def live(
     return Live.of(book, who, companions, against, acting, arena, seed)
 
 
+@asked
 def restore(book: Rulebook, file: str | Path) -> Live:
     """Return a live scene that was saved to a file. Raises `InputError` where it can't be read, is of another version
     or rulebook, or was changed since it was saved."""
@@ -90,6 +96,7 @@ def restore(book: Rulebook, file: str | Path) -> Live:
     return Live.restored(book, text, str(file))
 
 
+@asked
 def check(book: Rulebook, name: str, who: str | CharacterSpec, *, seed: int = 1, **made: Any) -> CheckOutcome:
     """Roll one check for a character, as often as it may try. It is made as by `sheet`, of the same keywords. What
     follows is only told; a live scene carries it out.
@@ -106,6 +113,7 @@ def check(book: Rulebook, name: str, who: str | CharacterSpec, *, seed: int = 1,
     return try_check(book, name, one.page, who=one.who, named=one.label, texts=one.texts, luck=luck)
 
 
+@asked
 def builds(book: Rulebook) -> Builds:
     """Count the builds that character creation allows, exactly: per origin, and what the origins have in common.
 
@@ -116,6 +124,7 @@ def builds(book: Rulebook) -> Builds:
     return Builds(book)
 
 
+@asked
 def judge(book: Rulebook, origin: str, *, attributes: Mapping[str, int] | None = None) -> Verdict:
     """Say whether chosen attributes are allowed for an origin; if not, what to add or take back, which range is broken,
     and which other origins would allow it.
@@ -126,6 +135,7 @@ def judge(book: Rulebook, origin: str, *, attributes: Mapping[str, int] | None =
     return judge_build(book, origin, attributes)
 
 
+@asked
 def roll_attributes(book: Rulebook, *, count: int = 1, seed: int = 1) -> dict[str, np.ndarray]:
     """Roll the dice of creation for this many characters; return each attribute's values, of shape (count,).
 
@@ -136,6 +146,7 @@ def roll_attributes(book: Rulebook, *, count: int = 1, seed: int = 1) -> dict[st
     return progress.roll_attributes(book, count, seed)
 
 
+@asked
 def odds(book: Rulebook, *, checks: Sequence[str] = (), levels: Sequence[int] | None = None) -> OddsTable:
     """Work out the exact chance of passing stat checks (all, unless some are named) by class and level.
 
@@ -146,6 +157,7 @@ def odds(book: Rulebook, *, checks: Sequence[str] = (), levels: Sequence[int] | 
     return OddsTable(book, checks, levels)
 
 
+@asked
 def curves(book: Rulebook, *, who: Sequence[str] = (), figures: Sequence[str] = ()) -> Curves:
     """Lay the stats, gauges and experience of classes (all unless some are named) side by side, level by level.
 
@@ -156,6 +168,7 @@ def curves(book: Rulebook, *, who: Sequence[str] = (), figures: Sequence[str] = 
     return Curves(book, who, figures)
 
 
+@asked
 def falls(book: Rulebook, *, levels: Sequence[int] | None = None, characters: Sequence[CharacterSpec] = ()) -> Falls:
     """Work out from what height each class is hurt and killed, at the first, the middle and the last level unless
     others are given; with `characters`, each of those as it is, with its gear and all else that it has.
@@ -167,6 +180,7 @@ def falls(book: Rulebook, *, levels: Sequence[int] | None = None, characters: Se
     return Falls(book, levels, characters)
 
 
+@asked
 def drops(book: Rulebook, table: str, *, count: int = 1, seed: int = 1) -> Drops:
     """Roll a drop table this many times; each drop has its own rolled changes. Drop k of a seed is always the same.
 
@@ -177,6 +191,7 @@ def drops(book: Rulebook, table: str, *, count: int = 1, seed: int = 1) -> Drops
     return Drops(book, table, count, seed)
 
 
+@asked
 def upgrades(book: Rulebook, who: str, *, level: int | None = None) -> Upgrades:
     """Say what each level of each upgrade costs a class and gives it. Raises `InputError` on an unknown name."""
     from ..progress import Upgrades
@@ -184,6 +199,7 @@ def upgrades(book: Rulebook, who: str, *, level: int | None = None) -> Upgrades:
     return Upgrades(book, who, level)
 
 
+@asked
 def spend(book: Rulebook, plan: str, coin: int, *, bought: Mapping[str, int] | None = None) -> Spent:
     """Spend coin by a plan, from what has been bought before. Raises `InputError` on an unknown plan."""
     from .. import progress
@@ -191,20 +207,27 @@ def spend(book: Rulebook, plan: str, coin: int, *, bought: Mapping[str, int] | N
     return progress.spend(book, plan, coin, bought)
 
 
+@asked
 def journey(
     book: Rulebook,
     name: str,
     *,
     runs: int = 1000,
     seed: int = 1,
-    threads: int | None = None,
     progress: Progress | None = None,
+    threads: int | None = None,
+    executor: Executor | None = None,
 ) -> Journeys:
     """Walk a journey many times, every fight really fought. The seed alone decides what comes out.
+
+    Most of a run is Python, of which one process carries out one thread at a time: the processes of an `executor` are
+    quicker than threads.
 
     `progress` is called with (done, asked). At Ctrl-C the journeys hold the runs done so far. Raises `InputError` on an
     unknown journey and a member that can't be built, `FightFault` where a formula has no finite value.
     """
+    from ..engine.workers import working
     from ..progress import Journeys
 
-    return Journeys(book, name, runs, seed, threads, progress)
+    with working(threads, executor):
+        return Journeys(book, name, runs, seed, progress)

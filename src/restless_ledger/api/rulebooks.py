@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from .. import rulebook
+from ..asking import asked
 from ..rulebook import Rulebook
 
 if TYPE_CHECKING:
@@ -16,6 +17,7 @@ DEMO = Path(__file__).parents[1] / "demo" / "gullwick"
 FAULTY = Path(__file__).parents[1] / "demo" / "faulty"
 
 
+@asked
 def load(path: str | Path) -> Rulebook:
     """Read a rulebook: a directory of TOML files, or one file.
 
@@ -25,16 +27,19 @@ def load(path: str | Path) -> Rulebook:
     return rulebook.load(path)
 
 
+@asked
 def demo() -> Rulebook:
     """Read the shipped rulebook, the Gullwick Stair."""
     return load(DEMO)
 
 
+@asked
 def faulty() -> Rulebook:
     """Read the shipped rulebook that is wrong on purpose: it shows every finding at least once."""
     return load(FAULTY)
 
 
+@asked
 def export(
     book: Rulebook,
     out: str | Path,
@@ -57,3 +62,15 @@ def export(
     made = Export(book, formats, languages, seed, vectors, fights)
     made.put(out)
     return made
+
+
+@asked
+def json_schema(book: Rulebook | None = None) -> dict[str, Any]:
+    """Return the JSON Schema (draft 2020-12) that each file of a rulebook satisfies, with a description of every field.
+
+    With a book, names that refer to something must be names that the book declares, and levels those that it has: an
+    editor completes them and marks what is none.
+    """
+    from ..rulebook import schema
+
+    return schema.json_schema(book)

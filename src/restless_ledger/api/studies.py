@@ -6,9 +6,14 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from ..asking import asked
+from ..results import Result
 from ..rulebook import Rulebook
 
 if TYPE_CHECKING:
+    from concurrent.futures import Executor
+
+    from ..archive import History
     from ..auditing import Audit
     from ..auditing.comparison import PromisedComparison
     from ..engine.run import Progress
@@ -18,17 +23,29 @@ if TYPE_CHECKING:
     from ..study.tune import Tuning
 
 
-def audit(book: Rulebook, *, quick: bool = False, seed: int = 1, progress: Progress | None = None) -> Audit:
+@asked
+def audit(
+    book: Rulebook,
+    *,
+    quick: bool = False,
+    seed: int = 1,
+    progress: Progress | None = None,
+    threads: int | None = None,
+    executor: Executor | None = None,
+) -> Audit:
     """Audit a rulebook: findings, worked examples, promises. `quick` leaves out what must be simulated.
 
     The seed decides the fights by which promises are judged; `progress` is called with (judged, all). At Ctrl-C the
     promises not judged by then are undecided. Raises `InputError` where the rulebook sets a check there isn't.
     """
     from ..auditing import Audit
+    from ..engine.workers import working
 
-    return Audit(book, quick, seed, progress)
+    with working(threads, executor):
+        return Audit(book, quick, seed, progress)
 
 
+@asked
 def compare(
     old: Rulebook,
     new: Rulebook,
@@ -37,6 +54,8 @@ def compare(
     seed: int = 1,
     promises: bool = False,
     progress: Progress | None = None,
+    threads: int | None = None,
+    executor: Executor | None = None,
 ) -> PromisedComparison:
     """Compare two rulebooks: values that changed, sheets, and every encounter fought by both with the same luck.
 
@@ -44,10 +63,13 @@ def compare(
     kept. Raises `InputError` on fewer than 2 fights.
     """
     from ..auditing.comparison import PromisedComparison
+    from ..engine.workers import working
 
-    return PromisedComparison(old, new, fights, seed, promises, progress)
+    with working(threads, executor):
+        return PromisedComparison(old, new, fights, seed, promises, progress)
 
 
+@asked
 def levers(
     book: Rulebook,
     encounter: str,
@@ -58,31 +80,46 @@ def levers(
     seed: int = 1,
     side: str | None = None,
     progress: Progress | None = None,
+    threads: int | None = None,
+    executor: Executor | None = None,
 ) -> Levers:
     """Vary numbers of a rulebook one by one, and rank them by what that does to an encounter, with the same luck.
 
     `only` names numbers by their dotted path, or a path above them. Raises `InputError` on an unknown encounter, side
     or number, and for a rulebook that was not read from files.
     """
+    from ..engine.workers import working
     from ..study.levers import Levers
 
-    return Levers(book, encounter, only, step, fights, seed, side, progress)
+    with working(threads, executor):
+        return Levers(book, encounter, only, step, fights, seed, side, progress)
 
 
+@asked
 def observed(
-    book: Rulebook, fights_seen: str | Path, *, fights: int = 4000, seed: int = 1, progress: Progress | None = None
+    book: Rulebook,
+    fights_seen: str | Path,
+    *,
+    fights: int = 4000,
+    seed: int = 1,
+    progress: Progress | None = None,
+    threads: int | None = None,
+    executor: Executor | None = None,
 ) -> Observed:
     """Hold fights observed in play, read from a CSV file, against the simulation of the same encounters.
 
     The file has the columns encounter, winner, and perhaps seconds, damage and level. Raises `InputError` on a file,
     column or row that can't be used.
     """
+    from ..engine.workers import working
     from ..study.observed import Observed
     from ..study.observed_fights import read_seen
 
-    return Observed(book, read_seen(book, fights_seen), fights, seed, progress)
+    with working(threads, executor):
+        return Observed(book, read_seen(book, fights_seen), fights, seed, progress)
 
 
+@asked
 def reconcile(book: Rulebook, log: str | Path) -> Reconciled:
     """Hold a game's log against the rules, line by line; where it does not fit, say which usual mistake explains it.
 
@@ -94,6 +131,7 @@ def reconcile(book: Rulebook, log: str | Path) -> Reconciled:
     return Reconciled(book, log)
 
 
+@asked
 def tune(
     book: Rulebook,
     targets: Sequence[str],
@@ -102,6 +140,8 @@ def tune(
     fights: int = 4000,
     seed: int = 1,
     progress: Progress | None = None,
+    threads: int | None = None,
+    executor: Executor | None = None,
 ) -> Tuning:
     """Find the smallest change of some numbers that meets some targets, verified with luck that the search has not
     seen.
@@ -111,10 +151,38 @@ def tune(
     A number to vary is `PATH`, `PATH=low..high` or `PATH=low..high/step`. Raises `InputError` on what is none of these.
     At Ctrl-C what was best by then is verified."""
     from ..auditing.promises.targets import targets_of_promise
+    from ..engine.workers import working
     from ..study.targets import Target, target_of, variable_of
     from ..study.tune import Tuning
 
     found: list[Target] = []
     for target in targets:
         found += [target_of(book, target)] if ":" in target else targets_of_promise(book, target)
-    return Tuning(book, found, [variable_of(book, each) for each in vary], fights, seed, progress)
+    with working(threads, executor):
+        return Tuning(book, found, [variable_of(book, each) for each in vary], fights, seed, progress)
+
+
+@asked
+def keep(result: Result, store: str | Path, *, command: str = "", rules: str | Path | None = None) -> None:
+    """Append the figures of a result to a run store: with the values of its rulebook, the time, and the revision that
+    version control has of the files at `rules`, if they are named.
+
+    A store is a file of SQLite, or a directory of Parquet files (its name ends in `/` or `.parquet`). Any number of
+    processes may append at once. `command` says what was asked. Raises `InputError` on a result that has no figures
+    with intervals, and on a store that can't be written.
+    """
+    from ..archive import keep as append
+
+    append(result, store, command, rules)
+
+
+@asked
+def history(store: str | Path, figure: str | None = None) -> History:
+    """Read a run store: what its figures did over time, and which changes moved them beyond chance.
+
+    `figure` is one figure, or the beginning of several; all of them unless it is given. Raises `InputError` where there
+    is no store, and on a figure that is not in it.
+    """
+    from ..archive import History
+
+    return History(store, figure)

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from ..results import Result
+from ..results.measured import Measured
 from ..rulebook import Rulebook
 from .find import find
 from .finding import SEVERITIES, Finding
@@ -67,6 +69,14 @@ class Audit(Result):
             "failed_examples": sum(not each.holds for each in self.examples),
             **{verdict: len(self.judged(verdict)) for verdict in (KEPT, BROKEN, UNDECIDED)},
         }
+
+    def measured(self) -> list[Measured]:
+        """Return the figure of each promise that was judged."""
+        return [
+            Measured(f"promises.{each.promise}: {each.what}", each.estimate, each.low, each.high)
+            for each in self.promises
+            if math.isfinite(each.estimate)
+        ]
 
     def finding(self) -> str:
         """Say in a sentence what the audit shows."""

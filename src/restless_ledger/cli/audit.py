@@ -15,11 +15,13 @@ from ..auditing import Audit, CheckEntry, Finding, Judgement, catalogue
 from ..auditing.formats.words import said_figures, said_kept, said_miss
 from ..rulebook import InputError, Rulebook, RulebookError
 from ..rulebook.problems import Problem, nearest
-from . import options
+from . import keeping, options
+from .keeping import keep_run
 from .options import open_book
 from .page import BOLD, DIM, END, PAGE_WIDTH, STRONG, Kept, Page, folded
 from .progress import with_progress
 from .tables import console, write_text
+from .workers import workers
 
 FORMATS = ("text", "json", "sarif", "junit")
 PLACES_SHOWN = 6
@@ -35,6 +37,8 @@ UNREADABLE = 2
 )
 @click.option("--out", type=click.Path(path_type=Path), help="Write it to this file instead of the terminal.")
 @options.seed
+@workers
+@keeping.option
 @click.option("--explain", metavar="CODE", help="Say what one check looks for, with an example.")
 def command(rulebook: str | None, quick: bool, form: str, out: Path | None, seed: int, explain: str | None) -> int:
     """Audit RULEBOOK: findings, worked examples, promises.
@@ -60,6 +64,7 @@ def command(rulebook: str | None, quick: bool, form: str, out: Path | None, seed
         write_text(text_of(audit), out)
     else:
         write_text(written(audit, form, rulebook), out)
+    keep_run(audit, rulebook)
     if out:
         console().print(f"{audit.finding()}. Written to {out}")
     return int(audit.failed)

@@ -14,10 +14,12 @@ from ..auditing.comparison import PromisedComparison
 from ..auditing.formats.words import said_bounds, said_estimate
 from ..formula.explain import number
 from ..study.compare import FigureChange, OutcomeChange
-from . import options
+from . import keeping, options
+from .keeping import keep_run
 from .options import open_book
 from .progress import with_progress
 from .tables import console, told, write_text
+from .workers import workers
 
 MOST_ROWS = 20
 PROMISE_HEADS = ("", "promise", "figure", "promised", "now")
@@ -38,6 +40,8 @@ MARKUP = re.compile(r"([\\`*\[\]<>&|~#]|(?<![^\W_])_|_(?![^\W_]))")
 )
 @click.option("--out", type=click.Path(path_type=Path), help="Write it to this file instead of the terminal.")
 @options.seed
+@workers
+@keeping.option
 @options.plot
 def command(
     old: str, new: str, fights: int, promises: bool, form: str, out: Path | None, seed: int, plot: Path | None
@@ -58,6 +62,7 @@ def command(
         comparison.plot(plot)
     if out:
         console().print(f"{comparison.finding()}. Written to {out}")
+    keep_run(comparison, new)
     if form == "text":
         for line in told("Figure", [plot]):
             console().print(line)

@@ -40,9 +40,7 @@ def command(out: Path | None, seed: int, fights: int) -> None:
     all_trials = _many_fights(book, seed, fights)
     _title("8 · A winter of watches, from the first frost to the thaw", "How many hours it takes, and where it stops.")
     journeys = with_progress(
-        "runs",
-        RUNS,
-        lambda progress: library.journey(book, "winter", runs=RUNS, seed=seed, threads=None, progress=progress),
+        "runs", RUNS, lambda progress: library.journey(book, "winter", runs=RUNS, seed=seed, progress=progress)
     )
     if journeys.runs:
         print_journeys(journeys)

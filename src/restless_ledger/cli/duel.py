@@ -8,11 +8,13 @@ import click
 
 from .. import api as library
 from ..duels.duel import Duel
-from . import options
+from . import keeping, options
+from .keeping import keep_run
 from .options import open_book
 from .progress import with_progress
 from .sheet import print_times_to_kill
 from .tables import BOLD, END, console, ruled, told
+from .workers import workers
 
 
 @click.command("duel")
@@ -22,6 +24,8 @@ from .tables import BOLD, END, console, ruled, told
 @click.option("--level", type=int, help="Of both; the first there is unless given.")
 @click.option("--fights", type=int, default=10_000, show_default=True, help="How many, where it can't be solved.")
 @options.seed
+@workers
+@keeping.option
 @options.plot
 @options.out
 def command(
@@ -40,6 +44,7 @@ def command(
     print_duel(duel)
     if plot:
         duel.plot(plot)
+    keep_run(duel, rulebook)
     if out:
         duel.write(out)
     for line in [*told("Figure", [plot]), *told("Outcomes", [out])]:

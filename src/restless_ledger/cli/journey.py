@@ -9,10 +9,15 @@ import click
 from .. import api as library
 from ..progress.journeys import Journeys, Story
 from ..results import write_records
-from . import options
+from . import keeping, options
+from .keeping import keep_run
 from .options import open_book
-from .progress import check_threads, with_progress
+from .progress import with_progress
 from .tables import BOLD, END, RED, console, ruled, told
+from .workers import processes, workers
+
+WORTH_PROCESSES = 150
+"""How many runs take longer than the start of processes."""
 
 
 @click.command("journey")
@@ -21,18 +26,12 @@ from .tables import BOLD, END, RED, console, ruled, told
 @click.option("--runs", type=int, default=1000, show_default=True, help="How many runs.")
 @options.seed
 @click.option("--number", type=int, help="Read this one run instead, visit by visit, with its books.")
-@click.option("--threads", type=int, help="How many threads; all cores unless given. Changes only the time it takes.")
+@workers
+@keeping.option
 @options.plot
 @options.out
 def command(
-    rulebook: str,
-    journey: str,
-    runs: int,
-    seed: int,
-    number: int | None,
-    threads: int | None,
-    plot: Path | None,
-    out: Path | None,
+    rulebook: str, journey: str, runs: int, seed: int, number: int | None, plot: Path | None, out: Path | None
 ) -> None:
     """Walk JOURNEY many times, every fight really fought: hours, levels on arrival, attempts, and where runs stop."""
     book, page = open_book(rulebook), console()
@@ -44,17 +43,16 @@ def command(
         for line in told("Books", [out]):
             page.print(line)
         return
-    check_threads(threads)
-    journeys = with_progress(
-        "runs",
-        runs,
-        lambda progress: library.journey(book, journey, runs=runs, seed=seed, threads=threads, progress=progress),
-    )
+    with processes(runs >= WORTH_PROCESSES):
+        journeys = with_progress(
+            "runs", runs, lambda progress: library.journey(book, journey, runs=runs, seed=seed, progress=progress)
+        )
     if not journeys.runs:
         raise KeyboardInterrupt
     print_journeys(journeys)
     if plot:
         journeys.plot(plot)
+    keep_run(journeys, rulebook)
     if out:
         journeys.write(out)
     for line in [*told("Figure", [plot]), *told("Table", [out])]:

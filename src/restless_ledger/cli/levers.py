@@ -7,13 +7,17 @@ from pathlib import Path
 import click
 
 from .. import api as library
+from ..rulebook.levers import levers_of
 from ..study.levers import Z_95, Levers
 from . import options
 from .options import open_book
 from .progress import with_progress
 from .tables import BOLD, END, console, ruled, told
+from .workers import processes, workers
 
 MOST_ROWS = 24
+WORTH_PROCESSES = 100
+"""How many levers take longer than the start of processes."""
 
 
 @click.command("levers")
@@ -24,6 +28,7 @@ MOST_ROWS = 24
 @click.option("--fights", type=int, default=2000, show_default=True, help="How many fights each way.")
 @click.option("--side", metavar="NAME", help="Whose wins count; the first side unless given.")
 @options.seed
+@workers
 @options.plot
 @options.out
 def command(
@@ -42,13 +47,14 @@ def command(
     LEVER is a dotted path, or one above several (classes.rigger); all numbers of the rules unless some are given.
     """
     book = open_book(rulebook)
-    levers = with_progress(
-        "levers",
-        None,
-        lambda progress: library.levers(
-            book, encounter, only=only, step=step, fights=fights, seed=seed, side=side, progress=progress
-        ),
-    )
+    with processes(len(levers_of(book, only)) >= WORTH_PROCESSES):
+        levers = with_progress(
+            "levers",
+            None,
+            lambda progress: library.levers(
+                book, encounter, only=only, step=step, fights=fights, seed=seed, side=side, progress=progress
+            ),
+        )
     if not levers.effects:
         raise KeyboardInterrupt
     print_levers(levers)

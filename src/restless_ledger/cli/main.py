@@ -31,6 +31,7 @@ COMMANDS = {
     "levers": "Which numbers move an encounter's outcome most.",
     "tune": "The smallest change of some numbers that meets some aims.",
     "compare": "What changed between two rulebooks, and what came of it.",
+    "history": "What the figures of kept runs did over time, and what moved them.",
     "journey": "Hours, levels, attempts and walls along a journey.",
     "live": "Poke a character at a prompt: hurt it, let it act, and read what came of it.",
     "fight": "Play one fight and show its ledger.",
@@ -41,6 +42,8 @@ COMMANDS = {
     "warm": "Compile the rules of combat now, for images and builds.",
     "schema": "Print the JSON Schema of a rulebook's files.",
 }
+WORDS = "restless_ledger.words"
+"""Under which name the words of a command are kept with its context."""
 UNUSABLE_INPUT = 2
 OUR_FAULT = 70
 INTERRUPTED = 130
@@ -69,6 +72,7 @@ class Commands(click.Group):
 
     def resolve_command(self, context: click.Context, args: list[str]) -> tuple:
         """Return the command that was typed; a misspelt one is reported with the nearest."""
+        context.meta[WORDS] = list(args)
         try:
             return super().resolve_command(context, args)
         except click.UsageError as error:
@@ -102,9 +106,9 @@ def main(context: click.Context, time_budget: float | None) -> None:
 def run() -> None:
     """Run the command line, and exit.
 
-    0: done. 1: what was looked for was found (findings, broken promises, aims not met). 2: input that can't be used.
-    70: a fault of this program. 130: cut short by Ctrl-C. Whoever stops reading, or a full disk behind standard output,
-    is none of these.
+    0: done, also where the reader of a pipe has closed it. 1: a finding, a broken promise or an aim that was not met.
+    2: input that can't be used, and output that can't be written. 70: a fault of this program. 130: cut short by
+    Ctrl-C.
     """
     os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "1")  # looking for them takes longer than reading a rulebook
     for name in ("OPENBLAS_NUM_THREADS", "MKL_NUM_THREADS"):
@@ -112,7 +116,7 @@ def run() -> None:
     gc.disable()  # until a command is imported: looking all that through for garbage is a tenth of a start
     gc.set_threshold(100_000, 50, 50)
     for name in ("stdout", "stderr"):
-        if getattr(sys, name) is None:  # closed by whoever started us
+        if getattr(sys, name) is None:  # closed by the program that started this one
             setattr(sys, name, open(os.devnull, "w"))  # noqa: SIM115
     interrupted = record_interrupts()
     budgets: list[Budget] = []
@@ -178,7 +182,7 @@ def carried_out(budgets: list[Budget]) -> int:
 
 
 def unwritten(error: OSError) -> int:
-    """Return the code to exit with where standard output can't be written to; whoever read us has read enough."""
+    """Return the code to exit with where standard output can't be written to: 0 where a pipe's reader has closed it."""
     with contextlib.suppress(OSError, ValueError, AttributeError):
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
     if isinstance(error, BrokenPipeError) or error.errno == errno.EPIPE:

@@ -9,10 +9,12 @@ import click
 from .. import api as library
 from ..rulebook import InputError, Rulebook
 from ..study.matchups import Matchups
-from . import options
+from . import keeping, options
+from .keeping import keep_run
 from .options import open_book
 from .progress import with_progress
 from .tables import BOLD, END, RED, console, ruled, told
+from .workers import workers
 
 
 @click.command("matchups")
@@ -23,6 +25,8 @@ from .tables import BOLD, END, RED, console, ruled, told
 )
 @click.option("--precision", type=float, default=0.02, show_default=True, help="Half the width of each 95% interval.")
 @options.seed
+@workers
+@keeping.option
 @options.plot
 @options.out
 def command(
@@ -44,6 +48,7 @@ def command(
     print_matchups(matchups)
     if plot:
         matchups.plot(plot)
+    keep_run(matchups, rulebook)
     if out:
         matchups.write(out)
     for line in [*told("Figure", [plot]), *told("Table", [out])]:

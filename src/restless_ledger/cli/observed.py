@@ -13,6 +13,7 @@ from . import options
 from .options import open_book
 from .progress import with_progress
 from .tables import BOLD, END, RED, console, ruled, told
+from .workers import workers
 
 
 @click.command("observed")
@@ -20,6 +21,7 @@ from .tables import BOLD, END, RED, console, ruled, told
 @click.argument("fights_seen", metavar="FIGHTS.csv", type=click.Path(path_type=Path))
 @click.option("--fights", type=int, default=4000, show_default=True, help="How often each encounter is simulated.")
 @options.seed
+@workers
 @options.plot
 @options.out
 def command(rulebook: str, fights_seen: Path, fights: int, seed: int, plot: Path | None, out: Path | None) -> None:

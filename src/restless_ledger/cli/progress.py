@@ -6,8 +6,6 @@ import sys
 from collections.abc import Callable
 from typing import TypeVar
 
-import click
-
 Result = TypeVar("Result")
 
 
@@ -29,11 +27,3 @@ def with_progress(noun: str, total: int | None, work: Callable[[Callable[[int, i
     with bar:
         task = bar.add_task(noun, total=total)
         return work(lambda done, asked: bar.update(task, completed=done, total=asked or None))
-
-
-def check_threads(threads: int | None) -> None:
-    """Refuse a number of threads that can't be."""
-    from ..engine.run import MOST_THREADS
-
-    if threads is not None and not 1 <= threads <= MOST_THREADS:
-        raise click.BadParameter(f"between 1 and {MOST_THREADS}", param_hint="--threads")

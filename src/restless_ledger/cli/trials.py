@@ -13,10 +13,12 @@ from ..monte_carlo import Trials
 from ..monte_carlo.progression import CLOSE
 from ..monte_carlo.trials import TABLES
 from ..rulebook import Rulebook
-from . import options
+from . import keeping, options
+from .keeping import keep_run
 from .options import open_book
-from .progress import check_threads, with_progress
+from .progress import with_progress
 from .tables import BOLD, END, RED, amount, console, print_records, ruled, told
+from .workers import workers
 
 
 @click.command("trials")
@@ -27,7 +29,8 @@ from .tables import BOLD, END, RED, amount, console, print_records, ruled, told
     "--precision", type=float, help="Stop once half the width of every outcome's interval is this, such as 0.01."
 )
 @options.seed
-@click.option("--threads", type=int, help="How many threads; all cores unless given. Changes only the time it takes.")
+@workers
+@keeping.option
 @click.option(
     "--table",
     type=click.Choice(list(TABLES)),
@@ -42,13 +45,12 @@ def command(
     fights: int,
     precision: float | None,
     seed: int,
-    threads: int | None,
     table: str | None,
     plot: Path | None,
     out: Path | None,
 ) -> None:
     """Fight ENCOUNTER many times: win rates with their intervals, time to kill, who did what."""
-    trials = run_with_progress(open_book(rulebook), encounter, fights, seed, threads, precision)
+    trials = run_with_progress(open_book(rulebook), encounter, fights, seed, precision)
     page = console()
     if trials.fights == 0:
         raise KeyboardInterrupt
@@ -61,29 +63,20 @@ def command(
         page.print(f"{trials.finding()}. Every gauge of every fight reconciles.")
     if plot:
         trials.plot(plot)
+    keep_run(trials, rulebook)
     if out:
         trials.write(out, table or "deeds")
     for line in [*told("Figure", [plot]), *told(f"The table of {table}" if table else "Who did what", [out])]:
         page.print(line)
 
 
-def run_with_progress(
-    book: Rulebook, encounter: str, fights: int, seed: int, threads: int | None = None, precision: float | None = None
-) -> Trials:
+def run_with_progress(book: Rulebook, encounter: str, fights: int, seed: int, precision: float | None = None) -> Trials:
     """Run trials with a progress bar."""
-    check_threads(threads)
     return with_progress(
         "fights",
         fights,
         lambda progress: library.trials(
-            book,
-            encounter,
-            fights=fights,
-            seed=seed,
-            threads=threads,
-            chunk=None,
-            progress=progress,
-            precision=precision,
+            book, encounter, fights=fights, seed=seed, progress=progress, precision=precision
         ),
     )
 

@@ -14,6 +14,7 @@ from . import options
 from .options import open_book
 from .progress import with_progress
 from .tables import BOLD, END, RED, console, ruled, told
+from .workers import workers
 
 
 @click.command("tune")
@@ -37,6 +38,7 @@ from .tables import BOLD, END, RED, console, ruled, told
 @click.option("--fights", type=int, default=4000, show_default=True, help="How many fights at each step of the search.")
 @click.option("--write", is_flag=True, help="Write the new numbers into the rulebook's files, and nothing else.")
 @options.seed
+@workers
 @options.plot
 @options.out
 def command(

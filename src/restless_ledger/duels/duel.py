@@ -9,6 +9,7 @@ from ..engine.run import Progress
 from ..monte_carlo.contestants import contestant, levels_asked, meeting
 from ..monte_carlo.trials import Trials
 from ..results import Result
+from ..results.measured import Measured
 from ..rulebook import InputError, Rulebook
 from .exact import exact_or_why
 
@@ -104,6 +105,11 @@ class Duel(Result):
             for side in (0, 1)
             for kill in self.times_to_kill[side]
         ]
+
+    def measured(self) -> list[Measured]:
+        """Return the chances of the outcomes; those of a duel that is solved are exact."""
+        name = f"duel.{self.names[0]}:{self.names[1]}@{self.level}"
+        return [Measured(f"{name}.{row['outcome']}", row["chance"], row["low"], row["high"]) for row in self.records()]
 
     def how(self) -> str:
         """Say whether it was solved or fought, and why."""

@@ -1,4 +1,4 @@
-"""The timeline of a duel whose luck changes amounts only: what is done to whom on which tick, whoever is lucky."""
+"""The timeline of a duel whose luck changes amounts only: what is done to whom on which tick, whatever the luck."""
 
 from __future__ import annotations
 

@@ -180,7 +180,7 @@ ENDS_ON_MOVING = 1 << EndsOn.MOVING.code
 ENDS_ON_DEALING = 1 << EndsOn.DEALING.code
 ENDS_ON_TAKING = 1 << EndsOn.TAKING.code
 BREAKS = 1 << len(EndsOn)
-"""What buffs bar, hide from and end on, a bit each; `BREAKS`: so much harm ends one."""
+"""What buffs bar, hide from and end on, a bit each; `BREAKS`: an amount of harm ends one."""
 SET = Way.SET.code
 ADD = Way.ADD.code
 SCALE = Way.SCALE.code

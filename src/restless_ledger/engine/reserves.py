@@ -1,4 +1,4 @@
-"""Who may be called into an encounter: the units that are kept ready for whoever can summon them."""
+"""Who may be called into an encounter: the units that are kept ready for summoners."""
 
 from __future__ import annotations
 

@@ -1,60 +1,44 @@
-"""Fight one fight, or very many in chunks on threads."""
+"""Fight one fight, or very many in chunks, on threads or by an executor's workers."""
 
 from __future__ import annotations
 
 import math
-import os
 import threading
 import time
 from collections.abc import Callable, Iterable, Iterator, Sequence
+from contextlib import contextmanager
+from dataclasses import dataclass
+from functools import partial
+from typing import Any, TypeVar
 
 import numpy as np
 
-from ..rulebook import InputError
+from .checked import check_seed, whole
 from .chunks import in_order
 from .codes import FACTORS, SLICES, THOUSAND
 from .layout.layout import State
 from .layout.state_layout import ENTRY, PATH, RESULT
 from .machine import run_fights
+from .ready import Faulted, count_packed, fight_packed
 from .recording import recorded
 from .setup import Setup
-from .totals import Chunk, Run, clear
+from .totals import Chunk, Totals
+from .workers import present_executor, present_threads
 
-LARGEST_SEED = (1 << 63) - 1
 MOST_FIGHTS = 1 << 40
-MOST_THREADS = 64
 MOST_CHUNK = 1 << 24
 CHUNK_SECONDS = 0.1
+"""How long the fights of a chunk take on a thread."""
+SHIPPED_SECONDS, SHIPPED_CHUNKS = (0.5, 5.0), 2000
+"""How long they take at least and at most by a worker of an executor, and in how many chunks very many fights go."""
 MOST_BYTES = 2 << 30
 """What one recorded fight may take of memory."""
 PILOT = 64
 """Fights by which it is decided how often the course of all of them is looked at."""
+MOST_SHARE, PARTS = 1 << 16, 16
+"""How many fights go in one chunk on a thread at most, and in how many chunks few fights go to an executor."""
+Result = TypeVar("Result")
 Progress = Callable[[int, int], None]
-
-
-def whole(name: str, value: object, least: int, most: int, said: str = "") -> int:
-    """Return a whole number within bounds; raises `InputError` with the name of what it is for anything else."""
-    if isinstance(value, bool) or not isinstance(value, int | np.integer) or not least <= value <= most:
-        said = said or f"a whole number from {least} to {most:,} is wanted"
-        raise InputError(f"{name}: {said}\n    got: {value!r}")
-    return int(value)
-
-
-def check_seed(seed: int) -> int:
-    """Return a seed that can be used: a whole number from 0 to 2**63 - 1; raises `InputError` otherwise."""
-    if isinstance(seed, bool) or not isinstance(seed, int | np.integer) or not 0 <= seed <= LARGEST_SEED:
-        raise InputError(f"seed: a seed is a whole number from 0 to 2**63 - 1\n    got: {seed!r}")
-    return int(seed)
-
-
-def check_threads(threads: int | None) -> int:
-    """Return a number of threads: as many as there are processors, unless it is given."""
-    return usual_threads() if threads is None else whole("threads", threads, 1, MOST_THREADS)
-
-
-def usual_threads() -> int:
-    """Return how many threads work is done on unless it is said: as many as there are processors, up to 64."""
-    return min(os.cpu_count() or 1, MOST_THREADS)
 
 
 def fight_once(setup: Setup, seed: int, number: int, opening: State | None = None, every_tick: bool = False) -> State:
@@ -98,16 +82,84 @@ def open_with(setup: Setup, opening: State, unit: int, gauge: int, amount: int) 
     opening.pages[unit, slot + 2] = row.now / row.top if row.top else 0.0
 
 
+@dataclass(kw_only=True)
+class Run(Totals):
+    """Fights 0 to `done - 1` of an encounter and a seed, of those that were asked for, as totals."""
+
+    setup: Setup
+    seed: int
+    asked: int
+    slice_ticks: int = 0
+
+    @classmethod
+    def begun(cls, setup: Setup, seed: int, asked: int, watch: bool) -> Run:
+        """Return a run of which nothing was fought yet."""
+        every = slice_ticks(setup, seed, asked) if watch else 0
+        return cls(len(setup.names.sides), setup=setup, seed=seed, asked=asked, slice_ticks=every)
+
+    def fight(self, chunks: Iterable[tuple[int, int]], progress: Progress | None) -> None:
+        """Fight chunks, each (first, count), and add them up in their order."""
+        states = Threads(self.setup, self.slice_ticks)
+
+        def work(first: int, count: int) -> Totals:
+            with states.one() as state:
+                return Totals.of(states.ready.fight(state, self.seed, first, count, states.stopping), self.sides)
+
+        def report() -> None:
+            if progress:
+                progress(self.done, self.asked)
+
+        states.do(work, (count_packed, self.seed, self.slice_ticks), chunks, self.add, report)
+
+
+class Threads:
+    """What threads need to fight an encounter: a state for each of them, and a sign to stop."""
+
+    def __init__(self, setup: Setup, slice_ticks: int = 0) -> None:
+        self.setup, self.slice_ticks = setup, slice_ticks
+        self.ready = setup.ready
+        self.states: list[State] = []
+        self.stopping = threading.Event()
+
+    @contextmanager
+    def one(self) -> Iterator[State]:
+        """Lend a state that no other thread is using."""
+        try:
+            state = self.states.pop()
+        except IndexError:
+            state = self.ready.new_state(self.slice_ticks)
+        try:
+            yield state
+        finally:
+            self.states.append(state)
+
+    def do(
+        self,
+        work: Callable[[int, int], Result],
+        shipped: tuple[Any, ...],
+        chunks: Iterable[tuple[int, int]],
+        collect: Callable[[Result], None],
+        report: Callable[[], None],
+    ) -> None:
+        """Do work on chunks, each (first, count), and collect it in their order. `shipped` is what an executor does
+        instead: a function, and what it takes after the encounter and before the chunk. Raises `FightFault`."""
+        function, *asked = shipped
+        remote = partial(function, self.ready.packed, *asked) if present_executor() else None
+        try:
+            in_order(work, chunks, collect, report, shipped=remote, stopping=self.stopping)
+        except Faulted as fault:
+            self.setup.raise_fault(fault)
+
+
 def fight_many(
     setup: Setup,
     fights: int,
     seed: int,
-    threads: int | None = None,
     chunk: int | None = None,
     progress: Progress | None = None,
     watch: bool = False,
 ) -> Run:
-    """Fight fights 0 to `fights - 1`. Threads and chunk size change nothing but the time it takes.
+    """Fight fights 0 to `fights - 1`. Workers and chunk size change nothing but the time it takes.
 
     With `watch` it is counted too what each kind of hit did to whom, who took whom down, what was borne for how long,
     and how the fights went on; that costs plain fights about a fifth more time.
@@ -119,13 +171,9 @@ def fight_many(
     whole("fights", fights, 1, MOST_FIGHTS, "ask for at least 1 fight, in a whole number")
     if chunk is not None:
         whole("chunk", chunk, 1, MOST_CHUNK)
-    run = Run(setup, seed, fights, slice_ticks(setup, seed, fights) if watch else 0)
-
-    def report() -> None:
-        if progress:
-            progress(run.done, run.asked)
-
-    _fight_chunks(setup, seed, _chunks(setup, seed, fights, chunk), threads, run.add, report, run.slice_ticks)
+    run = Run.begun(setup, seed, fights, watch)
+    size = chunk or _usual_chunk(setup, seed, fights)
+    run.fight(((at, min(size, fights - at)) for at in range(0, fights, size)), progress)
     return run
 
 
@@ -134,23 +182,16 @@ def fight_until(
     stages: Sequence[int],
     seed: int,
     enough: Callable[[Run], bool],
-    threads: int | None = None,
     progress: Progress | None = None,
     watch: bool = False,
 ) -> Run:
     """Fight on from stage to stage, each a number of fights in all, until what was fought is enough or the last stage
     is done. So the seed alone decides how many are fought. At Ctrl-C as `fight_many`."""
     check_seed(seed)
-    run = Run(setup, seed, stages[-1], slice_ticks(setup, seed, stages[-1]) if watch else 0)
-
-    def report() -> None:
-        if progress:
-            progress(run.done, run.asked)
-
+    run = Run.begun(setup, seed, stages[-1], watch)
     for stage in stages:
-        size = max(1, min(1 << 16, -(-(stage - run.done) // (4 * (threads or usual_threads())))))
-        chunks = [(at, min(size, stage - at)) for at in range(run.done, stage, size)]
-        _fight_chunks(setup, seed, chunks, threads, run.add, report, run.slice_ticks)
+        size = _share(stage - run.done)
+        run.fight([(at, min(size, stage - at)) for at in range(run.done, stage, size)], progress)
         if run.done < stage:
             return run
         if enough(run):
@@ -159,77 +200,60 @@ def fight_until(
     return run
 
 
-def fight_more(setup: Setup, seed: int, first: int, count: int, size: int, threads: int | None = None) -> list[Chunk]:
+def fight_more(setup: Setup, seed: int, first: int, count: int, size: int) -> list[Chunk]:
     """Fight fights `first` to `first + count - 1`, and keep how each of them ended, in chunks of one size in order.
 
     Raises `FightFault` at the first fight that can't be carried on, and `KeyboardInterrupt` at Ctrl-C.
     """
     check_seed(seed)
-    chunks = [(at, min(size, first + count - at)) for at in range(first, first + count, size)]
-    found: list[Chunk] = []
-    _fight_chunks(setup, seed, chunks, threads, found.append, lambda: None)
-    if len(found) < len(chunks):
+    states, found, end = Threads(setup), list[Chunk](), first + count
+    at_once = size * max(1, _share(count) // size)
+
+    def work(first: int, count: int) -> list[Chunk]:
+        with states.one() as state:
+            return [
+                states.ready.fight(state, seed, at, min(size, first + count - at), states.stopping)
+                for at in range(first, first + count, size)
+            ]
+
+    chunks = [(at, min(at_once, end - at)) for at in range(first, end, at_once)]
+    states.do(work, (fight_packed, seed, size), chunks, found.extend, lambda: None)
+    if sum(len(chunk.results) for chunk in found) < count:
         raise KeyboardInterrupt
     return found
 
 
 def slice_ticks(setup: Setup, seed: int, fights: int) -> int:
     """Return every how many ticks the course of fights is looked at: so that 95 of 100 of the first few end in time."""
-    ticks = _run_chunk(setup, setup.new_state(), seed, 0, min(fights, PILOT))["ticks"]
+    ticks = _first_fights(setup, seed, min(fights, PILOT)).ticks
     return max(1, math.ceil(float(np.quantile(ticks, 0.95)) / (SLICES - 1)))
 
 
-def _fight_chunks(
-    setup: Setup,
-    seed: int,
-    chunks: Iterable[tuple[int, int]],
-    threads: int | None,
-    collect: Callable[[Chunk], None],
-    report: Callable[[], None],
-    slice_ticks: int = 0,
-) -> None:
-    """Fight chunks, each (first, count), on threads, and collect them in their order."""
-    threads = check_threads(threads)
-    states = [setup.new_state(0, slice_ticks) for _ in range(threads)]
-    stopping = threading.Event()
-
-    def work(first: int, count: int) -> Chunk:
-        return _work(setup, states, seed, first, count, stopping)
-
-    in_order(work, chunks, threads, collect, report, stopping)
+def _first_fights(setup: Setup, seed: int, count: int) -> Chunk:
+    """Fight the first few fights in this thread, faults and all."""
+    state, results = setup.ready.new_state(), np.recarray(count, RESULT)
+    run_fights(setup.tables, setup.opening, state, seed, 0, results)
+    return Chunk.of(0, results, state)
 
 
-def _chunks(setup: Setup, seed: int, fights: int, chunk: int | None) -> Iterator[tuple[int, int]]:
-    """Yield (first, count) of each chunk; a chunk not given is measured to take about a tenth of a second."""
-    if chunk is None:
-        state = setup.new_state()
-        _run_chunk(setup, state, seed, 0, 1)  # the first call compiles or loads the kernel, and is not measured
-        chunk, spent = 1, 0.0
-        while spent < CHUNK_SECONDS / 8 and chunk < fights:
-            chunk *= 4
-            started = time.perf_counter()
-            _run_chunk(setup, state, seed, 0, min(chunk, fights))
-            spent = time.perf_counter() - started
-        chunk = max(1, min(int(chunk * CHUNK_SECONDS / max(spent, 1e-9)), 1 << 16))
-    for first in range(0, fights, chunk):
-        yield first, min(chunk, fights - first)
+def _share(fights: int) -> int:
+    """Return how many fights go in one chunk, so that every worker gets some."""
+    if present_executor():
+        return max(1, -(-fights // PARTS))
+    return max(1, min(MOST_SHARE, -(-fights // (4 * present_threads()))))
 
 
-def _work(setup: Setup, states: list[State], seed: int, first: int, count: int, stopping: threading.Event) -> Chunk:
-    """Run one chunk on a state that no other thread is using."""
-    state = states.pop()
-    try:
-        clear(state)
-        results = _run_chunk(setup, state, seed, first, count, stopping)
-        setup.raise_fault(state)
-        return Chunk.of(first, results, state)
-    finally:
-        states.append(state)
-
-
-def _run_chunk(
-    setup: Setup, state: State, seed: int, first: int, count: int, stopping: threading.Event | None = None
-) -> np.ndarray:
-    results = np.recarray(count, RESULT)
-    run_fights(setup.tables, setup.opening, state, seed, first, results, stopping.is_set if stopping else None)
-    return results
+def _usual_chunk(setup: Setup, seed: int, fights: int) -> int:
+    """Return how many fights go in one chunk, measured to take a tenth of a second; longer by workers of an executor,
+    so that not even very many workers wait for whoever hands out the chunks."""
+    _first_fights(setup, seed, 1)  # the first call compiles or loads the kernel, and is not measured
+    chunk, spent = 1, 0.0
+    while spent < CHUNK_SECONDS / 8 and chunk < fights:
+        chunk *= 4
+        started = time.perf_counter()
+        _first_fights(setup, seed, min(chunk, fights))
+        spent = time.perf_counter() - started
+    each, wanted = max(spent, 1e-9) / chunk, CHUNK_SECONDS
+    if present_executor():
+        wanted = min(max(fights * each / SHIPPED_CHUNKS, SHIPPED_SECONDS[0]), SHIPPED_SECONDS[1])
+    return max(1, min(int(wanted / each), _share(fights)))

@@ -16,11 +16,12 @@ from ..rulebook import Rulebook
 from ..rulebook.encounters import Encounter
 from ..rulebook.problems import dotted
 from ..sheets.build import stat_base
-from .codes import FAULT_ROW, MEETING_ROW, NEVER, NOT_FINITE, OUT_OF_BALANCE, SLICES, SOUND
+from .codes import FAULT_ROW, MEETING_ROW, NEVER, NOT_FINITE, OUT_OF_BALANCE, SOUND
 from .fault import FAULTS, EngineFault, FightFault
-from .layout.layout import State, Tables, allocate
+from .layout.layout import State, Tables
 from .layout.table_layout import BASES
 from .machine import open_units
+from .ready import Faulted, Ready, new_state
 from .room import room_of
 from .roster import Player, find_encounter, roster, with_players
 from .tables.compiled_formulas import Line
@@ -41,6 +42,8 @@ class Setup:
     limit: int
     arena: str | None = None
     encounter: Encounter | None = None
+    name: str = ""
+    """The name of the encounter in the rulebook; its title where it is none of the rulebook's."""
 
     def new_state(self, entries: int = 0, slice_ticks: int = 0, slots: int = 0) -> State:
         """Return a state of its own, with room for this many entries (none: nothing is recorded), and for so many
@@ -48,42 +51,37 @@ class Setup:
 
         With `slice_ticks` its fights are watched, and their course is counted every this many ticks.
         """
-        names = self.names
-        meeting = max((max(line.slots.values(), default=0) + 1 for line in self.lines), default=1)
-        depth = max((line.program.stack for line in self.lines), default=1)
-        state = allocate(
-            unit=len(names.units),
-            slot=max(len(names.slots), meeting, slots),
-            gauge=len(names.gauges),
-            flow=len(self.tables.flows),
-            known=len(self.tables.known),
-            part=len(self.tables.parts),
-            spot=len(self.tables.spots),
-            side=len(names.sides),
-            extra=len(self.tables.extras),
-            change=len(self.tables.changes),
-            **self._room,
-            buff=len(names.buffs),
-            line=len(self.lines),
-            kind=len(names.kinds),
-            cause=len(names.causes),
-            depth=depth,
-            entry=entries,
-            page=2 * entries,
-            step=16 * entries if self.tables.rules[0].placed else 0,
-            watched=len(names.units) if slice_ticks else 0,
-            watched_part=len(self.tables.parts) if slice_ticks else 0,
-            slice=SLICES if slice_ticks else 0,
-        )
-        state.run[0].recording = int(entries > 0)
-        state.run[0].slice_ticks = slice_ticks
-        state.meetings.taker[:] = -1
-        state.run[0].versions = len(names.units) * (1 + len(names.gauges))  # opened units use up as many at most
-        return state
+        sizes = self._sizes
+        return new_state(self.tables, {**sizes, "slot": max(sizes["slot"], slots)}, entries, slice_ticks)
 
     @cached_property
-    def _room(self) -> dict[str, int]:
-        return room_of(self.tables, self.title, self.limit)
+    def _sizes(self) -> dict[str, int]:
+        """The length of each axis of a state."""
+        names, tables = self.names, self.tables
+        meeting = max((max(line.slots.values(), default=0) + 1 for line in self.lines), default=1)
+        return {
+            "unit": len(names.units),
+            "slot": max(len(names.slots), meeting),
+            "gauge": len(names.gauges),
+            "flow": len(tables.flows),
+            "known": len(tables.known),
+            "part": len(tables.parts),
+            "spot": len(tables.spots),
+            "side": len(names.sides),
+            "extra": len(tables.extras),
+            "change": len(tables.changes),
+            **room_of(tables, self.title, self.limit),
+            "buff": len(names.buffs),
+            "line": len(self.lines),
+            "kind": len(names.kinds),
+            "cause": len(names.causes),
+            "depth": max((line.program.stack for line in self.lines), default=1),
+        }
+
+    @cached_property
+    def ready(self) -> Ready:
+        """What its fights need, without the rulebook."""
+        return Ready(self.tables, self.opening, self._sizes, len(self.names.sides))
 
     @cached_property
     def opening(self) -> State:
@@ -123,7 +121,7 @@ class Setup:
                 rows[index] = [stat_base(self.book, unit.sheet, stat) for stat in stats]
         return replace(self, units=tuple(units), tables=self.tables.with_member("bases", rows))
 
-    def raise_fault(self, state: State) -> None:
+    def raise_fault(self, state: State | Faulted) -> None:
         """Raise `FightFault` where the clock holds one."""
         clock = state.clock[0]
         if clock.fault == OUT_OF_BALANCE:
@@ -170,7 +168,16 @@ def set_up(
     tables = writer.write(limit, len(sides))
     title = entry.label or (encounter if isinstance(encounter, str) else " against ".join(sides))
     return Setup(
-        book, title, tuple(units), tables, writer.names(sides), tuple(writer.lines.lines), limit, entry.arena, entry
+        book,
+        title,
+        tuple(units),
+        tables,
+        writer.names(sides),
+        tuple(writer.lines.lines),
+        limit,
+        entry.arena,
+        entry,
+        encounter if isinstance(encounter, str) else title,
     )
 
 

@@ -10,7 +10,6 @@ import numpy as np
 from .codes import BANDS, SEVERAL
 from .layout.layout import ADDED_UP, State
 from .outcome import LOWEST, outcome_ways
-from .setup import Setup
 
 WHOLE = np.frompyfunc(int, 1, 1)
 LONGEST, CLOSEST, ONE_SIDED = "longest", "closest", "most one-sided"
@@ -61,8 +60,8 @@ def clear(state: State) -> None:
 
 
 @dataclass
-class Run:
-    """The results of many fights, as totals.
+class Totals:
+    """What many fights of so many sides add up to, in the order of their numbers.
 
     `counts` maps (outcome, ticks) to the number of fights that ended so, `numbers` to the first of them; `firsts` maps
     (unit that went down first, outcome) to the number of fights; `lefts[outcome][k]` is the number of fights in which
@@ -70,10 +69,7 @@ class Run:
     the name of a member to its total, field by field where it has any.
     """
 
-    setup: Setup
-    seed: int
-    asked: int
-    slice_ticks: int = 0
+    sides: int
     done: int = 0
     counts: Counter[tuple[int, int]] = field(default_factory=Counter)
     numbers: dict[tuple[int, int], int] = field(default_factory=dict)
@@ -81,6 +77,13 @@ class Run:
     lefts: dict[int, np.ndarray] = field(default_factory=dict)
     notable: dict[str, tuple[tuple[float, ...], int]] = field(default_factory=dict)
     added: dict[str, dict[str, np.ndarray]] = field(default_factory=dict)
+
+    @classmethod
+    def of(cls, chunk: Chunk, sides: int) -> Totals:
+        """Return what one chunk adds up to."""
+        totals = Totals(sides)
+        totals.count(chunk)
+        return totals
 
     @property
     def tally(self) -> dict[str, np.ndarray]:
@@ -92,11 +95,27 @@ class Run:
         """UP_TOTALS[unit], by field."""
         return self.added.get("ends", {})
 
-    def add(self, chunk: Chunk) -> None:
+    def add(self, later: Totals) -> None:
+        """Add what later fights add up to."""
+        self.done += later.done
+        self.counts.update(later.counts)
+        self.firsts.update(later.firsts)
+        for ended, number in later.numbers.items():
+            self.numbers.setdefault(ended, number)
+        for outcome, counted in later.lefts.items():
+            self.lefts[outcome] = self.lefts.get(outcome, 0) + counted
+        for name, found in later.notable.items():
+            self.notable[name] = min(self.notable.get(name, found), found)
+        for member, parts in later.added.items():
+            into = self.added.setdefault(member, {})
+            for name, part in parts.items():
+                into[name] = into[name] + part if name in into else part
+
+    def count(self, chunk: Chunk) -> None:
         """Add a chunk's results."""
         results = chunk.results
         outcomes, ticks, firsts = (np.ascontiguousarray(results[name]) for name in ("outcome", "ticks", "first"))
-        ways = outcome_ways(len(self.setup.names.sides))
+        ways = outcome_ways(self.sides)
         keys, at, times = np.unique(ticks * ways + outcomes - LOWEST, return_index=True, return_counts=True)
         for key, index, count in zip(keys.tolist(), at.tolist(), times.tolist(), strict=True):
             ended = key % ways + LOWEST, key // ways

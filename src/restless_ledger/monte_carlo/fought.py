@@ -2,17 +2,27 @@
 
 from __future__ import annotations
 
+import math
 from functools import cached_property
 from typing import Any
 
 from ..engine import Run
 from ..engine.outcome import Outcome, WayToWin
 from ..results import Result
+from ..results.measured import Measured
+from ..rulebook import Rulebook
 from ..rulebook.words import NoWinner
 from ..statistics.intervals import Quantile, Rate, quantile, wilson
 
 FIRST_FIGHTS = 400
 NO_SIDE = (NoWinner.MUTUAL_DOWN.value, NoWinner.TIME_OUT.value)
+NO_SIDE_KEYS = {
+    NoWinner.MUTUAL_DOWN.value: "mutual_downs",
+    NoWinner.TIME_OUT.value: "time_outs",
+    NoWinner.DRAW.value: "draws",
+}
+"""What promises call fights that no side wins."""
+Z_95 = 1.959963984540054
 
 
 class Fought(Result):
@@ -21,6 +31,11 @@ class Fought(Result):
     def __init__(self, run: Run) -> None:
         self.run = run
         self.setup = run.setup
+
+    @property
+    def book(self) -> Rulebook:
+        """The rulebook by which they were fought."""
+        return self.setup.book
 
     @property
     def fights(self) -> int:
@@ -105,6 +120,25 @@ class Fought(Result):
                 }
             )
         return rows
+
+    def measured(self) -> list[Measured]:
+        """Return the shares of wins and of fights that no side wins, and the mean length in seconds."""
+        if not self.fights:
+            return []
+        name, found = self.setup.name, list[Measured]()
+        for outcome in self.outcomes:
+            rate, key = self.rate(outcome), NO_SIDE_KEYS.get(outcome, f"wins.{outcome}")
+            found.append(Measured(f"{name}.{key}", rate.estimate, rate.low, rate.high))
+        mean, error = self._mean_seconds()
+        return [*found, Measured(f"{name}.seconds_mean", mean, mean - Z_95 * error, mean + Z_95 * error)]
+
+    def _mean_seconds(self) -> tuple[float, float]:
+        """Return the mean length, and its standard error."""
+        lengths = [(tick, count) for ticks in self.ticks.values() for tick, count in ticks.items()]
+        mean = sum(tick * count for tick, count in lengths) / self.fights
+        spread = sum(count * (tick - mean) ** 2 for tick, count in lengths) / max(1, self.fights - 1)
+        tick = self.setup.book.clock.seconds(1)
+        return mean * tick, math.sqrt(spread / self.fights) * tick
 
     def side_of(self, unit: int) -> str:
         """Return the name of the side of a unit."""

@@ -155,7 +155,7 @@ def notable(trials: Fought) -> Records:
         return found
     numbers = {TYPICAL: _typical(trials), **{name: number for name, (_, number) in trials.run.notable.items()}}
     for name, number in numbers.items():
-        result = fight_more(trials.setup, trials.seed, number, 1, 1, 1)[0].results[0]
+        result = fight_more(trials.setup, trials.seed, number, 1, 1)[0].results[0]
         found.append(
             {
                 "fight": name,

@@ -39,26 +39,14 @@ class Trials(Fought):
 
     @classmethod
     def play(
-        cls,
-        setup: Setup,
-        fights: int,
-        seed: int,
-        threads: int | None = None,
-        chunk: int | None = None,
-        progress: Progress | None = None,
+        cls, setup: Setup, fights: int, seed: int, chunk: int | None = None, progress: Progress | None = None
     ) -> Trials:
         """Fight fights 0 to `fights - 1` of a seed. At Ctrl-C the trials hold what was done by then."""
-        return cls(fight_many(setup, fights, seed, threads, chunk, progress, watch=True))
+        return cls(fight_many(setup, fights, seed, chunk, progress, watch=True))
 
     @classmethod
     def play_until(
-        cls,
-        setup: Setup,
-        precision: float,
-        most: int,
-        seed: int,
-        threads: int | None = None,
-        progress: Progress | None = None,
+        cls, setup: Setup, precision: float, most: int, seed: int, progress: Progress | None = None
     ) -> Trials:
         """Fight until the 95% interval of every outcome is at most twice `precision` wide, or `most` fights are done.
 
@@ -74,7 +62,7 @@ class Trials(Fought):
             rates = [found.rate(name) for name in found.outcomes]
             return all(rate.high - rate.low <= 2 * precision for rate in rates)
 
-        return cls(fight_until(setup, looks(most, FIRST_FIGHTS), seed, enough, threads, progress, watch=True))
+        return cls(fight_until(setup, looks(most, FIRST_FIGHTS), seed, enough, progress, watch=True))
 
     def _records(self, table: str) -> list[dict[str, Any]]:
         return TABLES[table](self) if self.fights or table == "outcomes" else []

@@ -1,4 +1,4 @@
-"""The ledger's look, in one place: warm paper, ink, thin rules, red for losses, colours told apart by shape as well."""
+"""The ledger's look, in one place: warm paper, ink, thin rules, red for losses, colours with a shape each."""
 
 from __future__ import annotations
 

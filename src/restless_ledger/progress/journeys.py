@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
+import pickle
 from collections import Counter
 from collections.abc import Callable
-from functools import cached_property
+from functools import cached_property, lru_cache, partial
 from typing import Any
 
 import numpy as np
 
 from ..engine import fight_once
+from ..engine.checked import check_seed
 from ..engine.chunks import in_order
-from ..engine.run import check_seed, usual_threads
+from ..engine.workers import present_executor
 from ..ledger import Fight
 from ..results import Result
+from ..results.measured import Measured
 from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import nearest
 from ..statistics import Rate, quantile, wilson
@@ -22,6 +25,24 @@ from .walk import Run, Walker
 
 CHUNK = 16
 MOST_RUNS = 1 << 23
+
+
+def walk(stock: SheetCache, seed: int, first: int, end: int) -> list[Run]:
+    """Return runs `first` to `end - 1` of a seed."""
+    return [Walker(stock, seed, number).walk() for number in range(first, end)]
+
+
+def walk_packed(packed: bytes, seed: int, first: int, end: int) -> list[Run]:
+    """Return such runs of a journey that was pickled, as a worker of an executor walks them."""
+    return walk(unpacked(packed), seed, first, end)
+
+
+@lru_cache(maxsize=2)
+def unpacked(packed: bytes) -> SheetCache:
+    """Return the journey's sheets and encounters, none of them made ready yet."""
+    found = pickle.loads(packed)
+    assert isinstance(found, SheetCache)
+    return found
 
 
 class Story:
@@ -50,7 +71,7 @@ class Story:
 
 
 class Journeys(Result):
-    """Many runs of one journey. Run k of a seed is always the same, whatever the threads and however many there are."""
+    """Many runs of one journey. Run k of a seed is always the same, whoever walks it and however many there are."""
 
     TABLES = ("stages",)
     ASKED = ("seed", "asked")
@@ -62,7 +83,6 @@ class Journeys(Result):
         journey: str,
         runs: int = 1000,
         seed: int = 1,
-        threads: int | None = None,
         progress: Callable[[int, int], None] | None = None,
     ) -> None:
         if journey not in book.journeys:
@@ -74,13 +94,10 @@ class Journeys(Result):
         self.stock = SheetCache(book, self.journey)
         self.stock.travellers()  # raises at once for a member that can't be built
         self.runs: list[Run] = []
-        self.walk_on(runs, threads, progress)
+        self.walk_on(runs, progress)
 
-    def walk_on(
-        self, runs: int, threads: int | None = None, progress: Callable[[int, int], None] | None = None
-    ) -> None:
-        """Walk on until there are this many runs in all, in chunks on threads; at Ctrl-C those that are done are kept,
-        without a gap."""
+    def walk_on(self, runs: int, progress: Callable[[int, int], None] | None = None) -> None:
+        """Walk on until there are this many runs in all; at Ctrl-C those that are done are kept, without a gap."""
         self.asked, first = runs, len(self.runs)
         self.__dict__.pop("stages", None)
         self.__dict__.pop("bought", None)
@@ -90,10 +107,8 @@ class Journeys(Result):
                 progress(len(self.runs), runs)
 
         chunks = ((at, min(at + CHUNK, runs)) for at in range(first, runs, CHUNK))
-        in_order(self._chunk, chunks, threads or usual_threads(), self.runs.extend, report)
-
-    def _chunk(self, first: int, end: int) -> list[Run]:
-        return [Walker(self.stock, self.seed, number).walk() for number in range(first, end)]
+        shipped = partial(walk_packed, pickle.dumps(self.stock), self.seed) if present_executor() else None
+        in_order(partial(walk, self.stock, self.seed), chunks, self.runs.extend, report, shipped=shipped)
 
     def story(self, number: int) -> Story:
         """Return one run to be read. Raises `InputError` on a number below zero."""
@@ -173,6 +188,20 @@ class Journeys(Result):
         """The 95% interval of the median of the hours, by order statistics; NaN where no run reaches the end."""
         found = quantile(Counter(round(run.seconds) for run in self.runs if run.finished), 0.5)
         return found.low / 3600, found.high / 3600
+
+    def measured(self) -> list[Measured]:
+        """Return the share of runs that reach the end, their hours, and where runs stop."""
+        if not self.runs:
+            return []
+        rate, (low, high) = self.finish_rate, self.hours_interval
+        found = [
+            Measured(f"{self.name}.finish", rate.estimate, rate.low, rate.high),
+            Measured(f"{self.name}.hours_median", self.hours(0.5), low, high),
+        ]
+        for row in self.stages:
+            shares = (row["stop_share"], row["stop_low"], row["stop_high"])
+            found.append(Measured(f"{self.name}.stop.{row['stage']}", *shares))
+        return found
 
     def label(self, stage: str) -> str:
         """The name of a stage that people read."""

@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, Any, ClassVar
 
 from ..rulebook import InputError
 from ..rulebook.problems import nearest
+from .measured import Measured
 from .written import write_records
 
 if TYPE_CHECKING:
@@ -86,6 +87,10 @@ class Result:
         drawing = importlib.import_module("restless_ledger.picture.drawing")
         figure: Figure = drawing.draw(self.FIGURE, self, file, ax)
         return figure
+
+    def measured(self) -> list[Measured]:
+        """Return its figures with their intervals, as a run store keeps them; none of a result that measures none."""
+        return []
 
     def finding(self) -> str:
         """Say in a sentence what it shows."""

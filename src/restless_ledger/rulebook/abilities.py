@@ -29,7 +29,7 @@ class Ability(Brings):
     label: Label | None = None
     """The name that people read."""
     tells: SayingField | None = None
-    """What people read about it, with figures in braces of whoever has it."""
+    """What people read about it, with figures of its owner in braces."""
     school: Name | None = None
     """The school it belongs to. Classes without this school can learn the ability but can't use it."""
     targets: Targets = Targets.FOES
@@ -64,7 +64,7 @@ class Ability(Brings):
     """Whether it is aimed at where its target stands as it is used. Who has left that place as it lands is not reached.
     It needs an area."""
     lays: ZoneName | None = None
-    """The zone that it lays where it lands, whoever is there: where its area begins, or at its target."""
+    """The zone that it lays where it lands, with or without a target there: where its area begins, or at its target."""
     area: Area | None = None
     """Others near the target whom it reaches too."""
     projectile: SpeedField | None = None
@@ -93,7 +93,7 @@ class Ability(Brings):
     on_the_move: bool = False
     """Whether its user may walk while it winds it up and recovers from it."""
     passive: bool = False
-    """A passive ability is never used. It brings stats, marks, reactions, abilities and schools to whoever knows it."""
+    """A passive ability is never used. It brings stats, marks, reactions, abilities and schools to its owner."""
 
     @property
     def harms(self) -> bool:

@@ -1,4 +1,4 @@
-"""Alterations: how gear, passive abilities, upgrades and buffs change an ability for whoever has them."""
+"""Alterations: how gear, passive abilities, upgrades and buffs change an ability for their owner."""
 
 from __future__ import annotations
 

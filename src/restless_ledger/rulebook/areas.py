@@ -32,7 +32,7 @@ class Straight(Entry):
     """
 
     width: LengthField
-    """How wide it is. It hits whoever stands no farther than half of this from its way."""
+    """How wide it is. It hits every unit within half of this from its way."""
     length: LengthField | None = None
     """How far it flies. Without it, as far as the ability reaches, or to the edge of the arena."""
     pierces: Annotated[int, Field(ge=0, le=1000)] = 0

@@ -18,7 +18,7 @@ class CheckSetting(Entry):
     """`unread_stat = { severity = "off", reason = "…" }`, or `{ except = ["stats.lore"], reason = "…" }`.
 
     `severity` takes the place of the check's own; `except` names dotted paths, and all that lies below them, where it
-    says nothing. Either needs a reason, for whoever reads it next.
+    says nothing. Either needs a reason, for the next reader.
     """
 
     severity: Literal["error", "warning", "note", "off"] | None = None
@@ -26,7 +26,7 @@ class CheckSetting(Entry):
     except_: list[Annotated[str, Field(min_length=1)]] = Field(default_factory=list, alias="except")
     """Dotted paths, with all that lies below them, about which the check says nothing."""
     reason: Annotated[str, Field(min_length=3, max_length=400)]
-    """Why, for whoever reads it next."""
+    """Why, for the next reader."""
 
 
 class Audit(Entry):

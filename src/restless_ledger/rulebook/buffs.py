@@ -42,7 +42,7 @@ class Buff(Bears):
     label: Label | None = None
     """The name that people read."""
     tells: SayingField | None = None
-    """What people read about it, with figures in braces of whoever has it."""
+    """What people read about it, with figures of its owner in braces."""
     kind: Name = "buff"
     """A word for buffs of its sort, such as debuff. A strip can name it."""
     lasts: LastsOnBearer | None = None

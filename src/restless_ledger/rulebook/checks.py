@@ -19,7 +19,7 @@ class Follow(Entry):
     """`[checks.force_the_door.follows.passed] says = "{name} forces the door with {brawn}"`: what follows a try."""
 
     says: SayingField | None = None
-    """What people read, with figures of whoever tried in braces."""
+    """What people read, with figures of the character that tried in braces."""
     does: list[Effect] = Field(default_factory=list)
     """What it does, in order: its user is who tried, its target whom the try was about, or the same. A live scene
     carries it out."""
@@ -30,9 +30,9 @@ class Follow(Entry):
 class Check(Entry):
     """`[checks.read_the_fog] value = "lore", roll = { between = [1, 20] }, needs = 24`.
 
-    It is passed where value plus roll is at least what is needed. A character that does not meet `requires`
-    can't try at all. Whoever fails may try as often as `tries` says. `classes` names who it is for, where it is not for
-    all.
+    It is passed where value plus roll is at least what is needed. A character that does not meet `requires` can't try
+    at all. After a failure it may try again, as often as `tries` says. `classes` names the classes that it is for,
+    if not all.
     """
 
     label: Label | None = None
@@ -42,7 +42,7 @@ class Check(Entry):
     needs: UserFormula
     """What value plus roll must be at least."""
     roll: Roll | None = None
-    """How the roll is made. Without it, nothing is rolled: whoever is good enough passes."""
+    """How the roll is made. Without it, nothing is rolled: a character that is good enough passes."""
     opposed_by: Roll | None = None
     """A roll of the other side, which is added to what is needed at each try. It gives whole numbers."""
     requires: UserFormula | None = None

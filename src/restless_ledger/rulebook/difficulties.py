@@ -10,7 +10,7 @@ class Difficulty(Brings):
     """`[difficulties.hard]`: what everybody of a side has on top, where the side names it.
 
     It may change stats, bring marks and reactions, and alter abilities. Who takes the place of a side has nothing of
-    it; whoever is called has that of the caller.
+    it; a called unit has that of its caller.
     """
 
     label: Label | None = None

@@ -142,7 +142,7 @@ class TakeEffect(AnyEffect):
     most: Count = 1000
     """How many are moved at most."""
     copies: bool = False
-    """Whether they stay where they were as well."""
+    """Whether they also stay where they were."""
 
 
 class GroupEffect(AnyEffect):

@@ -35,7 +35,7 @@ class Gear(Brings):
     label: Label | None = None
     """The name that people read."""
     tells: SayingField | None = None
-    """What people read about it, with figures in braces of whoever has it."""
+    """What people read about it, with figures of its owner in braces."""
     slot: SlotName
     """Where it is worn."""
     classes: list[ClassName] | None = None

@@ -97,7 +97,7 @@ class Stage(Entry):
     side: Label | None = None
     """The side whose place the party takes."""
     check: CheckName | None = None
-    """A check instead of a fight. Whoever has the best chance tries it."""
+    """A check instead of a fight. The member with the best chance tries it."""
     experience: Amount = 0
     """The experience that each of the party gets."""
     coin: Paid = 0

@@ -18,7 +18,7 @@ PASSED_TO = (Receiver.GIVER, Receiver.MATES, Receiver.OTHER)
 class Mitigation(Entry):
     """`{ kind = "crush", times = 0.6, passes = 0.4, to = "giver" }`: what happens to a hit before it is booked.
 
-    Its formulas are read on the page of whoever bears it, where `asked` is what the hit is about to take. First `times`
+    Its formulas are read on the page of its bearer, where `asked` is what the hit is about to take. First `times`
     multiplies that. Then `less` is taken off. Then `passes` is the share that goes to somebody else, with no soak and
     no mitigation of their own. Then `leaves` is what the gauge keeps at least. What it `does` follows the hit, as a
     reaction would.

@@ -119,7 +119,7 @@ class Supply(Entry):
     """The time until it appears, and until it is there again after it was taken. The mean of its times over all who
     are up multiplies the second."""
     does: Annotated[list[Effect], Field(min_length=1)]
-    """What it does to whoever takes it, in order."""
+    """What it does to the unit that takes it, in order."""
 
 
 class Spot(Entry):

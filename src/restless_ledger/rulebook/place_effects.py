@@ -30,7 +30,7 @@ class PushEffect(AnyEffect):
     toss: UserFormula | None = None
     """The speed straight up, in metres per second, for a weight of 1."""
     towards: Compass | None = None
-    """The fixed direction of a push, whoever its user is and wherever it stands. It moves the user too."""
+    """The fixed direction of a push, wherever its user stands. It moves the user too."""
 
     @model_validator(mode="after")
     def _is_a_push(self) -> Self:
@@ -71,7 +71,7 @@ class SummonEffect(AnyEffect):
     count: UserFormula = Field(default_factory=lambda: parse("1"))
     """How many come, on the user's page, rounded down."""
     level: OtherLevel | None = None
-    """Their level, by the level of whoever was there from the beginning and called them. Without it, the same."""
+    """Their level, by the level of the first caller, who was there from the beginning. Without it, the same level."""
     playbook: PlaybookName | None = None
     """Their playbook. Without it, that of their class."""
     most: Annotated[Count, Field(le=MOST_SUMMONED)] = 4

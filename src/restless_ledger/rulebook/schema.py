@@ -15,11 +15,7 @@ from .rulebook import SINGLE_CHAPTERS, Rulebook
 
 
 def json_schema(book: Rulebook | None = None) -> dict[str, Any]:
-    """Return the JSON Schema (draft 2020-12) that each file of a rulebook satisfies, with a description of every field.
-
-    With a book, names that refer to something must be names that the book declares, and levels those that it has: an
-    editor completes them and marks what is none.
-    """
+    """Return the JSON Schema of a rulebook's files (see `rl.json_schema`)."""
     kinds = {kind.__name__: kind for kind in entries()}
     for kind in kinds.values():
         for info in kind.model_fields.values():

@@ -170,7 +170,7 @@ class Of(Word):
     """Whose a buff is, where several give it."""
 
     ALL = "all"
-    """One for all: whoever gives it again applies the same one again."""
+    """One for all givers: each application by anyone re-applies the same one."""
     EACH_GIVER = "each_giver"
     """One of each giver."""
     ONE_TARGET = "one_target"

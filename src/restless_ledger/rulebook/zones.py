@@ -49,17 +49,17 @@ class Zone(Entry):
     most: Annotated[Count, Field(le=100)] = 8
     """How many of one giver there are at a time. One more ends the oldest."""
     inside: BuffName | None = None
-    """The buff of whoever is in it. As they leave, one with lasts stays that long, any other ends at once."""
+    """The buff of the units inside. When a unit leaves, a buff with lasts stays that long; any other ends at once."""
     entering: list[Effect] = Field(default_factory=list)
-    """What is done to whoever enters, in order."""
+    """What is done to a unit that enters, in order."""
     leaving: list[Effect] = Field(default_factory=list)
-    """What is done to whoever leaves, in order."""
+    """What is done to a unit that leaves, in order."""
     each: Beat | None = None
     """What is done again and again to everybody in it."""
 
     @property
     def effects(self) -> list[Effect]:
-        """All that it does, the buff of whoever is in it apart."""
+        """All that it does, apart from the buff of the units inside."""
         return [*self.entering, *self.leaving, *(self.each.does if self.each else ())]
 
     @model_validator(mode="after")

@@ -262,8 +262,8 @@ class LiveCharacter:
         return self.sheet.text(name)
 
     def check(self, name: str, *, at: str | int | None = None) -> CheckOutcome:
-        """Try a check with the figures of now, and let happen what follows: its `does`, about itself or whoever is
-        named. Raises `InputError` on an unknown name."""
+        """Try a check with the figures of now, and let happen what follows: its `does`, about itself or the unit
+        that is named. Raises `InputError` on an unknown name."""
         return self._scene.told(lambda: tried(self._scene, self._number, name, at))
 
     def _become(self, **what: Any) -> Became:

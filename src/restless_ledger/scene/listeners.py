@@ -9,8 +9,8 @@ from dataclasses import dataclass
 from ..rulebook import InputError
 from .change import Change
 
-MOST_TOLD = 100_000
-"""How many changes one call may bring about."""
+MOST_ANSWERS = 10_000
+"""How many changes listeners may bring about within one call."""
 Listener = Callable[[Change], object]
 
 
@@ -49,6 +49,7 @@ class Listeners:
     def __init__(self) -> None:
         self.subscriptions: list[Subscription] = []
         self._untold: deque[Change] = deque()
+        self._answers = 0
         self._telling = False
 
     def add(self, subscription: Subscription) -> Callable[[], None]:
@@ -68,15 +69,17 @@ class Listeners:
 
     def tell(self, changes: Iterable[Change]) -> None:
         """Tell everybody of changes, in order. Within a listener this only adds to what is still to be told."""
+        before = len(self._untold)
         self._untold.extend(changes)
         if self._telling:
+            self._answers += len(self._untold) - before
             return
-        self._telling, errors, told = True, list[BaseException](), 0
+        self._telling, self._answers, errors = True, 0, list[BaseException]()
         try:
             while self._untold:
-                change, told = self._untold.popleft(), told + 1
-                if told > MOST_TOLD:
-                    what = f"listeners have brought about {MOST_TOLD:,} changes, and go on"
+                change = self._untold.popleft()
+                if self._answers > MOST_ANSWERS:
+                    what = f"listeners have brought about {MOST_ANSWERS:,} changes, and go on"
                     raise InputError(f"on_change: {what}\n    let none of them answer to what it does itself")
                 for each in tuple(self.subscriptions):
                     if not each.ended and each.wants(change):

@@ -77,6 +77,11 @@ def figures_of(old_book: Rulebook, new_book: Rulebook) -> list[FigureChange]:
     return sorted(found, key=lambda change: -abs(change.share))
 
 
+def values_of(book: Rulebook) -> dict[str, str]:
+    """Return every value that is written in a rulebook's game chapters, as text by dotted path."""
+    return {dotted(path): value for path, value in _leaves(book)}
+
+
 def _leaves(book: Rulebook) -> Iterator[tuple[tuple, str]]:
     """Yield every value that is written in a rulebook's game chapters, with its path."""
     source = (book.__pydantic_private__ or {}).get("_source")

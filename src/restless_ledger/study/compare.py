@@ -12,12 +12,13 @@ from typing import Any, ClassVar
 import numpy as np
 
 from ..engine import set_up
-from ..engine.run import check_seed
+from ..engine.checked import check_seed
 from ..formula.arrays import Array
 from ..monte_carlo.sample import Sample
 from ..results import Result
+from ..results.measured import Measured
 from ..rulebook import InputError, Rulebook
-from ..statistics.intervals import paired_difference
+from ..statistics.intervals import paired_difference, wilson
 from .changes import Change, FigureChange, changes_of, figures_of
 
 NEARLY = 1e-9
@@ -134,7 +135,10 @@ class Comparison(Result):
         confidence has changed."""
         side = self.new.encounters[name].sides[0].name
         try:
-            samples = [Sample(set_up(book, name), self.seed) for book in (self.old, self.new)]
+            setups = [set_up(book, name) for book in (self.old, self.new)]
+            samples = [Sample(setup, self.seed) for setup in setups]
+            if setups[0].digest == setups[1].digest:  # what comes out the same is fought once
+                samples[1] = samples[0]
             for sample in samples:
                 sample.grow(self.fights)
         except InputError as error:
@@ -193,6 +197,15 @@ class Comparison(Result):
         return (
             f"{counted}; {len(clear)} of {len(self.outcomes)} encounters changed, most of all {worst.encounter} ({way})"
         )
+
+    def measured(self) -> list[Measured]:
+        """Return what the new rulebook's encounters give: shares of wins and mean lengths."""
+        found = []
+        for change in self.outcomes:
+            if not change.failed:
+                rate = wilson(round(change.new * change.fights), change.fights)
+                found.append(Measured(f"{change.encounter}.wins.{change.side}", rate.estimate, rate.low, rate.high))
+        return found
 
     def _records(self, table: str) -> list[dict[str, Any]]:
         return list(self.report()[table])

@@ -3,15 +3,19 @@
 from __future__ import annotations
 
 import math
+import pickle
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property, lru_cache, partial
 from itertools import combinations
 from statistics import NormalDist
 from typing import Any
 
 from ..engine import set_up
+from ..engine.checked import check_seed
+from ..engine.chunks import in_order
 from ..engine.roster import find_encounter
-from ..engine.run import check_seed
+from ..engine.workers import present_executor, working
 from ..formula.arrays import Array
 from ..monte_carlo.sample import Sample
 from ..results import Result
@@ -70,6 +74,92 @@ class Interaction:
     error: float
 
 
+class Variations:
+    """Fights of one encounter by variations of a rulebook, all with the same luck. What comes out the same is fought
+    once. A copy that is pickled, for a worker of an executor, begins anew."""
+
+    def __init__(self, book: Rulebook, encounter: str, step: float, fights: int, seed: int, side: int) -> None:
+        self.asked = (book, encounter, step, fights, seed, side)
+        self.book, self.encounter, self.step, self.fights, self.seed, self.side = self.asked
+        self._fought: dict[tuple, tuple[Array, Array]] = {}
+        self._alike: dict[tuple, tuple[Array, Array]] = {}
+
+    def __reduce__(self) -> tuple[type[Variations], tuple[Any, ...]]:
+        return Variations, self.asked
+
+    @cached_property
+    def base(self) -> tuple[Array, Array]:
+        """The fights of the rulebook as it is."""
+        return self.fight({})
+
+    def fight(self, values: dict[Lever, float]) -> tuple[Array, Array]:
+        """Return who won (1 for the side that counts) and how long it took, fight by fight, with other values.
+
+        Raises `InputError` on values that the rulebook can't have."""
+        key = tuple(sorted((lever.name, value) for lever, value in values.items()))
+        if key not in self._fought:
+            book = with_values(self.book, values)
+            setup = set_up(book, self.encounter)
+            alike = (setup.digest, book.clock.seconds(1))
+            if alike not in self._alike:  # most numbers mean nothing to one encounter
+                sample = Sample(setup, self.seed, AT_ONCE)
+                sample.grow(self.fights)
+                wins = (sample.outcomes == self.side).astype(float)
+                self._alike[alike] = wins, sample.ticks * book.clock.seconds(1)
+            self._fought[key] = self._alike[alike]
+        return self._fought[key]
+
+    def _steps(self, lever: Lever) -> tuple[float, float]:
+        """Return a value a step below and one a step above; whole ones where only those are allowed."""
+        low, high = lever.value * (1 - self.step), lever.value * (1 + self.step)
+        if lever.tick:
+            now = math.ceil(lever.value / lever.tick - 1e-9)
+            by = max(1, round(now * self.step))
+            return (now - by) * lever.tick, (now + by) * lever.tick
+        if lever.whole and not may_have_values(self.book, {lever: high}):
+            by = max(1, round(abs(lever.value) * self.step))
+            return lever.value - by, lever.value + by
+        return low, high
+
+    def effect(self, lever: Lever) -> Effect:
+        """Vary one lever; where one way is not allowed, compare the other with the rulebook as it is."""
+        low, high = self._steps(lever)
+        place = self.book.place(*lever.path)
+        found, span = [], 0.0
+        failed = ""
+        for value in (low, high):
+            try:
+                found.append(self.fight({lever: value}))
+                span += 1
+            except InputError as error:
+                failed = " ".join(str(error).split())
+                found.append(self.base)
+        if not span:
+            return Effect(lever, place, low, high, math.nan, math.nan, math.nan, math.nan, 0, failed)
+        wins, seconds = ((found[1][kind] - found[0][kind]) / span for kind in (0, 1))
+        root = math.sqrt(len(wins))
+        figures = (
+            float(wins.mean()),
+            float(wins.std(ddof=1)) / root,
+            float(seconds.mean()),
+            float(seconds.std(ddof=1)) / root,
+        )
+        return Effect(lever, place, low, high, *figures, len(wins))
+
+
+def effect_packed(packed: bytes, lever: Lever) -> Effect:
+    """Return the effect of a lever on fights that were pickled, as a worker of an executor works it out."""
+    with working(threads=1):
+        return _unpacked(packed).effect(lever)
+
+
+@lru_cache(maxsize=2)
+def _unpacked(packed: bytes) -> Variations:
+    found = pickle.loads(packed)
+    assert isinstance(found, Variations)
+    return found
+
+
 class Levers(Result):
     """The levers of one encounter, the strongest first. The seed decides the luck, which all variants share.
 
@@ -105,73 +195,32 @@ class Levers(Result):
         self.side_name = sides[self.side]
         self.effects: list[Effect] = []
         """Strongest first; what has no effect at all last."""
-        self.complete = True
-        self._fought: dict[tuple, tuple[Array, Array]] = {}
-        self._alike: dict[tuple, tuple[Array, Array]] = {}
-        self.base = self._fight({})
-        levers = [lever for lever in levers_of(book, only) if lever.value]
-        try:
-            for done, lever in enumerate(levers, 1):
-                self.effects.append(self._effect(lever))
-                if progress:
-                    progress(done, len(levers))
-        except KeyboardInterrupt:
-            self.complete = False
+        self.variations = Variations(book, encounter, step, fights, self.seed, self.side)
+        self._vary([lever for lever in levers_of(book, only) if lever.value], progress)
         moving = sum(effect.wins_error > 0 for effect in self.effects)
         self.effects = [replace(effect, among=max(1, moving)) for effect in self.effects]
         self.effects.sort(key=lambda effect: (bool(effect.failed), -abs(effect.wins), -abs(effect.seconds)))
 
-    def _fight(self, values: dict[Lever, float]) -> tuple[Array, Array]:
-        """Return who won (1 for the side that counts) and how long it took, fight by fight, with other values."""
-        key = tuple(sorted((lever.name, value) for lever, value in values.items()))
-        if key not in self._fought:
-            book = with_values(self.book, values)
-            setup = set_up(book, self.encounter)
-            alike = (setup.digest, book.clock.seconds(1))
-            if alike not in self._alike:  # most numbers mean nothing to one encounter
-                sample = Sample(setup, self.seed, AT_ONCE)
-                sample.grow(self.fights)
-                wins = (sample.outcomes == self.side).astype(float)
-                self._alike[alike] = wins, sample.ticks * book.clock.seconds(1)
-            self._fought[key] = self._alike[alike]
-        return self._fought[key]
+    def _vary(self, levers: list[Lever], progress: Progress | None) -> None:
+        """Work out the effect of each lever, one after the other or by the workers of an executor."""
 
-    def _steps(self, lever: Lever) -> tuple[float, float]:
-        """Return a value a step below and one a step above; whole ones where only those are allowed."""
-        low, high = lever.value * (1 - self.step), lever.value * (1 + self.step)
-        if lever.tick:
-            now = math.ceil(lever.value / lever.tick - 1e-9)
-            by = max(1, round(now * self.step))
-            return (now - by) * lever.tick, (now + by) * lever.tick
-        if lever.whole and not may_have_values(self.book, {lever: high}):
-            by = max(1, round(abs(lever.value) * self.step))
-            return lever.value - by, lever.value + by
-        return low, high
+        def report() -> None:
+            if progress:
+                progress(len(self.effects), len(levers))
 
-    def _effect(self, lever: Lever) -> Effect:
-        """Vary one lever; where one way is not allowed, compare the other with the rulebook as it is."""
-        low, high = self._steps(lever)
-        place = self.book.place(*lever.path)
-        found, span = [], 0.0
-        failed = ""
-        for value in (low, high):
-            try:
-                found.append(self._fight({lever: value}))
-                span += 1
-            except InputError as error:
-                failed = " ".join(str(error).split())
-                found.append(self.base)
-        if not span:
-            return Effect(lever, place, low, high, math.nan, math.nan, math.nan, math.nan, 0, failed)
-        wins, seconds = ((found[1][kind] - found[0][kind]) / span for kind in (0, 1))
-        root = math.sqrt(len(wins))
-        figures = (
-            float(wins.mean()),
-            float(wins.std(ddof=1)) / root,
-            float(seconds.mean()),
-            float(seconds.std(ddof=1)) / root,
-        )
-        return Effect(lever, place, low, high, *figures, len(wins))
+        try:
+            self.variations.fight({})  # raises at once where it can't be fought
+            if present_executor():
+                shipped = partial(effect_packed, pickle.dumps(self.variations))
+                work, chunks = self.variations.effect, [(lever,) for lever in levers]
+                in_order(work, chunks, self.effects.append, report, shipped=shipped)
+            else:
+                for lever in levers:
+                    self.effects.append(self.variations.effect(lever))
+                    report()
+        except KeyboardInterrupt:
+            pass
+        self.complete = len(self.effects) == len(levers)
 
     def interactions(self, most: int = 4) -> list[Interaction]:
         """Return what the strongest levers do together beyond what each does alone, the strongest first: a
@@ -183,7 +232,7 @@ class Levers(Result):
                 continue
             try:
                 corners = [
-                    self._fight({one.lever: a, other.lever: b})[0]
+                    self.variations.fight({one.lever: a, other.lever: b})[0]
                     for a in (one.low, one.high)
                     for b in (other.low, other.high)
                 ]

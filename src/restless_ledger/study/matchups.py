@@ -10,13 +10,14 @@ from typing import Any
 
 import numpy as np
 
+from ..engine.checked import check_seed
 from ..engine.codes import MUTUAL, TIME_OUT
-from ..engine.run import check_seed
 from ..engine.splitmix64 import GOLDEN, mix
 from ..formula.arrays import Array
 from ..monte_carlo.contestants import Contestant, contestant, levels_asked, meeting, usual_contestants
 from ..monte_carlo.sample import Sample
 from ..results import Result
+from ..results.measured import Measured
 from ..rulebook import InputError, Rulebook
 from ..statistics.intervals import Rate, wilson
 from ..statistics.mixes import Mix, dominated_rows, mix_shares, solve
@@ -247,6 +248,15 @@ class Matchups(Result):
                     "against_mix": float(mixed.worth[index] + 0.5),
                     "dominated_by": dominated.get(name, ""),
                 }
+
+    def measured(self) -> list[Measured]:
+        """Return the share that the first of each pair wins, a draw counting half."""
+        return [
+            Measured(
+                f"matchups.{row['one']}:{row['other']}@{row['level']}.share", row["share"], row["low"], row["high"]
+            )
+            for row in self.rows()
+        ]
 
     def _records(self, table: str) -> list[dict[str, Any]]:
         return list(self.rows() if table == "pairs" else self.standing_rows())

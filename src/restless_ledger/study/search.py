@@ -6,7 +6,8 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from ..engine.run import Progress, check_seed
+from ..engine.checked import check_seed
+from ..engine.run import Progress
 from ..formula.arrays import Array
 from ..rulebook import InputError, Rulebook
 from ..rulebook.levers import with_values

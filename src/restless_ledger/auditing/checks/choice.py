@@ -188,7 +188,7 @@ BESIDE_FIGURES = ("classes", "requires", "opens", "grants", "marks", "reacts", "
 
 
 def _wears_no_later(mine: Gear, theirs: Gear) -> bool:
-    """Say whether whoever may wear one piece may wear another, which brings all else that the first one does."""
+    """Say whether a second piece is worn by all who may wear the first, and brings all that it brings besides."""
     wearers = theirs.classes is None or (mine.classes is not None and set(mine.classes) <= set(theirs.classes))
     brings = unlocks_less(mine, theirs) and bears_alike(mine, theirs)
     asks = theirs.requires in (None, mine.requires)

@@ -98,7 +98,7 @@ def unreached_level(case: AuditContext) -> Iterator[Fault]:
 
 
 def _lowest(case: AuditContext, journey: Journey, experience: int) -> int | None:
-    """Return the level of the lowest of a party with so much experience, or None where that can't be said."""
+    """Return the level of the lowest member of a party with this much experience, or None where that can't be said."""
     first, levels = int(case.levels[0]), []
     for member in journey.party:
         begins = member.level or first

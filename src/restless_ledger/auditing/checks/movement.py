@@ -188,7 +188,7 @@ def uncatchable(case: AuditContext) -> Iterator[Fault]:
 
 
 def _called(case: AuditContext, side: Side) -> list[UnitGroup]:
-    """Return whoever a side can call, each at the level of its callers."""
+    """Return the units that a side can call, each at the level of its callers."""
     level = max(group.level for group in side.units)
     return [UnitGroup.of(effect.summon, level) for effect in case.summons]
 

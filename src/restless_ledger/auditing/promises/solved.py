@@ -70,7 +70,7 @@ def contradiction(solution: Exact, fights: int, seed: int = 1) -> str:
     from ...monte_carlo.trials import Trials
     from ...statistics.intervals import binomial_tails
 
-    trials = Trials(fight_many(solution.setup, fights, seed, threads=1, chunk=fights))
+    trials = Trials(fight_many(solution.setup, fights, seed, chunk=fights))
     for name, chance in solution.chances.items():
         if min(binomial_tails(trials.rate(name).count, fights, chance)) < FIVE_ERRORS:
             return (

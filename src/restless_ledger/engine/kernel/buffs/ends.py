@@ -98,7 +98,7 @@ def end_by_hit(tables: Tables, state: State, taker: int, dealer: int, booked: in
 
 @kernel_seldom
 def break_by_harm(tables: Tables, state: State, unit: int, booked: int, parent: int) -> None:
-    """Count harm on the buffs that so much of it ends, and end those that have had enough."""
+    """Count harm towards the buffs that an amount of harm ends, and end those that have had enough."""
     for buff in range(tables.buffs.shape[0]):
         row = state.buffs[unit, buff]
         line = tables.buffs[buff].breaks_at

@@ -27,7 +27,7 @@ def end_buff(tables: Tables, state: State, unit: int, buff: int, parent: int) ->
 
 @kernel_seldom
 def take_off(tables: Tables, state: State, unit: int, buff: int, stripped: bool, parent: int) -> None:
-    """End a buff before its time, or take it off, and let react whoever reacts to that."""
+    """End a buff before its time, or take it off, and let reactions to that follow."""
     tell_of_end(tables, state, unit, buff, stripped=stripped, parent=parent)
     end_buff(tables, state, unit, buff, parent=parent)
     schedule_next_end(tables, state, unit)

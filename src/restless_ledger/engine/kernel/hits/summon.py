@@ -1,4 +1,4 @@
-"""Units that are called into a fight: each is one of those that are kept ready for whoever calls."""
+"""Units that are called into a fight: each is one of those that are kept ready for a caller."""
 
 from __future__ import annotations
 

@@ -245,7 +245,7 @@ def still_wants(tables: Tables, state: State, unit: int, index: int) -> int:
 
 @kernel_apart
 def go_for(tables: Tables, state: State, unit: int, index: int) -> int:
-    """Return whom to go for, to be in reach: the same as before while that will do, so that nobody dithers."""
+    """Return whom to go for, to be in reach: the same as before while that will do, so that no unit dithers."""
     want, number = state.units[unit].want, ability_of(tables, state, index)
     if (
         want >= 0

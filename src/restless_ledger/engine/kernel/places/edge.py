@@ -1,4 +1,4 @@
-"""Edges of an arena: walls stop, ledges let fall, pits take whoever crosses them."""
+"""Edges of an arena: walls stop, ledges let fall, pits take units that cross them."""
 
 from __future__ import annotations
 
@@ -45,7 +45,7 @@ def stop_at(tables: Tables, state: State, unit: int, edge: int, drop: float, ove
 
 @kernel_apart
 def go_over(tables: Tables, state: State, unit: int, edge: int, drop: float) -> None:
-    """Go over an open edge: a pit takes down whoever falls in, at settle; from a ledge a fall begins."""
+    """Go over an open edge: a pit takes down the unit that falls in, at settle; from a ledge a fall begins."""
     me = state.units[unit]
     me.push_x = 0.0
     me.push_y = 0.0

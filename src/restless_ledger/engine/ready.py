@@ -1,0 +1,97 @@
+"""An encounter as its fights need it, without its rulebook: so it is handed to the workers of an executor."""
+
+from __future__ import annotations
+
+import pickle
+import threading
+import zlib
+from dataclasses import dataclass
+from functools import cached_property, lru_cache
+
+import numpy as np
+
+from ..keeping.folder import fingerprint
+from .codes import SLICES, SOUND
+from .fault import EngineFault
+from .layout.layout import State, Tables, allocate
+from .layout.state_layout import RESULT
+from .machine import run_fights
+from .totals import Chunk, Totals, clear
+
+
+class Faulted(Exception):
+    """Fights that a fault ended, told by `clock` and `pages` of the state that it ended in."""
+
+    def __init__(self, clock: np.ndarray, pages: np.ndarray) -> None:
+        super().__init__(clock, pages)
+        self.clock, self.pages = clock.view(np.recarray), pages
+
+
+@dataclass(frozen=True, eq=False)
+class Ready:
+    """Tables, an opening, the length of each axis of a state, and how many sides there are."""
+
+    tables: Tables
+    opening: State
+    sizes: dict[str, int]
+    sides: int
+
+    def fight(self, state: State, seed: int, first: int, count: int, stopping: threading.Event | None = None) -> Chunk:
+        """Fight fights from number `first` on, on a state that nobody else uses. Raises `Faulted` at the first that
+        can't be carried on, and `Stopped` as soon as `stopping` is set."""
+        clear(state)
+        results = np.recarray(count, RESULT)
+        run_fights(self.tables, self.opening, state, seed, first, results, stopping.is_set if stopping else None)
+        if state.clock[0].fault != SOUND:
+            raise Faulted(np.array(state.clock), np.array(state.pages))
+        return Chunk.of(first, results, state)
+
+    def new_state(self, slice_ticks: int = 0) -> State:
+        """Return a state for one thread to fight on (see `new_state`)."""
+        return new_state(self.tables, self.sizes, slice_ticks=slice_ticks)
+
+    @cached_property
+    def packed(self) -> bytes:
+        """All of it, pickled and deflated (openings are mostly zeros), with the fingerprint of the rules of combat."""
+        return zlib.compress(pickle.dumps((fingerprint(), self)), 1)
+
+
+def new_state(tables: Tables, sizes: dict[str, int], entries: int = 0, slice_ticks: int = 0) -> State:
+    """Return a state whose axes are so long, with room for this many entries (none: nothing is recorded).
+
+    With `slice_ticks` its fights are watched, and their course is counted every this many ticks.
+    """
+    units = sizes["unit"]
+    recorded = {"entry": entries, "page": 2 * entries, "step": 16 * entries if tables.rules[0].placed else 0}
+    watched = {"watched": units, "watched_part": len(tables.parts), "slice": SLICES} if slice_ticks else {}
+    state = allocate(**sizes, **recorded, **watched)
+    state.run[0].recording = int(entries > 0)
+    state.run[0].slice_ticks = slice_ticks
+    state.meetings.taker[:] = -1
+    state.run[0].versions = units * (1 + sizes["gauge"])  # opened units use up as many at most
+    return state
+
+
+@lru_cache(maxsize=16)
+def unpacked(packed: bytes) -> Ready:
+    """Return what was packed. Raises `EngineFault` where other rules of combat are installed here."""
+    rules, ready = pickle.loads(zlib.decompress(packed))
+    if rules != fingerprint():
+        raise EngineFault(
+            "a worker has another version of Restless Ledger, or is another kind of machine: its fights could differ"
+        )
+    assert isinstance(ready, Ready)
+    return ready
+
+
+def count_packed(packed: bytes, seed: int, slice_ticks: int, first: int, count: int) -> Totals:
+    """Fight fights of an encounter that was packed, and return what they add up to."""
+    ready = unpacked(packed)
+    return Totals.of(ready.fight(ready.new_state(slice_ticks), seed, first, count), ready.sides)
+
+
+def fight_packed(packed: bytes, seed: int, size: int, first: int, count: int) -> list[Chunk]:
+    """Fight fights of an encounter that was packed, and return how each ended, in chunks of one size."""
+    ready = unpacked(packed)
+    state = ready.new_state()
+    return [ready.fight(state, seed, at, min(size, first + count - at)) for at in range(first, first + count, size)]

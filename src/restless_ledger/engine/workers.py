@@ -1,0 +1,52 @@
+"""Workers: who does work that comes in chunks. Threads of this process, or an executor's workers, wherever they are."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Iterator
+from concurrent.futures import Executor
+from contextlib import contextmanager
+from contextvars import ContextVar
+from dataclasses import dataclass
+
+from .checked import whole
+
+MOST_THREADS = 64
+
+
+@dataclass(frozen=True)
+class Workers:
+    """Threads of this process, as many as there are processors unless it is said; or an executor, if there is one."""
+
+    threads: int | None = None
+    executor: Executor | None = None
+
+
+USUAL = Workers()
+_current: ContextVar[Workers] = ContextVar("workers", default=USUAL)
+
+
+@contextmanager
+def working(threads: int | None = None, executor: Executor | None = None) -> Iterator[None]:
+    """Let these do the work that is begun within a `with` block; what is None stays as it is outside of it.
+
+    Raises `InputError` on a number of threads that can't be.
+    """
+    outer = _current.get()
+    if threads is not None:
+        threads = whole("threads", threads, 1, MOST_THREADS)
+    token = _current.set(Workers(threads or outer.threads, executor or outer.executor))
+    try:
+        yield
+    finally:
+        _current.reset(token)
+
+
+def present_executor() -> Executor | None:
+    """Return the executor that does the work now; None where threads of this process do it."""
+    return _current.get().executor
+
+
+def present_threads() -> int:
+    """Return on how many threads of this process work is done."""
+    return _current.get().threads or min(os.cpu_count() or 1, MOST_THREADS)
