@@ -32,7 +32,7 @@ with tempfile.TemporaryDirectory() as folder:
     print(tuning.finding())
     print("written to", *(path.name for path in write_values(mine, folder, tuning.proposal.values)))
 
-    comparison = rl.compare(book, rl.load(folder), fights=300)
+    comparison = rl.compare(book, rl.load(folder), fights=100)
     print(comparison.finding())
     for change in comparison.outcomes[:3]:
         print(f"  {change.encounter}: {change.side} {change.old:.1%} → {change.new:.1%}")

@@ -12,10 +12,11 @@ from typing import Any, ParamSpec, TypeVar
 
 import numpy as np
 
+from .results import Result
 from .rulebook import InputError, Rulebook
 
 Given = ParamSpec("Given")
-Result = TypeVar("Result")
+Answer = TypeVar("Answer")
 
 
 def _whole(value: Any) -> bool:
@@ -52,6 +53,7 @@ KINDS: dict[str, tuple[Callable[[Any], bool], str]] = {
         lambda value: isinstance(value, Mapping) and all(_text(key) and _whole(each) for key, each in value.items()),
         "whole numbers by name",
     ),
+    "Result": (lambda value: isinstance(value, Result), "a result, such as rl.trials returns"),
     "Executor": (lambda value: isinstance(value, Executor), "a concurrent.futures.Executor"),
     "Progress": (callable, "a function of two numbers"),
 }
@@ -68,12 +70,12 @@ def _wanted(annotation: str) -> tuple[tuple[Callable[[Any], bool], ...], str] | 
     return tuple(KINDS[part][0] for part in parts), said
 
 
-def asked(function: Callable[Given, Result]) -> Callable[Given, Result]:
+def asked(function: Callable[Given, Answer]) -> Callable[Given, Answer]:
     """Check the arguments of a function by their annotations; `InputError` says which is wrong and what was got."""
     signature = inspect.signature(function)
 
     @wraps(function)
-    def checked(*args: Given.args, **named: Given.kwargs) -> Result:
+    def checked(*args: Given.args, **named: Given.kwargs) -> Answer:
         for name, value in signature.bind(*args, **named).arguments.items():
             wanted = _wanted(str(signature.parameters[name].annotation))
             if wanted and not any(fits(value) for fits in wanted[0]):

@@ -18,7 +18,7 @@ SCRIPT = """
 import json, sys
 import restless_ledger as rl
 from tests.support import demo_with
-short = "[encounters.landing_ambush]\\ntime_limit = '6 s'"
+short = "[encounters.landing_ambush]\\ntime_limit = '3 s'"
 book = demo_with("", ("[encounters.landing_ambush]", short))
 found = []
 for encounter, fights in (("stair_duel", 3), ("landing_ambush", 1)):

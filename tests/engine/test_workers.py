@@ -17,6 +17,7 @@ from multiprocessing import get_context
 from typing import Any
 
 import restless_ledger as rl
+from restless_ledger.api import DEMO
 from restless_ledger.engine import set_up
 from restless_ledger.engine.fault import EngineFault
 from restless_ledger.engine.ready import fight_packed, unpacked
@@ -65,17 +66,17 @@ def records(result: Any) -> list[str]:
 
 class AnyExecutor(unittest.TestCase):
     def test_every_study_comes_out_the_same(self) -> None:
-        demo, weak = rl.demo(), rl.demo()
+        demo, weak = rl.demo(), rl.load(DEMO)
         studies: dict[str, Callable[..., Any]] = {
-            "trials": lambda **who: rl.trials(demo, "landing_ambush", fights=150, **who),
+            "trials": lambda **who: rl.trials(demo, "landing_ambush", fights=60, **who),
             "precision": lambda **who: rl.trials(demo, "stair_duel", precision=0.02, **who),
-            "matchups": lambda **who: rl.matchups(demo, levels=[5], precision=0.05, **who),
+            "matchups": lambda **who: rl.matchups(demo, who=["rigger", "warden", "lampwright"], levels=[5], precision=0.05, **who),
             "levers": lambda **who: rl.levers(demo, "stair_duel", only=["damage.crush"], fights=100, **who),
             "tune": lambda **who: rl.tune(
                 demo, ["stair_duel:riggers=0.5..0.54"], ["abilities.stave_blow.does[0].times"], fights=400, **who
             ),
-            "journey": lambda **who: rl.journey(demo, "winter", runs=35, **who),
-            "compare": lambda **who: rl.compare(demo, weak, fights=20, **who),
+            "journey": lambda **who: rl.journey(demo, "winter", runs=20, **who),
+            "compare": lambda **who: rl.compare(demo, weak, fights=4, **who),
             "duel": lambda **who: rl.duel(demo, "rigger", "warden", level=8, fights=300, **who),
         }
         for name, study in studies.items():

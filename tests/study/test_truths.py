@@ -40,7 +40,7 @@ class Truths(unittest.TestCase):
 
     def test_verdicts_of_tuning_are_wrong_no_more_often_than_said(self) -> None:
         for width, step in ((0.06, 0.001), (0.01, 0.02)):
-            self.assertLessEqual(tune_verdicts(range(15), width, step)["false"] / 15, most(0.05, 15))
+            self.assertLessEqual(tune_verdicts(range(6), width, step)["false"] / 6, most(0.05, 6))
 
     def test_levers_comparisons_and_journeys(self) -> None:
         levers, changes, walked = levers_told(range(12)), compared(range(8)), journeys_told(range(8))
