@@ -38,7 +38,13 @@ class Public(unittest.TestCase):
 
     def others(self, function: object, name: str) -> dict[str, object]:
         """Return what a function must be given besides one parameter."""
-        given: dict[str, object] = {"book": self.DEMO, "old": self.DEMO, "new": self.DEMO, "who": "rigger"}
+        given: dict[str, object] = {
+            "book": self.DEMO,
+            "old": self.DEMO,
+            "new": self.DEMO,
+            "who": "rigger",
+            "result": rl.builds(self.DEMO),
+        }
         needed = [each for each in inspect.signature(function).parameters.values() if each.default is each.empty]  # type: ignore[arg-type]
         return {
             each.name: given.get(

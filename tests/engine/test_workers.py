@@ -70,7 +70,9 @@ class AnyExecutor(unittest.TestCase):
         studies: dict[str, Callable[..., Any]] = {
             "trials": lambda **who: rl.trials(demo, "landing_ambush", fights=60, **who),
             "precision": lambda **who: rl.trials(demo, "stair_duel", precision=0.02, **who),
-            "matchups": lambda **who: rl.matchups(demo, who=["rigger", "warden", "lampwright"], levels=[5], precision=0.05, **who),
+            "matchups": lambda **who: rl.matchups(
+                demo, who=["rigger", "warden", "lampwright"], levels=[5], precision=0.05, **who
+            ),
             "levers": lambda **who: rl.levers(demo, "stair_duel", only=["damage.crush"], fights=100, **who),
             "tune": lambda **who: rl.tune(
                 demo, ["stair_duel:riggers=0.5..0.54"], ["abilities.stave_blow.does[0].times"], fights=400, **who

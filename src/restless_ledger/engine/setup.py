@@ -15,13 +15,13 @@ from ..formula.explain import number
 from ..rulebook import Rulebook
 from ..rulebook.encounters import Encounter
 from ..rulebook.problems import dotted
-from ..sheets.build import stat_base
+from ..sheets.build import stat_bases
 from .codes import FAULT_ROW, MEETING_ROW, NEVER, NOT_FINITE, OUT_OF_BALANCE, SOUND
 from .fault import FAULTS, EngineFault, FightFault
 from .layout.layout import State, Tables
 from .layout.table_layout import BASES
 from .machine import open_units
-from .ready import Faulted, Ready, new_state
+from .ready import Faulted, Ready, clear_state, new_state
 from .room import room_of
 from .roster import Player, find_encounter, roster, with_players
 from .tables.compiled_formulas import Line
@@ -86,7 +86,12 @@ class Setup:
     @cached_property
     def opening(self) -> State:
         """The state at the fight's opening; every fight begins as a copy of it."""
-        state = self.new_state()
+        return self.open(self.new_state())
+
+    def open(self, state: State, again: bool = False) -> State:
+        """Return a new state, or one that is used `again`, as a fight opens. Modifies it."""
+        if again:
+            clear_state(state, self._sizes)
         state.run[0].versions = 0
         gauges = list(self.book.gauges)
         for index, unit in enumerate(self.units):
@@ -115,11 +120,12 @@ class Setup:
         They must know and do the same, each in its place: only their sheets may differ.
         """
         rows = np.array(self.tables.bases, dtype=BASES)
-        stats = list(self.book.stats)
         for index, (unit, before) in enumerate(zip(units, self.units, strict=True)):
             if unit.sheet is not before.sheet:
-                rows[index] = [stat_base(self.book, unit.sheet, stat) for stat in stats]
-        return replace(self, units=tuple(units), tables=self.tables.with_member("bases", rows))
+                rows[index] = stat_bases(self.book, unit.sheet)
+        setup = replace(self, units=tuple(units), tables=self.tables.with_member("bases", rows))
+        setup.__dict__["_sizes"] = self._sizes  # they fight in the same states
+        return setup
 
     def raise_fault(self, state: State | Faulted) -> None:
         """Raise `FightFault` where the clock holds one."""

@@ -55,14 +55,7 @@ class Traveller:
     @property
     def key(self) -> tuple:
         """What decides this one's sheet."""
-        worn = tuple(
-            (
-                item.gear,
-                item.rarity,
-                tuple(sorted((stat, change.way, change.amount) for stat, change in item.rolled.items())),
-            )
-            for item in self.gear
-        )
+        worn = tuple([item.key for item in self.gear])
         chosen = (tuple(sorted(each.items())) for each in (self.bought, self.grown))
         return self.name, self.level, worn, self.taught, *chosen
 
@@ -140,8 +133,10 @@ class SheetCache:
                 setup, states = self._made_ready(encounter, side, party)
                 at = setup.names.sides.index(side)
                 places = [index for index, unit in enumerate(setup.units) if unit.side == at and unit.root < 0]
-                self.ready[key] = PreparedEncounter(setup, places, setup.opening.memory.copy(), states)
-                setup.__dict__.pop("opening")  # its memory is all that is needed
+                pair = states.pop() if states else (setup.new_state(), setup.new_state())
+                opening = setup.open(pair[0], again=True)
+                states.append(pair)
+                self.ready[key] = PreparedEncounter(setup, places, opening.memory.copy(), states)
             return self.ready[key]
 
     def _made_ready(self, encounter: str, side: str, party: list[Traveller]) -> tuple[Setup, list[tuple[State, State]]]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
@@ -57,7 +57,7 @@ def spend(book: Rulebook, plan: str, coin: int, bought: Mapping[str, int] | None
         purchases.append(Purchase(wanted, have[wanted], price, coin))
 
 
-def _next(way: str, open_to: list[str], have: Mapping[str, int], costs: Mapping[str, list[int]]) -> str | None:
+def _next(way: str, open_to: list[str], have: Mapping[str, int], costs: Mapping[str, Sequence[int]]) -> str | None:
     """Return what a plan wants next; the first of the list where several are equal."""
     if not open_to:
         return None

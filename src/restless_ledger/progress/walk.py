@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
+from functools import partial
 
 import numpy as np
 
@@ -226,9 +227,9 @@ class Walker:
         """Give a piece to the first member, of all or of some, that may wear it and has room; otherwise it is left
         behind."""
         for one in self.party if among is None else among:
-            bare = self.stock.sheet(replace(one, gear=()))
+            page_of = partial(self._bare_page, one)
             try:
-                check_wearing(self.book, one.member.who, one.level, [*one.gear, item], bare.page)
+                check_wearing(self.book, one.member.who, one.level, [*one.gear, item], page_of)
             except InputError:
                 continue
             one.gear = (*one.gear, item)
@@ -236,6 +237,10 @@ class Walker:
             return
         lacking = f"{among[0].name} has no" if among else "nobody has"
         self.visits[-1].told += f"; {lacking} use for {item}"
+
+    def _bare_page(self, one: Traveller) -> Mapping[str, float]:
+        """Return a member's page without gear."""
+        return self.stock.sheet(replace(one, gear=())).page
 
     def _buy(self, name: str) -> None:
         """Let each in turn spend an even share of what there is, by its plan."""

@@ -47,7 +47,7 @@ class OneWay(Entry):
     @property
     def way(self) -> Way:
         """The way in which it changes: the one of the four that is written."""
-        return WAYS[next(iter(self.model_fields_set))]
+        return WAYS[next(iter(self.__pydantic_fields_set__))]
 
 
 class StatChange(OneWay):
@@ -69,17 +69,22 @@ class StatChange(OneWay):
     @property
     def amount(self) -> float | Program:
         """The number or the formula that is written."""
-        return getattr(self, self.way)
+        (name,) = self.__pydantic_fields_set__
+        return self.__dict__[name]
 
     @property
     def formula(self) -> Program | None:
         """The formula, where one is written."""
-        return self.amount if isinstance(self.amount, Program) else None
+        amount = self.amount
+        return amount if isinstance(amount, Program) else None
 
     def worth(self, page: Mapping[str, Any]) -> Any:
         """Return how much it is on a page; an array where the page holds arrays."""
-        value = evaluate(self.amount, page) if isinstance(self.amount, Program) else self.amount
-        return np.maximum(0.0, value) if self.way is Way.TIMES and self.formula else value
+        amount = self.amount
+        if not isinstance(amount, Program):
+            return amount
+        value = evaluate(amount, page)
+        return np.maximum(0.0, value) if self.way is Way.TIMES else value
 
 
 class RolledChange(OneWay):

@@ -39,7 +39,7 @@ def build_sheet(book: Rulebook, spec: CharacterSpec) -> Sheet:
     known, found = _known(book, whole, items)
     if items:
         unworn = [source for source in found if source.path[0] not in WORN]
-        check_wearing(book, spec.who, level, items, _bare_page(book, whole, own, unworn, owner))
+        check_wearing(book, spec.who, level, items, lambda: _bare_page(book, whole, own, unworn, owner))
     standing = standing_of(found)
     buffs = (Standing(("buffs", name), name, book.buffs[name].stats) for name in dict.fromkeys(spec.buffs))
     worn = [*standing, *buffs]
@@ -104,12 +104,14 @@ def held_gauges(book: Rulebook, who: str) -> list[str]:
     return [name for name in book.gauges if own is None or name in own]
 
 
-def stat_base(book: Rulebook, sheet: Sheet, stat: str) -> tuple[float, float, float, float]:
-    """Return what a fight's buffs start from: base, what is added, summed percentages, factors; before any limit."""
-    own = own_lines_of(book, sheet.spec)
-    if is_live(book, sheet, stat):
-        return own[stat][-1].value, 0.0, 0.0, 1.0
-    return summed(sheet.standing, stat, own[stat][-1].value)
+def stat_bases(book: Rulebook, sheet: Sheet) -> list[tuple[float, float, float, float]]:
+    """Return for each stat what a fight's buffs start from: base, what is added, summed percentages, factors; before
+    any limit."""
+    own, found = own_lines_of(book, sheet.spec), list[tuple[float, float, float, float]]()
+    for stat in book.stats:
+        base = own[stat][-1].value
+        found.append((base, 0.0, 0.0, 1.0) if is_live(book, sheet, stat) else summed(sheet.standing, stat, base))
+    return found
 
 
 def is_live(book: Rulebook, sheet: Sheet, stat: str) -> bool:
@@ -121,24 +123,36 @@ def is_live(book: Rulebook, sheet: Sheet, stat: str) -> bool:
 
 
 def _known(book: Rulebook, spec: CharacterSpec, items: Sequence[Item]) -> tuple[Known, list[Source]]:
-    """Return what a character knows, and all that brings it something. A passive ability that is granted may grant
-    others, so this goes on until nothing more comes."""
+    """Return what a character knows, and all that brings it something."""
+    names = tuple(item.gear for item in items)
+    key = ("known", spec.who, spec.level, spec.origin, spec.taught, names, tuple(spec.bought), spec.difficulty)
+    known = book.kept(key, lambda: _all_known(book, spec, items))
+    return known, _sources(book, spec, items, known.passives)
+
+
+def _all_known(book: Rulebook, spec: CharacterSpec, items: Sequence[Item]) -> Known:
+    """Return what a character knows. A passive ability that is granted may grant others, so this goes on until nothing
+    more comes."""
     passives: tuple[str, ...] = ()
     while True:
-        found = sources(
-            book,
-            spec.who,
-            origin=spec.origin,
-            passives=passives,
-            items=items,
-            bought=spec.bought,
-            difficulty=spec.difficulty,
-        )
+        found = _sources(book, spec, items, passives)
         more = [*spec.taught, *grants_of(found)]
         known = what_it_knows(book, spec.who, spec.level or 0, more, opens_of(found))
         if set(known.passives) == set(passives):
-            return known, found
+            return known
         passives = known.passives
+
+
+def _sources(book: Rulebook, spec: CharacterSpec, items: Sequence[Item], passives: Iterable[str]) -> list[Source]:
+    return sources(
+        book,
+        spec.who,
+        origin=spec.origin,
+        passives=passives,
+        items=items,
+        bought=spec.bought,
+        difficulty=spec.difficulty,
+    )
 
 
 def _bare_page(
@@ -170,6 +184,11 @@ def _check_request(book: Rulebook, who: str, level: int, buffs: Sequence[str], t
 
 def _chosen(book: Rulebook, who: str, origin: str | None, attributes: Mapping[str, int] | None) -> dict[str, int]:
     """Return every attribute as chosen; nothing without an origin."""
+    asked = tuple(sorted((attributes or {}).items()))
+    return book.kept(("chosen", who, origin, asked), lambda: _judged(book, who, origin, attributes))
+
+
+def _judged(book: Rulebook, who: str, origin: str | None, attributes: Mapping[str, int] | None) -> dict[str, int]:
     if origin is None:
         if attributes:
             raise InputError("attributes are chosen within the ranges of an origin\n    name the origin as well")
@@ -214,10 +233,6 @@ def _gauge_figure(book: Rulebook, name: str, page: dict[str, float], owner: str)
             f"    raise it, or give the class a list of gauges = [...] without {name}"
         )
     opens = gauge.begins.amount(top)
-    refill = "; ".join(
-        f"{said}{flow.amount} every {flow.every}"
-        for said, flow in (("", gauge.refill), ("wanes by ", gauge.wanes))
-        if flow
-    )
+    flows = (("", gauge.refill), ("wanes by ", gauge.wanes))
     read = {each: page[each] for each in gauge.top.names}
-    return GaugeFigure(name, gauge.label or name, top, opens, refill, gauge.top, read, owner, place)
+    return GaugeFigure(name, gauge.label or name, top, opens, flows, gauge.top, read, owner, place)

@@ -36,9 +36,9 @@ def experience_to_next(book: Rulebook, who: str) -> list[int]:
     return steps
 
 
-def experience_totals(book: Rulebook, who: str) -> list[int]:
+def experience_totals(book: Rulebook, who: str) -> tuple[int, ...]:
     """Return what each level takes from the first level on: exact sums of whole numbers."""
-    return list(book.kept(("experience", who), lambda: tuple(accumulate(experience_to_next(book, who), initial=0))))
+    return book.kept(("experience", who), lambda: tuple(accumulate(experience_to_next(book, who), initial=0)))
 
 
 def level_at(book: Rulebook, who: str, experience: int) -> int:

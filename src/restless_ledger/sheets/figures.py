@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
+from functools import cached_property
 
 from ..formula import Explanation, Program, explain
 from ..formula.explain import number
+from ..rulebook.gauges import Flow
 
 
 @dataclass(frozen=True)
@@ -26,8 +28,14 @@ class StatFigure:
     name: str
     label: str
     value: float
-    lines: tuple[Line, ...]
     owner: str
+    told: Callable[[], tuple[Line, ...]] = field(compare=False, repr=False)
+    """What works out the lines, when somebody asks for them."""
+
+    @cached_property
+    def lines(self) -> tuple[Line, ...]:
+        """The steps that lead to the value, each with where it is written."""
+        return self.told()
 
     def why(self) -> str:
         """Say where the figure comes from, a line for each step."""
@@ -48,12 +56,18 @@ class GaugeFigure:
     label: str
     top: float
     begins: float
-    refill: str
+    flows: tuple[tuple[str, Flow | None], ...]
+    """What fills it and what empties it, each with the word for that."""
     formula: Program
     page: Mapping[str, float] = field(compare=False)
     """The figures that the formula reads."""
     owner: str
     place: str = ""
+
+    @property
+    def refill(self) -> str:
+        """What fills and empties it by itself, in words; nothing where nothing does."""
+        return "; ".join(f"{said}{flow.amount} every {flow.every}" for said, flow in self.flows if flow)
 
     @property
     def explanation(self) -> Explanation:

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
+from functools import cached_property
 
 from ..formula import evaluate
 from ..formula.explain import number
@@ -23,6 +24,12 @@ class Item:
     gear: str
     rarity: str | None = None
     rolled: Mapping[str, StatChange] = field(default_factory=lambda: FrozenDict({}))
+
+    @cached_property
+    def key(self) -> tuple:
+        """What tells it from other pieces, to be looked up by."""
+        rolled = sorted((stat, change.way, change.amount) for stat, change in self.rolled.items())
+        return self.gear, self.rarity, tuple(rolled)
 
     def __str__(self) -> str:
         return f"{self.rarity} {self.gear}" if self.rarity else self.gear
@@ -80,10 +87,13 @@ def take_items(book: Rulebook, gear: Sequence[str | Item]) -> tuple[Item, ...]:
     return tuple(items)
 
 
-def check_wearing(book: Rulebook, who: str, level: int, items: Sequence[Item], page: Mapping[str, float]) -> None:
+def check_wearing(
+    book: Rulebook, who: str, level: int, items: Sequence[Item], page_of: Callable[[], Mapping[str, float]]
+) -> None:
     """Raise `InputError` where a class at a level may not wear something, or has no room for it.
 
-    `page` holds its stats as they are without gear and buffs: what a piece brings never helps to put on another.
+    `page_of` returns its stats as they are without gear and buffs, for what a piece requires: what one piece brings
+    never helps to put on another.
     """
     slots = Counter(book.gear[item.gear].slot for item in items)
     for item in items:
@@ -94,6 +104,7 @@ def check_wearing(book: Rulebook, who: str, level: int, items: Sequence[Item], p
         if gear.level is not None and level < gear.level:
             what = f"{who} may not wear {item.gear} at level {level}"
             raise InputError(f"{place}: {what}\n    it is for level {gear.level} on")
+        page = page_of() if gear.requires is not None else {}
         if gear.requires is not None and not evaluate(gear.requires, dict(page)):
             has = ", ".join(f"{word} is {number(page[word])}" for word in gear.requires.names)
             raise InputError(f"{place}: {who} may not wear {item.gear}: it requires {gear.requires}\n    {has}")
@@ -105,7 +116,12 @@ def check_wearing(book: Rulebook, who: str, level: int, items: Sequence[Item], p
 
 def set_bonuses(book: Rulebook, items: Sequence[Item]) -> Iterator[tuple[str, int, SetBonus]]:
     """Yield each bonus of each set of which enough different pieces are worn."""
-    worn = Counter(book.gear[name].belongs_to for name in {item.gear for item in items})
+    names = frozenset(item.gear for item in items)
+    yield from book.kept(("set bonuses", names), lambda: tuple(_bonuses(book, names)))
+
+
+def _bonuses(book: Rulebook, names: frozenset[str]) -> Iterator[tuple[str, int, SetBonus]]:
+    worn = Counter(book.gear[name].belongs_to for name in names)
     for name, entry in book.gear_sets.items():
         for count, bonus in sorted(entry.worn.items()):
             if worn[name] >= count:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping, Sequence
 from fractions import Fraction
 from functools import lru_cache
@@ -130,6 +131,10 @@ def ends(roll: AnyRoll) -> tuple[float, float]:
 def chance_of_at_least(roll: AnyRoll, wanted: float, nearly: float = 0.0) -> Fraction | float:
     """Return the chance that a roll gives a number or more; a fraction where it is one of several numbers, of which one
     that is short of it by no more than `nearly` counts as well."""
+    if isinstance(roll, Between) and roll.whole and roll.rolls == 1 and math.isfinite(wanted):
+        low, high = ends(roll)
+        above = high - max(low, math.ceil(wanted - nearly)) + 1
+        return Fraction(max(0, int(above)), int(high - low) + 1)
     if is_whole(roll):
         return at_least(distribution(roll), wanted - nearly)
     low, high = ends(roll)

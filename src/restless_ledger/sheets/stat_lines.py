@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from functools import partial
 
-from ..formula import explain
+from ..formula import evaluate, explain
 from ..formula.explain import number
 from ..rulebook import InputError, Rulebook
 from ..rulebook.frozen import FrozenDict
@@ -25,17 +26,28 @@ def stat_figure(
     """Return a stat with all its lines: its own (see `own_lines`), what it is by other figures, what changes it, its
     limits and its rounding. Formulas are read on the page. Raises `InputError` where one has no value."""
     stat = book.stats[name]
-    lines = list(own)
-    if stat.is_ is not None:
-        lines = [line for line in lines if line.step != "base"]
-        _add_is_line(book, name, lines, own[-1].value, page)
-    value = _add_change_lines(book, name, changes, lines, page)
-    value = _add_limit_lines(stat, value, lines, book.place("stats", name), page)
+    value = own[-1].value if stat.is_ is None else own[-1].value + float(evaluate(stat.is_, page))
+    mine = [change for source in changes if (change := source.stats.get(name)) is not None]
+    value = float(changed(value, *mine, page=page)) if mine else value
+    value = float(round_figure(float(hold_stat(value, *stat.limits(page))), stat.round.code))
     if not abs(value) <= book.rulebook.largest_amount:
         what = f"stats.{name}: the {stat.label or name} of {owner} has no figure that can be used"
         keep = _beyond(book)
         raise InputError(f"{book.place('stats', name)}: {what}\n    got: {number(value)}\n    {keep}")
-    return StatFigure(name, stat.label or name, value, tuple(lines), owner)
+    return StatFigure(name, stat.label or name, value, owner, partial(_lines, book, own, name, changes, page))
+
+
+def _lines(
+    book: Rulebook, own: Sequence[Line], name: str, changes: Sequence[Standing], page: Mapping[str, float]
+) -> tuple[Line, ...]:
+    """Return the lines that lead to a stat's value."""
+    stat, lines = book.stats[name], list(own)
+    if stat.is_ is not None:
+        lines = [line for line in lines if line.step != "base"]
+        _add_is_line(book, name, lines, own[-1].value, page)
+    value = _add_change_lines(book, name, changes, lines, page)
+    _add_limit_lines(stat, value, lines, book.place("stats", name), page)
+    return tuple(lines)
 
 
 def _add_is_line(book: Rulebook, name: str, lines: list[Line], own: float, page: Mapping[str, float]) -> None:
@@ -149,8 +161,8 @@ def _add_change_lines(
     return float(changed(base, *so_far, page=page)) if so_far else base
 
 
-def _add_limit_lines(stat: Stat, value: float, lines: list[Line], place: str, page: Mapping[str, float]) -> float:
-    """Add a line for the floor, the ceiling and the rounding where they change the value; return the last."""
+def _add_limit_lines(stat: Stat, value: float, lines: list[Line], place: str, page: Mapping[str, float]) -> None:
+    """Add a line for the floor, the ceiling and the rounding where they change the value."""
     held = float(hold_stat(value, *stat.limits(page)))
     if held != value:
         step, word = ("floor", "lower") if held > value else ("ceiling", "higher")
@@ -158,4 +170,3 @@ def _add_limit_lines(stat: Stat, value: float, lines: list[Line], place: str, pa
     rounded = float(round_figure(held, stat.round.code))
     if rounded != held:
         lines.append(Line("round", f"{stat.round} to a whole number", rounded, place))
-    return rounded

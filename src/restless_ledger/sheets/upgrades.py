@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 
 from ..formula.explain import number
 from ..rulebook import InputError, Rulebook
@@ -12,14 +12,18 @@ from .growth import growth_by_level
 MOST_COINS = 10**12
 
 
-def prices(book: Rulebook, name: str) -> list[int]:
+def prices(book: Rulebook, name: str) -> tuple[int, ...]:
     """Return what each level of an upgrade costs, from the first on, in whole coins, halves up.
 
     Raises `InputError` on an unknown upgrade, and where a price is below 0 or beyond a million million.
     """
     if name not in book.upgrades:
         raise InputError(f"upgrades: there is no upgrade {name}\n    {nearest(name, book.upgrades)}")
-    upgrade, found = book.upgrades[name], []
+    return book.kept(("prices", name), lambda: tuple(_prices(book, name)))
+
+
+def _prices(book: Rulebook, name: str) -> Iterator[int]:
+    upgrade = book.upgrades[name]
     for level, price in enumerate(growth_by_level(upgrade.price, (1, upgrade.levels)).tolist(), 1):
         if not 0 <= price <= MOST_COINS:
             place = book.place("upgrades", name, "price")
@@ -27,8 +31,7 @@ def prices(book: Rulebook, name: str) -> list[int]:
                 f"{place}: upgrades.{name}.price: level {level} has no price that can be paid\n"
                 f"    got: {number(price)}\n    keep it from 0 to {MOST_COINS:g}"
             )
-        found.append(int(price + 0.5))
-    return found
+        yield int(price + 0.5)
 
 
 def check_bought(book: Rulebook, who: str, bought: Mapping[str, int]) -> dict[str, int]:

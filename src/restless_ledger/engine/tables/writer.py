@@ -17,7 +17,7 @@ from ...rulebook.place import Arena
 from ...rulebook.rules.damage import kinds
 from ...rulebook.stats import Stat
 from ...sheets.altered import altered
-from ...sheets.build import stat_base
+from ...sheets.build import stat_bases
 from ..codes import FIXED_CAUSES, USUAL
 from ..layout.kind_layout import EXTRAS, KINDS
 from ..layout.layout import Tables
@@ -191,7 +191,7 @@ class TableWriter:
 
     def _tables(self, rows: dict[str, list], kind_count: int) -> Tables:
         members = {name: table(rows[name], kind) for name, (kind, _) in Tables.LAYOUT.items() if name in rows}
-        bases = [[stat_base(self.book, unit.sheet, stat) for stat in self.book.stats] for unit in self.units]
+        bases = [stat_bases(self.book, unit.sheet) for unit in self.units]
         count, units = len(self.units), self.unit_rows
         order = [list(self.book.stats).index(name) for name in figure_order(self.book) if name in self.book.stats]
         return Tables(
