@@ -43,6 +43,7 @@ KINDS: dict[str, tuple[Callable[[Any], bool], str]] = {
     "bool": (lambda value: isinstance(value, bool | np.bool_), "True or False"),
     "None": (lambda value: value is None, "None"),
     "str | Path": (lambda value: isinstance(value, str | Path), "a path"),
+    "str | Path | None": (lambda value: value is None or isinstance(value, str | Path), "a path"),
     "Sequence[str]": (lambda value: _several(value, _text), "a list of names"),
     "Sequence[int]": (lambda value: _several(value, _whole), "a list of whole numbers"),
     "Sequence[str | int]": (

@@ -71,7 +71,7 @@ class Brings(unittest.TestCase):
                 book = meeting(source, "stats = { might = { add = 7 } }")
                 unit = rl.fight(book, "meet").setup.units[1].sheet
                 self.assertEqual(unit["might"].value, 7.0)
-                self.assertIn("+7 by", str(unit["might"]))
+                self.assertIn("+7 by", unit["might"].why())
 
     def test_a_passive_that_is_granted_grants_another(self) -> None:
         book = book_of(
