@@ -30,6 +30,7 @@ from .phases.slide import drift
 from .phases.supply import lay_out, take
 from .phases.tend import tend_zones
 from .phases.turns import play_due, play_turns
+from .units.standing import scatter
 
 
 @kernel
@@ -143,6 +144,7 @@ def play_until(tables: Tables, state: State, until: int) -> None:
     Modifies the state; the clock stands on the last tick played, or on `until` while the fight is running.
     """
     clock = state.clock[0]
+    scatter(state)  # whoever asks may have put units elsewhere
     while clock.outcome == RUNNING and clock.fault == SOUND:
         due = next_tick(tables, state)
         if tables.rules[0].judged:

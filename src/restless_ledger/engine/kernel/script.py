@@ -24,6 +24,7 @@ from .places.push import drive
 from .places.step import put
 from .script_use import poke_use
 from .units.distance import length
+from .units.standing import scatter
 
 
 @kernel_apart
@@ -38,6 +39,7 @@ def poke(tables: Tables, state: State, unit: int, verb: int) -> int:
     gauge. CHOICE: the effects from `index` up to `target`, as `unit` on `source`. STEP: to x, y. PUSH: x, y metres per
     second. RISE: its figures have changed.
     """
+    scatter(state)
     if verb == REVIVE:
         if state.units[unit].up:
             return IS_UP

@@ -18,7 +18,7 @@ from .effect_layout import EVENT, FRAME, HIT, LATER, LAUNCHED, SHOT, ZONE_STATE
 from .fields import FLOAT, WHOLE
 from .memory import Block
 from .request_layout import REQUEST, RUN
-from .state_layout import ACTION_TOTALS, BUFF_TOTALS, ENTRY, HIT_TOTALS, MEETING, OPENED, PATH, UP_TOTALS
+from .state_layout import ACTION_TOTALS, BUFF_TOTALS, ENTRY, GATHERED, HIT_TOTALS, MEETING, OPENED, PATH, UP_TOTALS
 from .table_layout import Tables as Tables
 
 
@@ -67,6 +67,9 @@ class State(Block):
         "picked": (WHOLE, "unit"),  # 1: among the targets of the area in hand
         "stack": (FLOAT, "depth"),
         "turn": (WHOLE, "unit"),  # this tick's order
+        "foes": (WHOLE, "side unit"),
+        "mates": (WHOLE, "side unit"),  # who is up and on the floor, against each side and on it, as they are listed
+        "gathered": (GATHERED, "side"),
         "tally": (ACTION_TOTALS, "unit cause"),
         "ends": (UP_TOTALS, "unit"),  # from here to the entries: of all fights since it was last cleared
         "left": (WHOLE, "watched gauge"),  # what each gauge of those up at the end held, summed
@@ -171,7 +174,7 @@ PLAIN: dict[str, dict[str, int]] = {
         "recovery_times": -1,
         "cooldown_times": -1,
     },
-    "plays": {"weight": -1, "turn": -1, "brings": 0, "looks_round": 0},
+    "plays": {"weight": -1, "turn": -1, "brings": 0, "looks_round": 0, "sided": 0},
     "flows": {"gains": 1, "after_cost": 0, "when": -1},
     "buffs": {"of": 0, "ends": 0, "again": 0, "copies": 1, "controls": 0, "every_times": -1, "lasts_times": -1},
     "run": {"recording": 0, "fixed_luck": 0, "every": 0},

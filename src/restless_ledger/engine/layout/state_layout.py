@@ -29,6 +29,7 @@ CLOCK = single(
     depth="i8",  # of the reaction that is being carried out
     origin="i8",
     origin_unit="i8",  # the reaction that is being carried out, and whose it is; -1: none
+    gathered="i8",  # 1: who is up and on the floor has not changed since they were gathered
     shots="i8",
     launches="i8",  # projectiles in the air, and launched so far
     shot_at="i8",
@@ -143,6 +144,7 @@ UNIT_STATE = fields(
     slid="f8",
     slide_entry="i8",  # how far it has slid, and what began that
 )
+GATHERED = fields(foes="i8", mates="i8")  # how many are listed against a side and on it
 GAUGE_STATE = fields(
     held="i8",
     now="i8",

@@ -183,6 +183,7 @@ PLAYS = fields(
     last_mine="i8",  # lines of its user that it writes on the pages of others
     brings="i8",  # 1: its `if` or `pick` reads those, or what the other does
     looks_round="i8",  # 1: it reads how near the nearest foe is
+    sided="i8",  # 1: its `if` or its `pick` reads whom it would be behind of, or above
 )
 MINE = fields(line="i8", slot="i8")
 KNOWN = fields(

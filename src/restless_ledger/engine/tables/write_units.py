@@ -162,6 +162,7 @@ class UnitWriter:
             looks_round=int("distance" in own),
             **span("mine", self._mine(path, play)),
             brings=int(bool(play.mine) or "at_user" in read),
+            sided=int(not read.isdisjoint(("behind", "above"))),
             what=play.deed.code,
             known=known.get(play.use or "", -1),
             ability=self.ability_rows.index(play.use, made[play.use]) if play.use else 0,

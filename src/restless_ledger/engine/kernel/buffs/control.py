@@ -6,6 +6,7 @@ from ...codes import AT_ANYBODY, AT_GIVER, INTERRUPT, NEVER
 from ...compiler.compiled import kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.entries import write_event
+from ..units.standing import scatter
 
 
 @kernel_seldom
@@ -44,6 +45,7 @@ def recontrol(tables: Tables, state: State, unit: int) -> None:
             led = row.began
             me.feet = table.walks
             me.feet_from = row.source
+    scatter(state)
     state.clock[0].stirred = state.clock[0].tick
 
 

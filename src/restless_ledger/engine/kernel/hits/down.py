@@ -10,6 +10,7 @@ from ..books.entries import record_amount, write_event
 from ..books.events import tell_of_down, trigger
 from ..buffs.ends import end_all_buffs
 from ..units.company import come_to_rest, release
+from ..units.standing import scatter
 from ..units.within import forget_within
 
 
@@ -70,6 +71,7 @@ def go_down(tables: Tables, state: State, unit: int) -> None:
         me.where = AWAY
         me.arrive_at = state.clock[0].tick + max(1, tables.place[0].delay)
         state.clock[0].returning += 1
+    scatter(state)
     state.clock[0].downs += 1
     if tables.rules[0].wins:
         state.losses[tables.units[unit].side] += 1

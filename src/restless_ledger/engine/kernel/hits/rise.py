@@ -9,6 +9,7 @@ from ..books.counters import count_borne
 from ..buffs.buff import beat_ticks
 from ..buffs.recompute_stats import restat_all
 from ..buffs.timers import schedule_due
+from ..units.standing import scatter
 
 
 @kernel_seldom
@@ -22,6 +23,7 @@ def stand_up(tables: Tables, state: State, unit: int, least: int) -> None:
     state.clock[0].stirred = tick
     me.up = 1
     me.where = ON_THE_FLOOR
+    scatter(state)
     me.arrive_at = NEVER
     me.land_at = NEVER
     me.free_at = tick

@@ -10,6 +10,7 @@ from ...layout.layout import State, Tables
 from ..books.booking import whole_ticks
 from ..books.entries import record_amount, write_event
 from ..hits.mishap import suffer
+from ..units.standing import scatter
 
 
 @kernel_apart
@@ -36,6 +37,7 @@ def stand_again(tables: Tables, state: State, unit: int) -> None:
     """Let a unit be on the floor again after a fall, and act once its player has reacted."""
     me = state.units[unit]
     me.where = ON_THE_FLOOR
+    scatter(state)
     me.drop = 0.0
     me.deep = 0.0
     me.tossed = 0

@@ -14,6 +14,7 @@ from ..formulas.draw import draw_at
 from ..formulas.lines import read_line, work_out_all
 from ..formulas.roll import roll
 from ..units.facing import face_nearest
+from ..units.standing import scatter
 
 OF_WHAT_VARIES = 1 << 20
 """Where the draws of what varies begin among those of the opening; before that are those of gauges."""
@@ -71,6 +72,7 @@ def keep_away(tables: Tables, state: State, unit: int) -> None:
     me.up = 0
     me.left = 0
     me.where = AWAY
+    scatter(state)
     me.moves = 0
     me.choose_at = NEVER
     if row.arrives > 0:
@@ -104,6 +106,7 @@ def open_timers(tables: Tables, state: State, unit: int) -> None:
     me.acted_on = -1
     me.harmed_at = -NEVER
     me.where = ON_THE_FLOOR
+    scatter(state)
     me.moves = tables.rules[0].placed
     me.x = row.at_x
     me.y = row.at_y

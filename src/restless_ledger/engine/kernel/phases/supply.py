@@ -57,8 +57,9 @@ def take(tables: Tables, state: State, unit: int) -> None:
     clock = state.clock[0]
     for spot in range(state.spots.shape[0]):
         row = state.spots[spot]
-        distance = metres(tables, tables.spots[spot].x - me.x, tables.spots[spot].y - me.y)
-        if not row.there or me.where != ON_THE_FLOOR or distance > TAKING_RADIUS:
+        if not row.there or me.where != ON_THE_FLOOR:
+            continue
+        if metres(tables, tables.spots[spot].x - me.x, tables.spots[spot].y - me.y) > TAKING_RADIUS:
             continue
         supply = tables.supplies[tables.spots[spot].supply]
         cause = tables.rules[0].first_supply_cause + tables.spots[spot].supply

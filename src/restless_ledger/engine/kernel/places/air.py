@@ -10,6 +10,7 @@ from ...layout.layout import State, Tables
 from ..books.booking import whole_ticks
 from ..books.entries import record_amount, write_event
 from ..formulas.lines import read_line, report_fault
+from ..units.standing import scatter
 
 
 @kernel_seldom
@@ -66,6 +67,7 @@ def lose_ground(tables: Tables, state: State, unit: int) -> None:
     if me.land_at != NEVER:
         me.free_at = state.clock[0].tick
     me.where = FALLING
+    scatter(state)
     me.moves = 0
     me.waiting = 0
     me.land_at = NEVER

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 
-from ...codes import DISTANCE_FACT, ON_THE_FLOOR
+from ...codes import DISTANCE_FACT
 from ...compiler.compiled import kernel_apart
 from ...layout.layout import State, Tables
 from ..formulas.draw import draw_tie
 from ..units.distance import counted, distance_between
-from ..units.sides import are_allies
+from ..units.standing import gather
 
 
 @kernel_apart
@@ -17,15 +17,16 @@ def nearest_foe(tables: Tables, state: State, unit: int) -> int:
     """Return the nearest foe that is on the floor, or -1. Of two that are as near, whom the draw of this tick says."""
     me = state.units[unit]
     best, nearest = math.inf, -1
-    for other in range(state.units.shape[0]):
+    gather(state)
+    for at in range(state.gathered[me.side].foes):
+        other = state.foes[me.side, at]
         foe = state.units[other]
-        if foe.up and foe.where == ON_THE_FLOOR and not are_allies(state, other, unit):
-            square = (foe.x - me.x) * (foe.x - me.x) + (foe.y - me.y) * (foe.y - me.y)
-            if tables.place[0].counts:
-                square = counted(tables, foe.x - me.x, foe.y - me.y)
-            tied = nearest >= 0 and square == best
-            if square < best or (tied and draw_tie(state, other) > draw_tie(state, nearest)):
-                best, nearest = square, other
+        square = (foe.x - me.x) * (foe.x - me.x) + (foe.y - me.y) * (foe.y - me.y)
+        if tables.place[0].counts:
+            square = counted(tables, foe.x - me.x, foe.y - me.y)
+        tied = nearest >= 0 and square == best
+        if square < best or (tied and draw_tie(state, other) > draw_tie(state, nearest)):
+            best, nearest = square, other
     return nearest
 
 

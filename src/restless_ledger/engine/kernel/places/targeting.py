@@ -27,6 +27,7 @@ from ..formulas.lines import read_line
 from ..units.distance import NEARLY, distance_between
 from ..units.seen import winds_up_now
 from ..units.sides import are_allies
+from ..units.standing import gather
 from .nearest import show_nearest
 from .wall import sees
 
@@ -37,22 +38,31 @@ def choose_target(tables: Tables, state: State, unit: int, index: int, ability: 
     sole = tables.plays[index].sole
     if sole >= 0:
         return sole if may_target(tables, state, unit, sole, index=index, ability=ability, within=within) else -1
+    on = tables.abilities[ability].targets
+    listed = on != FALLEN_ALLY and state.units[unit].confused == 0
+    side = state.units[unit].side
+    size = state.units.shape[0]
+    if listed:
+        gather(state)
+        size = state.gathered[side].foes if on == FOE else state.gathered[side].mates
     best = 0.0
     count = 0
-    first = -1
-    for candidate in range(state.units.shape[0]):
+    first, begins = -1, 0
+    for at in range(size):
+        candidate = at if not listed else state.foes[side, at] if on == FOE else state.mates[side, at]
         if may_target(tables, state, unit, candidate, index=index, ability=ability, within=within):
             score = target_score(tables, state, unit, candidate, index=index)
             if count == 0 or score < best:
                 best = score
                 count = 1
-                first = candidate
+                first, begins = candidate, at
             elif score == best:
                 count += 1
     if count < 2:
         return first
     place = int(draw_at(state, unit, TARGET, state.draws[unit, TARGET]) * count)
-    for candidate in range(first, state.units.shape[0]):
+    for at in range(begins, size):
+        candidate = at if not listed else state.foes[side, at] if on == FOE else state.mates[side, at]
         if (
             may_target(tables, state, unit, candidate, index=index, ability=ability, within=within)
             and target_score(tables, state, unit, candidate, index=index) == best
@@ -99,7 +109,7 @@ def may_target(
         ):
             return False
         state.pages[candidate, tables.rules[0].facts + DISTANCE_FACT] = distance
-        if tables.rules[0].sided:
+        if play.sided:
             show_sides(tables, state, candidate, unit)
     if play.brings:
         bring_lines(tables, state, unit, candidate, index=index)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from ...codes import AWAY, NEVER
 from ...compiler.compiled import kernel_seldom
 from ...layout.layout import State
+from .standing import scatter
 from .within import forget_within
 
 
@@ -17,6 +18,7 @@ def go_away(state: State, unit: int) -> None:
     me.up = 0
     me.left = 0
     me.where = AWAY
+    scatter(state)
     come_to_rest(state, unit)
     state.clock[0].downs += 1
 
