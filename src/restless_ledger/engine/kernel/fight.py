@@ -27,7 +27,7 @@ from .phases.pulse import pulse
 from .phases.respawn import return_due
 from .phases.settle import settle
 from .phases.slide import drift
-from .phases.supply import lay_out, take
+from .phases.supply import lay_out, something_lies, take
 from .phases.tend import tend_zones
 from .phases.turns import play_due, play_turns
 from .units.standing import scatter
@@ -122,6 +122,7 @@ def play_move(tables: Tables, state: State) -> None:
     """Phase 6 for everybody; then what lies where they stand is taken, and the objective is held."""
     clock = state.clock[0]
     clock.phase = MOVE
+    lies = something_lies(state)
     for at in range(clock.listed):
         unit = state.units[state.turn[at]]
         if unit.where == FALLING:
@@ -129,7 +130,7 @@ def play_move(tables: Tables, state: State) -> None:
         if unit.up and unit.where == ON_THE_FLOOR:
             if unit.walked_at <= clock.tick:
                 move(tables, state, state.turn[at])
-            if state.spots.shape[0] > 0:
+            if lies:
                 take(tables, state, state.turn[at])
             if tables.checkpoints.shape[0] > 0:
                 reach_checkpoint(tables, state, state.turn[at])

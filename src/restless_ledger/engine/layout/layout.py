@@ -18,7 +18,18 @@ from .effect_layout import EVENT, FRAME, HIT, LATER, LAUNCHED, SHOT, ZONE_STATE
 from .fields import FLOAT, WHOLE
 from .memory import Block
 from .request_layout import REQUEST, RUN
-from .state_layout import ACTION_TOTALS, BUFF_TOTALS, ENTRY, GATHERED, HIT_TOTALS, MEETING, OPENED, PATH, UP_TOTALS
+from .state_layout import (
+    ACTION_TOTALS,
+    BUFF_TOTALS,
+    ENTRY,
+    GATHERED,
+    HIT_TOTALS,
+    MEETING,
+    OPENED,
+    PATH,
+    RANKS,
+    UP_TOTALS,
+)
 from .table_layout import Tables as Tables
 
 
@@ -67,6 +78,7 @@ class State(Block):
         "picked": (WHOLE, "unit"),  # 1: among the targets of the area in hand
         "stack": (FLOAT, "depth"),
         "turn": (WHOLE, "unit"),  # this tick's order
+        "ranks": (RANKS, "unit"),
         "foes": (WHOLE, "side unit"),
         "mates": (WHOLE, "side unit"),  # who is up and on the floor, against each side and on it, as they are listed
         "gathered": (GATHERED, "side"),

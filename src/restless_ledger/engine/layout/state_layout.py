@@ -79,8 +79,6 @@ UNIT_STATE = fields(
     dealing_version="i8",
     taking_version="i8",
     walked_at="i8",  # 1 more than the tick on which it last walked in its turn
-    initiative="f8",
-    tie="f8",
     spared_from="i8",
     spared_until="i8",
     spared_all="i8",  # invulnerable; spared_all: to every kind
@@ -144,6 +142,7 @@ UNIT_STATE = fields(
     slid="f8",
     slide_entry="i8",  # how far it has slid, and what began that
 )
+RANKS = fields(initiative="f8", tie="f8")  # by which units at their places of the turn were sorted
 GATHERED = fields(foes="i8", mates="i8")  # how many are listed against a side and on it
 GAUGE_STATE = fields(
     held="i8",

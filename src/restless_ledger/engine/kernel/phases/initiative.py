@@ -181,27 +181,22 @@ def rolled_initiative(tables: Tables, state: State, unit: int) -> float:
 
 @kernel
 def sort_turn(tables: Tables, state: State, listed: int) -> None:
-    """Sort those listed by initiative and draw."""
+    """Sort those listed: the highest initiative first, then the highest draw, then as they are listed."""
     for at in range(listed):
-        u = state.turn[at]
-        if tables.rules[0].initiative >= 0:
-            state.units[u].initiative = initiative_of(tables, state, u)
-        state.units[u].tie = draw_tie(state, u)
-        place = at
-        while place > 0 and goes_before(state, u, state.turn[place - 1]):
+        unit = state.turn[at]
+        initiative = initiative_of(tables, state, unit) if tables.rules[0].initiative >= 0 else 0.0
+        tie, place = draw_tie(state, unit), at
+        while place > 0 and (
+            initiative > state.ranks[place - 1].initiative
+            or (initiative == state.ranks[place - 1].initiative and tie > state.ranks[place - 1].tie)
+        ):
             state.turn[place] = state.turn[place - 1]
+            state.ranks[place].initiative = state.ranks[place - 1].initiative
+            state.ranks[place].tie = state.ranks[place - 1].tie
             place -= 1
-        state.turn[place] = u
-
-
-@kernel
-def goes_before(state: State, first: int, second: int) -> bool:
-    """Say whether one unit acts before another on this tick."""
-    a = state.units[first]
-    b = state.units[second]
-    if a.initiative != b.initiative:
-        return a.initiative > b.initiative
-    return a.tie > b.tie
+        state.turn[place] = unit
+        state.ranks[place].initiative = initiative
+        state.ranks[place].tie = tie
 
 
 @kernel_seldom

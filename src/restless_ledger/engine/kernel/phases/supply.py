@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ...codes import NEVER, ON_THE_FLOOR, SUPPLY, TAKE
-from ...compiler.compiled import kernel_apart, kernel_seldom
+from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.booking import whole_ticks
 from ..books.effect_stack import push_frame
@@ -48,6 +48,15 @@ def nearest_spot(tables: Tables, state: State, unit: int, supply: int) -> int:
             if distance < best:
                 best, nearest = distance, spot
     return nearest
+
+
+@kernel
+def something_lies(state: State) -> bool:
+    """Say whether anything lies on the floor."""
+    for spot in range(state.spots.shape[0]):
+        if state.spots[spot].there:
+            return True
+    return False
 
 
 @kernel_apart

@@ -48,14 +48,20 @@ def choose_target(tables: Tables, state: State, unit: int, index: int, ability: 
     best = 0.0
     count = 0
     first, begins = -1, 0
+    far = farthest(tables, within)
+    nears = tables.plays[index].pick == NEAREST and state.run[0].recording == 0
     for at in range(size):
         candidate = at if not listed else state.foes[side, at] if on == FOE else state.mates[side, at]
+        if tables.rules[0].placed and square_between(tables, state, unit, candidate) > far:
+            continue
         if may_target(tables, state, unit, candidate, index=index, ability=ability, within=within):
             score = target_score(tables, state, unit, candidate, index=index)
             if count == 0 or score < best:
                 best = score
                 count = 1
                 first, begins = candidate, at
+                if nears:  # whoever is farther is not the nearest, whatever else may be asked
+                    far = farthest(tables, score)
             elif score == best:
                 count += 1
     if count < 2:
@@ -71,6 +77,21 @@ def choose_target(tables: Tables, state: State, unit: int, index: int, ability: 
                 return candidate
             place -= 1
     return -1
+
+
+@kernel
+def farthest(tables: Tables, within: float) -> float:
+    """Return a square beyond which everybody is farther away than so many metres, whatever rounding does."""
+    return (within + NEARLY) * (within + NEARLY) * (1.0 + NEARLY)
+
+
+@kernel
+def square_between(tables: Tables, state: State, one: int, other: int) -> float:
+    """Return the square of the metres between two units; 0 where the arena does not count straight."""
+    if tables.place[0].counts:
+        return 0.0
+    east, north = state.units[one].x - state.units[other].x, state.units[one].y - state.units[other].y
+    return east * east + north * north
 
 
 @kernel_seldom
