@@ -24,7 +24,8 @@ from numba.core.imputils import lower_getattr, lower_getattr_generic, lower_seta
 from numba.core.typing.templates import AbstractTemplate, AttributeTemplate, infer_getattr, infer_global, signature
 from numba.np.numpy_support import from_dtype
 
-from ..layout.layout import PLAIN, PlainState, PlainTables, State, Tables
+from ..layout.layout import PlainState, PlainTables, State, Tables
+from ..layout.plain import PLAIN
 from ..layout.memory import Block, copy_words
 
 BLOCKS: dict[str, type[Block]] = {kind.__name__: kind for kind in (Tables, State, PlainTables, PlainState)}

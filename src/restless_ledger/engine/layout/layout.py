@@ -17,6 +17,7 @@ from ..codes import BANDS, FACTORS, MORE_ROWS, PURPOSES
 from .effect_layout import EVENT, FRAME, HIT, LATER, LAUNCHED, SHOT, ZONE_STATE
 from .fields import FLOAT, WHOLE
 from .memory import Block
+from .plain import PLAIN
 from .request_layout import REQUEST, RUN
 from .state_layout import (
     ACTION_TOTALS,
@@ -131,67 +132,6 @@ ADDED_UP = (
     "stayed",
 )
 """The members of a state that go on from fight to fight; those after `ends` only where the fights are watched."""
-
-PLAIN: dict[str, dict[str, int]] = {
-    "rules": {
-        "judged": 1,
-        "downs_at_once": 0,
-        "reacts": 0,
-        "figures": 0,
-        "controls": 0,
-        "mitigates": 0,
-        "ends_on": 0,
-        "lists": 0,
-        "branches": 0,
-        "follows": 0,
-        "kept_off": 0,
-        "earns": 0,
-        "opens_drawn": 0,
-        "varies": 0,
-        "initiative_roll": -1,
-        "actions": -1,
-        "placed": 0,
-        "watched": 0,
-        "forms": 0,
-        "meanwhile": 0,
-        "takes": 0,
-        "more_downs": 0,
-        "pays": 0,
-        "priorities": 0,
-        "wins": 0,
-        "zones": 0,
-        "company": 0,
-        "sided": 0,
-        "vast": 0,
-        "usual": 10**9,
-        "turns": 0,
-    },
-    "place": {"goal": 0, "goal_ticks": 0},
-    "gauges": {"first_front": 0, "last_front": 0, "followed": 0, "rises": 0, "bottom": 0},
-    "kinds": {"held_back": 0, "limited": 0, "tiers": 1, "even": -1, "avoid": -1, "within": -1, "last_roll": 0},
-    "units": {"worn": 0, "mistakes": 0, "delay": 0},
-    "effects": {"branches": 0},
-    "abilities": {
-        "requires": -1,
-        "charges": 1,
-        "shared": -1,
-        "single": 1,
-        "channel": -1,
-        "projectile": 0,
-        "lunge": 0,
-        "dash": 0,
-        "afterwards": 0,
-        "lays": -1,
-        "windup_times": -1,
-        "recovery_times": -1,
-        "cooldown_times": -1,
-    },
-    "plays": {"weight": -1, "turn": -1, "brings": 0, "looks_round": 0, "sided": 0},
-    "flows": {"gains": 1, "after_cost": 0, "when": -1},
-    "buffs": {"of": 0, "ends": 0, "again": 0, "copies": 1, "controls": 0, "every_times": -1, "lasts_times": -1},
-    "run": {"recording": 0, "fixed_luck": 0, "every": 0},
-}
-"""What is the same in every plain fight, so that the compiler can leave out what it rules out."""
 
 
 class PlainTables(Tables):
