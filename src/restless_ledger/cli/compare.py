@@ -99,8 +99,10 @@ def _outcome(change: OutcomeChange) -> tuple[str, ...]:
         return (change.encounter, change.side, "", "", "can't be fought", change.failed[:60], "")
     mark = "" if change.low <= 0 <= change.high else "*"
     interval = f"{_signed(change.low)} to {_signed(change.high)}"
-    if change.verdict == "same":
-        interval += f", same within {max(-change.low, change.high):.1%}"
+    if change.low == change.high == 0:
+        interval = "no fight differs"
+    elif change.verdict == "same":
+        interval += ", the same"
     difference = f"{_signed(change.difference)}{mark}"
     return (
         change.encounter,

@@ -22,6 +22,8 @@ from ..statistics.intervals import paired_difference, wilson
 from .changes import Change, FigureChange, changes_of, figures_of
 
 NEARLY = 1e-9
+ALIKE_FIGHTS = 400
+"""How often an encounter is fought of which nothing has changed: every fight of it is the same, whatever the luck."""
 SAME = 0.02
 """Shares of wins that are no further apart are called the same."""
 LEAST_APART = 30
@@ -137,10 +139,11 @@ class Comparison(Result):
         try:
             setups = [set_up(book, name) for book in (self.old, self.new)]
             samples = [Sample(setup, self.seed) for setup in setups]
-            if setups[0].digest == setups[1].digest:  # what comes out the same is fought once
+            alike = setups[0].digest == setups[1].digest
+            if alike:
                 samples[1] = samples[0]
             for sample in samples:
-                sample.grow(self.fights)
+                sample.grow(min(self.fights, ALIKE_FIGHTS) if alike else self.fights)
         except InputError as error:
             said = " ".join(str(error).split())
             none = math.nan
@@ -153,15 +156,16 @@ class Comparison(Result):
         changed = int(((samples[0].outcomes != samples[1].outcomes) | (seconds[0] != seconds[1])).sum())
         wider = paired_difference(gained, lost, len(wins[0]), confidence), paired_interval(old, new, confidence)
         shown = any(low > 0 or high < 0 for low, high in wider)
+        nothing = (0.0, 0.0)
         return OutcomeChange(
             name,
             side,
             float(wins[0].mean()),
             float(wins[1].mean()),
-            *paired_difference(gained, lost, len(wins[0])),
+            *(nothing if alike else paired_difference(gained, lost, len(wins[0]))),
             float(seconds[0].mean()),
             float(seconds[1].mean()),
-            *paired_interval(old, new),
+            *(nothing if alike else paired_interval(old, new)),
             samples[0].fights,
             pairing(*wins),
             changed,

@@ -25,8 +25,8 @@ from numba.core.typing.templates import AbstractTemplate, AttributeTemplate, inf
 from numba.np.numpy_support import from_dtype
 
 from ..layout.layout import PlainState, PlainTables, State, Tables
-from ..layout.plain import PLAIN
 from ..layout.memory import Block, copy_words
+from ..layout.plain import PLAIN
 
 BLOCKS: dict[str, type[Block]] = {kind.__name__: kind for kind in (Tables, State, PlainTables, PlainState)}
 PLAIN_BLOCKS = {"PlainTables", "PlainState"}
