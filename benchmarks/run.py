@@ -16,6 +16,7 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
+import battle
 import inlined
 import plain
 import vectorised
@@ -31,13 +32,13 @@ def seconds(action: Callable[[], object]) -> float:
     return time.perf_counter() - begun
 
 
-def build_limit(folder: Path) -> Path | None:
-    """Compile the specialised C program; None where there is no C compiler."""
+def build_limit(folder: Path, name: str) -> Path | None:
+    """Compile a specialised C program; None where there is no C compiler."""
     compiler = shutil.which("gcc") or shutil.which("cc")
     if compiler is None:
         return None
-    program = folder / "duel"
-    subprocess.run([compiler, "-O3", "-march=native", "-o", program, HERE / "duel.c", "-lm"], check=True)
+    program = folder / name
+    subprocess.run([compiler, "-O3", "-march=native", "-o", program, HERE / f"{name}.c", "-lm"], check=True)
     return program
 
 
@@ -64,7 +65,7 @@ def duel_rates(rounds: int, folder: Path) -> dict[str, list[float]]:
     is_compiled()
     setup = set_up(rl.load(HERE / "duel.toml"), "duel")
     fought(setup, 2000, 1)
-    program = build_limit(folder)
+    program = build_limit(folder, "duel")
     rates: dict[str, list[float]] = {}
     ways: dict[str, Callable[[], float]] = {
         "plain Python": lambda: 1500 / seconds(lambda: plain.run(1500, SEED)),
@@ -173,6 +174,7 @@ def measure(quick: bool) -> dict:
     rounds = 3 if quick else 9
     with tempfile.TemporaryDirectory() as folder:
         rates = duel_rates(rounds, Path(folder))
+        battles = battle.measure(rounds, build_limit(Path(folder), "battle"))
         cold, _ = child(command("fight demo stair_duel"), RESTLESS_LEDGER_CACHE=folder)
         compiled, _ = child(command("warm"), RESTLESS_LEDGER_CACHE=folder)
     most = 1_000_000 if quick else 10_000_000
@@ -205,6 +207,7 @@ def measure(quick: bool) -> dict:
         "first fight without compiled rules, s": cold,
         "compile of both programs, s": cold + compiled,
         "over importing NumPy and pandas": starts(rounds),
+        "battles": battles,
         "spread out": spread_out(1 if quick else 5, 200_000 if quick else 600_000),
     }
 
@@ -212,7 +215,9 @@ def measure(quick: bool) -> dict:
 def report(result: dict) -> None:
     print(f"{result['machine']}; medians of {result['rounds']} rounds, each way in turn")
     for name, rate in result["fights per second"].items():
-        print(f"  {name:<24} {rate:>12,.0f} fights per second")
+        print(f"  {name:<24} {rate:>12,.0f} duels per second")
+    for name, rate in result["battles"]["battles per second"].items():
+        print(f"  {name:<24} {rate:>12,.1f} battles per second")
     ratio = result["ratios"]
     bars = [
         ("one thread over plain Python", ratio["over plain Python"], "over 25", lambda x: x >= 25),
@@ -230,6 +235,11 @@ def report(result: dict) -> None:
         ("compile of both programs, s", result["compile of both programs, s"], "under 120", lambda x: x < 120),
         ("--help, s", result["over importing NumPy and pandas"]["--help"], "under 0.15", lambda x: x < 0.15),
     ]
+    fought, costs = result["battles"]["ratios"], result["battles"]["ns per unit up and tick"]
+    bars.append(("battle, one thread over plain Python", fought["over plain Python"], "over 25", lambda x: x >= 25))
+    if costs:
+        bars.append(("battle, specialised C over ours", fought["C over ours"], "under 1.5", lambda x: x < 1.5))
+        bars.append(("a unit and tick, 64 units over 8", costs[64] / costs[8], "under 1.5", lambda x: x < 1.5))
     for name, times in result["spread out"]["ratios"].items():
         bars.append((name, times, "over 1.8", lambda x: x >= 1.8))
     for words, most in STARTS.items():

@@ -61,7 +61,7 @@ def spread_out(rounds: int, fights: int = FIGHTS) -> dict[str, Any]:
         ways |= {name: {"executor": executor} for name, executor in executors(stack).items()}
         took: dict[str, list[float]] = {name: [] for name in ways}
         for given in ways.values():
-            rl.trials(book, "stair_duel", fights=fights // 10, **given)
+            rl.trials(book, "stair_duel", fights=fights, **given)  # every worker has imported what it needs then
         for _ in range(rounds):
             for name, given in ways.items():
                 took[name].append(seconds(lambda given=given: rl.trials(book, "stair_duel", fights=fights, **given)))  # type: ignore[misc]

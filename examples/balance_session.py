@@ -18,7 +18,7 @@ matchups = rl.matchups(book, who=["rigger", "warden", "kelp_wight"], levels=[8],
 print(matchups.finding())
 
 levers = rl.levers(
-    book, "stair_duel", only=["damage.crush", "abilities.hook_swing", "abilities.stave_blow"], fights=1_000
+    book, "stair_duel", only=["damage.crush", "abilities.hook_swing", "abilities.stave_blow"], fights=500
 )
 for effect in levers.effects[:3]:
     print(f"{effect.lever}: {effect.wins:+.1%} of the wins for {levers.step:.0%} more")
@@ -27,7 +27,7 @@ with tempfile.TemporaryDirectory() as folder:
     shutil.copytree(DEMO, folder, dirs_exist_ok=True)
     mine = rl.load(folder)
     tuning = rl.tune(
-        mine, ["stair_duel:riggers=0.5..0.54"], ["abilities.stave_blow.does[0].times=0.9..1.2"], fights=2_000
+        mine, ["stair_duel:riggers=0.5..0.54"], ["abilities.stave_blow.does[0].times=0.9..1.2"], fights=1_000
     )
     print(tuning.finding())
     print("written to", *(path.name for path in write_values(mine, folder, tuning.proposal.values)))
@@ -42,4 +42,4 @@ with tempfile.TemporaryDirectory() as folder:
         rows = csv.writer(file)
         rows.writerow(("encounter", "winner", "seconds"))
         rows.writerows([("stair_duel", "riggers", 6.4)] * 16 + [("stair_duel", "wardens", 7.9)] * 4)
-    print(rl.observed(book, seen, fights=1_000).finding())
+    print(rl.observed(book, seen, fights=500).finding())

@@ -12,7 +12,7 @@ from restless_ledger.auditing.promises.worked_out import exact
 
 from .mutation import WAYS, broken, mutations
 
-COUNT = 6
+COUNT = 4
 
 
 class MutationCases(unittest.TestCase):

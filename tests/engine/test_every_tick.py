@@ -19,7 +19,7 @@ from ..support import TINY, book_of, changed
 from .generate import Writer
 from .test_random import random_book
 
-BOOKS, FIGHTS = 40, 2
+BOOKS, FIGHTS = 25, 2
 IDLE = '[gauges.idle]\ntop = 7\nbegins = 1\nrefill = { amount = 1, every = "3 ticks" }\n'
 
 

@@ -18,7 +18,7 @@ import restless_ledger as rl
 from ..support import ROOT, book_of, many
 from .generate import Writer
 
-BOOKS = many(80, 20)
+BOOKS = many(80, 40)
 
 
 def random_book(seed: int, mirrored: bool = False) -> rl.Rulebook:
@@ -46,7 +46,7 @@ def evenness(books: range, fights: int) -> tuple[int, int]:
 
 
 class Random(unittest.TestCase):
-    @settings(max_examples=many(250), deadline=None, suppress_health_check=list(HealthCheck))
+    @settings(max_examples=many(250, 20), deadline=None, suppress_health_check=list(HealthCheck))
     @given(st.integers(0, 2**40), st.booleans(), st.integers(0, 1000))
     def test_no_fight_crashes_hangs_or_fails_to_reconcile(self, number: int, placed: bool, seed: int) -> None:
         book = book_of(Writer(random.Random(number).choice, placed).write(mirrored=False))

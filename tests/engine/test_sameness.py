@@ -18,10 +18,10 @@ SCRIPT = """
 import json, sys
 import restless_ledger as rl
 from tests.support import demo_with
-short = "[encounters.landing_ambush]\\ntime_limit = '3 s'"
+short = "[encounters.landing_ambush]\\ntime_limit = '2 s'"
 book = demo_with("", ("[encounters.landing_ambush]", short))
 found = []
-for encounter, fights in (("stair_duel", 3), ("landing_ambush", 1)):
+for encounter, fights in (("stair_duel", 2), ("landing_ambush", 1)):
     for number in range(fights):
         fight = rl.fight(book, encounter, seed=9, number=number)
         found.append([fight.outcome, fight.ticks, [[str(value) for value in row.values()] for row in fight.records()]])

@@ -55,14 +55,14 @@ class Code(unittest.TestCase):
         return len(made.vectors)
 
     def test_every_language_agrees_with_the_engine_to_the_thousandth(self) -> None:
-        """`make prove` runs sixteen times as many rulebooks."""
+        """`make prove` runs many times as many rulebooks."""
         held = self.held(rl.demo(), "demo", 200, 2)
-        for seed in range(many(80, 16)):
+        for seed in range(many(80, 27)):
             try:
                 held += self.held(random_book(seed), str(seed), 200, 4)
             except FightFault:
                 continue
-        self.assertGreater(held, 1_000_000 if PROVING else 50_000)
+        self.assertGreater(held, 1_000_000 if PROVING else 20_000)
 
     def test_languages_that_are_not_installed(self) -> None:
         if missing := [name for name in COMMANDS if name not in LANGUAGES]:

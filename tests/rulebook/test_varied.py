@@ -16,7 +16,7 @@ from restless_ledger.rulebook.load import assemble
 from ..engine.test_random import random_book
 from ..support import many
 
-BOOKS = many(400, 25)
+BOOKS = many(400, 40)
 
 
 def anew(book: rl.Rulebook, values: dict[levers.Lever, float]) -> rl.Rulebook:

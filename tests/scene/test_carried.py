@@ -16,7 +16,7 @@ from restless_ledger.scene.reasons import stat_now
 from ..engine.test_random import random_book
 from ..support import TINY, book_of, changed, many
 
-BOOKS = many(400, 40)
+BOOKS = many(400, 60)
 
 
 def specs(book: rl.Rulebook) -> list[list[rl.CharacterSpec]]:
