@@ -80,7 +80,7 @@ def _reasons_of_units(setup: Setup) -> Iterator[str]:
         if unit.spared_ticks > 0:
             yield f"a hit makes {name} invulnerable for a while"
         if unit.mistakes > 0:
-            yield f"whoever plays {name} makes mistakes"
+            yield f"the handling {name} makes mistakes"
 
 
 def _reasons_of_deeds(setup: Setup) -> Iterator[str]:

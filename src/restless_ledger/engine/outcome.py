@@ -13,7 +13,7 @@ from .codes import DRAW, FLED_ALL, GOAL, HELD, MUTUAL, RUNNING, TIME_OUT, WIPED_
 
 
 class WayToWin(Word):
-    """How a side won: everybody else was down, it held the objective, whoever else was up had fled, or
+    """How a side won: all others were down, it held the objective, all others had fled, or
     another of the encounter's ways to win held."""
 
     WIPED_OUT = "wiped out"

@@ -245,7 +245,7 @@ def _share(fights: int) -> int:
 
 def _usual_chunk(setup: Setup, seed: int, fights: int) -> int:
     """Return how many fights go in one chunk, measured to take a tenth of a second; longer by workers of an executor,
-    so that not even very many workers wait for whoever hands out the chunks."""
+    so that even very many workers never wait for the next one."""
     _first_fights(setup, seed, 1)  # the first call compiles or loads the kernel, and is not measured
     chunk, spent = 1, 0.0
     while spent < CHUNK_SECONDS / 8 and chunk < fights:

@@ -71,7 +71,7 @@ class Story:
 
 
 class Journeys(Result):
-    """Many runs of one journey. Run k of a seed is always the same, whoever walks it and however many there are."""
+    """Many runs of one journey. Run k of a seed is always the same, for any number of runs and workers."""
 
     TABLES = ("stages",)
     ASKED = ("seed", "asked")

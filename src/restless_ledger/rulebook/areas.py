@@ -50,7 +50,7 @@ class Area(Entry):
 
     `{ shape = "cone", radius = "4 m", angle = "90 deg" }` opens at the user towards the target,
     `{ shape = "line", length = "9 m", width = "0.6 m" }` goes from the user through the target, a `ring` has an `inner`
-    radius, and a `chain` jumps from one to the next within its radius. Whoever stands exactly where the user stands is
+    radius, and a `chain` jumps from one to the next within its radius. A unit exactly where the user stands is
     aimed at due east. The nearest come first. Without a place everybody is in every area.
     """
 

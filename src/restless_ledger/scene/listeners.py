@@ -53,7 +53,7 @@ class Listeners:
         self._telling = False
 
     def add(self, subscription: Subscription) -> Callable[[], None]:
-        """Add a subscription; return what ends it, as often as one likes."""
+        """Add a subscription; return a function that ends it; a second call does nothing."""
         self.subscriptions.append(subscription)
 
         def end() -> None:

@@ -130,7 +130,7 @@ def _ratio(parts: np.ndarray, wholes: np.ndarray) -> Estimate:
 
 @dataclass(frozen=True)
 class Variable:
-    """A lever that may be varied, within limits, in steps of a size (0: as fine as one likes)."""
+    """A lever that may be varied, within limits, in steps of a size (0: any size)."""
 
     lever: Lever
     low: float

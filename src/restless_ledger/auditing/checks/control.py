@@ -36,7 +36,7 @@ def _gives(case: AuditContext) -> Iterator[tuple[tuple, GiveEffect, str]]:
 def endless_control(case: AuditContext) -> Iterator[Fault]:
     for path, effect, _ in _gives(case):
         if case.book.buffs[effect.give].lasts is None:
-            yield Fault((*path, "give"), f"{effect.give} bars acting and has no end: whoever gets it never acts again")
+            yield Fault((*path, "give"), f"{effect.give} bars acting and has no end: its bearer never acts again")
 
 
 @check

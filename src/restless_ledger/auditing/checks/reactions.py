@@ -229,7 +229,7 @@ def unhurt_source(case: AuditContext) -> Iterator[Fault]:
         if node.reaction.on == "marked" and _self_given(case, node.reaction.mark or ""):
             yield Fault(
                 (*node.path, "to"),
-                f"whoever bears {node.reaction.mark} gave it to itself, so there is no other source: this does nothing",
+                f"a bearer of {node.reaction.mark} gave it to itself, so there is no other source: this does nothing",
             )
             continue
         sources = {on for by, on in case.meetings if by in node.bearers}

@@ -51,7 +51,7 @@ def check(book: Rulebook, report: Report) -> None:
 
 
 def _check_wins(book: Rulebook, report: Report, here: tuple, encounter: Encounter) -> None:
-    """What wins a fight names sides and units that are there, asks for something, and can come about."""
+    """What wins a fight names sides and units that are there, asks for something, and is possible."""
     sides = [side.name for side in encounter.sides]
     known = list(dict.fromkeys(name for called in unit_names(book, encounter) for name in called))
     points, goal = encounter.points, encounter.objective
