@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import os
 import subprocess
 import sys
 import unittest
@@ -31,6 +32,16 @@ live = rl.live(book, "warden", level=20)
 live.give("burning"); live.hurt(50.5, "crush"); live.advance("3 s"); live.heal(4)
 found.append([str(row) for row in live.ledger.records()])
 print(json.dumps(found))
+"""
+
+CALLED = """
+import random
+from restless_ledger.engine import set_up
+from tests.engine.generate import Writer
+from tests.support import book_of
+for seed in (141, 142, *range(100, 112)):
+    setup = set_up(book_of(Writer(random.Random(seed).choice, seed % 3 > 0).write(False)), "meet")
+    print([unit.name for unit in setup.units])
 """
 
 
@@ -95,8 +106,6 @@ class Sameness(unittest.TestCase):
         self.assertGreater(len(set(lengths.values())), 5)
 
     def test_interpreted_and_compiled_are_identical(self) -> None:
-        import os
-
         outputs = [
             subprocess.run(
                 [sys.executable, "-c", SCRIPT],
@@ -111,6 +120,22 @@ class Sameness(unittest.TestCase):
         compiled, interpreted = (json.loads(output) for output in outputs)
         self.assertEqual(compiled, interpreted)
         self.assertGreater(len(compiled[0][2]), 50)
+
+    def test_the_order_of_sets_in_a_process_changes_nothing(self) -> None:
+        """Python orders sets of names anew in each process. Units that are called stood in that order once."""
+        found = {
+            subprocess.run(
+                [sys.executable, "-c", CALLED],
+                capture_output=True,
+                text=True,
+                check=True,
+                cwd=ROOT,
+                env={**os.environ, "PYTHONHASHSEED": seed},
+            ).stdout
+            for seed in ("1", "5")
+        }
+        self.assertEqual(len(found), 1)
+        self.assertGreater(len(found.pop()), 1000)
 
 
 class Mirror(unittest.TestCase):

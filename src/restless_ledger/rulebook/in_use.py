@@ -22,23 +22,31 @@ class InUse(NamedTuple):
 
 
 def in_use(book: Rulebook, effects: Iterable[Effect], zones: Iterable[str] = ()) -> InUse:
-    """Return all that can come of effects and of zones: directly, or by what those buffs and zones do."""
-    buffs, laid, found, begin = set[str](), set[str](), list(flat(list(effects))), set(zones)
+    """Return all that can come of effects and of zones: directly, or by what those buffs and zones do.
+
+    The order of the effects is that in which they are found, the same in every process.
+    """
+    buffs, laid, found, begin = set[str](), set[str](), list(flat(list(effects))), list(zones)
     every = list[Effect]()
     while True:
-        new_zones = {*begin, *laid_by(found)} - laid
+        new_zones = _new((*begin, *laid_by(found)), laid)
         entries = [book.zones[name] for name in new_zones]
-        new_buffs = {*given_by(found), *(zone.inside for zone in entries if zone.inside is not None)} - buffs
+        new_buffs = _new((*given_by(found), *(zone.inside for zone in entries if zone.inside is not None)), buffs)
         if not new_zones and not new_buffs:
             known = [name for name in book.buffs if name in buffs]
             return InUse(known, [name for name in book.zones if name in laid], every)
-        buffs |= new_buffs
-        laid |= new_zones
+        buffs.update(new_buffs)
+        laid.update(new_zones)
         given = [book.buffs[name] for name in new_buffs]
         lists = [zone.effects for zone in entries]
         lists += [each for buff in given for each in (buff_effects(buff), effects_instead(book, buff))]
         found = [effect for effects in lists for effect in flat(effects)]
         every += found
+
+
+def _new(names: Iterable[str], known: set[str]) -> list[str]:
+    """Return the names that are not known yet, each once, in their order."""
+    return [name for name in dict.fromkeys(names) if name not in known]
 
 
 def effects_instead(book: Rulebook, bears: Bears) -> list[Effect]:

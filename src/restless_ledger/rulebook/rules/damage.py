@@ -26,7 +26,7 @@ def check(book: Rulebook, report: Report) -> None:
         for line in (*kind.dealer_lines, *kind.taker_lines):
             side = "dealer_lines" if line in kind.dealer_lines else "taker_lines"
             report.own_name((*here, side, line), line, RESERVED_LINES)
-        for line in set(kind.dealer_lines) & set(kind.taker_lines):
+        for line in sorted(set(kind.dealer_lines) & set(kind.taker_lines)):
             report.add(
                 (*here, "taker_lines", line), "the dealer has a line of this name too", line, "rename one of them"
             )
