@@ -14,13 +14,13 @@ from .duels import contradictions, solution_of
 class Gate(unittest.TestCase):
     def test_fights_contradict_no_solution_by_five_standard_errors(self) -> None:
         solved, found = 0, []
-        for seed in range(60):
+        for seed in range(45):
             book, solution = solution_of(seed)
             if isinstance(solution, Exact):
                 solved += 1
                 found += [(seed, said) for said in contradictions(book, solution, 600, seed)]
         self.assertEqual(found, [])
-        self.assertGreater(solved, 20)
+        self.assertGreater(solved, 15)
 
     def both(self, refill: str, more: str = "") -> Exact | str:
         """Return the solution of a duel of two who strike each 1.3 s, with 30% to land, for 11 and 10 of 60 points."""
