@@ -193,6 +193,12 @@ def command(*words: str, cwd: Path | None = None, **environment: str) -> subproc
     return subprocess.CompletedProcess(list(words), code, out.getvalue(), err.getvalue())
 
 
+def python_apart(code: str, **environment: str) -> str:
+    """Run Python code in a process of its own, in the project's directory; return what it printed."""
+    words, env = [sys.executable, "-c", code], {**os.environ, **environment}
+    return subprocess.run(words, capture_output=True, text=True, check=True, cwd=ROOT, env=env).stdout
+
+
 def command_apart(*words: str, cwd: Path | None = None, **environment: str) -> subprocess.CompletedProcess[str]:
     """Run the command line in a process of its own: where the process is what is tested."""
     return subprocess.run(

@@ -4,10 +4,7 @@ interpreted equals compiled. `make prove` does the same at length."""
 from __future__ import annotations
 
 import hashlib
-import os
 import random
-import subprocess
-import sys
 import unittest
 
 from hypothesis import HealthCheck, given, settings
@@ -15,7 +12,7 @@ from hypothesis import strategies as st
 
 import restless_ledger as rl
 
-from ..support import ROOT, book_of, many
+from ..support import book_of, many, python_apart
 from .generate import Writer
 
 BOOKS = many(80, 40)
@@ -68,17 +65,7 @@ class Random(unittest.TestCase):
 
     def test_interpreted_equals_compiled(self) -> None:
         code = f"from tests.engine.test_random import digest\nprint([digest(seed) for seed in range({BOOKS})])"
-        told = [
-            subprocess.run(
-                [sys.executable, "-c", code],
-                capture_output=True,
-                text=True,
-                cwd=ROOT,
-                check=True,
-                env={**os.environ, "RESTLESS_LEDGER_INTERPRET": mode},
-            ).stdout
-            for mode in ("0", "1")
-        ]
+        told = [python_apart(code, RESTLESS_LEDGER_INTERPRET=mode) for mode in ("0", "1")]
         self.assertEqual(*told)
         self.assertGreater(len(set(eval(told[0]))), BOOKS - 3)
 

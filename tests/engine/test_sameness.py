@@ -3,16 +3,13 @@
 from __future__ import annotations
 
 import json
-import os
-import subprocess
-import sys
 import unittest
 from collections import Counter
 
 import restless_ledger as rl
 from restless_ledger.engine.layout.layout import PlainTables
 
-from ..support import ROOT, demo_with, many, sides
+from ..support import ROOT, demo_with, many, python_apart, sides
 
 MIRROR_FIGHTS = many(200_000)
 SCRIPT = """
@@ -106,34 +103,14 @@ class Sameness(unittest.TestCase):
         self.assertGreater(len(set(lengths.values())), 5)
 
     def test_interpreted_and_compiled_are_identical(self) -> None:
-        outputs = [
-            subprocess.run(
-                [sys.executable, "-c", SCRIPT],
-                capture_output=True,
-                text=True,
-                check=True,
-                cwd=ROOT,
-                env={**os.environ, "RESTLESS_LEDGER_INTERPRET": mode},
-            ).stdout
-            for mode in ("0", "1")
-        ]
+        outputs = [python_apart(SCRIPT, RESTLESS_LEDGER_INTERPRET=mode) for mode in ("0", "1")]
         compiled, interpreted = (json.loads(output) for output in outputs)
         self.assertEqual(compiled, interpreted)
         self.assertGreater(len(compiled[0][2]), 50)
 
     def test_the_order_of_sets_in_a_process_changes_nothing(self) -> None:
         """Python orders sets of names anew in each process. Units that are called stood in that order once."""
-        found = {
-            subprocess.run(
-                [sys.executable, "-c", CALLED],
-                capture_output=True,
-                text=True,
-                check=True,
-                cwd=ROOT,
-                env={**os.environ, "PYTHONHASHSEED": seed},
-            ).stdout
-            for seed in ("1", "5")
-        }
+        found = {python_apart(CALLED, PYTHONHASHSEED=seed) for seed in ("1", "5")}
         self.assertEqual(len(found), 1)
         self.assertGreater(len(found.pop()), 1000)
 

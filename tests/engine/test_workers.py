@@ -21,7 +21,8 @@ import restless_ledger as rl
 from restless_ledger.api import DEMO
 from restless_ledger.engine import set_up
 from restless_ledger.engine.fault import EngineFault
-from restless_ledger.engine.ready import fight_packed, unpacked
+from restless_ledger.engine.packing import unpacked
+from restless_ledger.engine.ready import fight_packed
 
 from ..support import OX_AND_POST, TINY, CommandCase, book_of, changed
 from .test_sameness import totals

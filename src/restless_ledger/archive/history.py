@@ -14,11 +14,12 @@ from ..results import Result
 from ..results.measured import Measured
 from ..rulebook import InputError
 from ..rulebook.problems import nearest
+from ..statistics.intervals import Z_95
+from ..study.changes import differing
 from .kept_run import KeptRules, KeptRun
 from .store import open_store
 
 ERROR = 0.05
-Z_95 = NormalDist().inv_cdf(0.975)
 
 
 @dataclass(frozen=True)
@@ -100,10 +101,7 @@ class History(Result):
 
     def _changes(self, old: str, new: str) -> tuple[tuple[str, str, str], ...]:
         before, after = (self._rules[digest].values for digest in (old, new))
-        paths = dict.fromkeys([*after, *before])
-        return tuple(
-            (path, before.get(path, "—"), after.get(path, "—")) for path in paths if before.get(path) != after.get(path)
-        )
+        return tuple(differing(before, after))
 
     @cached_property
     def _rules(self) -> dict[str, KeptRules]:

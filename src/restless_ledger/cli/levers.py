@@ -8,7 +8,8 @@ import click
 
 from .. import api as library
 from ..rulebook.levers import levers_of
-from ..study.levers import Z_95, Levers
+from ..statistics.intervals import Z_95
+from ..study.levers import Levers
 from . import options
 from .options import open_book
 from .progress import with_progress

@@ -2,20 +2,17 @@
 
 from __future__ import annotations
 
-import pickle
 import threading
-import zlib
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
+from functools import cached_property
 
 import numpy as np
 
-from ..keeping.folder import fingerprint
 from .codes import SLICES, SOUND
-from .fault import EngineFault
 from .layout.layout import State, Tables, allocate
 from .layout.state_layout import RESULT
 from .machine import run_fights
+from .packing import packed, unpacked
 from .totals import Chunk, Totals, clear
 
 
@@ -46,14 +43,25 @@ class Ready:
             raise Faulted(np.array(state.clock), np.array(state.pages))
         return Chunk.of(first, results, state)
 
+    def count(self, state: State, seed: int, first: int, count: int, stopping: threading.Event | None = None) -> Totals:
+        """Fight such fights, and return what they add up to."""
+        return Totals.of(self.fight(state, seed, first, count, stopping), self.sides)
+
+    def fight_each(
+        self, state: State, seed: int, size: int, first: int, count: int, stopping: threading.Event | None = None
+    ) -> list[Chunk]:
+        """Fight such fights, and return how each ended, in chunks of one size."""
+        end = first + count
+        return [self.fight(state, seed, at, min(size, end - at), stopping) for at in range(first, end, size)]
+
     def new_state(self, slice_ticks: int = 0) -> State:
         """Return a state for one thread to fight on (see `new_state`)."""
         return new_state(self.tables, self.sizes, slice_ticks=slice_ticks)
 
     @cached_property
     def packed(self) -> bytes:
-        """All of it, pickled and deflated (openings are mostly zeros), with the fingerprint of the rules of combat."""
-        return zlib.compress(pickle.dumps((fingerprint(), self)), 1)
+        """All of it, for the workers of an executor."""
+        return packed(self)
 
 
 def new_state(tables: Tables, sizes: dict[str, int], entries: int = 0, slice_ticks: int = 0) -> State:
@@ -61,9 +69,8 @@ def new_state(tables: Tables, sizes: dict[str, int], entries: int = 0, slice_tic
 
     With `slice_ticks` its fights are watched, and their course is counted every this many ticks.
     """
-    units = sizes["unit"]
     recorded = {"entry": entries, "page": 2 * entries, "step": 16 * entries if tables.rules[0].placed else 0}
-    watched = {"watched": units, "watched_part": len(tables.parts), "slice": SLICES} if slice_ticks else {}
+    watched = {"watched": sizes["unit"], "watched_part": len(tables.parts), "slice": SLICES} if slice_ticks else {}
     return _as_new(allocate(**sizes, **recorded, **watched), sizes, entries, slice_ticks)
 
 
@@ -81,26 +88,13 @@ def _as_new(state: State, sizes: dict[str, int], entries: int, slice_ticks: int)
     return state
 
 
-@lru_cache(maxsize=16)
-def unpacked(packed: bytes) -> Ready:
-    """Return what was packed. Raises `EngineFault` where other rules of combat are installed here."""
-    rules, ready = pickle.loads(zlib.decompress(packed))
-    if rules != fingerprint():
-        raise EngineFault(
-            "a worker has another version of Restless Ledger, or is another kind of machine: its fights could differ"
-        )
-    assert isinstance(ready, Ready)
-    return ready
-
-
-def count_packed(packed: bytes, seed: int, slice_ticks: int, first: int, count: int) -> Totals:
+def count_packed(data: bytes, seed: int, slice_ticks: int, first: int, count: int) -> Totals:
     """Fight fights of an encounter that was packed, and return what they add up to."""
-    ready = unpacked(packed)
-    return Totals.of(ready.fight(ready.new_state(slice_ticks), seed, first, count), ready.sides)
+    ready: Ready = unpacked(data)
+    return ready.count(ready.new_state(slice_ticks), seed, first, count)
 
 
-def fight_packed(packed: bytes, seed: int, size: int, first: int, count: int) -> list[Chunk]:
+def fight_packed(data: bytes, seed: int, size: int, first: int, count: int) -> list[Chunk]:
     """Fight fights of an encounter that was packed, and return how each ended, in chunks of one size."""
-    ready = unpacked(packed)
-    state = ready.new_state()
-    return [ready.fight(state, seed, at, min(size, first + count - at)) for at in range(first, first + count, size)]
+    ready: Ready = unpacked(data)
+    return ready.fight_each(ready.new_state(), seed, size, first, count)

@@ -103,7 +103,7 @@ class Run(Totals):
 
         def work(first: int, count: int) -> Totals:
             with states.one() as state:
-                return Totals.of(states.ready.fight(state, self.seed, first, count, states.stopping), self.sides)
+                return states.ready.count(state, self.seed, first, count, states.stopping)
 
         def report() -> None:
             if progress:
@@ -211,10 +211,7 @@ def fight_more(setup: Setup, seed: int, first: int, count: int, size: int) -> li
 
     def work(first: int, count: int) -> list[Chunk]:
         with states.one() as state:
-            return [
-                states.ready.fight(state, seed, at, min(size, first + count - at), states.stopping)
-                for at in range(first, first + count, size)
-            ]
+            return states.ready.fight_each(state, seed, size, first, count, states.stopping)
 
     chunks = [(at, min(at_once, end - at)) for at in range(first, end, at_once)]
     states.do(work, (fight_packed, seed, size), chunks, found.extend, lambda: None)

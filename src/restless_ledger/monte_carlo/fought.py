@@ -12,7 +12,7 @@ from ..results import Result
 from ..results.measured import Measured
 from ..rulebook import Rulebook
 from ..rulebook.words import NoWinner
-from ..statistics.intervals import Quantile, Rate, quantile, wilson
+from ..statistics.intervals import Z_95, Quantile, Rate, quantile, wilson
 
 FIRST_FIGHTS = 400
 NO_SIDE = (NoWinner.MUTUAL_DOWN.value, NoWinner.TIME_OUT.value)
@@ -22,7 +22,6 @@ NO_SIDE_KEYS = {
     NoWinner.DRAW.value: "draws",
 }
 """What promises call fights that no side wins."""
-Z_95 = 1.959963984540054
 
 
 class Fought(Result):

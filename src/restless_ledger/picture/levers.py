@@ -6,7 +6,8 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from ..study.levers import Z_95, Levers
+from ..statistics.intervals import Z_95
+from ..study.levers import Levers
 from .style import DEBIT, INK, PAPER, new_figure, side_colour
 
 if TYPE_CHECKING:

@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-import pickle
 from collections import Counter
 from collections.abc import Callable
-from functools import cached_property, lru_cache, partial
+from functools import cached_property, partial
 from typing import Any
 
 import numpy as np
@@ -13,6 +12,7 @@ import numpy as np
 from ..engine import fight_once
 from ..engine.checked import check_seed
 from ..engine.chunks import in_order
+from ..engine.packing import packed, unpacked
 from ..engine.workers import present_executor
 from ..ledger import Fight
 from ..results import Result
@@ -32,17 +32,9 @@ def walk(stock: SheetCache, seed: int, first: int, end: int) -> list[Run]:
     return [Walker(stock, seed, number).walk() for number in range(first, end)]
 
 
-def walk_packed(packed: bytes, seed: int, first: int, end: int) -> list[Run]:
-    """Return such runs of a journey that was pickled, as a worker of an executor walks them."""
-    return walk(unpacked(packed), seed, first, end)
-
-
-@lru_cache(maxsize=2)
-def unpacked(packed: bytes) -> SheetCache:
-    """Return the journey's sheets and encounters, none of them made ready yet."""
-    found = pickle.loads(packed)
-    assert isinstance(found, SheetCache)
-    return found
+def walk_packed(data: bytes, seed: int, first: int, end: int) -> list[Run]:
+    """Return such runs of a journey that was packed, as a worker of an executor walks them."""
+    return walk(unpacked(data), seed, first, end)
 
 
 class Story:
@@ -107,7 +99,7 @@ class Journeys(Result):
                 progress(len(self.runs), runs)
 
         chunks = ((at, min(at + CHUNK, runs)) for at in range(first, runs, CHUNK))
-        shipped = partial(walk_packed, pickle.dumps(self.stock), self.seed) if present_executor() else None
+        shipped = partial(walk_packed, packed(self.stock), self.seed) if present_executor() else None
         in_order(partial(walk, self.stock, self.seed), chunks, self.runs.extend, report, shipped=shipped)
 
     def story(self, number: int) -> Story:

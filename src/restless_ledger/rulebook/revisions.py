@@ -35,6 +35,19 @@ def load_revision(name: str) -> Rulebook:
         return load(Path(folder) / inside)
 
 
+def revision_of(path: str | Path) -> str:
+    """Return the revision that the files at a path are of, with a `+` where they differ from it; nothing where there is
+    none."""
+    root = Path(path).resolve()
+    folder = root if root.is_dir() else root.parent
+    try:
+        head = _git(str(path), folder, "rev-parse", "--short=12", "HEAD").decode().strip()
+        changed = _git(str(path), folder, "status", "--porcelain", "--", str(root))
+    except (InputError, OSError):
+        return ""
+    return head + ("+" if changed else "")
+
+
 def _extract(name: str, top: Path, revision: str, inside: Path, folder: Path) -> None:
     """Put what lay at a path into a folder, and the rulebook that it builds on, and so on."""
     if inside.parts[:1] == ("..",):

@@ -6,6 +6,9 @@ import math
 from dataclasses import dataclass
 from statistics import NormalDist
 
+Z_95 = 1.959963984540054
+"""How many standard errors a 95% interval reaches to either side of a normal estimate."""
+
 
 @dataclass(frozen=True)
 class Rate:

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Hashable, Iterator, Mapping
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, TypeVar
 
 import numpy as np
 
@@ -17,6 +17,7 @@ from ..rulebook.rulebook import GUARDS, SINGLE_CHAPTERS
 from ..sheets.by_level import page_by_level
 
 NEARLY = 1e-9
+Key = TypeVar("Key", bound=Hashable)
 
 
 @dataclass(frozen=True)
@@ -49,12 +50,17 @@ class FigureChange:
 def changes_of(old_book: Rulebook, new_book: Rulebook) -> list[Change]:
     """Return every value that was changed, added or taken away, labels included, in the order of the new rulebook."""
     old, new = (dict(_leaves(book)) for book in (old_book, new_book))
-    found = []
-    for path in dict.fromkeys([*new, *old]):
-        if old.get(path) != new.get(path):
-            book = new_book if path in new else old_book
-            found.append(Change(dotted(path), book.place(*path), old.get(path, "—"), new.get(path, "—")))
-    return found
+    return [
+        Change(dotted(path), (new_book if path in new else old_book).place(*path), before, after)
+        for path, before, after in differing(old, new)
+    ]
+
+
+def differing(old: Mapping[Key, str], new: Mapping[Key, str]) -> list[tuple[Key, str, str]]:
+    """Return what differs between the values of two rulebooks: path, old and new; a dash for a value that is not there.
+    The order is that of the new ones."""
+    paths = (path for path in dict.fromkeys([*new, *old]) if old.get(path) != new.get(path))
+    return [(path, old.get(path, "—"), new.get(path, "—")) for path in paths]
 
 
 def figures_of(old_book: Rulebook, new_book: Rulebook) -> list[FigureChange]:

@@ -112,6 +112,11 @@ class Comparison(Result):
             self.complete = False
         self.outcomes.sort(key=lambda change: (not change.clear, -abs(change.difference)))
 
+    @property
+    def book(self) -> Rulebook:
+        """The new rulebook."""
+        return self.new
+
     @cached_property
     def changes(self) -> list[Change]:
         """Every value that was changed, added or taken away, labels included, in the order of the new rulebook."""

@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 import math
-import pickle
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
-from functools import cached_property, lru_cache, partial
+from functools import cached_property, partial
 from itertools import combinations
 from statistics import NormalDist
 from typing import Any
@@ -14,6 +13,7 @@ from typing import Any
 from ..engine import set_up
 from ..engine.checked import check_seed
 from ..engine.chunks import in_order
+from ..engine.packing import packed, unpacked
 from ..engine.roster import find_encounter
 from ..engine.workers import present_executor, working
 from ..formula.arrays import Array
@@ -22,8 +22,8 @@ from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.levers import Lever, levers_of, may_have_values, with_values
 from ..rulebook.problems import nearest
+from ..statistics.intervals import Z_95
 
-Z_95 = 1.959963984540054
 AT_ONCE = 500
 """How many fights go in one chunk."""
 Progress = Callable[[int, int], None]
@@ -147,17 +147,11 @@ class Variations:
         return Effect(lever, place, low, high, *figures, len(wins))
 
 
-def effect_packed(packed: bytes, lever: Lever) -> Effect:
-    """Return the effect of a lever on fights that were pickled, as a worker of an executor works it out."""
+def effect_packed(data: bytes, lever: Lever) -> Effect:
+    """Return the effect of a lever on fights that were packed, as a worker of an executor works it out."""
+    variations: Variations = unpacked(data)
     with working(threads=1):
-        return _unpacked(packed).effect(lever)
-
-
-@lru_cache(maxsize=2)
-def _unpacked(packed: bytes) -> Variations:
-    found = pickle.loads(packed)
-    assert isinstance(found, Variations)
-    return found
+        return variations.effect(lever)
 
 
 class Levers(Result):
@@ -211,7 +205,7 @@ class Levers(Result):
         try:
             self.variations.fight({})  # raises at once where it can't be fought
             if present_executor():
-                shipped = partial(effect_packed, pickle.dumps(self.variations))
+                shipped = partial(effect_packed, packed(self.variations))
                 work, chunks = self.variations.effect, [(lever,) for lever in levers]
                 in_order(work, chunks, self.effects.append, report, shipped=shipped)
             else:
