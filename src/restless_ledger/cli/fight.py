@@ -23,6 +23,7 @@ from .tables import BOLD, END, RED, console, money, ruled, told
     "--number", "which", type=int, default=0, show_default=True, help="Which fight of the trials with that seed."
 )
 @click.option("--why", type=int, metavar="ENTRY", help="Explain one entry down to its formulas' figures.")
+@click.option("--all", "every", is_flag=True, help="Show every entry in a line of its own.")
 @options.plot
 @click.option(
     "--paths", type=click.Path(path_type=Path), help="Draw the paths on the arena to this file (.png, .svg or .pdf)."
@@ -37,6 +38,7 @@ def command(
     seed: int,
     which: int,
     why: int | None,
+    every: bool,
     plot: Path | None,
     paths: Path | None,
     film: Path | None,
@@ -48,7 +50,7 @@ def command(
     if why is not None:
         page.print(fight.why(why), soft_wrap=True)
     else:
-        print_fight(fight)
+        print_fight(fight, every=every)
     if plot:
         fight.plot(plot)
     if paths:
@@ -61,24 +63,15 @@ def command(
         page.print(line)
 
 
-def print_fight(fight: Fight, most: int | None = None) -> None:
-    """Print a fight's ledger (its first and last entries where it has more than `most`) and its balances."""
+def print_fight(fight: Fight, most: int | None = None, every: bool = False) -> None:
+    """Print how a fight ended, its story (the first and last lines where it has more than `most`; with `every`, a line
+    for each entry) and its balances."""
     page = console()
-    unit = fight.setup.book.clock.unit
     page.print(
         f"{BOLD}{fight.setup.title}{END}: {fight.setup.book.rulebook.title}, seed {fight.seed}, fight {fight.number}"
     )
-    table = ruled(">entry", f">{unit}", "what", ">change", ">balance", wide="what")
-    lines = list(fight.lines())
-    cut = most is not None and len(lines) > most
-    shown = [*lines[: most // 2], None, *lines[-(most // 2) :]] if cut and most else lines
-    for line in shown:
-        if line is None:
-            table.add_row("…", "…", f"{len(lines) - len(shown) + 1} entries more", "", "")
-        else:
-            index, when, sentence, change, balance = line
-            table.add_row(str(index), when, sentence, money(change), balance)
-    page.print(table)
+    _print_summary(fight)
+    _print_lines(fight, most, every)
     if not fight.recorded_whole:
         page.print(
             f"Only the first {len(fight):,} of {int(fight.state.clock[0].entries):,} entries are kept: there is "
@@ -86,13 +79,43 @@ def print_fight(fight: Fight, most: int | None = None) -> None:
         )
     page.print()
     print_balances(fight)
-    won = f"{BOLD}{fight.winner}{END} won{_how(fight)}" if fight.winner else f"nobody won: {fight.outcome}"
-    page.print(f"After {number(fight.seconds)} {unit}, {won}. Why an entry is what it is: add --why ENTRY.")
+    folded = "" if every else f" All {len(fight):,} entries: add --all."
+    page.print(f"Why an entry is what it is: add --why ENTRY.{folded}")
+
+
+def _print_summary(fight: Fight) -> None:
+    """Print who won, how close it was, and which entries decided it."""
+    page = console()
+    ending, *entries = fight.summary()
+    page.print(f"{BOLD}{ending}{END}{_how(fight)}")
+    if entries:
+        page.print(f"These did most {'for the winner' if fight.winner else 'to anybody'}:")
+        for entry in entries:
+            page.print(f"  {entry}", soft_wrap=True)
+    page.print()
+
+
+def _print_lines(fight: Fight, most: int | None, every: bool) -> None:
+    unit = fight.setup.book.clock.unit
+    table = ruled(">entry", f">{unit}", "what", ">change", ">balance", wide="what")
+    if every:
+        lines = [(str(index), *rest) for index, *rest in fight.lines()]
+    else:
+        lines = [(str(line.entry), line.when, line.text, line.change, line.balance) for line in fight.story()]
+    cut = most is not None and len(lines) > most
+    shown = [*lines[: most // 2], None, *lines[-(most // 2) :]] if cut and most else lines
+    for line in shown:
+        if line is None:
+            table.add_row("…", "…", f"{len(lines) - len(shown) + 1} lines more", "", "")
+        else:
+            index, when, sentence, change, balance = line
+            table.add_row(index, when, sentence, money(change), balance)
+    console().print(table)
 
 
 def _how(fight: Fight) -> str:
     """Say how a fight was won, where the others were not just all down."""
-    return f" {HOW_WON[way]}" if (way := fight.won_by) in HOW_WON else ""
+    return f" They won {HOW_WON[way]}." if (way := fight.won_by) in HOW_WON else ""
 
 
 def print_balances(fight: Fight) -> None:

@@ -14,11 +14,14 @@ from ..engine import Setup, fight_once
 from ..engine.codes import FIRST_EVENT, MISSED, Note, Phase, Verb
 from ..engine.layout.layout import State
 from ..engine.outcome import Outcome
+from ..formula.explain import number
 from ..results import Result
 from ..rulebook import InputError
 from .explain import EntryExplainer
 from .points import points, write_points
 from .rows import rows_of
+from .story import Line, decisive, left_of, story
+from .ways import paths_of, steps_of, zones_of
 from .words import Wording
 
 if TYPE_CHECKING:
@@ -33,7 +36,7 @@ PLACES = ("x", "y", "distance", "bearing")
 class Fight(Result):
     """A fight that was fought and recorded. `number` is its place among the trials of its seed."""
 
-    TABLES = ("entries", "balances", "paths", "zones")
+    TABLES = ("entries", "story", "balances", "paths", "zones")
     ASKED = ("seed", "number")
     FIGURE = "fight"
 
@@ -94,6 +97,8 @@ class Fight(Result):
                 return self.paths()
             case "zones":
                 return self.zones()
+            case "story":
+                return [line.record() for line in self.story()]
         return list(self.each_entry())
 
     def setup_of(self, entry: int) -> Setup:
@@ -149,6 +154,28 @@ class Fight(Result):
                 balance = write_points(entry.balance)
             yield index, when, wording.sentence(entry), change, balance
 
+    def story(self) -> list[Line]:
+        """Return the fight as lines of which each tells of an entry and of all that follows from it at once: costs,
+        earnings, refills, buffs that begin. Each entry is told of in exactly one line."""
+        return list(story(self.setup, rows_of(self.state, 0, len(self))))
+
+    def decisive(self, most: int = 3) -> list[int]:
+        """Return the numbers of the entries that did most for the winner, in the order in which they happened: by the
+        share that they took from the other sides, or gave to its own, of all that the side had at first."""
+        return decisive(self.setup, rows_of(self.state, 0, len(self)), self._outcome.side, most)
+
+    def summary(self) -> list[str]:
+        """Return sentences: who won, and how close that was; then the entries that decided it."""
+        clock, outcome, told = self.setup.book.clock, self._outcome, list(self.lines())
+        said = f"{self.finding()}."
+        if outcome.side is not None:
+            left, top = left_of(self.setup, self.state, outcome.side)
+            gauge = Wording(self.setup).gauge(self.setup.tables.rules[0].downing)
+            share = f"{left / top:.0%} of their {gauge} left ({left:.4g} of {top:.4g})" if top > 0 else "nothing lost"
+            said = f"{self.winner} won after {number(self.seconds)} {clock.unit}, with {share}."
+        most = (f"entry {index} at {told[index][1]}: {told[index][2]}, {told[index][3]}" for index in self.decisive())
+        return [said, *most]
+
     def balances(self) -> list[dict[str, Any]]:
         """Return, for every gauge of every unit, opening, credits, debits, closing and what is left over.
 
@@ -187,16 +214,7 @@ class Fight(Result):
         """Return where a unit was, as rows of (tick, metres east, metres north), of shape (steps, 3): first where it
         stood as the fight began, then one for each tick on which it moved. Without a place there is only the first. One
         that comes later has its first where it came, or none."""
-        return self._steps(unit)[:, :3]
-
-    def _steps(self, unit: int) -> np.ndarray:
-        """Return where a unit was and which way it faced, as rows of (tick, x, y, face_x, face_y)."""
-        steps = self.state.paths[: int(self.state.clock[0].steps)]
-        mine = steps[steps.unit == unit]
-        rows = np.column_stack([mine.tick, mine.x, mine.y, mine.face_x, mine.face_y])
-        start = self.setup.opening.units[unit]
-        first = [0.0, start.x, start.y, start.face_x, start.face_y]
-        return rows if self.setup.units[unit].comes_later else np.vstack([first, rows])
+        return steps_of(self.setup, self.state, unit)[:, :3]
 
     def paths(self) -> list[dict[str, Any]]:
         """Return where every unit was and went: a record for each tick on which one moved, with its place in metres
@@ -208,25 +226,7 @@ class Fight(Result):
 
     def paths_of(self, unit: int) -> list[dict[str, Any]]:
         """Return the records of `paths` of one unit, by its number."""
-        name, clock, steps = self.setup.names.units[unit], self.setup.book.clock, self._steps(unit)
-        if not len(steps):
-            return []
-        went = np.hypot(*np.diff(steps[:, 1:3], axis=0, prepend=steps[:1, 1:3]).T)
-        facing = np.degrees(np.arctan2(steps[:, 3], steps[:, 4])) % 360
-        columns = (steps[:, :3].tolist(), went.tolist(), facing.tolist())
-        return [
-            {
-                "unit": name,
-                "tick": int(tick),
-                "seconds": clock.seconds(tick),
-                "x": x,
-                "y": y,
-                "metres": far,
-                "speed": far / clock.seconds(1),
-                "facing": way,
-            }
-            for (tick, x, y), far, way in zip(*columns, strict=True)
-        ]
+        return paths_of(self.setup, self.state, unit)
 
     def film(self, file: str | Path) -> None:
         """Write a page that plays the fight on its arena: one HTML file that needs nothing else.
@@ -237,22 +237,7 @@ class Fight(Result):
     def zones(self) -> list[dict[str, Any]]:
         """Return every zone that was laid: its name, who laid it (None: it is the arena's), whom it follows, from when
         on it was there, in seconds, until when (None: to the end), and where its middle was at first, in metres."""
-        names, clock, rows = self.setup.names, self.setup.book.clock, dict[int, dict[str, Any]]()
-        for index, entry in enumerate(rows_of(self.state, 0, len(self))):
-            if entry.verb == Verb.LAY.code:
-                zone = names.causes[entry.cause]
-                rows[index] = {
-                    "zone": zone,
-                    "giver": None if entry.amount else names.units[entry.source],
-                    "follows": names.units[entry.unit] if self.setup.book.zones[zone].follows else None,
-                    "from": clock.seconds(int(entry.tick)),
-                    "until": None,
-                    "x": float(entry.x),
-                    "y": float(entry.y),
-                }
-            elif entry.verb == Verb.LIFT.code:
-                rows[int(entry.parent)]["until"] = clock.seconds(int(entry.tick))
-        return list(rows.values())
+        return zones_of(self.setup, rows_of(self.state, 0, len(self)))
 
     def plot_paths(self, file: str | Path | None = None, *, ax: Axes | None = None) -> Figure:
         """Draw the paths of all units on the arena, on axes of your own if `ax` is given; save it where a file is
