@@ -32,6 +32,7 @@ if TYPE_CHECKING:
         observed,
         odds,
         reconcile,
+        report,
         restore,
         roll_attributes,
         sheet,
@@ -49,6 +50,7 @@ if TYPE_CHECKING:
     from .ledger import Fight
     from .monte_carlo import Trials
     from .progress import Drops, Journeys, Spent, Upgrades
+    from .reporting import Report
     from .results import Result
     from .rulebook import InputError, Rulebook, RulebookError
     from .scene import Answer, Became, Blink, Borne, Change, Live, LiveCharacter, LiveLedger, Pushed
@@ -95,6 +97,7 @@ __all__ = [
     "Pushed",
     "Rate",
     "Reconciled",
+    "Report",
     "Result",
     "Rulebook",
     "RulebookError",
@@ -131,6 +134,7 @@ __all__ = [
     "observed",
     "odds",
     "reconcile",
+    "report",
     "restore",
     "roll_attributes",
     "sheet",
@@ -161,6 +165,7 @@ _ROOMS = (
     "study.tune",
     "auditing.comparison",
     "handover",
+    "reporting",
 )
 
 

@@ -18,7 +18,7 @@ from .characters import (
 )
 from .fights import duel, fight, matchups, trials
 from .rulebooks import DEMO, FAULTY, demo, export, faulty, json_schema, load
-from .studies import audit, compare, history, keep, levers, observed, reconcile, tune
+from .studies import audit, compare, history, keep, levers, observed, reconcile, report, tune
 
 __all__ = [
     "DEMO",
@@ -47,6 +47,7 @@ __all__ = [
     "observed",
     "odds",
     "reconcile",
+    "report",
     "restore",
     "roll_attributes",
     "sheet",

@@ -18,6 +18,7 @@ if TYPE_CHECKING:
     from ..auditing.comparison import PromisedComparison
     from ..engine.run import Progress
     from ..handover import Reconciled
+    from ..reporting import Report
     from ..study.levers import Levers
     from ..study.observed import Observed
     from ..study.tune import Tuning
@@ -186,3 +187,38 @@ def history(store: str | Path, figure: str | None = None) -> History:
     from ..archive import History
 
     return History(store, figure)
+
+
+@asked
+def report(
+    book: Rulebook,
+    out: str | Path,
+    *,
+    since: Rulebook | None = None,
+    fights: int = 1000,
+    seed: int = 1,
+    quick: bool = False,
+    rulebook: str | Path | None = None,
+    progress: Progress | None = None,
+    threads: int | None = None,
+    executor: Executor | None = None,
+) -> Report:
+    """Write a page of HTML with all that can be said of a rulebook: findings, promises, characters, encounters,
+    matchups, journeys, and with `since` what changed since another rulebook. The page needs no network and no other
+    file.
+
+    `out` is a file that ends in .html, or a directory, in which index.html is written. Every encounter is fought
+    `fights` times, every journey walked a tenth as often; with `quick` what must be simulated is left out. `rulebook`
+    is where the rules lie, for the revision that version control has of them and for the commands on the page.
+    `progress` is called with (done, all) in steps. At Ctrl-C the page holds what was done by then. Raises `InputError` where the
+    page can't be written.
+    """
+    from ..engine.workers import working
+    from ..reporting import Report
+    from ..reporting.report import page_file
+
+    page_file(out)
+    with working(threads, executor):
+        made = Report(book, since, fights, seed, quick, rulebook, progress)
+    made.put(out)
+    return made

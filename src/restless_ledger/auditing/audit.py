@@ -12,7 +12,7 @@ from ..results.measured import Measured
 from ..rulebook import Rulebook
 from .find import find
 from .finding import SEVERITIES, Finding
-from .promises.claims import BROKEN, KEPT, UNDECIDED, Judgement
+from .promises.claims import BROKEN, KEPT, STOPPED, UNDECIDED, Judgement
 from .promises.judge import Progress, judge, worst_first
 from .promises.worked_out import exact
 
@@ -48,6 +48,11 @@ class Audit(Result):
         """Whether a build should stop: an error, a worked example that does not hold, or a broken promise."""
         errors = any(finding.severity == "error" for finding in self.findings)
         return errors or any(not each.holds for each in self.examples) or bool(self.judged(BROKEN))
+
+    @property
+    def complete(self) -> bool:
+        """Whether every promise was judged; after Ctrl-C some are not."""
+        return all(each.note != STOPPED for each in self.promises)
 
     @property
     def left_out(self) -> list[str]:

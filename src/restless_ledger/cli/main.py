@@ -37,6 +37,7 @@ COMMANDS = {
     "fight": "Play one fight and show its ledger.",
     "trials": "Fight many times: win rates, time to kill, who did what.",
     "falls": "From what height each class is hurt and killed, by its own jumps too.",
+    "report": "One page of HTML with all that can be said of a rulebook.",
     "export": "Write all that a game loads, and its rules as source code with test vectors.",
     "reconcile": "A game's log held against the rules, and which mistake would explain it.",
     "warm": "Compile the rules of combat now, for images and builds.",

@@ -15,6 +15,8 @@ from ..rulebook.kept import load_kept
 from ..rulebook.revisions import is_revision, load_revision
 
 DEFAULT_SEED = 1
+SHIPPED = {"demo": DEMO, "faulty": FAULTY}
+"""The words for the rulebooks that are shipped."""
 
 
 def open_book(name: str) -> Rulebook:
@@ -22,7 +24,14 @@ def open_book(name: str) -> Rulebook:
     REVISION:path the one that was there then."""
     if is_revision(name):
         return load_revision(name)
-    return load_kept({"demo": DEMO, "faulty": FAULTY}.get(name, name))
+    return load_kept(SHIPPED.get(name, name))
+
+
+def open_since(since: str, name: str) -> Rulebook:
+    """Return an earlier state of a rulebook: another rulebook, `REVISION:path`, or the same path at a revision."""
+    if since in SHIPPED or Path(since).exists() or is_revision(since):
+        return open_book(since)
+    return load_revision(f"{since}:{SHIPPED.get(name, name)}")
 
 
 rulebook = click.argument("rulebook", metavar="RULEBOOK")

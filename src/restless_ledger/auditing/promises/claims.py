@@ -14,6 +14,7 @@ from ...rulebook.promises import AnyPromise
 KEPT, BROKEN, UNDECIDED = "kept", "broken", "undecided"
 VERDICTS = (BROKEN, UNDECIDED, KEPT)
 """Worst first."""
+STOPPED = "stopped before it was judged"
 Progress = Callable[[int, int], None]
 
 

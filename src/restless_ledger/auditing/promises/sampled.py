@@ -25,7 +25,7 @@ from ...statistics.sequential import (
     ratio_interval,
     verdict_on,
 )
-from .claims import Claim, Judgement, impossible
+from .claims import STOPPED, Claim, Judgement, impossible
 from .variants import Variant, variants
 
 if TYPE_CHECKING:
@@ -73,7 +73,7 @@ class Sampled:
     def unjudged(self) -> list[Judgement]:
         """Return the figures that were not reached, as undecided."""
         return [
-            claim.judged(self.book, None, math.nan, 0.0, math.inf, note="stopped before it was judged")
+            claim.judged(self.book, None, math.nan, 0.0, math.inf, note=STOPPED)
             for trial in self.trials[self._done :]
             for claim in trial.claims
         ]

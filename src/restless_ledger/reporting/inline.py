@@ -1,0 +1,83 @@
+"""Figures as SVG within a page: text stays text, colours are those of the page, and no two figures share an id."""
+
+from __future__ import annotations
+
+import hashlib
+import re
+from html import escape
+from io import StringIO
+from typing import Any
+
+import matplotlib
+import pandas as pd
+
+from ..picture.style import DEBIT, FAINT, INK, PAPER, RULE, SIDES
+from ..results import Result
+from .blocks import Figure
+
+COLOURS = {PAPER: "paper", INK: "ink", FAINT: "faint", RULE: "rule", DEBIT: "debit"} | {
+    colour: f"side-{number}" for number, colour in enumerate(SIDES)
+}
+"""The names that the page's style has for the colours of the figures."""
+COLOUR = re.compile("|".join(COLOURS))
+FILL = re.compile(r"fill: (#[0-9a-f]{6})")
+MOST_OTHERS = 4
+"""A figure with more other colours than this has a colour for each value, and keeps all of its colours on any page."""
+IDENTIFIER = re.compile(r'\s\bid="([^"]+)"')
+REFERENCE = re.compile(r'url\(#([^)]+)\)|href="#([^"]+)"')
+SLIMMER = tuple(
+    (re.compile(pattern, re.DOTALL), instead)
+    for pattern, instead in (
+        (r"<metadata>.*?</metadata>", ""),
+        (r"<defs>\s*<style.*?</style>\s*</defs>", ""),  # it would hold for the whole page
+        (r"font-family: [^;\"]*Sans[^;\"]*", "font-family: var(--sans)"),
+        (r"font-family: [^;\"]*[Ss]erif[^;\"]*", "font-family: var(--serif)"),
+        (r"(\d+\.\d\d)\d+", r"\1"),
+        (r">\s+<", "><"),
+        (r"\s*\n\s*", " "),
+    )
+)
+"""What a page needs not: long lists of fonts, digits beyond a hundredth of a point, white space."""
+MOST_ROWS = 400
+"""Rows of the table beside a figure that may be copied; the commands write them all."""
+
+
+def figure_of(result: Result, says: str = "", table: str | None = None) -> Figure:
+    """Return a result's figure, with a table of it as text to copy."""
+    says = says or result.finding()
+    return Figure(svg_of(result.plot(), says), says, _copied(result, table))
+
+
+def svg_of(figure: Any, says: str) -> str:
+    """Return a Matplotlib figure as an SVG element that says what it shows."""
+    stream = StringIO()
+    with matplotlib.rc_context({"svg.fonttype": "none", "svg.hashsalt": says}):
+        figure.savefig(stream, format="svg", metadata={"Date": None, "Creator": None})
+    text = stream.getvalue()
+    text = text[text.index("<svg") :]
+    for pattern, instead in SLIMMER:
+        text = pattern.sub(instead, text)
+    heat = len(set(FILL.findall(text)) - set(COLOURS)) > MOST_OTHERS
+    if not heat:
+        text = COLOUR.sub(lambda found: f"var(--{COLOURS[found[0]]})", text)
+    text = _with_own_ids(text, hashlib.sha256(says.encode()).hexdigest()[:8])
+    head, rest = text.split(">", 1)
+    size = re.search(r'viewBox="[^"]+"', head)
+    assert size is not None  # Matplotlib writes it always
+    return f'<svg {size[0]} role="img" aria-label="{escape(says)}" xmlns:xlink="http://www.w3.org/1999/xlink">{rest}'
+
+
+def _with_own_ids(text: str, name: str) -> str:
+    """Return SVG with short ids that no other figure of the page has, and only those that are referred to."""
+    used = dict.fromkeys(one or other for one, other in REFERENCE.findall(text))
+    short = {long: f"f{name}-{number}" for number, long in enumerate(used)}
+    text = IDENTIFIER.sub(lambda found: f' id="{short[found[1]]}"' if found[1] in short else "", text)
+    return REFERENCE.sub(lambda found: f"url(#{short[found[1]]})" if found[1] else f'href="#{short[found[2]]}"', text)
+
+
+def _copied(result: Result, table: str | None) -> str:
+    """Return the rows behind a figure as CSV, the first of them where there are very many."""
+    records = result.records(table)
+    text: str = pd.DataFrame.from_records(records[:MOST_ROWS]).to_csv(index=False, float_format="%.6g")
+    left = len(records) - MOST_ROWS
+    return text + (f"# and {left:,} rows more\n" if left > 0 else "")

@@ -1,0 +1,1 @@
+"""The parts of a report, a file each."""
