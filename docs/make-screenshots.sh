@@ -42,9 +42,9 @@ for encounter, handling, fights in (("stair_duel", "novice", 90), ("landing_ambu
         rows.append((encounter, sides[outcome], round(ticks * book.clock.seconds(1), 1), round(float(harm))))
 csv.writer(open(sys.argv[1], "w", newline="")).writerows(rows)
 PLAYTEST
-"$command" observed demo "$changed/seen.csv" --plot "$here/figure-observed.png" >/dev/null
+"$command" reconcile demo "$changed/seen.csv" --plot "$here/figure-observed.png" >/dev/null
 "$(dirname "$command")/python" "$(dirname "$0")/../examples/a_game_that_differs.py" "$here/figure-reconciled.png" >/dev/null
-"$command" falls demo --plot "$here/figure-falls.png" >/dev/null
+"$command" curves demo --falls --plot "$here/figure-falls.png" >/dev/null
 "$command" trials demo landing_ambush --fights 20000 --seed 1 --plot "$here/figure-trials.png" >/dev/null
 
 if ! command -v Xvfb >/dev/null || ! command -v xterm >/dev/null || ! command -v import >/dev/null; then

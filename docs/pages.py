@@ -14,7 +14,7 @@ import cookbook
 
 import restless_ledger as rl
 from restless_ledger.auditing.entries import as_page
-from restless_ledger.cli.main import COMMANDS, main
+from restless_ledger.cli.main import GROUPS, main
 from restless_ledger.rulebook.reference import with_tables
 
 REFERENCE = Path(__file__).parent / "reference"
@@ -73,6 +73,9 @@ def every_result() -> Iterator[rl.Result]:
     yield rl.drops(book, "crab_heap", count=3)
     yield rl.upgrades(book, "rigger")
     yield rl.audit(two_versions()[1])
+    yield rl.contents(book)
+    with tempfile.TemporaryDirectory() as folder:
+        yield rl.report(two_versions()[1], folder, quick=True)
 
 
 def two_versions() -> tuple[rl.Rulebook, rl.Rulebook]:
@@ -179,10 +182,12 @@ def commands_page() -> str:
     """Return the reference of the commands."""
     lines = ["# The commands", "", NOTE, "`restless-ledger COMMAND --help` says the same in the terminal.", ""]
     lines += _help("restless-ledger", main)
-    for name, said in COMMANDS.items():
-        command = main.get_command(click.Context(main), name)
-        assert command is not None
-        lines += ["", f"## `{name}`", "", said, "", *_help(f"restless-ledger {name}", command)]
+    for title, commands in GROUPS.items():
+        lines += ["", f"## {title}"]
+        for name, said in commands.items():
+            command = main.get_command(click.Context(main), name)
+            assert command is not None
+            lines += ["", f"### `{name}`", "", said, "", *_help(f"restless-ledger {name}", command)]
     return "\n".join(lines).rstrip() + "\n"
 
 

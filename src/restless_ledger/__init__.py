@@ -6,12 +6,13 @@ import importlib
 from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
-    from .analysis import Builds, Curves, Falls, OddsTable
+    from .analysis import Builds, Contents, Curves, Falls, OddsTable
     from .api import (
         audit,
         builds,
         check,
         compare,
+        contents,
         curves,
         demo,
         drops,
@@ -72,6 +73,7 @@ __all__ = [
     "Change",
     "CharacterSpec",
     "CheckOutcome",
+    "Contents",
     "Curves",
     "Drops",
     "Duel",
@@ -114,6 +116,7 @@ __all__ = [
     "builds",
     "check",
     "compare",
+    "contents",
     "curves",
     "demo",
     "drops",

@@ -123,10 +123,10 @@ class Kept(StoreCase):
             (self.folder / "none.db", "there is no run store here"),
             (self.folder / "text.db", "can't be used"),
         ):
-            self.assertIn(words, self.refused("history", str(store)))
+            self.assertIn(words, self.refused("compare", "--history", str(store)))
         (self.folder / "odd").mkdir()
         (self.folder / "odd" / "run-1.parquet").write_text("no table")
-        self.assertIn("this is no file of a run store", self.refused("history", str(self.folder / "odd")))
+        self.assertIn("this is no file of a run store", self.refused("compare", "--history", str(self.folder / "odd")))
 
     def test_a_store_needs_its_library(self) -> None:
         with (
@@ -213,7 +213,8 @@ class Commands(StoreCase):
         self.ok("trials", "rules", "meet", "--fights", "2000", "--keep", "runs.db")
         (rules / "book.toml").write_text(EVEN.replace("growth.might = 10", "growth.might = 14", 1), encoding="utf-8")
         self.ok("trials", "rules", "meet", "--fights", "2000", "--seed", "7", "--keep", "runs.db")
-        said = self.ok("history", "runs.db", "meet.wins.left", "--plot", "h.png", "--out", "h.csv")
+        said = self.ok("compare", "--history", "runs.db", "meet.wins.left", "--plot", "h.png")
+        self.ok("compare", "--history", "runs.db", "meet.wins.left", "--out", "h.csv")
         first, second = open_store(self.folder / "runs.db").runs()
         self.assertEqual(
             (second.revision, second.command),
@@ -223,8 +224,10 @@ class Commands(StoreCase):
             self.assertIn(words, said)
         self.assertEqual(picture_size(self.folder / "h.png"), (1280, 800))
         self.assertEqual(len((self.folder / "h.csv").read_text().splitlines()), 3)
-        self.assertIn("meet.seconds_mean", self.ok("history", "runs.db"))
-        self.assertIn("growth.might", command("history", "runs.db", "--table", "moves", cwd=self.folder).stdout)
+        self.assertIn("meet.seconds_mean", self.ok("compare", "--history", "runs.db"))
+        self.assertIn(
+            "growth.might", command("compare", "--history", "runs.db", "--table", "moves", cwd=self.folder).stdout
+        )
 
 
 if __name__ == "__main__":

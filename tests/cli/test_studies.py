@@ -29,7 +29,8 @@ class Studies(CommandCase):
             return list(csv.DictReader(file))
 
     def test_a_duel_that_is_solved(self) -> None:
-        said = self.ok("duel", "pair.toml", "ox", "post", "--out", "d.csv", "--plot", "d.png")
+        said = self.ok("duel", "pair.toml", "ox", "post", "--plot", "d.png")
+        self.ok("duel", "pair.toml", "ox", "post", "--out", "d.csv")
         self.assertIn("ox against post, level 1: solved exactly", said)
         self.assertRegex(said, r"hit +80% +10\.0 +\d+ \(\d+–\d+\)")
         self.assertIn("(exactly).", said)
@@ -63,7 +64,7 @@ class Studies(CommandCase):
 
     def test_every_table_of_trials_can_be_printed_and_written(self) -> None:
         said = self.ok("trials", "pair.toml", "herd", "--fights", "200", "--table", "downs", "--out", "downs.json")
-        self.assertIn("The table of downs written to downs.json", said)
+        self.assertIn("Written to downs.json", said)
         downs = json.loads((self.folder / "downs.json").read_text(encoding="utf-8"))
         self.assertEqual({row["by_side"] for row in downs} | {row["side"] for row in downs}, {"left", "right"})
         self.ok("trials", "pair.toml", "herd", "--fights", "200", "--table", "course", "--out", "course.csv")
@@ -87,6 +88,16 @@ class Studies(CommandCase):
             "1000",
             "--plot",
             "t.svg",
+        )
+        self.ok(
+            "tune",
+            "pair.toml",
+            "--target",
+            "meet:left=0.40..0.48",
+            "--vary",
+            "classes.ox.growth.might=5..20",
+            "--fights",
+            "1000",
             "--out",
             "t.csv",
         )
@@ -129,9 +140,9 @@ class Studies(CommandCase):
             winner = "mutual down" if len(downs) == 2 else "left" if downs == {"post"} else "right"
             rows.append(f"meet,{winner},,{harm}")
         (self.folder / "seen.csv").write_text("\n".join(rows[:1] + 10 * rows[1:]) + "\n")
-        said = self.ok("observed", "pair.toml", "seen.csv", "--fights", "500", "--plot", "o.png")
+        said = self.ok("reconcile", "pair.toml", "seen.csv", "--fights", "500", "--plot", "o.png")
         self.assertRegex(said, r"median damage +\d+\.?\d* +\d+\.?\d* +<0\.001")
         self.assertIn("meet *", said)
         self.drawn("o.png")
         (self.folder / "bad.csv").write_text("encounter,winner,damage\nmeet,left,-4\n")
-        self.assertIn("bad.csv:2", self.refused("observed", "pair.toml", "bad.csv"))
+        self.assertIn("bad.csv:2", self.refused("reconcile", "pair.toml", "bad.csv"))

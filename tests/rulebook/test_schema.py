@@ -81,11 +81,11 @@ class Schema(unittest.TestCase):
     def test_the_command_writes_it(self) -> None:
         with tempfile.TemporaryDirectory() as folder:
             file = Path(folder, "schema.json")
-            done = command("schema", "demo", "--out", str(file))
+            done = command("list", "demo", "--schema", "--out", str(file))
             self.assertEqual((done.returncode, done.stderr), (0, ""))
             self.assertEqual(json.loads(file.read_text("utf-8")), rl.json_schema(rl.demo()))
-        self.assertEqual(json.loads(command("schema").stdout), rl.json_schema())
-        self.assertEqual(command("schema", "nowhere").returncode, 2)
+        self.assertEqual(json.loads(command("list", "--schema").stdout), rl.json_schema())
+        self.assertEqual(command("list", "nowhere", "--schema").returncode, 2)
 
 
 class Editor:

@@ -81,11 +81,11 @@ class FileCases(unittest.TestCase):
                 for _ in range(60)
             ]
             Path(folder, "seen.csv").write_text("encounter,winner,seconds\n" + "\n".join(rows), encoding="utf-8")
-            told = command("observed", "demo", "seen.csv", "--fights", "500", "--out", "held.csv", cwd=Path(folder))
+            told = command("reconcile", "demo", "seen.csv", "--fights", "500", "--out", "held.csv", cwd=Path(folder))
             self.assertEqual(told.returncode, 0, told.stderr)
             self.assertIn("riggers won more often", " ".join(told.stdout.split()))
             self.assertTrue(Path(folder, "held.csv").exists())
-            self.assertEqual(command("observed", "demo", "none.csv", cwd=Path(folder)).returncode, 2)
+            self.assertEqual(command("reconcile", "demo", "none.csv", cwd=Path(folder)).returncode, 2)
 
 
 if __name__ == "__main__":

@@ -2,6 +2,7 @@
 
 from .best_build import Best, best_build
 from .builds import Builds, Worth
+from .contents import Contents
 from .curves import Crossing, Curves
 from .falls import FallRecord, Falls, Jump
 from .odds import Odds, OddsTable
@@ -9,6 +10,7 @@ from .odds import Odds, OddsTable
 __all__ = [
     "Best",
     "Builds",
+    "Contents",
     "Crossing",
     "Curves",
     "FallRecord",

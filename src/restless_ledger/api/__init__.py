@@ -17,7 +17,7 @@ from .characters import (
     upgrades,
 )
 from .fights import duel, fight, matchups, trials
-from .rulebooks import DEMO, FAULTY, demo, export, faulty, json_schema, load
+from .rulebooks import DEMO, FAULTY, contents, demo, export, faulty, json_schema, load
 from .studies import audit, compare, history, keep, levers, observed, reconcile, report, tune
 
 __all__ = [
@@ -27,6 +27,7 @@ __all__ = [
     "builds",
     "check",
     "compare",
+    "contents",
     "curves",
     "demo",
     "drops",

@@ -11,6 +11,7 @@ from ..asking import asked
 from ..rulebook import Rulebook
 
 if TYPE_CHECKING:
+    from ..analysis import Contents
     from ..handover import Export
 
 DEMO = Path(__file__).parents[1] / "demo" / "gullwick"
@@ -37,6 +38,15 @@ def demo() -> Rulebook:
 def faulty() -> Rulebook:
     """Read the shipped rulebook that is wrong on purpose: it shows every finding at least once."""
     return load(FAULTY)
+
+
+@asked
+def contents(book: Rulebook, *, kind: str | None = None) -> Contents:
+    """List the names that a rulebook declares, with what people read and where each stands; `kind` is one chapter, such
+    as encounters. Raises `InputError` on a kind that there is not."""
+    from ..analysis import Contents
+
+    return Contents(book, kind)
 
 
 @asked

@@ -210,8 +210,8 @@ def report(
     `out` is a file that ends in .html, or a directory, in which index.html is written. Every encounter is fought
     `fights` times, every journey walked a tenth as often; with `quick` what must be simulated is left out. `rulebook`
     is where the rules lie, for the revision that version control has of them and for the commands on the page.
-    `progress` is called with (done, all) in steps. At Ctrl-C the page holds what was done by then. Raises `InputError` where the
-    page can't be written.
+    `progress` is called with (done, all) in steps. At Ctrl-C the page holds what was done by then. Raises `InputError`
+    where the page can't be written.
     """
     from ..engine.workers import working
     from ..reporting import Report

@@ -5,8 +5,8 @@ from __future__ import annotations
 
 import json
 import textwrap
+from functools import partial
 from itertools import groupby
-from pathlib import Path
 
 import click
 
@@ -15,32 +15,33 @@ from ..auditing import Audit, CheckEntry, Finding, Judgement, catalogue
 from ..auditing.formats.words import said_figures, said_kept, said_miss
 from ..rulebook import InputError, Rulebook, RulebookError
 from ..rulebook.problems import Problem, nearest
-from . import keeping, options
+from . import keeping, options, output
+from .books import open_book, path_of
 from .keeping import keep_run
-from .options import open_book
-from .page import BOLD, DIM, END, PAGE_WIDTH, STRONG, Kept, Page, folded
+from .names import WHICH, rulebooks
+from .output import deliver, wish
+from .page import BOLD, DIM, END, PAGE_WIDTH, STRONG, Page, folded
 from .progress import with_progress
 from .tables import console, write_text
 from .workers import workers
 
-FORMATS = ("text", "json", "sarif", "junit")
+WRITTEN = ("json", "sarif", "junit")
+"""Formats that hold everything, in place of one table."""
+FORMATS = ("text", "csv", *WRITTEN)
 PLACES_SHOWN = 6
 LOOKS = {"error": STRONG, "warning": BOLD, "note": DIM, "broken": STRONG, "undecided": BOLD, "kept": ""}
 UNREADABLE = 2
 
 
 @click.command("audit")
-@click.argument("rulebook", metavar="RULEBOOK", required=False)
+@click.argument("rulebook", metavar="RULEBOOK", required=False, shell_complete=rulebooks)
 @click.option("--quick", is_flag=True, help="Leave out what must be simulated.")
-@click.option(
-    "--format", "form", type=click.Choice(FORMATS), default="text", show_default=True, help="How it is written."
-)
-@click.option("--out", type=click.Path(path_type=Path), help="Write it to this file instead of the terminal.")
+@output.output(*Audit.TABLES, formats=FORMATS)
 @options.seed
 @workers
 @keeping.option
 @click.option("--explain", metavar="CODE", help="Say what one check looks for, with an example.")
-def command(rulebook: str | None, quick: bool, form: str, out: Path | None, seed: int, explain: str | None) -> int:
+def command(rulebook: str | None, quick: bool, seed: int, explain: str | None) -> int:
     """Audit RULEBOOK: findings, worked examples, promises.
 
     Exit 0: clean; 1: an error, a worked example that does not hold or a broken promise; 2: it can't be read.
@@ -49,24 +50,18 @@ def command(rulebook: str | None, quick: bool, form: str, out: Path | None, seed
         print_check(explain)
         return 0
     if rulebook is None:
-        raise click.UsageError("name a RULEBOOK, or the word demo")
+        raise click.UsageError(f"RULEBOOK is missing; {WHICH}")
     try:
         book = open_book(rulebook)
     except RulebookError as error:
-        if form == "text":
+        if (form := wish().form) not in WRITTEN:
             raise
-        write_text(written_problems(error.problems, form, rulebook), out)
+        write_text(written_problems(error.problems, form, rulebook), wish().file)
         return UNREADABLE
     audit = audit_with_progress(book, quick, seed)
-    if form == "text" and out is None:
-        print_audit(audit)
-    elif form == "text":
-        write_text(text_of(audit), out)
-    else:
-        write_text(written(audit, form, rulebook), out)
+    forms = {form: partial(written, audit, form, rulebook) for form in WRITTEN}
+    deliver(audit, lambda: print_audit(audit), written=forms)
     keep_run(audit, rulebook)
-    if out:
-        console().print(f"{audit.finding()}. Written to {out}")
     return int(audit.failed)
 
 
@@ -80,7 +75,7 @@ def audit_with_progress(book: Rulebook, quick: bool = False, seed: int = 1) -> A
 
 def written(audit: Audit, form: str, rulebook: str) -> str:
     """Return an audit in one of the formats for other tools."""
-    root = _root(rulebook)
+    root = path_of(rulebook)
     if form == "junit":
         return audit.junit(root)
     record = audit.sarif(root) if form == "sarif" else audit.report()
@@ -93,24 +88,11 @@ def written_problems(problems: list[Problem], form: str, rulebook: str) -> str:
     from ..auditing.formats.sarif import sarif_of_problems
 
     if form == "junit":
-        return junit_of_problems(problems, _root(rulebook))
+        return junit_of_problems(problems, path_of(rulebook))
     if form == "sarif":
-        return json.dumps(sarif_of_problems(problems, _root(rulebook)), indent=1, ensure_ascii=False) + "\n"
+        return json.dumps(sarif_of_problems(problems, path_of(rulebook)), indent=1, ensure_ascii=False) + "\n"
     record = {"failed": True, "unreadable": [vars(problem) for problem in problems]}
     return json.dumps(record, indent=1, ensure_ascii=False) + "\n"
-
-
-def _root(rulebook: str) -> Path:
-    """Return where a rulebook's files lie."""
-    shipped = {"demo": library.DEMO, "faulty": library.FAULTY}
-    return shipped.get(rulebook, Path(rulebook))
-
-
-def text_of(audit: Audit) -> str:
-    """Return what `print_audit` prints, without colour."""
-    page = Kept()
-    print_audit(audit, page)
-    return page.text
 
 
 def print_audit(audit: Audit, page: Page | None = None, brief: bool = False) -> None:

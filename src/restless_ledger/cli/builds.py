@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from pathlib import Path
-
 import click
 
 from .. import api as library
@@ -12,43 +10,54 @@ from ..analysis.builds import Builds
 from ..formula.explain import number
 from ..rulebook import InputError, Rulebook
 from ..sheets.rolls import at_least, distribution, mean
-from . import options
-from .options import open_book
-from .tables import BOLD, END, RED, console, ruled, told
+from . import options, output
+from .books import open_book
+from .names import completion
+from .odds import print_odds
+from .output import deliver
+from .tables import BOLD, END, RED, console, ruled
 
 
 @click.command("builds")
 @options.rulebook
+@click.argument("checks", metavar="[CHECK ...]", nargs=-1, shell_complete=completion("checks"))
+@click.option("--odds", is_flag=True, help="Show the exact chance of passing each stat check instead, and why not.")
+@options.levels
 @click.option("--best", metavar="FORMULA", help="Also find the build of each origin that makes this greatest.")
-@click.option("--origin", metavar="NAME", help="Test one build of this origin, given by --set.")
-@click.option(
-    "--set",
-    "chosen",
-    multiple=True,
-    metavar="ATTRIBUTE=VALUE",
-    help="An attribute of the build to test; may be given several times.",
-)
-@options.plot
-@options.out
+@options.origin
+@options.chosen
+@output.plot
+@output.output()
 def command(
-    rulebook: str, best: str | None, origin: str | None, chosen: tuple[str, ...], plot: Path | None, out: Path | None
+    rulebook: str,
+    checks: tuple[str, ...],
+    odds: bool,
+    levels: tuple[int, ...],
+    best: str | None,
+    origin: str | None,
+    chosen: tuple[str, ...],
 ) -> int:
-    """Count the builds that character creation allows. With --origin, test one build: exit 1 if it isn't allowed."""
+    """Count the builds that character creation allows. With --origin, test one build: exit 1 if it isn't allowed.
+
+    With CHECK or --odds: the exact chance of passing each stat check, by class and level.
+    """
     book = open_book(rulebook)
     if chosen and not origin:
         raise InputError("--set: a build is tested for an origin\n    name it with --origin")
     if origin:
         return _test_build(book, origin, options.assignments(chosen))
+    if checks or odds:
+        chances = library.odds(book, checks=checks, levels=levels or None)
+        deliver(chances, lambda: print_odds(chances))
+        return 0
     builds = library.builds(book)
-    print_builds(builds)
-    if best:
-        _print_best(builds, best)
-    if plot:
-        builds.plot(plot)
-    if out:
-        builds.write(out)
-    for line in [*told("Figure", [plot]), *told("Table", [out])]:
-        console().print(line)
+
+    def show() -> None:
+        print_builds(builds)
+        if best:
+            _print_best(builds, best)
+
+    deliver(builds, show)
     return 0
 
 

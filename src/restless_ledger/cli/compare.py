@@ -5,20 +5,23 @@ from __future__ import annotations
 import json
 import re
 from collections.abc import Iterator, Sequence
-from pathlib import Path
 
 import click
 
 from .. import api as library
+from ..archive import History
 from ..auditing.comparison import PromisedComparison
 from ..auditing.formats.words import said_bounds, said_estimate
 from ..formula.explain import number
 from ..study.compare import FigureChange, OutcomeChange
-from . import keeping, options
+from . import keeping, options, output
+from .books import open_book
+from .history import print_history
 from .keeping import keep_run
-from .options import open_book
+from .names import WHICH, rulebooks
+from .output import deliver
 from .progress import with_progress
-from .tables import console, told, write_text
+from .tables import console
 from .workers import workers
 
 MOST_ROWS = 20
@@ -26,46 +29,50 @@ PROMISE_HEADS = ("", "promise", "figure", "promised", "now")
 OUTCOME_HEADS = ("encounter", "side", "wins", "now", "change", "95% interval", "seconds")
 FIGURE_HEADS = ("class", "figure", "levels", "most at", "before", "now", "change")
 CHANGE_HEADS = ("place", "path", "before", "now")
-FORMATS = ("text", "json", "markdown")
+FORMATS = ("text", "csv", "json", "markdown")
 MARKUP = re.compile(r"([\\`*\[\]<>&|~#]|(?<![^\W_])_|_(?![^\W_]))")
 
 
 @click.command("compare")
-@click.argument("old", metavar="OLD")
-@click.argument("new", metavar="NEW")
+@click.argument("old", metavar="OLD", required=False, shell_complete=rulebooks)
+@click.argument("new", metavar="NEW", required=False, shell_complete=rulebooks)
 @click.option("--fights", type=int, default=4000, show_default=True, help="How often each encounter is fought by both.")
 @click.option("--promises", is_flag=True, help="Also judge the promises of both.")
-@click.option(
-    "--format", "form", type=click.Choice(FORMATS), default="text", show_default=True, help="How it is written."
-)
-@click.option("--out", type=click.Path(path_type=Path), help="Write it to this file instead of the terminal.")
+@click.option("--history", "store", metavar="STORE", help="Show instead what the figures of kept runs did over time.")
 @options.seed
 @workers
 @keeping.option
-@options.plot
-def command(
-    old: str, new: str, fights: int, promises: bool, form: str, out: Path | None, seed: int, plot: Path | None
-) -> None:
-    """Compare rulebook OLD with rulebook NEW: numbers, sheets, outcomes with the same luck; Markdown for a review."""
+@output.plot
+@output.output(*dict.fromkeys((*PromisedComparison.TABLES, *History.TABLES)), formats=FORMATS)
+def command(old: str | None, new: str | None, fights: int, promises: bool, store: str | None, seed: int) -> None:
+    """Compare rulebook OLD with rulebook NEW: numbers, sheets, outcomes with the same luck; Markdown for a review.
+
+    With --history, show the figures of the runs that --keep put into STORE, and the changes that moved them beyond
+    chance. OLD is then a figure, or the beginning of several, such as stair_duel; all of them unless it is given.
+    """
+    if store is not None:
+        history = library.history(store, old)
+        table = "points" if len(history.points) == 1 else "figures"
+        deliver(history, lambda: print_history(history), table=table)
+        return
+    if old is None or new is None:
+        raise click.UsageError(f"{'NEW' if old else 'OLD'} is missing; {WHICH}")
     books = open_book(old), open_book(new)
     comparison = with_progress(
         "encounters",
         None,
         lambda progress: library.compare(*books, fights=fights, seed=seed, promises=promises, progress=progress),
     )
-    if form == "json":
-        text = json.dumps(comparison.report(), indent=1, ensure_ascii=False) + "\n"
-    else:
-        text = "\n".join(_lines(comparison, form == "markdown")) + "\n"
-    write_text(text, out)
-    if plot:
-        comparison.plot(plot)
-    if out:
-        console().print(f"{comparison.finding()}. Written to {out}")
+    written = {
+        "json": lambda: json.dumps(comparison.report(), indent=1, ensure_ascii=False) + "\n",
+        "markdown": lambda: _text(comparison, True),
+    }
+    deliver(comparison, lambda: console().write(_text(comparison)), written=written)
     keep_run(comparison, new)
-    if form == "text":
-        for line in told("Figure", [plot]):
-            console().print(line)
+
+
+def _text(comparison: PromisedComparison, markdown: bool = False) -> str:
+    return "\n".join(_lines(comparison, markdown)) + "\n"
 
 
 def _lines(comparison: PromisedComparison, markdown: bool) -> Iterator[str]:

@@ -10,10 +10,10 @@ from .. import api as library
 from ..monte_carlo import Trials
 from ..rulebook import InputError, Rulebook
 from .audit import print_audit
+from .books import open_book
 from .falls import print_falls
 from .fight import print_fight
 from .journey import print_journeys
-from .options import open_book
 from .progress import with_progress
 from .sheet import print_sheet
 from .tables import console, told

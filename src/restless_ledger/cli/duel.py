@@ -2,35 +2,33 @@
 
 from __future__ import annotations
 
-from pathlib import Path
-
 import click
 
 from .. import api as library
 from ..duels.duel import Duel
-from . import keeping, options
+from . import keeping, options, output
+from .books import open_book
 from .keeping import keep_run
-from .options import open_book
+from .names import named
+from .output import deliver
 from .progress import with_progress
 from .sheet import print_times_to_kill
-from .tables import BOLD, END, console, ruled, told
+from .tables import BOLD, END, console, ruled
 from .workers import workers
 
 
 @click.command("duel")
 @options.rulebook
-@click.argument("one", metavar="WHO")
-@click.argument("other", metavar="FOE")
+@named("one", "classes", "WHO")
+@named("other", "classes", "FOE")
 @click.option("--level", type=int, help="Of both; the first there is unless given.")
 @click.option("--fights", type=int, default=10_000, show_default=True, help="How many, where it can't be solved.")
 @options.seed
 @workers
 @keeping.option
-@options.plot
-@options.out
-def command(
-    rulebook: str, one: str, other: str, level: int | None, fights: int, seed: int, plot: Path | None, out: Path | None
-) -> None:
+@output.plot
+@output.output(*Duel.TABLES)
+def command(rulebook: str, one: str, other: str, level: int | None, fights: int, seed: int) -> None:
     """Let WHO meet FOE: hits and seconds to kill, and who wins; exactly, where that can be. Both are classes, or a
     class with gear such as rigger+boat_hook."""
     book = open_book(rulebook)
@@ -41,14 +39,8 @@ def command(
     )
     if duel.trials and not duel.trials.fights:
         raise KeyboardInterrupt
-    print_duel(duel)
-    if plot:
-        duel.plot(plot)
+    deliver(duel, lambda: print_duel(duel))
     keep_run(duel, rulebook)
-    if out:
-        duel.write(out)
-    for line in [*told("Figure", [plot]), *told("Outcomes", [out])]:
-        console().print(line)
 
 
 def print_duel(duel: Duel) -> None:

@@ -8,7 +8,7 @@ import click
 
 from .. import api as library
 from . import options
-from .options import open_book
+from .books import open_book
 from .tables import BOLD, END, console, ruled
 
 

@@ -1,40 +1,11 @@
-"""`restless-ledger falls`: from what height each class is hurt and killed, and whether its own jumps hurt it."""
+"""Falls: from what height each class is hurt and killed, by its own jumps too."""
 
 from __future__ import annotations
 
 import math
-from pathlib import Path
 
-import click
-
-from .. import api as library
 from ..analysis.falls import Falls, Jump
-from . import options
-from .options import open_book
-from .tables import BOLD, END, RED, console, ruled, told
-
-
-@click.command("falls")
-@options.rulebook
-@click.option(
-    "--level",
-    "levels",
-    type=int,
-    multiple=True,
-    help="A level; may be given several times. First, middle and last unless given.",
-)
-@options.plot
-@options.out
-def command(rulebook: str, levels: tuple[int, ...], plot: Path | None, out: Path | None) -> None:
-    """Show from what height each class is hurt and killed, and whether its own jumps hurt it."""
-    falls = library.falls(open_book(rulebook), levels=levels or None)
-    print_falls(falls)
-    if plot:
-        falls.plot(plot)
-    if out:
-        falls.write(out)
-    for line in [*told("Figure", [plot]), *told("Table", [out])]:
-        console().print(line)
+from .tables import BOLD, END, RED, console, ruled
 
 
 def print_falls(falls: Falls) -> None:

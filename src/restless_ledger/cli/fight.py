@@ -10,9 +10,10 @@ from .. import api as library
 from ..engine.outcome import HOW_WON
 from ..formula.explain import number
 from ..ledger import Fight
-from . import options
-from .options import open_book
-from .tables import BOLD, END, RED, console, money, ruled, told
+from . import options, output
+from .books import open_book
+from .output import deliver, note
+from .tables import BOLD, END, RED, console, money, ruled
 
 
 @click.command("fight")
@@ -24,14 +25,14 @@ from .tables import BOLD, END, RED, console, money, ruled, told
 )
 @click.option("--why", type=int, metavar="ENTRY", help="Explain one entry down to its formulas' figures.")
 @click.option("--all", "every", is_flag=True, help="Show every entry in a line of its own.")
-@options.plot
+@output.plot
 @click.option(
     "--paths", type=click.Path(path_type=Path), help="Draw the paths on the arena to this file (.png, .svg or .pdf)."
 )
 @click.option(
     "--film", type=click.Path(path_type=Path), help="Write a page that plays it on its arena to this file (.html)."
 )
-@options.out
+@output.output(*Fight.TABLES)
 def command(
     rulebook: str,
     encounter: str,
@@ -39,28 +40,25 @@ def command(
     which: int,
     why: int | None,
     every: bool,
-    plot: Path | None,
     paths: Path | None,
     film: Path | None,
-    out: Path | None,
 ) -> None:
     """Play one fight of ENCOUNTER and show its ledger."""
     fight = library.fight(open_book(rulebook), encounter, seed=seed, number=which)
-    page = console()
-    if why is not None:
-        page.print(fight.why(why), soft_wrap=True)
-    else:
-        print_fight(fight, every=every)
-    if plot:
-        fight.plot(plot)
+
+    def show() -> None:
+        if why is None:
+            print_fight(fight, every=every)
+        else:
+            console().print(fight.why(why), soft_wrap=True)
+
+    deliver(fight, show)
     if paths:
         fight.plot_paths(paths)
+        note(f"Figure written to {paths}")
     if film:
         fight.film(film)
-    if out:
-        fight.write(out)
-    for line in [*told("Figure", [plot, paths]), *told("Film", [film]), *told("Ledger", [out])]:
-        page.print(line)
+        note(f"Film written to {film}")
 
 
 def print_fight(fight: Fight, most: int | None = None, every: bool = False) -> None:

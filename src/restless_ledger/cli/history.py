@@ -1,45 +1,19 @@
-"""`restless-ledger history`: what the figures of kept runs did over time, and which changes moved them."""
+"""History: what the figures of kept runs did over time, and which changes moved them."""
 
 from __future__ import annotations
 
-from pathlib import Path
-
-import click
-
-from .. import api as library
 from ..archive import History
 from ..archive.history import Move, Point
-from . import options
-from .tables import BOLD, DIM, END, console, print_records, ruled, told
+from .tables import BOLD, DIM, END, console, ruled
 
 MOST_CHANGES = 6
 
 
-@click.command("history")
-@click.argument("store", metavar="STORE")
-@click.argument("figure", metavar="[FIGURE]", required=False)
-@click.option("--table", type=click.Choice(History.TABLES), help="Print this table in full, and write it with --out.")
-@options.plot
-@options.out
-def command(store: str, figure: str | None, table: str | None, plot: Path | None, out: Path | None) -> None:
-    """Show the figures of the runs that --keep put into STORE, and the changes that moved them beyond chance.
-
-    FIGURE is a figure, or the beginning of several, such as stair_duel; all of them unless it is given.
-    """
-    history = library.history(store, figure)
-    page = console()
-    if table:
-        print_records(history.records(table))
-    else:
-        (print_points if len(history.points) == 1 else print_figures)(history)
-        print_moves(history)
-        page.print(f"{history.finding()}.")
-    if plot:
-        history.plot(plot)
-    if out:
-        history.write(out, table or ("points" if len(history.points) == 1 else "figures"))
-    for line in [*told("Figure", [plot]), *told("Table", [out])]:
-        page.print(line)
+def print_history(history: History) -> None:
+    """Print the figures of kept runs, and what moved them."""
+    (print_points if len(history.points) == 1 else print_figures)(history)
+    print_moves(history)
+    console().print(f"{history.finding()}.")
 
 
 def print_figures(history: History) -> None:

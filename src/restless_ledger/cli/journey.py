@@ -2,18 +2,17 @@
 
 from __future__ import annotations
 
-from pathlib import Path
-
 import click
 
 from .. import api as library
 from ..progress.journeys import Journeys, Story
-from ..results import write_records
-from . import keeping, options
+from . import keeping, options, output
+from .books import open_book
 from .keeping import keep_run
-from .options import open_book
+from .names import named
+from .output import deliver, deliver_rows
 from .progress import with_progress
-from .tables import BOLD, END, RED, console, ruled, told
+from .tables import BOLD, END, RED, console, ruled
 from .workers import processes, workers
 
 WORTH_PROCESSES = 150
@@ -22,26 +21,20 @@ WORTH_PROCESSES = 150
 
 @click.command("journey")
 @options.rulebook
-@click.argument("journey", metavar="JOURNEY")
+@named("journey", "journeys")
 @click.option("--runs", type=int, default=1000, show_default=True, help="How many runs.")
 @options.seed
 @click.option("--number", type=int, help="Read this one run instead, visit by visit, with its books.")
 @workers
 @keeping.option
-@options.plot
-@options.out
-def command(
-    rulebook: str, journey: str, runs: int, seed: int, number: int | None, plot: Path | None, out: Path | None
-) -> None:
+@output.plot
+@output.output(*Journeys.TABLES)
+def command(rulebook: str, journey: str, runs: int, seed: int, number: int | None) -> None:
     """Walk JOURNEY many times, every fight really fought: hours, levels on arrival, attempts, and where runs stop."""
-    book, page = open_book(rulebook), console()
+    book = open_book(rulebook)
     if number is not None:
         story = library.journey(book, journey, runs=1, seed=seed).story(number)
-        print_story(story)
-        if out:
-            write_records(story.entries, out)
-        for line in told("Books", [out]):
-            page.print(line)
+        deliver_rows(lambda: story.entries, lambda: print_story(story), f"Run {number}: {len(story.entries)} entries")
         return
     with processes(runs >= WORTH_PROCESSES):
         journeys = with_progress(
@@ -49,14 +42,8 @@ def command(
         )
     if not journeys.runs:
         raise KeyboardInterrupt
-    print_journeys(journeys)
-    if plot:
-        journeys.plot(plot)
+    deliver(journeys, lambda: print_journeys(journeys))
     keep_run(journeys, rulebook)
-    if out:
-        journeys.write(out)
-    for line in [*told("Figure", [plot]), *told("Table", [out])]:
-        page.print(line)
 
 
 def print_journeys(journeys: Journeys) -> None:

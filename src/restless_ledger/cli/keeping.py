@@ -8,8 +8,8 @@ import click
 
 from .. import api as library
 from ..results import Result
-from .main import WORDS
-from .options import DEMO, FAULTY
+from .books import path_of
+from .main import QUIET, WORDS
 
 STORE = "restless_ledger.store"
 
@@ -35,6 +35,7 @@ def keep_run(result: Result, rulebook: str) -> None:
     """Append a result's figures to a run store, if one was named, with the words of the command."""
     meta = click.get_current_context().meta
     if STORE in meta:
-        where = {"demo": DEMO, "faulty": FAULTY}.get(rulebook, rulebook)
+        where = path_of(rulebook)
         library.keep(result, meta[STORE], command=shlex.join(meta.get(WORDS, [])), rules=where)
-        click.echo(f"kept in {meta[STORE]}", err=True)
+        if not meta.get(QUIET):
+            click.echo(f"kept in {meta[STORE]}", err=True)

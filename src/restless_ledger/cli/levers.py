@@ -2,18 +2,17 @@
 
 from __future__ import annotations
 
-from pathlib import Path
-
 import click
 
 from .. import api as library
 from ..rulebook.levers import levers_of
 from ..statistics.intervals import Z_95
 from ..study.levers import Levers
-from . import options
-from .options import open_book
+from . import options, output
+from .books import open_book
+from .output import deliver
 from .progress import with_progress
-from .tables import BOLD, END, console, ruled, told
+from .tables import BOLD, END, console, ruled
 from .workers import processes, workers
 
 MOST_ROWS = 24
@@ -30,18 +29,10 @@ WORTH_PROCESSES = 100
 @click.option("--side", metavar="NAME", help="Whose wins count; the first side unless given.")
 @options.seed
 @workers
-@options.plot
-@options.out
+@output.plot
+@output.output(*Levers.TABLES)
 def command(
-    rulebook: str,
-    encounter: str,
-    only: tuple[str, ...],
-    step: float,
-    fights: int,
-    side: str | None,
-    seed: int,
-    plot: Path | None,
-    out: Path | None,
+    rulebook: str, encounter: str, only: tuple[str, ...], step: float, fights: int, side: str | None, seed: int
 ) -> None:
     """Vary each number of the rules a little, and rank them by what that does to ENCOUNTER.
 
@@ -58,13 +49,7 @@ def command(
         )
     if not levers.effects:
         raise KeyboardInterrupt
-    print_levers(levers)
-    if plot:
-        levers.plot(plot)
-    if out:
-        levers.write(out)
-    for line in [*told("Figure", [plot]), *told("Table", [out])]:
-        console().print(line)
+    deliver(levers, lambda: print_levers(levers))
 
 
 def print_levers(levers: Levers) -> None:

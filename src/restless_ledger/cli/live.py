@@ -14,7 +14,7 @@ from .. import api as library
 from ..rulebook import InputError
 from ..scene.commands import Script, commands_in, help_lines
 from . import options
-from .options import open_book
+from .books import open_book
 from .tables import BOLD, DIM, END, RED, console, money, ruled
 
 if TYPE_CHECKING:
@@ -26,12 +26,12 @@ PROMPT = "› "
 
 @click.command("live")
 @options.rulebook
-@click.argument("who", metavar="WHO")
+@options.who
 @click.option("--level", type=int, help="Its level, and that of all who are only named.  [default: the first there is]")
-@click.option("--origin", help="Its origin.")
-@click.option("--gear", multiple=True, metavar="NAME", help="What it wears; may be given several times.")
-@click.option("--taught", multiple=True, metavar="ABILITY", help="What it was taught.")
-@click.option("--bought", multiple=True, metavar="UPGRADE=LEVELS", help="Levels of upgrades that it has.")
+@options.origin
+@options.gear
+@options.taught
+@options.bought
 @click.option("--with", "companions", multiple=True, metavar="CLASS", help="A companion.")
 @click.option("--against", multiple=True, metavar="CLASS", help="A foe.")
 @click.option("--acting", multiple=True, metavar="CLASS", help="Who acts by its playbook as time passes.")

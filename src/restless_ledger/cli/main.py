@@ -16,35 +16,53 @@ import click
 if TYPE_CHECKING:
     from ..engine.time_budget import Budget
 
-COMMANDS = {
-    "demo": "The whole tour on the shipped rulebook.",
-    "audit": "Findings, worked examples and promises: what is wrong, and whether it stays right.",
-    "new": "Write a small commented rulebook to start from.",
-    "sheet": "One character's figures, and where each comes from.",
-    "builds": "What character creation allows, and how distinct the origins are.",
-    "curves": "Growth by level, classes side by side, and where they cross.",
-    "duel": "Two characters: hits and seconds to kill, and who wins.",
-    "odds": "The exact chance of passing each stat check, and why not.",
-    "upgrades": "What a level of each upgrade costs and gives, and what a plan buys.",
-    "matchups": "Everyone against everyone, and what a rational field would play.",
-    "observed": "Fights that were observed in play, against the simulation.",
-    "levers": "Which numbers move an encounter's outcome most.",
-    "tune": "The smallest change of some numbers that meets some aims.",
-    "compare": "What changed between two rulebooks, and what came of it.",
-    "history": "What the figures of kept runs did over time, and what moved them.",
-    "journey": "Hours, levels, attempts and walls along a journey.",
-    "live": "Poke a character at a prompt: hurt it, let it act, and read what came of it.",
-    "fight": "Play one fight and show its ledger.",
-    "trials": "Fight many times: win rates, time to kill, who did what.",
-    "falls": "From what height each class is hurt and killed, by its own jumps too.",
-    "report": "One page of HTML with all that can be said of a rulebook.",
-    "export": "Write all that a game loads, and its rules as source code with test vectors.",
-    "reconcile": "A game's log held against the rules, and which mistake would explain it.",
-    "warm": "Compile the rules of combat now, for images and builds.",
-    "schema": "Print the JSON Schema of a rulebook's files.",
+GROUPS = {
+    "Write": {
+        "new": "Write a small commented rulebook to start from.",
+        "list": "What a rulebook declares, and the JSON Schema of its files.",
+        "audit": "Findings, worked examples and promises: what is wrong, and whether it stays right.",
+    },
+    "Look": {
+        "sheet": "One character’s figures, where each comes from, and what upgrades cost.",
+        "curves": "Growth by level, classes side by side; from what height falls hurt and kill.",
+        "builds": "What character creation allows, and the odds of each stat check.",
+        "duel": "Two characters: hits and seconds to kill, and who wins.",
+    },
+    "Play": {
+        "fight": "Play one fight and read its ledger.",
+        "trials": "Fight many times: win rates, time to kill, who did what.",
+        "live": "Poke a character at a prompt: hurt it, let it act, and read what came of it.",
+        "journey": "Hours, levels, attempts and walls along a journey.",
+        "demo": "The whole tour on the shipped rulebook.",
+    },
+    "Study": {
+        "compare": "What changed between two rulebooks, and what came of it; what moved kept figures.",
+        "matchups": "Everyone against everyone, and what a rational field would play.",
+        "levers": "Which numbers move an encounter’s outcome most.",
+        "tune": "The smallest change of some numbers that meets some aims.",
+    },
+    "Hand over": {
+        "report": "One page of HTML with all that can be said of a rulebook.",
+        "export": "Write all that a game loads, and its rules as source code with test vectors.",
+        "reconcile": "What was recorded in play, held against the rules.",
+        "warm": "Compile the rules of combat now, for images and builds.",
+    },
 }
+"""The commands in the order in which people work, those that are used most first in each group."""
+COMMANDS = {name: what for group in GROUPS.values() for name, what in group.items()}
+MOVED = {
+    "falls": "curves RULEBOOK --falls",
+    "odds": "builds RULEBOOK --odds",
+    "upgrades": "sheet RULEBOOK WHO --upgrades",
+    "history": "compare --history STORE",
+    "observed": "reconcile RULEBOOK FIGHTS.csv",
+    "schema": "list RULEBOOK --schema",
+}
+"""What stands in another command, and how it is asked for there."""
 WORDS = "restless_ledger.words"
 """Under which name the words of a command are kept with its context."""
+QUIET = "restless_ledger.quiet"
+"""Under which name it is kept that a command says only what was asked."""
 UNUSABLE_INPUT = 2
 OUR_FAULT = 70
 INTERRUPTED = 130
@@ -62,14 +80,16 @@ class Commands(click.Group):
         if name not in COMMANDS:
             return None
         command: click.Command = importlib.import_module(f"restless_ledger.cli.{name}").command
+        settled(command)
         gc.freeze()  # what is imported stays
         gc.enable()
         return command
 
     def format_commands(self, _context: click.Context, formatter: click.HelpFormatter) -> None:
-        """Write the list of commands with what each does."""
-        with formatter.section("Commands"):
-            formatter.write_dl(list(COMMANDS.items()))
+        """Write the commands in groups, with what each does."""
+        for title, commands in GROUPS.items():
+            with formatter.section(title):
+                formatter.write_dl([(name.ljust(max(map(len, COMMANDS))), what) for name, what in commands.items()])
 
     def resolve_command(self, context: click.Context, args: list[str]) -> tuple:
         """Return the command that was typed; a misspelt one is reported with the nearest."""
@@ -81,7 +101,44 @@ class Commands(click.Group):
 
             near = difflib.get_close_matches(args[0], COMMANDS, 1)
             remedy = f"did you mean {near[0]}?" if near else f"there are: {', '.join(COMMANDS)}"
+            remedy = f"write: restless-ledger {MOVED[args[0]]}" if args[0] in MOVED else remedy
             raise click.UsageError(f"there is no command {args[0]}; {remedy}", context) from error
+
+
+def settled(command: click.Command) -> None:
+    """Give a command what all have: defaults from the project's settings, and how much it says."""
+    from .settings import SettledContext
+
+    command.context_class = SettledContext
+    if not any(each.name == "quiet" for each in command.params):
+        flag = {"is_flag": True, "expose_value": False}
+        command.params += [
+            click.Option(["-q", "--quiet"], callback=_quiet, help="Say only what was asked.", **flag),
+            click.Option(["-v", "--verbose"], callback=_verbose, help="Say what is done.", **flag),
+        ]
+
+
+def _quiet(context: click.Context, _parameter: click.Parameter, asked: bool) -> None:
+    if asked:
+        context.meta[QUIET] = True
+        _log_at("ERROR")
+
+
+def _verbose(_context: click.Context, _parameter: click.Parameter, asked: bool) -> None:
+    if asked:
+        _log_at("INFO")
+
+
+def _log_at(level: str) -> None:
+    """Let the library's log go to standard error, from a level on."""
+    import logging
+
+    log = logging.getLogger("restless_ledger")
+    log.setLevel(level)
+    if not log.handlers:
+        handler = logging.StreamHandler()
+        handler.setFormatter(logging.Formatter("%(message)s"))
+        log.addHandler(handler)
 
 
 @click.group(cls=Commands, context_settings={"help_option_names": ["-h", "--help"]})
@@ -151,7 +208,7 @@ def carried_out(budgets: list[Budget]) -> int:
     """Carry out what the command line asks for; return the code to exit with. A time budget that was asked for is added
     to the list."""
     try:
-        code = main.main(standalone_mode=False, obj=budgets)
+        code = main.main(prog_name="restless-ledger", standalone_mode=False, obj=budgets)
         return code if isinstance(code, int) else 0
     except click.UsageError as error:
         say(*([error.ctx.get_usage()] if error.ctx else []), f"Error: {error.format_message()}")

@@ -2,68 +2,48 @@
 
 from __future__ import annotations
 
-from pathlib import Path
+from collections.abc import Sequence
 
 import click
 
 from .. import api as library
-from ..rulebook import InputError, Rulebook
+from ..rulebook import Rulebook
 from ..study.matchups import Matchups
-from . import keeping, options
+from . import keeping, options, output
+from .books import open_book
 from .keeping import keep_run
-from .options import open_book
+from .names import completion
+from .output import deliver
 from .progress import with_progress
-from .tables import BOLD, END, RED, console, ruled, told
+from .tables import BOLD, END, RED, console, ruled
 from .workers import workers
 
 
 @click.command("matchups")
 @options.rulebook
-@click.argument("who", nargs=-1, metavar="[WHO]...")
-@click.option(
-    "--levels", metavar="L,...", help="Where they meet; the first, the middle and the last level unless given."
-)
+@click.argument("who", nargs=-1, metavar="[WHO]...", shell_complete=completion("classes", "gear"))
+@options.levels
 @click.option("--precision", type=float, default=0.02, show_default=True, help="Half the width of each 95% interval.")
 @options.seed
 @workers
 @keeping.option
-@options.plot
-@options.out
-def command(
-    rulebook: str,
-    who: tuple[str, ...],
-    levels: str | None,
-    precision: float,
-    seed: int,
-    plot: Path | None,
-    out: Path | None,
-) -> None:
+@output.plot
+@output.output(*Matchups.TABLES)
+def command(rulebook: str, who: tuple[str, ...], levels: tuple[int, ...], precision: float, seed: int) -> None:
     """Fight everyone against everyone. WHO is a class, class+gear, or a party such as rigger,warden.
 
     The classes of journeys' parties unless some are named. A draw counts half for both.
     """
-    matchups = run_with_progress(open_book(rulebook), who, read_levels(levels), precision, seed)
+    matchups = run_with_progress(open_book(rulebook), who, levels, precision, seed)
     if not matchups.pairs:
         raise KeyboardInterrupt
-    print_matchups(matchups)
-    if plot:
-        matchups.plot(plot)
+    deliver(matchups, lambda: print_matchups(matchups))
     keep_run(matchups, rulebook)
-    if out:
-        matchups.write(out)
-    for line in [*told("Figure", [plot]), *told("Table", [out])]:
-        console().print(line)
 
 
-def read_levels(text: str | None) -> list[int]:
-    """Return the levels of a list such as 5,20,40. Raises `InputError` on what is none."""
-    try:
-        return [int(word) for word in text.split(",")] if text else []
-    except ValueError:
-        raise InputError(f"--levels: write whole numbers, such as 5,20,40\n    got: {text}") from None
-
-
-def run_with_progress(book: Rulebook, who: tuple[str, ...], levels: list[int], precision: float, seed: int) -> Matchups:
+def run_with_progress(
+    book: Rulebook, who: tuple[str, ...], levels: Sequence[int], precision: float, seed: int
+) -> Matchups:
     """Fight matchups with a progress bar."""
     return with_progress(
         "fights",

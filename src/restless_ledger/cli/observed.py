@@ -1,50 +1,27 @@
-"""`restless-ledger observed`: fights that were observed in play, held against the simulation."""
+"""Fights that were observed in play, against the simulation."""
 
 from __future__ import annotations
 
 import math
 from pathlib import Path
 
-import click
-
 from .. import api as library
+from ..rulebook import Rulebook
 from ..study.observed import Observed
-from . import options
-from .options import open_book
 from .progress import with_progress
-from .tables import BOLD, END, RED, console, ruled, told
-from .workers import workers
+from .tables import BOLD, END, RED, console, ruled
 
 
-@click.command("observed")
-@options.rulebook
-@click.argument("fights_seen", metavar="FIGHTS.csv", type=click.Path(path_type=Path))
-@click.option("--fights", type=int, default=4000, show_default=True, help="How often each encounter is simulated.")
-@options.seed
-@workers
-@options.plot
-@options.out
-def command(rulebook: str, fights_seen: Path, fights: int, seed: int, plot: Path | None, out: Path | None) -> None:
-    """Hold fights that were observed against the simulation of the same encounters.
-
-    FIGHTS.csv has a row for each fight, with the columns encounter and winner, and perhaps seconds, damage (what
-    everybody dealt together) and level.
-    """
-    book = open_book(rulebook)
-    observed = with_progress(
+def observe(book: Rulebook, fights_seen: Path, fights: int, seed: int) -> Observed:
+    """Simulate the encounters of a file of observed fights, with a progress bar."""
+    observed: Observed = with_progress(
         "encounters",
         None,
         lambda progress: library.observed(book, fights_seen, fights=fights, seed=seed, progress=progress),
     )
     if not observed.held:
         raise KeyboardInterrupt
-    print_observed(observed)
-    if out:
-        observed.write(out)
-    if plot:
-        observed.plot(plot)
-    for line in [*told("Figure", [plot]), *told("Table", [out])]:
-        console().print(line)
+    return observed
 
 
 def print_observed(observed: Observed) -> None:

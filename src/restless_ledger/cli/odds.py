@@ -1,44 +1,11 @@
-"""`restless-ledger odds`: the exact chance of passing each stat check, by class and level, and why not."""
+"""Odds: the exact chance of passing each stat check, by class and level, and why not."""
 
 from __future__ import annotations
 
-from pathlib import Path
-
-import click
-
-from .. import api as library
 from ..analysis.odds import Odds, OddsTable
-from . import options
-from .options import open_book
-from .tables import BOLD, END, console, ruled, spread, told
+from .tables import BOLD, END, console, ruled, spread
 
 COLUMNS = 6
-
-
-@click.command("odds")
-@options.rulebook
-@click.argument("checks", metavar="[CHECK ...]", nargs=-1)
-@click.option(
-    "--level",
-    "levels",
-    type=int,
-    multiple=True,
-    help="A level; may be given several times. All there are unless given.",
-)
-@options.plot
-@options.out
-def command(
-    rulebook: str, checks: tuple[str, ...], levels: tuple[int, ...], plot: Path | None, out: Path | None
-) -> None:
-    """Show the exact chance of passing each CHECK (all of them, if none is named), and why it is nil or certain."""
-    odds = library.odds(open_book(rulebook), checks=checks, levels=levels or None)
-    print_odds(odds)
-    if plot:
-        odds.plot(plot)
-    if out:
-        odds.write(out)
-    for line in [*told("Figure", [plot]), *told("Table", [out])]:
-        console().print(line)
 
 
 def print_odds(odds: OddsTable) -> None:

@@ -3,39 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from pathlib import Path
 from typing import Any
 
 import click
 
-from ..api.rulebooks import DEMO, FAULTY
-from ..results import check_table_path
-from ..rulebook import InputError, Rulebook
-from ..rulebook.kept import load_kept
-from ..rulebook.revisions import is_revision, load_revision
+from ..rulebook import InputError
+from .names import WHICH as WHICH
+from .names import Named, completion, named
 
 DEFAULT_SEED = 1
-SHIPPED = {"demo": DEMO, "faulty": FAULTY}
-"""The words for the rulebooks that are shipped."""
 
-
-def open_book(name: str) -> Rulebook:
-    """Return the rulebook of a directory, the shipped one for the word demo (faulty: that with every fault), or for
-    REVISION:path the one that was there then."""
-    if is_revision(name):
-        return load_revision(name)
-    return load_kept(SHIPPED.get(name, name))
-
-
-def open_since(since: str, name: str) -> Rulebook:
-    """Return an earlier state of a rulebook: another rulebook, `REVISION:path`, or the same path at a revision."""
-    if since in SHIPPED or Path(since).exists() or is_revision(since):
-        return open_book(since)
-    return load_revision(f"{since}:{SHIPPED.get(name, name)}")
-
-
-rulebook = click.argument("rulebook", metavar="RULEBOOK")
-encounter = click.argument("encounter", metavar="ENCOUNTER")
+rulebook = click.argument("rulebook", cls=Named, metavar="RULEBOOK")
+encounter = named("encounter", "encounters")
+who = named("who", "classes")
 seed = click.option(
     "--seed",
     type=int,
@@ -43,35 +23,43 @@ seed = click.option(
     show_default=True,
     help="Decides every draw; the same seed, the same fights.",
 )
-
-
-def _checked(check: str) -> Callable[[click.Context, click.Parameter, Path | None], Path | None]:
-    """Return a callback that refuses a path that can't be written to before any work is done."""
-
-    def callback(_context: click.Context, _parameter: click.Parameter, path: Path | None) -> Path | None:
-        if path is not None and check == "picture":
-            from ..picture.style import check_picture_path
-
-            check_picture_path(path)
-        elif path is not None:
-            check_table_path(path)
-        return path
-
-    return callback
-
-
-plot = click.option(
-    "--plot",
-    type=click.Path(path_type=Path),
-    callback=_checked("picture"),
-    help="Also draw the figure to this file (.png, .svg or .pdf).",
+level = click.option("--level", type=int, help="The level; the first there is unless given.")
+origin = click.option(
+    "--origin", metavar="NAME", shell_complete=completion("origins"), help="Where the character comes from."
 )
-out = click.option(
-    "--out",
-    type=click.Path(path_type=Path),
-    callback=_checked("table"),
-    help="Also write the table to this file (.csv, .json or .parquet).",
+gear = click.option(
+    "--gear",
+    multiple=True,
+    metavar="NAME",
+    shell_complete=completion("gear"),
+    help="Wear this; may be given several times.",
 )
+taught = click.option(
+    "--taught",
+    multiple=True,
+    metavar="ABILITY",
+    shell_complete=completion("abilities"),
+    help="Know this too, as if an event had taught it.",
+)
+bought = click.option("--bought", multiple=True, metavar="UPGRADE=LEVEL", help="Have so many levels of an upgrade.")
+chosen = click.option(
+    "--set",
+    "chosen",
+    multiple=True,
+    metavar="ATTRIBUTE=VALUE",
+    help="An attribute as the player chose it; may be given several times.",
+)
+
+
+def read_levels(_context: click.Context, _parameter: click.Parameter, text: str | None) -> tuple[int, ...]:
+    """Return the levels that a text such as `1,20` names, and none for None. Raises `InputError` on anything else."""
+    try:
+        return tuple(int(word) for word in text.split(",")) if text else ()
+    except ValueError:
+        raise InputError(f"--levels: write whole numbers, such as 5,20,40\n    got: {text}") from None
+
+
+levels = click.option("--levels", metavar="L,...", callback=read_levels, help="Only these levels, such as 1,20,60.")
 
 
 def assignments(words: Sequence[str], option: str = "--set") -> dict[str, int]:

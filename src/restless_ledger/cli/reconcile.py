@@ -8,31 +8,40 @@ import click
 
 from .. import api as library
 from ..handover import Reconciled
-from . import options
-from .options import open_book
-from .tables import BOLD, END, RED, console, ruled, told
+from . import options, output
+from .books import open_book
+from .observed import observe, print_observed
+from .output import deliver
+from .tables import BOLD, END, RED, console, ruled
+from .workers import workers
 
 LINES_SHOWN, MISTAKES_SHOWN = 8, 5
 
 
 @click.command("reconcile")
 @options.rulebook
-@click.argument("log", metavar="LOG.jsonl", type=click.Path(path_type=Path))
-@options.plot
-@options.out
-def command(rulebook: str, log: Path, plot: Path | None, out: Path | None) -> int:
-    """Hold LOG.jsonl, what a game wrote of what happened, against the rules. Exits with 1 where a line does not fit.
+@click.argument("log", metavar="LOG", type=click.Path(path_type=Path))
+@click.option("--fights", type=int, default=4000, show_default=True, help="How often what was observed is simulated.")
+@options.seed
+@workers
+@output.plot
+@output.output(*Reconciled.TABLES)
+def command(rulebook: str, log: Path, fights: int, seed: int) -> int:
+    """Hold LOG, what a game wrote of what happened, against the rules.
 
-    What is certain must match, what is drawn must lie within its range, and over many lines follow its chance.
+    LOG.jsonl has a line for each hit, use and change of a gauge: what is certain must match, what is drawn must lie
+    within its range, and over many lines follow its chance. Exit 1 where a line does not fit.
+
+    LOG.csv has a row for each fight, with the columns encounter and winner, and perhaps seconds, damage (what everybody
+    dealt together) and level: it is held against the simulation of the same encounters.
     """
-    held = library.reconcile(open_book(rulebook), log)
-    print_reconciled(held)
-    if out:
-        held.write(out)
-    if plot:
-        held.plot(plot)
-    for line in [*told("Figure", [plot]), *told("Table", [out])]:
-        console().print(line)
+    book = open_book(rulebook)
+    if log.suffix.lower() == ".csv":
+        observed = observe(book, log, fights, seed)
+        deliver(observed, lambda: print_observed(observed))
+        return 0
+    held = library.reconcile(book, log)
+    deliver(held, lambda: print_reconciled(held))
     return int(bool(held.off) or held.mistake is not None)
 
 

@@ -9,7 +9,7 @@ import click
 from .. import api as library
 from ..reporting.report import page_file
 from . import options
-from .options import open_book, open_since
+from .books import open_book, open_since
 from .progress import with_progress
 from .tables import console
 from .workers import workers

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from pathlib import Path
 from typing import Any
 
 import click
@@ -10,70 +9,73 @@ import click
 from .. import api as library
 from ..analysis.time_to_kill import left_out, times_to_kill
 from ..formula.explain import number
+from ..rulebook import InputError, Rulebook
 from ..sheets import Sheet
 from ..sheets.brought import marks_of
-from . import options
-from .options import open_book
-from .tables import BOLD, END, console, ruled, told
+from . import options, output
+from .books import open_book
+from .names import completion
+from .output import deliver
+from .tables import BOLD, END, console, ruled
+from .upgrades import print_spent, print_upgrades
 
 
 @click.command("sheet")
 @options.rulebook
-@click.argument("who", metavar="WHO")
-@click.option("--level", type=int, help="The level; the first there is unless given.")
+@options.who
+@options.level
 @click.option(
-    "--buff", "buffs", multiple=True, metavar="NAME", help="Put a buff on; may be given several times, in order."
-)
-@click.option("--origin", metavar="NAME", help="Where the character comes from.")
-@click.option(
-    "--set",
-    "chosen",
+    "--buff",
+    "buffs",
     multiple=True,
-    metavar="ATTRIBUTE=VALUE",
-    help="An attribute as the player chose it; may be given several times.",
+    metavar="NAME",
+    shell_complete=completion("buffs"),
+    help="Put a buff on; may be given several times, in order.",
 )
-@click.option("--gear", multiple=True, metavar="NAME", help="Wear this; may be given several times.")
-@click.option("--taught", multiple=True, metavar="ABILITY", help="Know this too, as if an event had taught it.")
-@click.option("--bought", multiple=True, metavar="UPGRADE=LEVEL", help="Have so many levels of an upgrade.")
+@options.origin
+@options.chosen
+@options.gear
+@options.taught
+@options.bought
 @click.option(
     "--why", metavar="NAME", help="Show only where this stat or gauge comes from, or whether this ability can be used."
 )
-@options.out
+@click.option("--upgrades", is_flag=True, help="Show what a level of each upgrade costs the class, and what it gives.")
+@click.option("--plan", metavar="NAME", shell_complete=completion("plans"), help="With --coin: what this plan buys.")
+@click.option("--coin", type=int, help="The coin that the plan spends.")
+@output.output()
 def command(
-    rulebook: str,
-    who: str,
-    level: int | None,
-    buffs: tuple[str, ...],
-    origin: str | None,
-    chosen: tuple[str, ...],
-    gear: tuple[str, ...],
-    taught: tuple[str, ...],
-    bought: tuple[str, ...],
-    why: str | None,
-    out: Path | None,
+    rulebook: str, who: str, why: str | None, upgrades: bool, plan: str | None, coin: int | None, **made: Any
 ) -> None:
     """Show the sheet of class WHO: every stat and gauge with its origin."""
     book = open_book(rulebook)
-    sheet = library.sheet(
-        book,
-        who,
-        level=level,
-        buffs=buffs,
-        origin=origin,
-        attributes=options.assignments(chosen),
-        gear=gear,
-        taught=taught,
-        bought=options.assignments(bought, "--bought"),
-    )
-    page = console()
-    if why:
-        page.print(sheet.why(why), soft_wrap=True)
-    else:
-        print_sheet(sheet)
-    if out:
-        sheet.write(out)
-    for line in told("Sheet", [out]):
-        page.print(line)
+    if upgrades or plan or coin is not None:
+        _show_upgrades(book, who, made["level"], plan, coin)
+        return
+    made["attributes"] = options.assignments(made.pop("chosen"))
+    made["bought"] = options.assignments(made["bought"], "--bought")
+    sheet = library.sheet(book, who, **made)
+
+    def show() -> None:
+        if why:
+            console().print(sheet.why(why), soft_wrap=True)
+        else:
+            print_sheet(sheet)
+
+    deliver(sheet, show)
+
+
+def _show_upgrades(book: Rulebook, who: str, level: int | None, plan: str | None, coin: int | None) -> None:
+    if (plan is None) != (coin is None):
+        raise InputError("--plan: a plan spends so much coin\n    give both --plan and --coin")
+    found = library.upgrades(book, who, level=level)
+
+    def show() -> None:
+        print_upgrades(found)
+        if plan is not None and coin is not None:
+            print_spent(plan, coin, library.spend(book, plan, coin))
+
+    deliver(found, show)
 
 
 def print_sheet(sheet: Sheet) -> None:

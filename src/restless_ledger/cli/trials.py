@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from pathlib import Path
-
 import click
 
 from .. import api as library
@@ -13,11 +11,12 @@ from ..monte_carlo import Trials
 from ..monte_carlo.progression import CLOSE
 from ..monte_carlo.trials import TABLES
 from ..rulebook import Rulebook
-from . import keeping, options
+from . import keeping, options, output
+from .books import open_book
 from .keeping import keep_run
-from .options import open_book
+from .output import deliver
 from .progress import with_progress
-from .tables import BOLD, END, RED, amount, console, print_records, ruled, told
+from .tables import BOLD, END, RED, amount, console, ruled
 from .workers import workers
 
 
@@ -31,43 +30,21 @@ from .workers import workers
 @options.seed
 @workers
 @keeping.option
-@click.option(
-    "--table",
-    type=click.Choice(list(TABLES)),
-    metavar="TABLE",
-    help=f"Print a table in full, and write it with --out: {', '.join(TABLES)}.",
-)
-@options.plot
-@options.out
-def command(
-    rulebook: str,
-    encounter: str,
-    fights: int,
-    precision: float | None,
-    seed: int,
-    table: str | None,
-    plot: Path | None,
-    out: Path | None,
-) -> None:
+@output.plot
+@output.output(*TABLES)
+def command(rulebook: str, encounter: str, fights: int, precision: float | None, seed: int) -> None:
     """Fight ENCOUNTER many times: win rates with their intervals, time to kill, who did what."""
     trials = run_with_progress(open_book(rulebook), encounter, fights, seed, precision)
-    page = console()
     if trials.fights == 0:
         raise KeyboardInterrupt
-    if table:
-        _print_head(trials)
-        print_records(trials.records(table))
-    else:
+
+    def show() -> None:
         print_trials(trials)
         _print_notable(trials, f"restless-ledger fight {rulebook} {encounter} --seed {seed} --number N")
-        page.print(f"{trials.finding()}. Every gauge of every fight reconciles.")
-    if plot:
-        trials.plot(plot)
+        console().print(f"{trials.finding()}. Every gauge of every fight reconciles.")
+
+    deliver(trials, show, head=lambda: _print_head(trials))
     keep_run(trials, rulebook)
-    if out:
-        trials.write(out, table or "deeds")
-    for line in [*told("Figure", [plot]), *told(f"The table of {table}" if table else "Who did what", [out])]:
-        page.print(line)
 
 
 def run_with_progress(book: Rulebook, encounter: str, fights: int, seed: int, precision: float | None = None) -> Trials:

@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-from pathlib import Path
-
 import click
 
 from .. import api as library
 from ..rulebook import InputError
 from ..rulebook.edit import write_values
 from ..study.tune import ERROR, MET, Tuning
-from . import options
-from .options import open_book
+from . import options, output
+from .books import SHIPPED, open_book
+from .output import deliver, note
 from .progress import with_progress
 from .tables import BOLD, END, RED, console, ruled, told
 from .workers import workers
@@ -39,20 +38,13 @@ from .workers import workers
 @click.option("--write", is_flag=True, help="Write the new numbers into the rulebook's files, and nothing else.")
 @options.seed
 @workers
-@options.plot
-@options.out
+@output.plot
+@output.output(*Tuning.TABLES)
 def command(
-    rulebook: str,
-    targets: tuple[str, ...],
-    variables: tuple[str, ...],
-    fights: int,
-    write: bool,
-    seed: int,
-    plot: Path | None,
-    out: Path | None,
+    rulebook: str, targets: tuple[str, ...], variables: tuple[str, ...], fights: int, write: bool, seed: int
 ) -> int:
     """Find the smallest change of LEVERs that meets every TARGET. Exit 1 where there is none."""
-    if write and rulebook in ("demo", "faulty"):
+    if write and rulebook in SHIPPED:
         raise InputError(f"--write: {rulebook} is the shipped rulebook\n    copy it first")
     book = open_book(rulebook)
     tuning = with_progress(
@@ -60,17 +52,11 @@ def command(
         None,
         lambda progress: library.tune(book, targets, variables, fights=fights, seed=seed, progress=progress),
     )
-    print_tuning(tuning)
+    deliver(tuning, lambda: print_tuning(tuning))
     if write and tuning.proposal.ok:
         changed = {lever: value for lever, value in tuning.proposal.values.items() if value != lever.value}
         for line in told("New values", write_values(book, rulebook, changed)):
-            console().print(line)
-    if plot:
-        tuning.plot(plot)
-    if out:
-        tuning.write(out)
-    for line in [*told("Figure", [plot]), *told("Levers and targets", [out])]:
-        console().print(line)
+            note(line)
     return int(not tuning.proposal.ok)
 
 

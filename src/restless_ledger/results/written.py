@@ -19,21 +19,27 @@ def write_records(records: Sequence[dict[str, Any]], path: Path) -> None:
     import pandas as pd
 
     check_table_path(path)
-    frame = pd.DataFrame.from_records(list(records))
+    if path.suffix.lower() != ".parquet":
+        put(path, table_bytes(records, path.suffix.lower().removeprefix(".")))
+        return
     try:
-        match path.suffix.lower():
-            case ".csv":
-                texts = frame.select_dtypes(include=["object", "string"]).columns
-                safe = frame.assign(**{name: frame[name].map(_no_formula) for name in texts})
-                put(path, safe.to_csv(index=False).encode())
-            case ".json":
-                put(path, frame.to_json(orient="records", indent=1).encode())
-            case _:
-                put_by(path, lambda name: frame.to_parquet(name, index=False))
+        put_by(path, lambda name: pd.DataFrame.from_records(list(records)).to_parquet(name, index=False))
     except ImportError:
         raise InputError(
             f'{path}: Parquet needs one more library\n    pip install "restless-ledger[parquet]"'
         ) from None
+
+
+def table_bytes(records: Sequence[dict[str, Any]], form: str) -> bytes:
+    """Return records as the content of a CSV or a JSON file; `form` is csv or json."""
+    import pandas as pd
+
+    frame = pd.DataFrame.from_records(list(records))
+    if form == "json":
+        return f"{frame.to_json(orient='records', indent=1)}\n".encode()
+    texts = frame.select_dtypes(include=["object", "string"]).columns
+    safe = frame.assign(**{name: frame[name].map(_no_formula) for name in texts})
+    return str(safe.to_csv(index=False)).encode()
 
 
 def _no_formula(value: Any) -> Any:

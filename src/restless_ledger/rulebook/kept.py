@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import contextlib
 import gc
+import logging
 import pickle
 import sys
 from collections.abc import Iterator
@@ -24,6 +25,7 @@ from .load import find_files, load
 from .problems import InputError
 from .rulebook import Rulebook
 
+LOG = logging.getLogger(__name__)
 ENDING = ".rulebook"
 MOST = 32
 """How many rulebooks are kept; the oldest go."""
@@ -38,11 +40,13 @@ def load_kept(path: str | Path) -> Rulebook:
     for file in keeping.kept(folder, name):
         found = _opened(file)
         if found is not None:
+            LOG.info("rulebook %s: kept in %s", root, file)
             return found
         with contextlib.suppress(OSError):
             file.unlink()
     with recorded() as reading:
         book = load(root)
+    LOG.info("rulebook %s: read from its files", root)
     _keep(folder, name, reading, book)
     return book
 

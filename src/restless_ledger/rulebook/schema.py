@@ -12,6 +12,7 @@ from .likes import LIKE, WITHOUT
 from .meaning import LEVEL, REFERS
 from .quantities import Entry
 from .rulebook import SINGLE_CHAPTERS, Rulebook
+from .source import TOOL
 
 
 def json_schema(book: Rulebook | None = None) -> dict[str, Any]:
@@ -27,6 +28,7 @@ def json_schema(book: Rulebook | None = None) -> dict[str, Any]:
     names = Known(book) if book else None
     schema = _plain(schema, names)
     _add_likes(schema, book)
+    schema["properties"][TOOL] = TOOL_SCHEMA
     title = f"The rulebook {book.rulebook.title}" if book else "A Restless Ledger rulebook"
     return {"$schema": "https://json-schema.org/draft/2020-12/schema", **schema, "title": title}
 
@@ -48,6 +50,10 @@ def _add_likes(schema: dict[str, Any], book: Rulebook | None) -> None:
             entry.pop("required", None)
 
 
+TOOL_SCHEMA = {
+    "type": "object",
+    "description": "Settings of programs: `[tool.restless-ledger.trials] fights = 2000` is the default of an option.",
+}
 FROM_SCHEMA = {
     "anyOf": [{"type": "string"}, {"type": "array", "items": {"type": "string"}}],
     "description": "Files that hold entries of this chapter: CSV, JSON, or a spreadsheet. A row is an entry; the "

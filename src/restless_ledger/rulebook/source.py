@@ -19,6 +19,11 @@ LONG_DIGITS = re.compile(rf"[0-9_]{{{MOST_DIGITS + 1},}}")
 LONG_KEY = re.compile(rf"(?:[A-Za-z0-9_-]+\s*\.\s*){{{MOST_PARTS},}}[A-Za-z0-9_-]+")
 
 
+TOOL = "tool"
+"""A chapter for programs that read rulebooks, such as the command line, whose options may have defaults there. It
+declares nothing of a game."""
+
+
 def _holds(data: Any, path: tuple) -> bool:
     """Say whether data hold something at a path."""
     for part in path:
@@ -104,6 +109,8 @@ class Source:
     def merge(self, data: dict[str, Any], name: str) -> None:
         """Add the chapters of another file. Names that are there already are problems."""
         for chapter, content in data.items():
+            if chapter == TOOL:
+                continue
             if not isinstance(content, dict) or chapter in SINGLE_CHAPTERS:
                 self.put((chapter,), content, self.data, name)
                 continue

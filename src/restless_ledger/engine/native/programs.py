@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import atexit
 import importlib.util
+import logging
 import shutil
 import subprocess
 import sys
@@ -24,6 +25,7 @@ from ...keeping import folder as keeping
 from ..compiler.compiled import INTERPRET
 from .loading import LIBRARY_ENDING, OBJECT_ENDING, Program, WrongProgram, load
 
+LOG = logging.getLogger(__name__)
 ENTER, ENTER_PLAIN = "enter", "enter_plain"
 LOOK_SECONDS = 0.2
 """How often it is looked whether a program that is being made is there."""
@@ -109,7 +111,9 @@ def _found(name: str) -> Program | None:
         files += keeping.kept(folder, name) if folder is not None else ()
     for file in files:
         try:
-            return load(file, name, keeping.fingerprint())
+            program = load(file, name, keeping.fingerprint())
+            LOG.info("compiled program: %s", file)
+            return program
         except WrongProgram:
             continue
     return None
@@ -159,6 +163,6 @@ def _being_made() -> bool:
 
 
 def _say(what: str) -> None:
-    if what not in _said and sys.stderr is not None:
+    if what not in _said:
         _said.add(what)
-        print(what, file=sys.stderr, flush=True)
+        LOG.warning(what)

@@ -17,8 +17,13 @@ def characters(book: Rulebook) -> Part | None:
     """Return growth side by side, and a sheet of every class; None where there is no class."""
     if not book.classes:
         return None
-    curves = Curves(book)
-    part = Part("Characters", f"{curves.finding()}.", [figure_of(curves)])
+    part = Part("Characters", "")
+    try:
+        curves = Curves(book)
+        part.lead, part.blocks = f"{curves.finding()}.", [figure_of(curves)]
+    except InputError as error:  # of one class, at some level
+        part.lead = "Growth can’t be drawn, as there is a class that can’t be built."
+        part.blocks.append(Text(str(error).split("\n"), "bad"))
     part.blocks += [_class(book, name) for name in book.classes]
     return part
 

@@ -73,7 +73,7 @@ def _deeds(trials: Trials) -> Section:
         ("waste", "waste", "number"),
         ("downs", "downs", "number"),
     )
-    return Section("Who did what", blocks=[table], folded=True)
+    return Section("Who did what", blocks=[table], folded=True, name=f"deeds-{trials.setup.name}")
 
 
 def _typical(trials: Trials, rulebook: str) -> Section:
