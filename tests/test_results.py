@@ -39,7 +39,7 @@ class Text(HTMLParser):
 class Shape(unittest.TestCase):
     def test_every_result_has_it(self) -> None:
         results = every_result()
-        self.assertEqual(len({type(result) for result in results}), 17)
+        self.assertEqual(len({type(result) for result in results}), 19)
         for result in results:
             with self.subTest(type(result).__name__), tempfile.TemporaryDirectory() as folder:
                 self.assertIn(type(result).__name__, rl.__all__)
@@ -57,7 +57,7 @@ class Shape(unittest.TestCase):
                         result.plot()
                 view = Text(result._repr_html_())
                 self.assertIn(result.finding(), "".join(view.words))
-                self.assertLessEqual(view.tags, {"div", "b", "table", "tr", "th", "td"})
+                self.assertLessEqual(view.tags, {"div", "b", "table", "tr", "th", "td", "img"})
 
     def test_no_label_is_taken_for_markup(self) -> None:
         text = TINY.replace("[classes.ox]", '[classes.ox]\nlabel = "<script>&amp;</td>"')

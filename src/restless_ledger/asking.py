@@ -13,6 +13,7 @@ from typing import Any, ParamSpec, TypeVar
 import numpy as np
 
 from .results import Result
+from .results.notebook import bar, in_notebook
 from .rulebook import InputError, Rulebook
 
 Given = ParamSpec("Given")
@@ -35,6 +36,7 @@ def _text(value: Any) -> bool:
     return isinstance(value, str)
 
 
+PROGRESS = "progress"
 KINDS: dict[str, tuple[Callable[[Any], bool], str]] = {
     "Rulebook": (lambda value: isinstance(value, Rulebook), "a rulebook, as rl.load returns it"),
     "str": (_text, "text"),
@@ -81,6 +83,9 @@ def asked(function: Callable[Given, Answer]) -> Callable[Given, Answer]:
             wanted = _wanted(str(signature.parameters[name].annotation))
             if wanted and not any(fits(value) for fits in wanted[0]):
                 raise InputError(f"{function.__name__}: {name}: {wanted[1]} is wanted\n    got: {_shown(value)}")
+        if PROGRESS in signature.parameters and PROGRESS not in named and in_notebook():
+            with bar(function.__name__) as progress:
+                return function(*args, **(named | {PROGRESS: progress}))  # type: ignore[arg-type]
         return function(*args, **named)
 
     return checked

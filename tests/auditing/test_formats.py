@@ -18,7 +18,8 @@ from restless_ledger.api import FAULTY
 from restless_ledger.auditing import Audit
 from restless_ledger.auditing.entries import catalogue
 from restless_ledger.auditing.formats.junit import junit_of_problems
-from restless_ledger.cli.audit import text_of
+from restless_ledger.cli.audit import print_audit
+from restless_ledger.cli.output import text_of
 
 from ..support import ROOT, TINY, book_of, command
 
@@ -106,7 +107,7 @@ class JunitCases(unittest.TestCase):
 
 class TextCases(unittest.TestCase):
     def test_it_fits_on_a_page_of_eighty_columns_and_says_worst_first(self) -> None:
-        rows = text_of(rl.audit(rl.faulty())).splitlines()
+        rows = text_of(lambda: print_audit(rl.audit(rl.faulty()))).splitlines()
         self.assertLessEqual(max(map(len, rows)), 80)
         words = [row.split(" ")[0] for row in rows if row.split(" ")[0] in ("ERROR", "WARNING", "NOTE")]
         self.assertEqual(words, sorted(words, key=("ERROR", "WARNING", "NOTE").index))

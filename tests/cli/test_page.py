@@ -8,7 +8,7 @@ import unittest
 from contextlib import redirect_stdout
 from unittest import mock
 
-from restless_ledger.cli.page import BOLD, END, GAP, RED, Kept, Page, folded, plain, width_of
+from restless_ledger.cli.page import BOLD, END, GAP, RED, Page, folded, plain, width_of
 from restless_ledger.cli.tables import ruled
 
 LETTERS = ("a", "b", "c", "-", "é", "ｗ", "漢", "e\u0301", " ")
@@ -80,6 +80,7 @@ class Tables(unittest.TestCase):
             with mock.patch.dict("os.environ", environment, clear=True), redirect_stdout(out):
                 Page().print(f"{BOLD}fair{END}")
             self.assertEqual(out.getvalue(), "\x1b[1mfair\x1b[0m\n" if coloured else "fair\n")
-        kept = Kept()
-        kept.rule("1 · a title")
-        self.assertEqual(len(kept.text), kept.width + 1)
+        out = io.StringIO()
+        with redirect_stdout(out):
+            Page().rule("1 · a title")
+        self.assertEqual(len(out.getvalue()), Page().width + 1)

@@ -51,7 +51,9 @@ class Texts(CommandCase):
             ("sheet", "book.toml", "ox"),
             ("trials", "book.toml", "meet", "--fights", "50"),
             ("curves", "book.toml"),
-            ("falls", "book.toml"),
+            ("curves", "book.toml", "--falls"),
+            ("list", "book.toml", "classes"),
+            ("report", "book.toml", "--quick", "--out", "r.html"),
         ):
             self.ok(*words)
         self.ok("audit", "book.toml", code=None)

@@ -12,10 +12,10 @@ from ..rulebook.problems import nearest
 
 
 class Contents(Result):
-    """What a rulebook declares. Its table `names` has a record for each entry: its kind (the chapter that declares it),
-    its name, its label and its place."""
+    """What a rulebook declares. The table `names` has a record for each entry: its kind (the chapter that declares it),
+    its name, its label and its place; `kinds` one for each kind: how many entries it has, and which."""
 
-    TABLES = ("names",)
+    TABLES = ("names", "kinds")
     ASKED = ("kind",)
 
     def __init__(self, book: Rulebook, kind: str | None = None) -> None:
@@ -40,8 +40,16 @@ class Contents(Result):
         """How many entries of each kind there are."""
         return dict(Counter(row["kind"] for row in self.names))
 
+    @property
+    def shown_table(self) -> str:
+        """The name of the table that a notebook shows."""
+        return "names" if self.kind else "kinds"
+
     def _records(self, table: str) -> list[dict[str, Any]]:
-        return self.names
+        if table == "names":
+            return self.names
+        named = {kind: [row["name"] for row in self.names if row["kind"] == kind] for kind in self.counts}
+        return [{"kind": kind, "count": len(names), "names": ", ".join(names)} for kind, names in named.items()]
 
     def finding(self) -> str:
         """Say in a sentence how much there is."""

@@ -50,6 +50,11 @@ class Audit(Result):
         return errors or any(not each.holds for each in self.examples) or bool(self.judged(BROKEN))
 
     @property
+    def shown_table(self) -> str:
+        """The name of the table that a notebook shows: what was found, or else what is promised."""
+        return "findings" if self.findings or not self.promises else "promises"
+
+    @property
     def complete(self) -> bool:
         """Whether every promise was judged; after Ctrl-C some are not."""
         return all(each.note != STOPPED for each in self.promises)

@@ -15,9 +15,10 @@ from ..auditing import Audit, CheckEntry, Finding, Judgement, catalogue
 from ..auditing.formats.words import said_figures, said_kept, said_miss
 from ..rulebook import InputError, Rulebook, RulebookError
 from ..rulebook.problems import Problem, nearest
-from . import keeping, options, output
+from . import keeping, options, output, watching
 from .books import open_book, path_of
 from .keeping import keep_run
+from .moved import moved_audit
 from .names import WHICH, rulebooks
 from .output import deliver, wish
 from .page import BOLD, DIM, END, PAGE_WIDTH, STRONG, Page, folded
@@ -36,12 +37,13 @@ UNREADABLE = 2
 @click.command("audit")
 @click.argument("rulebook", metavar="RULEBOOK", required=False, shell_complete=rulebooks)
 @click.option("--quick", is_flag=True, help="Leave out what must be simulated.")
+@watching.option
 @output.output(*Audit.TABLES, formats=FORMATS)
 @options.seed
 @workers
 @keeping.option
 @click.option("--explain", metavar="CODE", help="Say what one check looks for, with an example.")
-def command(rulebook: str | None, quick: bool, seed: int, explain: str | None) -> int:
+def command(rulebook: str | None, quick: bool, watch: bool, seed: int, explain: str | None) -> int:
     """Audit RULEBOOK: findings, worked examples, promises.
 
     Exit 0: clean; 1: an error, a worked example that does not hold or a broken promise; 2: it can't be read.
@@ -51,6 +53,9 @@ def command(rulebook: str | None, quick: bool, seed: int, explain: str | None) -
         return 0
     if rulebook is None:
         raise click.UsageError(f"RULEBOOK is missing; {WHICH}")
+    if watch:
+        watching.watch(rulebook, lambda book: audit_with_progress(book, quick, seed), print_audit, moved_audit)
+        return 0
     try:
         book = open_book(rulebook)
     except RulebookError as error:

@@ -10,8 +10,10 @@ from .. import api as library
 from ..engine.outcome import HOW_WON
 from ..formula.explain import number
 from ..ledger import Fight
-from . import options, output
+from ..rulebook import Rulebook
+from . import options, output, watching
 from .books import open_book
+from .moved import moved_fight
 from .output import deliver, note
 from .tables import BOLD, END, RED, console, money, ruled
 
@@ -32,6 +34,7 @@ from .tables import BOLD, END, RED, console, money, ruled
 @click.option(
     "--film", type=click.Path(path_type=Path), help="Write a page that plays it on its arena to this file (.html)."
 )
+@watching.option
 @output.output(*Fight.TABLES)
 def command(
     rulebook: str,
@@ -42,17 +45,24 @@ def command(
     every: bool,
     paths: Path | None,
     film: Path | None,
+    watch: bool,
 ) -> None:
     """Play one fight of ENCOUNTER and show its ledger."""
-    fight = library.fight(open_book(rulebook), encounter, seed=seed, number=which)
 
-    def show() -> None:
+    def play(book: Rulebook) -> Fight:
+        return library.fight(book, encounter, seed=seed, number=which)
+
+    def show(fight: Fight) -> None:
         if why is None:
             print_fight(fight, every=every)
         else:
             console().print(fight.why(why), soft_wrap=True)
 
-    deliver(fight, show)
+    if watch:
+        watching.watch(rulebook, play, show, moved_fight)
+        return
+    fight = play(open_book(rulebook))
+    deliver(fight, lambda: show(fight))
     if paths:
         fight.plot_paths(paths)
         note(f"Figure written to {paths}")

@@ -179,14 +179,6 @@ class Page:
         """Write text to standard output."""
         sys.stdout.write(text)
 
-
-class Kept(Page):
-    """A page whose text is kept, without colour."""
-
-    def __init__(self) -> None:
-        super().__init__()
-        self.coloured, self.text = False, ""
-
-    def write(self, text: str) -> None:
-        """Keep text."""
-        self.text += text
+    def flush(self) -> None:
+        """Let a reader have what was written."""
+        sys.stdout.flush()

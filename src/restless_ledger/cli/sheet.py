@@ -12,8 +12,9 @@ from ..formula.explain import number
 from ..rulebook import InputError, Rulebook
 from ..sheets import Sheet
 from ..sheets.brought import marks_of
-from . import options, output
+from . import options, output, watching
 from .books import open_book
+from .moved import moved_sheet
 from .names import completion
 from .output import deliver
 from .tables import BOLD, END, console, ruled
@@ -43,9 +44,17 @@ from .upgrades import print_spent, print_upgrades
 @click.option("--upgrades", is_flag=True, help="Show what a level of each upgrade costs the class, and what it gives.")
 @click.option("--plan", metavar="NAME", shell_complete=completion("plans"), help="With --coin: what this plan buys.")
 @click.option("--coin", type=int, help="The coin that the plan spends.")
+@watching.option
 @output.output()
 def command(
-    rulebook: str, who: str, why: str | None, upgrades: bool, plan: str | None, coin: int | None, **made: Any
+    rulebook: str,
+    who: str,
+    why: str | None,
+    watch: bool,
+    upgrades: bool,
+    plan: str | None,
+    coin: int | None,
+    **made: Any,
 ) -> None:
     """Show the sheet of class WHO: every stat and gauge with its origin."""
     book = open_book(rulebook)
@@ -54,15 +63,18 @@ def command(
         return
     made["attributes"] = options.assignments(made.pop("chosen"))
     made["bought"] = options.assignments(made["bought"], "--bought")
-    sheet = library.sheet(book, who, **made)
 
-    def show() -> None:
+    def show(sheet: Sheet) -> None:
         if why:
             console().print(sheet.why(why), soft_wrap=True)
         else:
             print_sheet(sheet)
 
-    deliver(sheet, show)
+    if watch:
+        watching.watch(rulebook, lambda book: library.sheet(book, who, **made), show, moved_sheet)
+        return
+    sheet = library.sheet(book, who, **made)
+    deliver(sheet, lambda: show(sheet))
 
 
 def _show_upgrades(book: Rulebook, who: str, level: int | None, plan: str | None, coin: int | None) -> None:

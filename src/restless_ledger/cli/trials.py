@@ -11,9 +11,10 @@ from ..monte_carlo import Trials
 from ..monte_carlo.progression import CLOSE
 from ..monte_carlo.trials import TABLES
 from ..rulebook import Rulebook
-from . import keeping, options, output
+from . import keeping, options, output, watching
 from .books import open_book
 from .keeping import keep_run
+from .moved import moved_trials
 from .output import deliver
 from .progress import with_progress
 from .tables import BOLD, END, RED, amount, console, ruled
@@ -31,19 +32,27 @@ from .workers import workers
 @workers
 @keeping.option
 @output.plot
+@watching.option
 @output.output(*TABLES)
-def command(rulebook: str, encounter: str, fights: int, precision: float | None, seed: int) -> None:
+def command(rulebook: str, encounter: str, fights: int, precision: float | None, seed: int, watch: bool) -> None:
     """Fight ENCOUNTER many times: win rates with their intervals, time to kill, who did what."""
-    trials = run_with_progress(open_book(rulebook), encounter, fights, seed, precision)
-    if trials.fights == 0:
-        raise KeyboardInterrupt
 
-    def show() -> None:
+    def look(book: Rulebook) -> Trials:
+        trials = run_with_progress(book, encounter, fights, seed, precision)
+        if trials.fights == 0:
+            raise KeyboardInterrupt
+        return trials
+
+    def show(trials: Trials) -> None:
         print_trials(trials)
         _print_notable(trials, f"restless-ledger fight {rulebook} {encounter} --seed {seed} --number N")
         console().print(f"{trials.finding()}. Every gauge of every fight reconciles.")
 
-    deliver(trials, show, head=lambda: _print_head(trials))
+    if watch:
+        watching.watch(rulebook, look, show, moved_trials)
+        return
+    trials = look(open_book(rulebook))
+    deliver(trials, lambda: show(trials), head=lambda: _print_head(trials))
     keep_run(trials, rulebook)
 
 

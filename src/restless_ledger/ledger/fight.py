@@ -46,6 +46,11 @@ class Fight(Result):
         self.seed = seed
         self.number = number
 
+    @property
+    def shown_table(self) -> str:
+        """The name of the table that a notebook shows."""
+        return "story"
+
     @classmethod
     def play(cls, setup: Setup, seed: int, number: int = 0) -> Fight:
         """Play fight `number` of a seed and keep every entry."""

@@ -5,12 +5,11 @@ from __future__ import annotations
 import hashlib
 import re
 from html import escape
-from io import StringIO
 from typing import Any
 
-import matplotlib
 import pandas as pd
 
+from ..picture.inline import svg_text
 from ..picture.style import DEBIT, FAINT, INK, PAPER, RULE, SIDES
 from ..results import Result
 from .blocks import Figure
@@ -25,19 +24,12 @@ MOST_OTHERS = 4
 """A figure with more other colours than this has a colour for each value, and keeps all of its colours on any page."""
 IDENTIFIER = re.compile(r'\s\bid="([^"]+)"')
 REFERENCE = re.compile(r'url\(#([^)]+)\)|href="#([^"]+)"')
-SLIMMER = tuple(
-    (re.compile(pattern, re.DOTALL), instead)
-    for pattern, instead in (
-        (r"<metadata>.*?</metadata>", ""),
-        (r"<defs>\s*<style.*?</style>\s*</defs>", ""),  # it would hold for the whole page
-        (r"font-family: [^;\"]*Sans[^;\"]*", "font-family: var(--sans)"),
-        (r"font-family: [^;\"]*[Ss]erif[^;\"]*", "font-family: var(--serif)"),
-        (r"(\d+\.\d\d)\d+", r"\1"),
-        (r">\s+<", "><"),
-        (r"\s*\n\s*", " "),
-    )
+FITTED = (
+    (re.compile(r"<defs>\s*<style.*?</style>\s*</defs>", re.DOTALL), ""),  # it would hold for the whole page
+    (re.compile(r"font-family: [^;\"]*Sans[^;\"]*"), "font-family: var(--sans)"),
+    (re.compile(r"font-family: [^;\"]*[Ss]erif[^;\"]*"), "font-family: var(--serif)"),
 )
-"""What a page needs not: long lists of fonts, digits beyond a hundredth of a point, white space."""
+"""What the page says once for all of its figures."""
 MOST_ROWS = 400
 """Rows of the table beside a figure that may be copied; the commands write them all."""
 
@@ -50,17 +42,14 @@ def figure_of(result: Result, says: str = "", table: str | None = None) -> Figur
 
 def svg_of(figure: Any, says: str) -> str:
     """Return a Matplotlib figure as an SVG element that says what it shows."""
-    stream = StringIO()
-    with matplotlib.rc_context({"svg.fonttype": "none", "svg.hashsalt": says}):
-        figure.savefig(stream, format="svg", metadata={"Date": None, "Creator": None})
-    text = stream.getvalue()
-    text = text[text.index("<svg") :]
-    for pattern, instead in SLIMMER:
+    text = svg_text(figure, says)
+    own = hashlib.sha256(text.encode()).hexdigest()[:8]
+    for pattern, instead in FITTED:
         text = pattern.sub(instead, text)
     heat = len(set(FILL.findall(text)) - set(COLOURS)) > MOST_OTHERS
     if not heat:
         text = COLOUR.sub(lambda found: f"var(--{COLOURS[found[0]]})", text)
-    text = _with_own_ids(text, hashlib.sha256(says.encode()).hexdigest()[:8])
+    text = _with_own_ids(text, own)
     head, rest = text.split(">", 1)
     size = re.search(r'viewBox="[^"]+"', head)
     assert size is not None  # Matplotlib writes it always

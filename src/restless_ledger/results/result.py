@@ -99,9 +99,14 @@ class Result:
     def __repr__(self) -> str:
         return f"<{type(self).__name__}: {self.finding()}>"
 
+    @property
+    def shown_table(self) -> str:
+        """The name of the table that a notebook shows."""
+        return self.TABLES[0]
+
     def _repr_html_(self) -> str:
-        """Return the finding and the first table, for a notebook."""
-        rows = self.records()
+        """Return the finding, a table and the figure, for a notebook."""
+        rows = self.records(self.shown_table)
         shown = rows[:SHOWN]
         names = list(shown[0]) if shown else []
         side = {name: "left" if any(isinstance(row.get(name), str) for row in shown) else "right" for name in names}
@@ -116,7 +121,18 @@ class Result:
         table = f'<table style="{LOOK["table"]}">{head}{body}</table>' if names else ""
         left = len(rows) - len(shown)
         more = f'<div style="{LOOK["more"]}">and {left:,} more rows</div>' if left else ""
-        return f'<div style="{LOOK["frame"]}"><b>{escape(self.finding())}.</b>{table}{more}</div>'
+        return f'<div style="{LOOK["frame"]}"><b>{escape(self.finding())}.</b>{table}{more}{self._figure_html()}</div>'
+
+    def _figure_html(self) -> str:
+        """Return the figure as an HTML image; nothing where there is none, or nothing that can be drawn."""
+        if not self.FIGURE:
+            return ""
+        inline = importlib.import_module("restless_ledger.picture.inline")  # a name: see `plot`
+        try:
+            image: str = inline.image_tag(self.plot(), self.finding())
+        except InputError:
+            return ""
+        return f"<div>{image}</div>"
 
 
 def _cell(value: Any) -> str:

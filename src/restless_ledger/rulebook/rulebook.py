@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import importlib
 from collections.abc import Callable, Hashable, Mapping
 from typing import Annotated, Any, Self, TypeVar
 
@@ -225,3 +226,9 @@ class Rulebook(Entry):
         """Return `file:line` of a dotted path, or an empty text for a rulebook that was not read from files."""
         source = (self.__pydantic_private__ or {}).get("_source")  # asked for very often, and this way is quick
         return source.place(path) if source else ""
+
+    def _repr_html_(self) -> str:
+        """Return what it declares, for a notebook."""
+        contents = importlib.import_module("restless_ledger.analysis.contents")  # a name: that room knows this one
+        html: str = contents.Contents(self)._repr_html_()
+        return html

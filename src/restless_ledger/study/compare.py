@@ -76,6 +76,50 @@ class OutcomeChange:
         return "same" if max(-self.low, self.high) <= SAME else "undecided"
 
 
+def outcome_change(
+    old: Rulebook, new: Rulebook, name: str, fights: int, seed: int, confidence: float = 1 - ERROR
+) -> OutcomeChange:
+    """Fight an encounter by two rulebooks, with the same luck, and compare fight by fight; what is shown at a
+    confidence has changed."""
+    side = new.encounters[name].sides[0].name
+    try:
+        setups = [set_up(book, name) for book in (old, new)]
+        samples = [Sample(setup, seed) for setup in setups]
+        alike = setups[0].digest == setups[1].digest
+        if alike:
+            samples[1] = samples[0]
+        for sample in samples:
+            sample.grow(min(fights, ALIKE_FIGHTS) if alike else fights)
+    except InputError as error:
+        said = " ".join(str(error).split())
+        none = math.nan
+        return OutcomeChange(name, side, none, none, none, none, none, none, none, none, 0, none, 0, said)
+    wins = [(sample.outcomes == 0).astype(float) for sample in samples]
+    clocks = (old.clock, new.clock)
+    seconds = [sample.ticks * clock.seconds(1) for sample, clock in zip(samples, clocks, strict=True)]
+    before, after = seconds
+    gained, lost = (int((wins[at] > wins[1 - at]).sum()) for at in (1, 0))
+    changed = int(((samples[0].outcomes != samples[1].outcomes) | (seconds[0] != seconds[1])).sum())
+    wider = paired_difference(gained, lost, len(wins[0]), confidence), paired_interval(before, after, confidence)
+    shown = any(low > 0 or high < 0 for low, high in wider)
+    nothing = (0.0, 0.0)
+    return OutcomeChange(
+        name,
+        side,
+        float(wins[0].mean()),
+        float(wins[1].mean()),
+        *(nothing if alike else paired_difference(gained, lost, len(wins[0]))),
+        float(seconds[0].mean()),
+        float(seconds[1].mean()),
+        *(nothing if alike else paired_interval(before, after)),
+        samples[0].fights,
+        pairing(*wins),
+        changed,
+        "",
+        shown,
+    )
+
+
 class Comparison(Result):
     """Two rulebooks side by side. The seed decides the luck, which both share fight by fight.
 
@@ -101,7 +145,7 @@ class Comparison(Result):
         both = [name for name in new.encounters if name in old.encounters]
         try:
             for done, name in enumerate(both, 1):
-                change = self._fought(name, 1 - ERROR / (2 * len(both)))
+                change = outcome_change(old, new, name, fights, self.seed, 1 - ERROR / (2 * len(both)))
                 if not change.failed and self._wants_party(name, change):
                     self.left_out.append(name)
                 else:
@@ -136,47 +180,6 @@ class Comparison(Result):
     def removed(self) -> list[str]:
         """Encounters that only the old rulebook has."""
         return [name for name in self.old.encounters if name not in self.new.encounters]
-
-    def _fought(self, name: str, confidence: float) -> OutcomeChange:
-        """Fight an encounter by both rulebooks, with the same luck, and compare fight by fight; what is shown at a
-        confidence has changed."""
-        side = self.new.encounters[name].sides[0].name
-        try:
-            setups = [set_up(book, name) for book in (self.old, self.new)]
-            samples = [Sample(setup, self.seed) for setup in setups]
-            alike = setups[0].digest == setups[1].digest
-            if alike:
-                samples[1] = samples[0]
-            for sample in samples:
-                sample.grow(min(self.fights, ALIKE_FIGHTS) if alike else self.fights)
-        except InputError as error:
-            said = " ".join(str(error).split())
-            none = math.nan
-            return OutcomeChange(name, side, none, none, none, none, none, none, none, none, 0, none, 0, said)
-        wins = [(sample.outcomes == 0).astype(float) for sample in samples]
-        clocks = (self.old.clock, self.new.clock)
-        seconds = [sample.ticks * clock.seconds(1) for sample, clock in zip(samples, clocks, strict=True)]
-        old, new = seconds
-        gained, lost = (int((wins[at] > wins[1 - at]).sum()) for at in (1, 0))
-        changed = int(((samples[0].outcomes != samples[1].outcomes) | (seconds[0] != seconds[1])).sum())
-        wider = paired_difference(gained, lost, len(wins[0]), confidence), paired_interval(old, new, confidence)
-        shown = any(low > 0 or high < 0 for low, high in wider)
-        nothing = (0.0, 0.0)
-        return OutcomeChange(
-            name,
-            side,
-            float(wins[0].mean()),
-            float(wins[1].mean()),
-            *(nothing if alike else paired_difference(gained, lost, len(wins[0]))),
-            float(seconds[0].mean()),
-            float(seconds[1].mean()),
-            *(nothing if alike else paired_interval(old, new)),
-            samples[0].fights,
-            pairing(*wins),
-            changed,
-            "",
-            shown,
-        )
 
     def _wants_party(self, name: str, change: OutcomeChange) -> bool:
         """Say whether an encounter is a stage in which the side that the party takes never wins as it is written."""
