@@ -37,13 +37,14 @@ UNREADABLE = 2
 @click.command("audit")
 @click.argument("rulebook", metavar="RULEBOOK", required=False, shell_complete=rulebooks)
 @click.option("--quick", is_flag=True, help="Leave out what must be simulated.")
+@click.option("--all", "every", is_flag=True, help="Show every figure of promises that are kept.")
 @watching.option
 @output.output(*Audit.TABLES, formats=FORMATS)
 @options.seed
 @workers
 @keeping.option
 @click.option("--explain", metavar="CODE", help="Say what one check looks for, with an example.")
-def command(rulebook: str | None, quick: bool, watch: bool, seed: int, explain: str | None) -> int:
+def command(rulebook: str | None, quick: bool, every: bool, watch: bool, seed: int, explain: str | None) -> int:
     """Audit RULEBOOK: findings, worked examples, promises.
 
     Exit 0: clean; 1: an error, a worked example that does not hold or a broken promise; 2: it can't be read.
@@ -54,7 +55,8 @@ def command(rulebook: str | None, quick: bool, watch: bool, seed: int, explain: 
     if rulebook is None:
         raise click.UsageError(f"RULEBOOK is missing; {WHICH}")
     if watch:
-        watching.watch(rulebook, lambda book: audit_with_progress(book, quick, seed), print_audit, moved_audit)
+        show = partial(print_audit, every=every)
+        watching.watch(rulebook, lambda book: audit_with_progress(book, quick, seed), show, moved_audit)
         return 0
     try:
         book = open_book(rulebook)
@@ -65,7 +67,7 @@ def command(rulebook: str | None, quick: bool, watch: bool, seed: int, explain: 
         return UNREADABLE
     audit = audit_with_progress(book, quick, seed)
     forms = {form: partial(written, audit, form, rulebook) for form in WRITTEN}
-    deliver(audit, lambda: print_audit(audit), written=forms)
+    deliver(audit, lambda: print_audit(audit, every=every), written=forms)
     keep_run(audit, rulebook)
     return int(audit.failed)
 
@@ -100,10 +102,11 @@ def written_problems(problems: list[Problem], form: str, rulebook: str) -> str:
     return json.dumps(record, indent=1, ensure_ascii=False) + "\n"
 
 
-def print_audit(audit: Audit, page: Page | None = None, brief: bool = False) -> None:
-    """Print everything, worst first: what a reader must do something about comes before what is as it should be. With
-    `brief`, promises that are kept are only counted."""
-    page = console() if page is None else page
+def print_audit(audit: Audit, brief: bool = False, every: bool = False) -> None:
+    """Print everything, worst first: what a reader must do something about comes before what is as it should be. Of
+    promises that are kept, the figures that are close to their bounds, or with `every` all; with `brief`, promises that
+    are kept are only counted."""
+    page = console()
     title = audit.book.rulebook.title
     _line(page, f"{BOLD}{title}{END}" + (": a quick audit, without what must be simulated" if audit.quick else ""))
     for (_, code), found in groupby(audit.findings, key=lambda finding: (finding.severity, finding.code)):
@@ -112,12 +115,13 @@ def print_audit(audit: Audit, page: Page | None = None, brief: bool = False) -> 
     if audit.examples:
         _print_examples(page, audit)
     if audit.promises:
-        _print_promises(page, audit, brief)
+        _print_promises(page, audit, brief, every)
     _line(page, "")
     if audit.quick and (audit.book.examples or audit.left_out):
         examples = f"{len(audit.book.examples)} worked examples"
         _line(page, f"Left out: {examples} and {len(audit.left_out)} promises that must be simulated.")
-    _line(page, f"{audit.finding()}.")
+    shown = "" if every or brief or not audit.counts["kept"] else " Every figure: add --all."
+    _line(page, f"{audit.finding()}.{shown}")
 
 
 def _line(page: Page, text: str, indent: int = 0, hang: int = 0) -> None:
@@ -153,7 +157,7 @@ def _print_examples(page: Page, audit: Audit) -> None:
                 _line(page, entry, indent=6, hang=4)
 
 
-def _print_promises(page: Page, audit: Audit, brief: bool) -> None:
+def _print_promises(page: Page, audit: Audit, brief: bool, every: bool) -> None:
     """Print a line for each promise with its figures beside their bounds, and all about those that are not kept."""
     _line(page, "")
     fights = sum({(each.where, each.fights): each.fights for each in audit.promises}.values())
@@ -167,15 +171,17 @@ def _print_promises(page: Page, audit: Audit, brief: bool) -> None:
         if brief and verdict == "kept":
             continue
         for _, figures in groupby(judgements, key=lambda judgement: judgement.promise):
-            _print_promise(page, verdict, list(figures))
+            _print_promise(page, verdict, list(figures), every)
 
 
-def _print_promise(page: Page, verdict: str, figures: list[Judgement]) -> None:
+def _print_promise(page: Page, verdict: str, figures: list[Judgement], every: bool) -> None:
     look = LOOKS[verdict]
     word = f"{look}{verdict.upper():<9}{END}" if look else f"{verdict:<9}"
     _line(page, f"{word} {figures[0].title}", hang=10)
     if verdict == "kept":
-        _line(page, "; ".join(map(said_kept, figures)), indent=10, hang=2)
+        for each in figures:
+            if every or each.close:
+                _line(page, ("" if every else "close to its bounds: ") + said_kept(each), indent=10, hang=2)
         return
     for judgement in figures:
         _line(page, f"{judgement.place}  {judgement.path}", indent=2)

@@ -8,6 +8,7 @@ import click
 
 from .. import api as library
 from ..monte_carlo import Trials
+from ..reporting import Report
 from ..rulebook import InputError, Rulebook
 from .audit import print_audit
 from .books import open_book
@@ -19,9 +20,9 @@ from .sheet import print_sheet
 from .tables import console, told
 from .trials import print_trials, run_with_progress
 
-ENTRIES_SHOWN = 24
+ENTRIES_SHOWN = 12
 RUNS = 200
-NEXT = ("audit faulty --quick", "fight demo landing_ambush --why 5", "new my_rules")
+NEXT = ("report demo", "fight demo landing_ambush --why 10", "new my_rules")
 """What somebody may try on their own after the tour."""
 
 
@@ -44,9 +45,12 @@ def command(out: Path | None, seed: int, fights: int) -> None:
     )
     if journeys.runs:
         print_journeys(journeys)
+    page = console()
     if out:
         _draw(book, seed, out, *all_trials)
-    page = console()
+        report = Report(book, quick=True, seed=seed, rulebook="demo").put(out / "report.html")
+        page.print("")
+        page.print(f"All that needs no fights, as a page for the browser: {report}", soft_wrap=True)
     page.print("")
     page.print("Try next:")
     for words in NEXT:

@@ -15,8 +15,8 @@ if TYPE_CHECKING:
 BEYOND = 1.25
 HURTING = "#e9c9b0"
 
-MANY = 36
-"""With more bars than this, what is written beside them is smaller."""
+ROOM = 320
+"""Sizes of letters that all bars have room for together."""
 
 
 def draw_falls(falls: Falls) -> Figure:
@@ -34,14 +34,16 @@ def draw_falls(falls: Falls) -> Figure:
         if math.isfinite(height)
     ]
     end = BEYOND * max([*finite, *(jump.reach_m for record in falls.heights for jump in record.jumps), 1.0])
-    size = 9.0 if len(falls.heights) <= MANY else 7.0
+    size = min(9.0, ROOM / max(1, len(falls.heights)))
     place, places, names = 0.0, [], []
     for index, record in enumerate(falls.heights):
         first = index == 0 or record.who != falls.heights[index - 1].who
         if index and first:
             place += 0.5
         said = not first and f"{record.hurts_from_m:.1f}" == f"{falls.heights[index - 1].hurts_from_m:.1f}"
-        _draw_bar(panel, record, place, end, size=size, said=said)
+        _draw_bar(
+            panel, record, place, end, size=size, said=said or record.kills_from_m - record.hurts_from_m < 0.06 * end
+        )
         places.append(place)
         names.append(f"{record.label}, level {record.level}")
         place += 1.0

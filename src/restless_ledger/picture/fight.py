@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any
 from ..engine.codes import ARRIVAL, BEGIN, DEPART, DOWN, END, FIRST_EVENT, SUMMON, THOUSAND, USE
 from ..ledger import Fight
 from ..ledger.words import Wording
-from .style import DASHES, DEBIT, FAINT, INK, MARKERS, PAPER, RULE, new_figure, side_colour
+from .style import DASHES, DEBIT, FAINT, INK, MORE_MARKERS, PAPER, RULE, new_figure, side_colour
 
 if TYPE_CHECKING:
     from matplotlib.axes import Axes
@@ -146,7 +146,9 @@ def _draw_lanes(fight: Fight, panel: Axes) -> None:
     shown_units = _shown(fight)
     lanes = {unit: lane for lane, unit in enumerate(shown_units)}
     units = [fight.setup.names.units[unit] for unit in shown_units]
-    abilities = {name: MARKERS[index % len(MARKERS)] for index, name in enumerate(fight.setup.names.abilities)}
+    abilities = {
+        name: MORE_MARKERS[index % len(MORE_MARKERS)] for index, name in enumerate(fight.setup.names.abilities)
+    }
     clock, shown = fight.setup.book.clock, set()
     for entry in fight.state.entries[: len(fight)]:
         if entry.verb == USE:

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, cast
 import numpy as np
 
 from ..study.matchups import Matchups
+from .readable import label_of
 from .style import DEBIT, HATCHES, INK, PAPER, RULE, new_figure, side_colour
 
 if TYPE_CHECKING:
@@ -42,7 +43,7 @@ def draw_matchups(matchups: Matchups) -> Figure:
 
 
 def _draw_matrix(panel: Axes, matchups: Matchups, level: int, named: bool) -> None:
-    names, shares = matchups.names, matchups.matrix(level)[0]
+    names, shares = _names(matchups), matchups.matrix(level)[0]
     panel.imshow(
         np.where(np.eye(len(names), dtype=bool), np.nan, shares), cmap=_losses_to_wins(), vmin=0, vmax=1, aspect="auto"
     )
@@ -69,11 +70,18 @@ def _draw_matrix(panel: Axes, matchups: Matchups, level: int, named: bool) -> No
     panel.set_title(f"Level {level}: share that the row wins", fontsize=10.5, color=INK, family="serif", loc="left")
 
 
+def _names(matchups: Matchups) -> list[str]:
+    """Return what people call the contestants; one with gear or a party is called as it was asked for."""
+    return [
+        label_of(matchups.book, "classes", name) if name in matchups.book.classes else name for name in matchups.names
+    ]
+
+
 def _draw_mixes(panel: Axes, matchups: Matchups, levels: list[int]) -> None:
     """Draw a bar for each level, divided as a rational field would be."""
     places = np.arange(len(levels))
     below = np.zeros(len(levels))
-    for index, name in enumerate(matchups.names):
+    for index, name in enumerate(_names(matchups)):
         weights = np.array([matchups.mixes[level].weights[index] for level in levels])
         if weights.any():
             panel.barh(

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from ..statistics.intervals import wilson
 from ..study.observed import Observed
+from .readable import label_of
 from .style import DEBIT, INK, RULE, new_figure, side_colour
 
 if TYPE_CHECKING:
@@ -23,7 +24,7 @@ def draw_observed(observed: Observed) -> Figure:
     best = f", played like {observed.handlings[0]}" if len(observed.handlings) == 1 else ""
     simulated = f"{observed.fights:,} of each encounter simulated, seed {observed.seed}"
     subtitle = f"{observed.book.rulebook.title} · {len(observed.seen):,} fights seen{best}, {simulated}"
-    figure, (left, right) = new_figure([1.0], observed.finding(), subtitle, columns=2)
+    figure, (left, right) = new_figure([1.0], _title(observed), subtitle, columns=2)
     names = []
     for at, each in enumerate(held):
         colour = DEBIT if each.differs(observed.error) else side_colour(0)
@@ -39,9 +40,12 @@ def draw_observed(observed: Observed) -> Figure:
                 right.plot(share, at + dodge, marker=marker, color=colour, markersize=7)
         level = f", level {each.level}" if each.level is not None else ""
         star = "* " if each.differs(observed.error) else ""
-        names.append(f"{star}{each.encounter}: {each.side}\n{each.fights} seen{level}")
-    _finish(left, names, "wins, %: circle seen, with its 95% interval; diamond simulated")
-    _finish(right, [""] * len(names), "seen over simulated, %: square median length, triangle median damage")
+        names.append(
+            f"{star}{label_of(observed.book, 'encounters', each.encounter)}: {each.side}\n{each.fights} seen{level}"
+        )
+    _finish(left, names, "wins, %")
+    _finish(right, [""] * len(names), "seen over simulated, %")
+    _legends(left, right)
     left.set_xlim(0, 100)
     right.axvline(0, color=INK, linewidth=0.8)
     right.xaxis.set_major_formatter(lambda value, _: f"{value:+g}".replace("-", "−") if value else "0")
@@ -57,3 +61,35 @@ def _finish(panel: Axes, names: list[str], label: str) -> None:
     panel.set_ylim(len(names) - 0.4, -0.6)
     panel.grid(visible=True, axis="x", color=RULE, linewidth=0.7)
     panel.set_xlabel(label, fontsize=10)
+
+
+def _legends(left: Axes, right: Axes) -> None:
+    from matplotlib.lines import Line2D
+    from matplotlib.patches import Patch
+
+    look: dict[str, Any] = {"linestyle": "", "color": side_colour(0), "markersize": 7}
+    simulated = Line2D([], [], linestyle="", marker="D", markerfacecolor="none", markeredgecolor=INK, label="simulated")
+    apart = Patch(facecolor=DEBIT, alpha=0.6, label="* differs beyond chance")
+    wins = [Line2D([], [], marker="o", label="seen, with its 95% interval", **look), simulated, apart]
+    sizes = [
+        Line2D([], [], marker="s", label="median length", **look),
+        Line2D([], [], marker="^", label="median damage", **look),
+    ]
+    for panel, handles in ((left, wins), (right, sizes)):
+        panel.legend(
+            handles=handles,
+            loc="upper center",
+            bbox_to_anchor=(0.5, -0.09),
+            ncols=len(handles),
+            frameon=False,
+            fontsize=9,
+            labelcolor=INK,
+        )
+
+
+def _title(observed: Observed) -> str:
+    """Say the finding with the name of the encounter that people read."""
+    said = observed.finding()
+    for name in observed.book.encounters:
+        said = said.replace(f"most of all {name}:", f"most of all {label_of(observed.book, 'encounters', name)}:")
+    return said

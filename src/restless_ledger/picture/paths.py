@@ -11,6 +11,7 @@ from ..ledger import Fight
 from ..rulebook import InputError
 from ..rulebook.place import SIDES as COMPASS
 from ..rulebook.place import Arena, Ledge
+from .labels import Label, place_labels
 from .style import DEBIT, FAINT, INK, PAPER, RULE, new_figure, side_colour
 
 if TYPE_CHECKING:
@@ -39,6 +40,7 @@ def draw_paths(fight: Fight) -> Figure:
     panel.set_aspect("equal")
     panel.set_xlim(-0.05 * arena.size[0], 1.05 * arena.size[0])
     panel.set_ylim(-0.07 * arena.size[1], 1.07 * arena.size[1])
+    _name_units(fight, panel)
     panel.grid(visible=False)
     for spine in panel.spines.values():
         spine.set_visible(False)
@@ -218,16 +220,19 @@ def _draw_path(fight: Fight, panel: Axes, unit: int) -> None:
     panel.plot(*path[0, 1:], marker=marker, markersize=6, color=PAPER, markeredgecolor=colour, zorder=4)
     up = bool(fight.state.units[unit].up)
     panel.plot(*path[-1, 1:], marker=marker, markersize=6, color=colour, alpha=1.0 if up else 0.45, zorder=5)
+
+
+def _name_units(fight: Fight, panel: Axes) -> None:
+    """Write the name of each unit where it began, where there are not too many; the limits of the axes must be set."""
+    units = [unit for unit in range(len(fight.setup.units)) if len(fight.places(unit))]
     if len(fight.setup.units) <= MOST_NAMED:
-        panel.annotate(
-            fight.setup.names.units[unit],
-            (path[0, 1], path[0, 2]),
-            xytext=(6, 5),
-            textcoords="offset points",
-            fontsize=8.5,
-            color=colour,
-            zorder=6,
-        )
+        labels = []
+        for unit in units:
+            east, north = (float(each) for each in fight.places(unit)[0, 1:])
+            labels.append(
+                Label(fight.setup.names.units[unit], (east, north), side_colour(fight.setup.units[unit].side))
+            )
+        place_labels(panel, labels)
 
 
 def _mark_events(fight: Fight, panel: Axes) -> None:

@@ -8,7 +8,7 @@ from textwrap import fill
 from typing import TYPE_CHECKING
 
 from ..handover import Reconciled
-from .style import DEBIT, INK, PAPER, RULE, SIDES, new_figure
+from .style import DEBIT, FAINT, INK, PAPER, RULE, SIDES, new_figure
 
 if TYPE_CHECKING:
     from matplotlib.axes import Axes
@@ -51,12 +51,19 @@ def _hits(panel: Axes, held: Reconciled) -> None:
             )
     panel.axline((0, 0), slope=1, color=INK, linewidth=0.8)
     panel.grid(visible=True, axis="both", color=RULE, linewidth=0.7)
-    panel.set_xlabel("what the rules expect of a hit: the bar is the range, the mark its middle", fontsize=10)
+    panel.set_xlabel("what the rules expect of a hit")
     panel.set_ylabel("what the log says")
     if points:
         panel.set_xlim(left=0)
         panel.set_ylim(bottom=0)
-        panel.legend(frameon=False, fontsize=10, loc="best", title="hits", alignment="left", labelcolor=INK)
+        panel.legend(
+            frameon=False,
+            fontsize=10,
+            loc="best",
+            title="hits: the middle of what is expected, and its range",
+            alignment="left",
+            labelcolor=INK,
+        )
     else:
         panel.text(0.5, 0.5, "no hit says how much", transform=panel.transAxes, ha="center", color=INK)
 
@@ -98,6 +105,7 @@ def _luck(panel: Axes, held: Reconciled) -> None:
     panel.set_xlim(-far, far)
     panel.grid(visible=True, axis="x", color=RULE, linewidth=0.7)
     panel.grid(visible=False, axis="y")
-    panel.set_xlabel("standard errors from the chance; the band holds what chance alone does", fontsize=10)
+    panel.set_xlabel("standard errors from the chance")
+    panel.set_title("within the band: what chance alone does", loc="right", fontsize=9, color=FAINT, family="serif")
     if not rows:
         panel.text(0, 1, "nothing is drawn", ha="center", color=INK)

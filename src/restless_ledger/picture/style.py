@@ -17,14 +17,16 @@ if TYPE_CHECKING:
 
 PAPER = "#faf5e9"
 INK = "#1f2f4f"
-FAINT = "#8a8fa0"
+FAINT = "#5f6577"
 RULE = "#d9d0bb"
 DEBIT = "#a8322a"
-SIDES = ("#1f5a96", "#c26a1b", "#3f7d4e", "#7a4a8c", "#8a7320", "#4b4b4b")
+SIDES = ("#0051b2", "#c16a18", "#348b5d", "#7a4a8c", "#9b7f3a", "#4b4b4b")
 """One colour a side: blue, orange, green, purple, ochre, grey; distinct in every common kind of colour blindness."""
 DASHES = ((), (5, 2), (1.5, 1.5), (6, 2, 1.5, 2), (3, 1, 1, 1, 1, 1), (11, 3))
 HATCHES = ("", "////", "....", "xx", "\\\\\\\\", "++")
 MARKERS = ("o", "s", "^", "D", "v", "P")
+MORE_MARKERS = (*MARKERS, "X", "<", "*", "p", ">", "h")
+"""Where more than six things are told apart."""
 WIDTH, HEIGHT, DOTS = 12.8, 8.0, 100
 WIDE_TITLE, LONGEST_TITLE = 84, 128
 """Letters: a title with more of them is set smaller, and cut where even that does not do."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from ..study.tune import Tuning
+from .readable import label_of, lever_label
 from .style import DEBIT, FAINT, INK, RULE, new_figure, side_colour
 
 if TYPE_CHECKING:
@@ -22,10 +23,49 @@ def draw_tune(tuning: Tuning) -> Figure:
     how = f"{tuning.fights:,} fights a step, verified by {4 * tuning.fights:,} with other luck, seed {tuning.seed}"
     subtitle = f"{tuning.book.rulebook.title} · {how}"
     heights = [1.2 + len(levers), 1.2 + len(targets)]
-    figure, (top, low) = new_figure(heights, tuning.finding(), subtitle)
-    _draw_rows(top, levers, "levers within their limits: circle before, arrow to the proposal")
-    _draw_rows(low, targets, "targets and the bounds that are wanted: circle before, arrow to after")
+    figure, (top, low) = new_figure(heights, _title(tuning), subtitle)
+    labels = {lever.name: lever_label(tuning.book, lever) for lever in tuning.proposal.values}
+    _draw_rows(
+        top, [{**row, "name": labels.get(row["name"], row["name"])} for row in levers], "levers within their limits"
+    )
+    targets = [{**row, "name": _target_label(tuning, row["name"])} for row in targets]
+    _draw_rows(low, targets, "targets and the bounds that are wanted")
+    _legend(top)
     return figure
+
+
+def _target_label(tuning: Tuning, name: str) -> str:
+    """Return a target with the name of its encounter that people read."""
+    encounter, colon, figure = name.partition(":")
+    if colon and encounter in tuning.book.encounters:
+        return f"{label_of(tuning.book, 'encounters', encounter)}: {figure}"
+    return name
+
+
+def _title(tuning: Tuning) -> str:
+    """Say what is proposed with names that people read and sensible digits."""
+    values = tuning.proposal.values.items()
+    moved = [f"{lever_label(tuning.book, lever)} {value:.4g}" for lever, value in values if value != lever.value]
+    return f"Set {' and '.join(moved)}" if tuning.proposal.ok and moved else tuning.finding()
+
+
+def _legend(panel: Axes) -> None:
+    from matplotlib.lines import Line2D
+    from matplotlib.patches import Patch
+
+    panel.legend(
+        handles=[
+            Line2D([], [], marker="o", linestyle="", markerfacecolor="none", markeredgecolor=INK, label="before"),
+            Line2D([], [], marker=">", color=side_colour(0), linewidth=1.8, label="after"),
+            Patch(facecolor=RULE, edgecolor=FAINT, label="limits, bounds"),
+        ],
+        loc="lower right",
+        bbox_to_anchor=(1.0, 1.0),
+        ncols=3,
+        frameon=False,
+        fontsize=9,
+        labelcolor=INK,
+    )
 
 
 def _draw_rows(panel: Axes, rows: list[dict], label: str) -> None:

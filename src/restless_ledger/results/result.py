@@ -25,7 +25,7 @@ LOOK = {
     "table": "border-collapse: collapse; font-size: 0.9em; margin-top: 0.6em",
     "head": "border-bottom: 1px solid #1f2f4f; padding: 0.1em 0.7em; background: #faf5e9",
     "cell": "border-bottom: 1px solid #d9d0bb; padding: 0.1em 0.7em; background: #faf5e9",
-    "more": "color: #8a8fa0",
+    "more": "color: #5f6577",
 }
 
 

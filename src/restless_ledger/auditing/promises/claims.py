@@ -14,6 +14,7 @@ from ...rulebook.promises import AnyPromise
 KEPT, BROKEN, UNDECIDED = "kept", "broken", "undecided"
 VERDICTS = (BROKEN, UNDECIDED, KEPT)
 """Worst first."""
+CLOSE = 0.1
 STOPPED = "stopped before it was judged"
 Progress = Callable[[int, int], None]
 
@@ -44,6 +45,17 @@ class Judgement:
     where: str = ""
     more: int | None = None
     note: str = ""
+
+    @property
+    def close(self) -> bool:
+        """Whether the estimate, where it is no exact figure, lies in the outer part (`CLOSE`) of the span between its
+        bounds. A bound of a share that nothing can cross, 0 or 1, is no bound that it could be close to."""
+        span = self.most - self.least
+        if not (self.fights and math.isfinite(span) and span > 0 and math.isfinite(self.estimate)):
+            return False
+        below, above = (self.estimate - self.least) / span, (self.most - self.estimate) / span
+        share = self.unit == "share"
+        return (below < CLOSE and not (share and self.least <= 0)) or (above < CLOSE and not (share and self.most >= 1))
 
     def record(self) -> dict[str, Any]:
         """Return the judgement as a record; what has no finite value is left empty."""
