@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 import signal
 import subprocess
 import sys
@@ -68,13 +67,23 @@ class Moved(unittest.TestCase):
         self.assertTrue(moved_audit(faulty, rl.audit(rl.demo(), quick=True))[0].startswith("gone: error "))
 
 
+def heard_interrupts() -> None:
+    """Let a process hear Ctrl-C also where those who began it do not."""
+    signal.signal(signal.SIGINT, signal.SIG_DFL)
+
+
 class Watching(CommandCase):
     def test_each_save_is_answered_also_one_that_can_not_be_read(self) -> None:
         book = self.folder / "book.toml"
         book.write_text(BOOK, encoding="utf-8")
         words = [sys.executable, "-m", "restless_ledger", "sheet", "book.toml", "ox", "--watch"]
         running = subprocess.Popen(
-            words, cwd=self.folder, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True, env={**os.environ}
+            words,
+            cwd=self.folder,
+            stdout=subprocess.PIPE,
+            stderr=subprocess.STDOUT,
+            text=True,
+            preexec_fn=heard_interrupts,
         )
         said: Queue[str] = Queue()
         assert running.stdout

@@ -76,6 +76,19 @@ class OutcomeChange:
         return "same" if max(-self.low, self.high) <= SAME else "undecided"
 
 
+def _both(old: Rulebook, new: Rulebook, name: str, fights: int, seed: int) -> tuple[list[Sample], bool]:
+    """Return the fights of an encounter by two rulebooks, and whether nothing in them can differ: then they are the
+    same few fights."""
+    setups = [set_up(book, name) for book in (old, new)]
+    samples = [Sample(setup, seed) for setup in setups]
+    alike = setups[0].digest == setups[1].digest
+    if alike:
+        samples[1] = samples[0]
+    for sample in samples:
+        sample.grow(min(fights, ALIKE_FIGHTS) if alike else fights)
+    return samples, alike
+
+
 def outcome_change(
     old: Rulebook, new: Rulebook, name: str, fights: int, seed: int, confidence: float = 1 - ERROR
 ) -> OutcomeChange:
@@ -83,13 +96,7 @@ def outcome_change(
     confidence has changed."""
     side = new.encounters[name].sides[0].name
     try:
-        setups = [set_up(book, name) for book in (old, new)]
-        samples = [Sample(setup, seed) for setup in setups]
-        alike = setups[0].digest == setups[1].digest
-        if alike:
-            samples[1] = samples[0]
-        for sample in samples:
-            sample.grow(min(fights, ALIKE_FIGHTS) if alike else fights)
+        samples, alike = _both(old, new, name, fights, seed)
     except InputError as error:
         said = " ".join(str(error).split())
         none = math.nan
