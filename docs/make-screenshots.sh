@@ -18,7 +18,7 @@ if command -v chromium >/dev/null; then
     "$command" report demo --fights 1000 --out "$page" >/dev/null
     chromium --headless --no-sandbox --disable-gpu --disable-background-networking --user-data-dir="$page/profile" \
         --hide-scrollbars --window-size=1280,800 --virtual-time-budget=4000 --screenshot="$here/report.png" \
-        "file://$page/index.html#encounter-landing_ambush" 2>/dev/null
+        "file://$page/index.html" 2>/dev/null
     rm -r "$page"
 fi
 changed=$(mktemp -d)

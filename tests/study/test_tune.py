@@ -98,7 +98,7 @@ class KnownCases(unittest.TestCase):
                 self.assertTrue(low <= value <= high, value)
         both = WEAK + f"[promises.wish]\n{duels}\nexpect = {{ wins = [0.6, 0.7] }}\n"
         with self.assertRaisesRegex(rl.InputError, "can't both win"):
-            rl.tune(book_of(both), ["wish"], ["classes.ox.growth.might"])
+            rl.tune(book_of(both), ["wish"], ["ox: might growth"])
 
     def test_that_nobody_is_dominated(self) -> None:
         """Three who each hit one of the others harder by half; the wasp is so weak that it loses to both."""
@@ -189,7 +189,7 @@ learns = {{ 1 = ["{who}_hit"] }}
     def test_a_figure_shows_levers_and_aims(self) -> None:
         tuning = rl.tune(book_of(WEAK), ["meet:left=0.40..0.46"], ["classes.ox.growth.might"], fights=1000)
         levers, aims = tuning.plot().axes
-        self.assertEqual([label.get_text() for label in levers.get_yticklabels()], ["classes.ox.growth.might"])
+        self.assertEqual([label.get_text() for label in levers.get_yticklabels()], ["ox: might growth"])
         self.assertIn("met", aims.texts[-1].get_text())
 
     def test_faults(self) -> None:

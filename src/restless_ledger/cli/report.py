@@ -10,8 +10,8 @@ from .. import api as library
 from ..reporting.report import page_file
 from . import options
 from .books import open_book, open_since
+from .output import note
 from .progress import with_progress
-from .tables import console
 from .workers import workers
 
 
@@ -44,4 +44,4 @@ def command(rulebook: str, out: Path, since: str | None, fights: int, quick: boo
             book, out, since=old, fights=fights, seed=seed, quick=quick, progress=progress, rulebook=rulebook
         ),
     )
-    console().print(f"{made.finding()}, written to {file}", soft_wrap=True)
+    note(f"{made.finding()}, written to {file}")
