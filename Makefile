@@ -9,7 +9,7 @@ OLDEST := .venv-oldest
 MINIMUM := $(OLDEST)/ready
 PYRIGHT := 1.1.406
 
-.PHONY: demo test smoke prove check bench bench-quick screenshots reference docs wheel clean
+.PHONY: demo test smoke installed prove check bench bench-quick screenshots reference docs wheel clean
 
 demo: $(INSTALLED)
 	$(BIN)/restless-ledger demo --out demo-out
@@ -19,6 +19,17 @@ test: $(READY)
 
 smoke: $(MINIMUM)
 	$(OLDEST)/bin/python -m tests.smoke
+
+# A wheel as users install it, in an environment of its own without the compiler, and a fight outside of the source.
+installed:
+	rm -rf dist .venv-user
+	$(PYTHON) -m pip wheel --quiet --disable-pip-version-check --no-deps --wheel-dir dist .
+	$(PYTHON) -m venv .venv-user
+	.venv-user/bin/python -m pip install --quiet --disable-pip-version-check dist/*.whl
+	cd dist && ../.venv-user/bin/restless-ledger fight demo stair_duel --why 4
+	cd dist && ../.venv-user/bin/restless-ledger trials demo stair_duel --fights 1000
+	! .venv-user/bin/python -c "import numba" 2>/dev/null
+	rm -rf .venv-user
 
 prove: $(READY)
 	$(BIN)/python -m tests.prove
@@ -69,5 +80,5 @@ docs: $(READY)
 	$(BIN)/mkdocs build --strict --quiet
 
 clean:
-	rm -rf $(VENV) $(OLDEST) demo-out build dist .mypy_cache .ruff_cache .hypothesis
+	rm -rf $(VENV) $(OLDEST) .venv-user demo-out build dist .mypy_cache .ruff_cache .hypothesis
 	find src tests benchmarks examples -name __pycache__ -prune -exec rm -rf {} +

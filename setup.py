@@ -24,7 +24,9 @@ class BuildWithPrograms(build_py):
         made = Path(self.build_lib).resolve()
         print("compiling the rules of combat (about a minute)", flush=True)
         code = "from restless_ledger.engine.native.build import package; package()"
-        paths = os.pathsep.join([str(made), *filter(None, sys.path)])  # also what the build requires, wherever that lies
+        paths = os.pathsep.join(
+            [str(made), *filter(None, sys.path)]
+        )  # also what the build requires, wherever that lies
         subprocess.run([sys.executable, "-c", code], check=True, env={**os.environ, "PYTHONPATH": paths})
 
 
