@@ -13,10 +13,10 @@ from matplotlib.figure import Figure
 import restless_ledger as rl
 from restless_ledger.picture.labels import Label, place_labels
 from restless_ledger.picture.readable import figure_label, label_of, lever_label
-from restless_ledger.picture.style import DEBIT, FAINT, INK, PAPER, SIDES
+from restless_ledger.picture.style import DARK, DEBIT, FAINT, INK, NAMED, PAPER, SIDES
 from restless_ledger.rulebook.levers import levers_of
 
-from ..support import ROOT, many
+from ..support import many
 
 Colour = tuple[float, float, float]
 DEFICIENCIES = {
@@ -75,12 +75,11 @@ class Colours(unittest.TestCase):
         self.assertGreater(contrast(INK, PAPER), 10)
         self.assertGreater(contrast(FAINT, PAPER), 4.5)
 
-    def test_the_page_of_a_report_has_the_colours_of_the_figures(self) -> None:
-        style = (ROOT / "src" / "restless_ledger" / "reporting" / "page.css").read_text(encoding="utf-8")
-        for name, colour in {"paper": PAPER, "ink": INK, "faint": FAINT, "debit": DEBIT}.items():
-            self.assertIn(f"--{name}: {colour};", style)
-        for number, colour in enumerate(SIDES):
-            self.assertIn(f"--side-{number}: {colour};", style)
+    def test_dark_pages_have_every_colour_and_stand_out_too(self) -> None:
+        self.assertEqual(set(DARK), set(NAMED))
+        for name, colour in DARK.items():
+            if name not in ("paper", "rule"):
+                self.assertGreater(contrast(colour, DARK["paper"]), 4.5, name)
 
 
 class Labels(unittest.TestCase):

@@ -15,7 +15,7 @@ from ..rulebook import InputError
 from ..rulebook.files import put_by
 from ..rulebook.place import SIDES as COMPASS
 from ..rulebook.place import Arena, Ledge
-from .style import DEBIT, FAINT, INK, PAPER, RULE, side_colour
+from .style import css_colours, css_side
 
 COMES, GOES = (ARRIVAL, SUMMON, RETURN), (DOWN, FLED, DEPART)
 FLOWS = (REFILL, WANE)
@@ -52,14 +52,13 @@ def film(fight: Fight) -> str:
         "unit": clock.unit,
     }
     template = jinja2.Environment(autoescape=True).from_string(TEMPLATE.read_text(encoding="utf-8"))
-    colours = {"paper": PAPER, "ink": INK, "faint": FAINT, "rule": RULE, "debit": DEBIT}
     data = json.dumps(shown, separators=(",", ":"), ensure_ascii=False).replace("<", "\\u003c")
     won = f"won by {fight.winner}" if fight.winner else fight.outcome
     title = f"{fight.setup.title}: {won} after {number(round(fight.seconds, 2))} {clock.unit}"
-    sides = [{"name": name, "colour": side_colour(side)} for side, name in enumerate(fight.setup.names.sides)]
+    sides = [{"name": name, "colour": css_side(side)} for side, name in enumerate(fight.setup.names.sides)]
     place = arena.label or name
     book = f"{fight.setup.book.rulebook.title} · {place} · seed {fight.seed}, fight {fight.number}"
-    return template.render(title=title, subtitle=book, sides=sides, colours=colours, data=data)
+    return template.render(title=title, subtitle=book, sides=sides, colours=css_colours(), data=data)
 
 
 def _told(fight: Fight) -> list[list[Any]]:
@@ -94,7 +93,7 @@ def _unit(fight: Fight, unit: int) -> dict[str, Any]:
         if entry.gauge == gauge and entry.verb < FIRST_EVENT:
             fills.append([when, _share(int(entry.balance), int(entry.top))])
     rounded = [[round(step[0], 6), *(round(value, 3) for value in step[1:])] for step in _thinned(steps)]
-    return {"name": made.name, "colour": side_colour(made.side), "steps": rounded, "there": there, "fills": fills}
+    return {"name": made.name, "colour": css_side(made.side), "steps": rounded, "there": there, "fills": fills}
 
 
 def _thinned(steps: list[list[float]]) -> list[list[float]]:
@@ -129,7 +128,7 @@ def _zones(fight: Fight) -> list[dict[str, Any]]:
         found.append(
             {
                 "name": zone.label or laid["zone"],
-                "colour": side_colour(sides[laid["giver"]]) if laid["giver"] else FAINT,
+                "colour": css_side(sides[laid["giver"]]) if laid["giver"] else "var(--faint)",
                 "at": [laid["x"], laid["y"]],
                 "radius": zone.radius or 0,
                 "size": zone.size or [0, 0],

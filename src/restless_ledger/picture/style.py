@@ -22,6 +22,15 @@ RULE = "#d9d0bb"
 DEBIT = "#a8322a"
 SIDES = ("#0051b2", "#c16a18", "#348b5d", "#7a4a8c", "#9b7f3a", "#4b4b4b")
 """One colour a side: blue, orange, green, purple, ochre, grey; distinct in every common kind of colour blindness."""
+NAMED = {"paper": PAPER, "ink": INK, "faint": FAINT, "rule": RULE, "debit": DEBIT} | {
+    f"side-{number}": colour for number, colour in enumerate(SIDES)
+}
+"""Every colour by the name that pages have for it."""
+DARK = {"paper": "#161c29", "ink": "#e6e0cf", "faint": "#a3a9ba", "rule": "#3a4356", "debit": "#f0877c"} | {
+    f"side-{number}": colour
+    for number, colour in enumerate(("#7fb6ea", "#f0a35e", "#86c893", "#c89ad8", "#d8c268", "#b9b9b9"))
+}
+"""The same for who asks for dark pages."""
 DASHES = ((), (5, 2), (1.5, 1.5), (6, 2, 1.5, 2), (3, 1, 1, 1, 1, 1), (11, 3))
 HATCHES = ("", "////", "....", "xx", "\\\\\\\\", "++")
 MARKERS = ("o", "s", "^", "D", "v", "P")
@@ -35,6 +44,17 @@ WIDE_TITLE, LONGEST_TITLE = 84, 128
 def side_colour(side: int) -> str:
     """Return the colour of a side; beyond six they come round again."""
     return SIDES[side % len(SIDES)]
+
+
+def css_side(side: int) -> str:
+    """Return the colour of a side as a page names it."""
+    return f"var(--side-{side % len(SIDES)})"
+
+
+def css_colours() -> str:
+    """Return the style sheet that declares every colour, also for who asks for dark pages."""
+    light, dark = (" ".join(f"--{name}: {colour};" for name, colour in each.items()) for each in (NAMED, DARK))
+    return f":root {{ {light} }}\n@media (prefers-color-scheme: dark) {{ :root {{ {dark} }} }}\n"
 
 
 _GIVEN: ContextVar[Axes | None] = ContextVar("axes", default=None)

@@ -10,13 +10,11 @@ from typing import Any
 import pandas as pd
 
 from ..picture.inline import svg_text
-from ..picture.style import DEBIT, FAINT, INK, PAPER, RULE, SIDES
+from ..picture.style import NAMED
 from ..results import Result
 from .blocks import Figure
 
-COLOURS = {PAPER: "paper", INK: "ink", FAINT: "faint", RULE: "rule", DEBIT: "debit"} | {
-    colour: f"side-{number}" for number, colour in enumerate(SIDES)
-}
+COLOURS = {colour: name for name, colour in NAMED.items()}
 """The names that the page's style has for the colours of the figures."""
 COLOUR = re.compile("|".join(COLOURS))
 FILL = re.compile(r"fill: (#[0-9a-f]{6})")

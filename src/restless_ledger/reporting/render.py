@@ -9,6 +9,7 @@ from pathlib import Path
 
 import jinja2
 
+from ..picture.style import css_colours
 from ..results import Result
 from .blocks import Section
 
@@ -25,7 +26,7 @@ def page_of(report: Result) -> str:
     made = datetime.datetime.now(datetime.UTC)
     return environment.get_template("page.html").render(
         report=report,
-        style=(ROOM / "page.css").read_text(encoding="utf-8"),
+        style=css_colours() + (ROOM / "page.css").read_text(encoding="utf-8"),
         script=(ROOM / "page.js").read_text(encoding="utf-8"),
         made=made.strftime("%Y-%m-%d %H:%M UTC"),
         version=version("restless-ledger"),
