@@ -86,7 +86,7 @@ def print_fight(fight: Fight, most: int | None = None, every: bool = False) -> N
             "room for no more."
         )
     page.print()
-    print_balances(fight)
+    print_balances(fight, brief=most is not None)
     folded = "" if every else f" All {len(fight):,} entries: add --all."
     page.print(f"Why an entry is what it is: add --why ENTRY.{folded}")
 
@@ -126,8 +126,8 @@ def _how(fight: Fight) -> str:
     return f" They won {HOW_WON[way]}." if (way := fight.won_by) in HOW_WON else ""
 
 
-def print_balances(fight: Fight) -> None:
-    """Print opening + credits − debits = closing for each gauge."""
+def print_balances(fight: Fight, brief: bool = False) -> None:
+    """Print opening + credits − debits = closing for each gauge, and whether all balance; with `brief`, only that."""
     page = console()
     table = ruled("unit", "gauge", ">opening", ">credits", ">debits", ">closing", ">difference")
     balances = fight.balances()
@@ -142,6 +142,7 @@ def print_balances(fight: Fight) -> None:
             number(row["closing"]),
             number(row["difference"]),
         )
-    page.print(table)
+    if not brief:
+        page.print(table)
     left = sum(row["difference"] != 0 for row in balances)
     page.print("The books balance." if not left else f"{RED}{left} gauges do not balance.{END}")
