@@ -53,7 +53,8 @@ class Settings(MutableMapping[str, Any]):
         """Return the options that a file sets for this command. Raises `InputError` on one that the command has not."""
         if file not in self._found:
             try:
-                data = tomllib.loads(file.read_text(encoding="utf-8"))
+                text = file.read_text(encoding="utf-8")
+                data = tomllib.loads(text) if TABLE in text else {}  # a large rulebook takes long to read
             except (OSError, ValueError):  # no such file; what is wrong with a rulebook is said when it is read
                 data = {}
             own = data.get("tool", {}).get(TABLE, {})

@@ -11,6 +11,8 @@ from ..blocks import Figure, Replay, Section, Table, Text, table_of
 from ..inline import figure_of, svg_of
 
 MOST_LINES = 400
+LARGEST_FILM = 1_000_000
+"""Letters: a longer replay would make the page slow; the command `fight --film` writes it."""
 
 
 def encounter(book: Rulebook, name: str, fights: int, seed: int, rulebook: str) -> tuple[Section, bool]:
@@ -86,7 +88,9 @@ def _typical(trials: Trials, rulebook: str) -> Section:
     says = f"{trials.setup.title}, fight {number}: {fight.finding()}"
     section.blocks.append(Figure(svg_of(fight.plot(), says), says))
     if fight.setup.arena:
-        section.blocks.append(Replay(f"film-{name}", trials.setup.title, film(fight)))
+        page = film(fight)
+        if len(page) <= LARGEST_FILM:
+            section.blocks.append(Replay(f"film-{name}", trials.setup.title, page))
     lines = fight.records("story")
     columns = (
         ("entry", "entry", "whole"),
