@@ -11,8 +11,9 @@ from pathlib import Path
 import restless_ledger as rl
 
 COMMANDS = (
-    ("schema",),
-    ("schema", "demo"),
+    ("list", "--schema"),
+    ("list", "demo", "--schema"),
+    ("list", "demo", "--format", "csv"),
     ("sheet", "demo", "rigger", "--level", "8"),
     ("fight", "demo", "stair_duel"),
     ("fight", "demo", "landing_ambush", "--why", "5"),
@@ -20,8 +21,9 @@ COMMANDS = (
     ("audit", "demo", "--quick"),
     ("curves", "demo", "--plot", "curves.svg"),
     ("matchups", "demo", "rigger", "warden", "--precision", "0.1"),
-    ("falls", "demo"),
-    ("odds", "demo"),
+    ("curves", "demo", "--falls"),
+    ("builds", "demo", "--odds"),
+    ("report", "demo", "--quick", "--out", "report.html"),
     ("duel", "demo", "brine_moth", "brine_moth"),
 )
 
