@@ -18,7 +18,6 @@ from ..rulebook.problems import Problem, nearest
 from . import keeping, options, output, watching
 from .books import open_book, path_of
 from .keeping import keep_run
-from .moved import moved_audit
 from .names import WHICH, rulebooks
 from .output import deliver, wish
 from .page import BOLD, DIM, END, PAGE_WIDTH, STRONG, Page, folded
@@ -55,6 +54,8 @@ def command(rulebook: str | None, quick: bool, every: bool, watch: bool, seed: i
     if rulebook is None:
         raise click.UsageError(f"RULEBOOK is missing; {WHICH}")
     if watch:
+        from .moved import moved_audit
+
         show = partial(print_audit, every=every)
         watching.watch(rulebook, lambda book: audit_with_progress(book, quick, seed), show, moved_audit)
         return 0

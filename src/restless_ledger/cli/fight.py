@@ -13,7 +13,6 @@ from ..ledger import Fight
 from ..rulebook import Rulebook
 from . import options, output, watching
 from .books import open_book
-from .moved import moved_fight
 from .output import deliver, note
 from .tables import BOLD, END, RED, console, money, ruled
 
@@ -59,6 +58,8 @@ def command(
             console().print(fight.why(why), soft_wrap=True)
 
     if watch:
+        from .moved import moved_fight
+
         watching.watch(rulebook, play, show, moved_fight)
         return
     fight = play(open_book(rulebook))

@@ -14,11 +14,9 @@ from ..sheets import Sheet
 from ..sheets.brought import marks_of
 from . import options, output, watching
 from .books import open_book
-from .moved import moved_sheet
 from .names import completion
 from .output import deliver
 from .tables import BOLD, END, console, ruled
-from .upgrades import print_spent, print_upgrades
 
 
 @click.command("sheet")
@@ -71,6 +69,8 @@ def command(
             print_sheet(sheet)
 
     if watch:
+        from .moved import moved_sheet
+
         watching.watch(rulebook, lambda book: library.sheet(book, who, **made), show, moved_sheet)
         return
     sheet = library.sheet(book, who, **made)
@@ -80,6 +80,8 @@ def command(
 def _show_upgrades(book: Rulebook, who: str, level: int | None, plan: str | None, coin: int | None) -> None:
     if (plan is None) != (coin is None):
         raise InputError("--plan: a plan spends so much coin\n    give both --plan and --coin")
+    from .upgrades import print_spent, print_upgrades
+
     found = library.upgrades(book, who, level=level)
 
     def show() -> None:

@@ -14,7 +14,6 @@ from ..rulebook import Rulebook
 from . import keeping, options, output, watching
 from .books import open_book
 from .keeping import keep_run
-from .moved import moved_trials
 from .output import deliver
 from .progress import with_progress
 from .tables import BOLD, END, RED, amount, console, ruled
@@ -49,6 +48,8 @@ def command(rulebook: str, encounter: str, fights: int, precision: float | None,
         console().print(f"{trials.finding()}. Every gauge of every fight reconciles.")
 
     if watch:
+        from .moved import moved_trials
+
         watching.watch(rulebook, look, show, moved_trials)
         return
     trials = look(open_book(rulebook))

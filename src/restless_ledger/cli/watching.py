@@ -9,7 +9,6 @@ from typing import TypeVar
 
 import click
 
-from ..engine import FightFault
 from ..rulebook import InputError, Rulebook
 from ..rulebook.files import recorded
 from ..rulebook.load import load
@@ -38,6 +37,8 @@ def watch(
 ) -> None:
     """Show what a look at a rulebook gives, then, each time that a file is saved, what has moved since the look before.
     A rulebook that can't be used is said, and waited for. Raises `InputError` where the extra is not installed."""
+    from ..engine import FightFault
+
     page, before = console(), None
     for saved in saves(rulebook):
         began = time.monotonic()
