@@ -54,7 +54,7 @@ def css_side(side: int) -> str:
 def css_colours() -> str:
     """Return the style sheet that declares every colour, also for who asks for dark pages."""
     light, dark = (" ".join(f"--{name}: {colour};" for name, colour in each.items()) for each in (NAMED, DARK))
-    return f":root {{ {light} }}\n@media (prefers-color-scheme: dark) {{ :root {{ {dark} }} }}\n"
+    return f":root {{ {light} }}\n@media screen and (prefers-color-scheme: dark) {{ :root {{ {dark} }} }}\n"
 
 
 _GIVEN: ContextVar[Axes | None] = ContextVar("axes", default=None)
