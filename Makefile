@@ -9,7 +9,7 @@ OLDEST := .venv-oldest
 MINIMUM := $(OLDEST)/ready
 PYRIGHT := 1.1.406
 
-.PHONY: demo test smoke installed prove check bench bench-quick screenshots reference docs wheel clean
+.PHONY: demo test smoke installed prove check bench bench-quick bench-keep screenshots reference docs wheel clean
 
 demo: $(INSTALLED)
 	$(BIN)/restless-ledger demo --out demo-out
@@ -47,6 +47,10 @@ check: $(READY)
 
 bench: $(READY)
 	$(BIN)/python benchmarks/run.py
+
+# At a release: the same, kept by version in benchmarks/history.
+bench-keep: $(READY)
+	$(BIN)/python benchmarks/run.py --keep
 
 bench-quick: $(READY)
 	$(BIN)/python benchmarks/run.py --quick
