@@ -53,7 +53,7 @@ class Film(unittest.TestCase):
         _, data = filmed(fight)
         post = data["units"][1]
         self.assertEqual([share for _, share in post["fills"]], [round(1 - each / 10, 3) for each in range(11)])
-        self.assertEqual([said for _, said, _ in data["ledger"]], [line[2] for line in fight.lines()])
+        self.assertEqual([said for _, said, _ in data["ledger"]], [line.text for line in fight.story()])
         self.assertEqual(post["there"], [[0, 1], [fight.seconds, 2]])
 
     def test_it_needs_nothing_else_and_holds_no_foreign_code(self) -> None:

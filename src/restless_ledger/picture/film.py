@@ -8,7 +8,7 @@ from itertools import pairwise
 from pathlib import Path
 from typing import Any
 
-from ..engine.codes import ARRIVAL, DEPART, DOWN, FIRST_EVENT, FLED, REFILL, RETURN, REVIVE, SUMMON, WANE
+from ..engine.codes import ARRIVAL, DEPART, DOWN, FIRST_EVENT, FLED, RETURN, REVIVE, SUMMON
 from ..formula.explain import number
 from ..ledger import Fight
 from ..rulebook import InputError
@@ -18,7 +18,6 @@ from ..rulebook.place import Arena, Ledge
 from .style import css_colours, css_side
 
 COMES, GOES = (ARRIVAL, SUMMON, RETURN), (DOWN, FLED, DEPART)
-FLOWS = (REFILL, WANE)
 LONGEST = 0.5
 """Seconds: what lies farther apart is no way, but a wait."""
 TEMPLATE = Path(__file__).with_name("film.html")
@@ -62,10 +61,8 @@ def film(fight: Fight) -> str:
 
 
 def _told(fight: Fight) -> list[list[Any]]:
-    """Return what the ledger says, with its time in seconds and its change; what flows by itself is left out."""
-    verbs = fight.state.entries[: len(fight)].verb.tolist()
-    lines = (line for line, verb in zip(fight.lines(), verbs, strict=True) if verb not in FLOWS)
-    return [[float(when), said, change] for _, when, said, change, _ in lines]
+    """Return the lines of the fight's story, each with its time in seconds and its change."""
+    return [[line.seconds, line.text, line.change] for line in fight.story()]
 
 
 def _edge(arena: Arena, side: str) -> str:
