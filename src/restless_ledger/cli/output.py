@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import io
-import sys
 from collections.abc import Callable, Mapping, Sequence
 from contextlib import redirect_stdout
 from dataclasses import dataclass
@@ -14,10 +13,10 @@ import click
 
 from ..results import Result, table_bytes, write_records
 from ..rulebook import InputError
-from ..rulebook.files import check_writable, put
+from ..rulebook.files import check_writable
 from .main import QUIET
 from .options import together
-from .tables import console, print_records
+from .tables import console, print_records, write_text
 
 TABLE_FORMATS = ("text", "csv", "json")
 ENDINGS = {
@@ -175,13 +174,13 @@ def deliver_rows(
     file = asked.file
     form = asked.form or (ENDINGS[file.suffix.lower()] if file else "text")
     if form in written and not asked.table:
-        _put(written[form]().encode(), file)
+        write_text(written[form](), file)
     elif file and form == "parquet":
         write_records(rows(), file)
     elif form in ("csv", "json"):
-        _put(table_bytes(rows(), form), file)
+        write_text(table_bytes(rows(), form).decode(), file)
     elif file:
-        _put(text_of(show).encode(), file)
+        write_text(text_of(show), file)
     else:
         show()
     if file:
@@ -205,10 +204,3 @@ def text_of(show: Callable[[], None]) -> str:
     with redirect_stdout(kept):
         show()
     return kept.getvalue()
-
-
-def _put(content: bytes, out: Path | None) -> None:
-    if out is None:
-        sys.stdout.write(content.decode())
-    else:
-        put(out, content)

@@ -11,14 +11,14 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 
 from ..engine import Setup, fight_once
-from ..engine.codes import FIRST_EVENT, MISSED, Note, Phase, Verb
+from ..engine.codes import FIRST_EVENT, Note, Phase, Verb
 from ..engine.layout.layout import State
 from ..engine.outcome import Outcome
 from ..formula.explain import number
 from ..results import Result
 from ..rulebook import InputError
 from .explain import EntryExplainer
-from .points import points, write_points
+from .points import points
 from .rows import rows_of
 from .story import Line, decisive, left_of, story
 from .ways import paths_of, steps_of, zones_of
@@ -148,16 +148,11 @@ class Fight(Result):
 
     def lines(self, first: int = 0) -> Iterator[tuple[int, str, str, str, str]]:
         """Yield each entry, from one on, for reading: number, time, sentence, change, balance."""
-        clock, wordings = self.setup.book.clock, dict[int, Wording]()
+        wordings = dict[int, Wording]()
         for index, entry in enumerate(rows_of(self.state, first, len(self)), first):
             setup = self.setup_of(index)
             wording = wordings[id(setup)] = wordings.get(id(setup)) or Wording(setup)
-            when = f"{entry.tick}" if clock.rounds else f"{clock.seconds(int(entry.tick)):.2f}"
-            change = balance = ""
-            if entry.verb < FIRST_EVENT:
-                change = "—" if entry.notes & MISSED else write_points(entry.booked, True)
-                balance = write_points(entry.balance)
-            yield index, when, wording.sentence(entry), change, balance
+            yield index, wording.when(entry), wording.sentence(entry), *wording.amounts(entry)
 
     def story(self) -> list[Line]:
         """Return the fight as lines of which each tells of an entry and of all that follows from it at once: costs,
@@ -171,14 +166,18 @@ class Fight(Result):
 
     def summary(self) -> list[str]:
         """Return sentences: who won, and how close that was; then the entries that decided it."""
-        clock, outcome, told = self.setup.book.clock, self._outcome, list(self.lines())
+        clock, outcome, wording = self.setup.book.clock, self._outcome, Wording(self.setup)
         said = f"{self.finding()}."
         if outcome.side is not None:
             left, top = left_of(self.setup, self.state, outcome.side)
-            gauge = Wording(self.setup).gauge(self.setup.tables.rules[0].downing)
+            gauge = wording.gauge(self.setup.tables.rules[0].downing)
             share = f"{left / top:.0%} of their {gauge} left ({left:.4g} of {top:.4g})" if top > 0 else "nothing lost"
             said = f"{self.winner} won after {number(self.seconds)} {clock.unit}, with {share}."
-        most = (f"entry {index} at {told[index][1]}: {told[index][2]}, {told[index][3]}" for index in self.decisive())
+        most = []
+        for index in self.decisive():
+            (entry,) = rows_of(self.state, index, index + 1)
+            change, _ = wording.amounts(entry)
+            most.append(f"entry {index} at {wording.when(entry)}: {wording.sentence(entry)}, {change}")
         return [said, *most]
 
     def balances(self) -> list[dict[str, Any]]:

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from ..engine import Setup
-from ..engine.codes import FIRST_EVENT, IN_FRONT, MISSED, Verb
+from ..engine.codes import FIRST_EVENT, IN_FRONT, Verb
 from ..formula.explain import number
 from .points import points, write_points
 from .words import Wording
@@ -80,14 +80,8 @@ def story(setup: Setup, rows: Sequence[Any]) -> Iterator[Line]:
     wording, clock = Wording(setup), setup.book.clock
     for head, entries in sorted(lines.items()):
         row = rows[head]
-        said = [wording.sentence(row), *_clauses(wording, rows, head, entries)]
-        change = balance = ""
-        if row.verb < FIRST_EVENT:
-            change = "—" if row.notes & MISSED else write_points(row.booked, True)
-            balance = write_points(row.balance)
-        seconds = clock.seconds(int(row.tick))
-        when = f"{row.tick}" if clock.rounds else f"{seconds:.2f}"
-        yield Line(head, seconds, when, "; ".join(said), change, balance, entries)
+        said = "; ".join([wording.sentence(row), *_clauses(wording, rows, head, entries)])
+        yield Line(head, clock.seconds(int(row.tick)), wording.when(row), said, *wording.amounts(row), entries)
 
 
 def decisive(setup: Setup, rows: Sequence[Any], winner: int | None, most: int = DECIDED) -> list[int]:

@@ -7,9 +7,10 @@ from dataclasses import dataclass
 from typing import Any
 
 from ..engine import Setup
-from ..engine.codes import CRITICAL, GRAZED, GUARDED, IMMUNE, IN_FRONT, INVULNERABLE, MISSED, Verb
+from ..engine.codes import CRITICAL, FIRST_EVENT, GRAZED, GUARDED, IMMUNE, IN_FRONT, INVULNERABLE, MISSED, Verb
 from ..formula.explain import number
 from ..rulebook import Rulebook
+from .points import write_points
 
 Words = dict[str, str]
 
@@ -67,6 +68,17 @@ class Wording:
         }
         say = SENTENCES[Verb.at(entry.verb)]
         return say.format(**words) if isinstance(say, str) else say(self, entry, words)
+
+    def when(self, entry: Any) -> str:
+        """Say when an entry was written: its round, or its time in seconds."""
+        clock = self.book.clock
+        return f"{entry.tick}" if clock.rounds else f"{clock.seconds(int(entry.tick)):.2f}"
+
+    def amounts(self, entry: Any) -> tuple[str, str]:
+        """Say by how much an entry changes its gauge, and what stands there then; nothing of one that books nothing."""
+        if entry.verb >= FIRST_EVENT:
+            return "", ""
+        return "—" if entry.notes & MISSED else write_points(entry.booked, True), write_points(entry.balance)
 
     def use(self, _entry: Any, words: Words) -> str:
         """Say that an ability is used."""

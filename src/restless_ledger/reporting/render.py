@@ -11,7 +11,6 @@ import jinja2
 
 from ..picture.style import css_colours
 from ..results import Result
-from .blocks import Section
 
 ROOM = Path(__file__).parent
 
@@ -22,7 +21,6 @@ def page_of(report: Result) -> str:
         autoescape=True, trim_blocks=True, lstrip_blocks=True, loader=jinja2.FileSystemLoader(ROOM)
     )
     environment.filters["embedded"] = embedded
-    environment.tests["section"] = lambda block: isinstance(block, Section)
     made = datetime.datetime.now(datetime.UTC)
     return environment.get_template("page.html").render(
         report=report,
