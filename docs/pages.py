@@ -94,7 +94,7 @@ def observed(book: rl.Rulebook) -> rl.Observed:
     with tempfile.TemporaryDirectory() as folder:
         file = Path(folder, "seen.csv")
         with file.open("w", newline="", encoding="utf-8") as stream:
-            rows = [("encounter", "winner", "seconds"), ("stair_duel", "riggers", 7.1), ("stair_duel", "wardens", 8)]
+            rows = [("encounter", "winner", "seconds"), ("stair_duel", "riggers", 17.1), ("stair_duel", "wardens", 18)]
             csv.writer(stream).writerows(rows)
         return rl.observed(book, file, fights=50)
 

@@ -41,5 +41,5 @@ with tempfile.TemporaryDirectory() as folder:
     with seen.open("w", newline="") as file:
         rows = csv.writer(file)
         rows.writerow(("encounter", "winner", "seconds"))
-        rows.writerows([("stair_duel", "riggers", 6.4)] * 16 + [("stair_duel", "wardens", 7.9)] * 4)
+        rows.writerows([("stair_duel", "riggers", 15.9)] * 16 + [("stair_duel", "wardens", 19.8)] * 4)
     print(rl.observed(book, seen, fights=500).finding())

@@ -260,6 +260,22 @@ stages = ["field", "rest"]
             {"wins": "broken", "none_dominated": "broken"},
         )
 
+    def test_how_far_each_is_from_the_mix(self) -> None:
+        """The post loses everything: half of one half is missing. Oxen and cows miss nothing that fights could show."""
+        cow = '[classes.cow]\ngrowth.might = 10\nlearns = { 1 = ["hit"] }\n'
+        book = TOSS.replace('power = "might"', 'power = "might"\nspread = 0.5') + cow
+        for classes, bounds, verdict, least in (
+            ('["ox", "cow"]', "[0, 0.04]", "kept", 0.0),
+            ('["ox", "cow", "post"]', "[0, 0.2]", "broken", 0.2),
+            ('["ox", "cow", "post"]', "[0.2, 0.26]", "kept", 0.2),
+        ):
+            (found,) = judge(
+                book_of(book + promise("p", f"duels = {classes}", f"short_of_mix = {bounds}", "fights = 6000"))
+            )
+            self.assertEqual(found.verdict, verdict)
+            self.assertTrue(least <= found.low <= found.estimate <= found.high <= 0.3, found)
+            self.assertEqual("post" in found.note, "post" in classes)
+
     def test_dominance_is_said_only_when_it_is_shown(self) -> None:
         def rates(*pairs: tuple[str, str, float, float]) -> dict[tuple[str, str], Rate]:
             found = {(one, other): Rate(0, 0, (low + high) / 2, low, high) for one, other, low, high in pairs}

@@ -14,7 +14,7 @@ from restless_ledger.engine.setup import FightFault
 from restless_ledger.scene.reasons import stat_now
 
 from ..engine.test_random import random_book
-from ..support import TINY, book_of, changed, many
+from ..support import TINY, book_of, changed, demo_with, many
 
 BOOKS = many(400, 60)
 
@@ -96,7 +96,7 @@ class Carried(unittest.TestCase):
         self.assertGreater(seen, BOOKS)
 
     def test_two_who_act_by_themselves_fight_the_fight_of_that_seed(self) -> None:
-        book = rl.demo()
+        book = demo_with("", (', handling = "watchful"', ""), (', handling = "planted"', ""))
         for seed in (1, 2, 3):
             fight = rl.fight(book, "stair_duel", seed=seed)
             live = rl.live(book, "rigger", level=8, against=["warden"], acting=[0, 1], seed=seed)

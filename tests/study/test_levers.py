@@ -139,7 +139,7 @@ class EffectCases(unittest.TestCase):
     def test_the_command(self) -> None:
         told = command("levers", "demo", "stair_duel", "abilities.hook_swing", "--fights", "300", "--side", "wardens")
         self.assertEqual(told.returncode, 0, told.stderr)
-        self.assertIn("abilities.hook_swing.cooldown", told.stdout)
+        self.assertIn("abilities.hook_swing.windup", told.stdout)
         self.assertLessEqual(max(map(len, told.stdout.splitlines())), 80)
         for words, message in (
             (("--side", "fog"), "there is no side fog"),

@@ -8,7 +8,7 @@ import unittest
 import numpy as np
 
 import restless_ledger as rl
-from restless_ledger.statistics.mixes import dominated_rows, solve
+from restless_ledger.statistics.mixes import dominated_rows, short_of_mix, solve
 from restless_ledger.statistics.ratings import rate
 
 from ..support import TINY, book_of, command
@@ -54,6 +54,37 @@ class MixCases(unittest.TestCase):
             self.assertAlmostEqual(mix.weights.sum(), 1)
             self.assertAlmostEqual(mix.value, 0, places=6)
             self.assertLess(mix.worth.max(), 1e-6)
+
+    def test_how_far_from_a_part_in_the_mix_has_closed_forms(self) -> None:
+        """Who loses each duel by d must let the other lose as much as itself: half of d; so must one beside a ring."""
+        for loss in (0.0, 0.1, 0.5):
+            found = short_of_mix(1, np.array([[0, loss], [-loss, 0]]))
+            self.assertAlmostEqual(found.amount, loss / 2)
+            beside = np.pad(ring(1.0, 1, 1), ((0, 1), (0, 1)))
+            beside[3, :3], beside[:3, 3] = -loss, loss
+            self.assertAlmostEqual(short_of_mix(3, beside).amount, loss / 2)
+            self.assertAlmostEqual(short_of_mix(0, beside).amount, 0)
+
+    def test_how_far_from_a_part_in_the_mix_is_the_least_of_all_mixes(self) -> None:
+        """Against every mix on a grid, and for every payoff within intervals."""
+        generator = np.random.default_rng(3)
+        grid = np.array([(a, b, 100 - a - b) for a in range(101) for b in range(101 - a)]).T / 100
+        for _ in range(30):
+            half, off = generator.uniform(-0.25, 0.25, (3, 3)), generator.uniform(-0.01, 0.01, (3, 3))
+            game, other = half - half.T, (half + off / 2) - (half + off / 2).T
+            for row in range(3):
+                worth = game @ grid
+                least = np.maximum(worth.max(axis=0), -worth[row]).min()
+                found = short_of_mix(row, game)
+                self.assertTrue(least - 0.02 <= found.amount <= least + 1e-9)
+                low, high = (
+                    short_of_mix(row, game - 0.01, game[row] + 0.01),
+                    short_of_mix(row, game + 0.01, game[row] - 0.01),
+                )
+                self.assertTrue(low.amount <= short_of_mix(row, other).amount <= high.amount)
+                near = game + 1e-6 * (other - game)
+                moved = short_of_mix(row, near).amount - found.amount
+                self.assertAlmostEqual(moved, float((found.slope * (near - game)).sum()), delta=1e-9)
 
     def test_dominance_needs_intervals_that_are_apart(self) -> None:
         shares = np.array([[0.5, 0.7, 0.9], [0.3, 0.5, 0.7], [0.1, 0.3, 0.5]])

@@ -132,10 +132,13 @@ class BuildExpectations(Expectations):
 
 
 class DuelExpectations(Expectations):
-    """Of duels, everyone against everyone: the share that each wins, of those that are won; and with
-    `none_dominated`, that nobody fares worse than another against all the others."""
+    """Of duels, everyone against everyone: the share that each wins, of those that are won; how far anybody is from a
+    place in a rational field; and with `none_dominated`, that nobody fares worse than another against all the others.
+    """
 
     wins: ShareRange | None = None
     """The share of its duels that each class wins, of those that are won."""
+    short_of_mix: ShareRange | None = None
+    """How far each class is from a part in the mix of a rational field, as a share of duels; 0 if it has one."""
     none_dominated: bool = False
     """Whether no class may fare worse than another against all others."""

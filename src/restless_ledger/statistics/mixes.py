@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 
@@ -66,6 +67,41 @@ def solve(payoff: Array) -> Mix:
     weights = np.where(weights < 1e-7, 0.0, weights)
     weights = weights / weights.sum()
     return Mix(weights, value, payoff @ weights[:columns] if rows == columns else np.full(rows, np.nan))
+
+
+class Shortfall(NamedTuple):
+    """How far a row is from a part in a mix: by how much, against which mix, and what one more of each payoff changes,
+    of shape (rows, columns)."""
+
+    amount: float
+    weights: Array
+    slope: Array
+
+
+def short_of_mix(row: int, payoff: Array, own: Array | None = None) -> Shortfall:
+    """Return how far a row of a symmetric zero-sum game is from a part in the mix that a rational field would play.
+
+    That is the least amount b for which there is a mix against which no row brings more than b, and this one at least
+    -b: a linear programme. It is 0 for a row with a part in the mix, never more than half of the greatest loss, and
+    moves by at most as much as any payoff does; so a difference that nobody would notice keeps nobody out. The amount
+    rises with `payoff` and falls with `own`, the row's payoffs as it brings them itself (those of `payoff` unless
+    given): intervals for all payoffs give one for the amount.
+    """
+    from scipy.optimize import linprog
+
+    own, size = payoff[row] if own is None else own, len(payoff)
+    found = linprog(
+        [*np.zeros(size), 1.0],
+        A_ub=np.column_stack([np.vstack([payoff, -own]), -np.ones(size + 1)]),
+        b_ub=np.zeros(size + 1),
+        A_eq=[[*np.ones(size), 0.0]],
+        b_eq=[1.0],
+        bounds=[(0, None)] * (size + 1),
+    )
+    prices = -found.ineqlin.marginals
+    slope = np.outer(prices[:size], found.x[:size])
+    slope[row] -= prices[size] * found.x[:size]
+    return Shortfall(max(0.0, float(found.x[-1])), found.x[:size], slope)
 
 
 def mix_shares(wins: Array, draws: Array, fights: Array, seed: int, resamples: int = RESAMPLES) -> Array:

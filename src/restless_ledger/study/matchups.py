@@ -20,7 +20,7 @@ from ..results import Result
 from ..results.measured import Measured
 from ..rulebook import InputError, Rulebook
 from ..statistics.intervals import Rate, wilson
-from ..statistics.mixes import Mix, dominated_rows, mix_shares, solve
+from ..statistics.mixes import Mix, dominated_rows, mix_shares, short_of_mix, solve
 from ..statistics.ratings import rate
 
 FIRST_FIGHTS = 200
@@ -246,6 +246,7 @@ class Matchups(Result):
                     "weight": float(mixed.weights[index]),
                     "in_mix_share": float(self.mix_shares[level][index]),
                     "against_mix": float(mixed.worth[index] + 0.5),
+                    "short_of_mix": short_of_mix(index, shares - 0.5).amount,
                     "dominated_by": dominated.get(name, ""),
                 }
 

@@ -137,6 +137,7 @@ def claims_of(name: str, promise: AnyPromise, where: str) -> Iterator[Claim]:
 def _said(key: str) -> str:
     words = {
         "wins": "share of wins",
+        "short_of_mix": "share of duels short of a place in the mix",
         "mutual_downs": "share of mutual downs",
         "time_outs": "share of time-outs",
         "finish": "share that reach the end",

@@ -13,6 +13,7 @@ from ...rulebook import InputError, Rulebook
 from ...rulebook.expectations import QUANTILES
 from ...rulebook.problems import nearest
 from ...rulebook.promises import DuelsPromise, FightPromise, JourneyPromise
+from ...statistics.mixes import short_of_mix
 from ...study.targets import Estimate, Evaluation, FightFigure, Target, mean_of, quantile_estimate
 from .claims import Claim
 from .sampled import of_runs
@@ -64,6 +65,35 @@ class DuelFigure:
         return mean_of(won.astype(float)) if len(won) > 1 else (0.5, math.inf)
 
 
+def duel_shares(
+    classes: tuple[str, ...], level: int, evaluation: Evaluation, smooth: bool
+) -> dict[tuple[str, str], Estimate]:
+    """Return what each class wins of each other, with its standard error."""
+    rates: dict[tuple[str, str], Estimate] = {}
+    for one, other in combinations(classes, 2):
+        share, error = DuelFigure(one, other, level)(evaluation, smooth)
+        rates[one, other], rates[other, one] = (share, error), (1 - share, error)
+    return rates
+
+
+@dataclass(frozen=True)
+class MixFigure:
+    """How far the one of some classes that is farthest from it is from a part in the mix of a rational field."""
+
+    classes: tuple[str, ...]
+    level: int
+
+    def __call__(self, evaluation: Evaluation, smooth: bool) -> Estimate:
+        """Return its value and its standard error: the slope of a linear programme is that of its payoffs' prices."""
+        shares, errors = np.zeros((2, len(self.classes), len(self.classes)))
+        for (one, other), (share, error) in duel_shares(self.classes, self.level, evaluation, smooth).items():
+            at = self.classes.index(one), self.classes.index(other)
+            shares[at], errors[at] = share - 0.5, error
+        worst = max((short_of_mix(row, shares) for row in range(len(self.classes))), key=lambda found: found.amount)
+        above = np.triu_indices(len(self.classes), 1)
+        return worst.amount, float(np.linalg.norm(((worst.slope - worst.slope.T) * errors)[above]))
+
+
 @dataclass(frozen=True)
 class DominanceFigure:
     """How far the worst of some classes is dominated: the most by which another does better in every duel, the two of
@@ -74,10 +104,7 @@ class DominanceFigure:
 
     def __call__(self, evaluation: Evaluation, smooth: bool) -> Estimate:
         """Return its value and its standard error."""
-        rates: dict[tuple[str, str], Estimate] = {}
-        for one, other in combinations(self.classes, 2):
-            share, error = DuelFigure(one, other, self.level)(evaluation, smooth)
-            rates[one, other], rates[other, one] = (share, error), (1 - share, error)
+        rates = duel_shares(self.classes, self.level, evaluation, smooth)
         worst = (-1.0, 0.0)
         for one, other in permutations(self.classes, 2):
             foes = [foe for foe in self.classes if foe not in (one, other)]
@@ -135,6 +162,9 @@ def _targets(book: Rulebook, name: str) -> Iterator[Target]:
             elif isinstance(promise, DuelsPromise):
                 low, high = claim.bounds
                 level = variant.level or book.rulebook.levels[0]
+                if claim.path[0] == "short_of_mix":
+                    yield Target(said, low, high, MixFigure(tuple(promise.duels), level))
+                    continue
                 if claim.path[0] != "wins":
                     yield Target(said, -1.0, 0.0, DominanceFigure(tuple(promise.duels), level))
                     continue
