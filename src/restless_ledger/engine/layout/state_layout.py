@@ -142,7 +142,18 @@ UNIT_STATE = fields(
     slid="f8",
     slide_entry="i8",  # how far it has slid, and what began that
 )
-RANKS = fields(initiative="f8", tie="f8")  # by which units at their places of the turn were sorted
+RANKS = fields(  # how the units of a tick were sorted; by place of the turn, but for what is said to be by unit
+    initiative="f8",
+    tie="f8",
+    dealt="i8",
+    dealt_tie="f8",  # the unit that a place was dealt, and its draw
+    bucket="i8",
+    count="i8",  # where the unit at this place was dealt to; and how many a place was dealt, then the next free one
+    slot="i8",  # its place in the order that is kept
+    kept="i8",  # all units, in the order of initiative of the last time that it was worked out
+    listed="i8",
+    listed_at="i8",  # by unit: 1 while it is listed and not yet found in the order that is kept; and where it is listed
+)
 GATHERED = fields(foes="i8", mates="i8")  # how many are listed against a side and on it
 GAUGE_STATE = fields(
     held="i8",

@@ -7,7 +7,7 @@ from ...compiler.compiled import kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.events import trigger
 from ..hits.effects import carry_out
-from .initiative import sort_turn
+from .turn_order import sort_turn
 
 
 @kernel_seldom

@@ -1,18 +1,13 @@
-"""Which units are due on which tick, and in what order."""
+"""Which units are due on which tick."""
 
 from __future__ import annotations
 
-from ...codes import ANNOUNCED, BARS_ACTING, INITIATIVE, NEVER, ON_ROUND, PLAY_USE, SIDE_BY_SIDE
+from ...codes import ANNOUNCED, BARS_ACTING, NEVER, ON_ROUND, PLAY_USE, SIDE_BY_SIDE
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
-from ..formulas.draw import draw_at, draw_tie
-from ..formulas.lines import read_line
-from ..formulas.roll import roll
 from ..places.push import sliding
 from ..units.sides import is_kept_from
-
-OF_ITS_OWN = 1 << 41
-"""Where the rolls of initiative begin among its draws; before that are those that settle ties."""
+from .turn_order import sort_sides, sort_turn
 
 
 @kernel
@@ -160,55 +155,3 @@ def list_turn(tables: Tables, state: State) -> None:
         sort_turn(tables, state, listed)
         if tables.rules[0].turns == SIDE_BY_SIDE:
             sort_sides(state, listed)
-
-
-@kernel
-def initiative_of(tables: Tables, state: State, unit: int) -> float:
-    """Return a unit's initiative, with what is rolled for it in this fight or on this tick."""
-    value = read_line(tables, state, unit, tables.rules[0].initiative)
-    if tables.rules[0].initiative_roll >= 0:
-        value += rolled_initiative(tables, state, unit)
-    return value
-
-
-@kernel_seldom
-def rolled_initiative(tables: Tables, state: State, unit: int) -> float:
-    """Return what is rolled for a unit's initiative: the same whenever it is asked for on the same tick."""
-    place = OF_ITS_OWN + state.clock[0].tick if tables.rules[0].initiative_drawn else OF_ITS_OWN
-    drawn = draw_at(state, unit, INITIATIVE, place)
-    return roll(tables, state, unit, tables.rules[0].initiative_roll, drawn=drawn)
-
-
-@kernel
-def sort_turn(tables: Tables, state: State, listed: int) -> None:
-    """Sort those listed: the highest initiative first, then the highest draw, then as they are listed."""
-    for at in range(listed):
-        unit = state.turn[at]
-        initiative = initiative_of(tables, state, unit) if tables.rules[0].initiative >= 0 else 0.0
-        tie, place = draw_tie(state, unit), at
-        while place > 0 and (
-            initiative > state.ranks[place - 1].initiative
-            or (initiative == state.ranks[place - 1].initiative and tie > state.ranks[place - 1].tie)
-        ):
-            state.turn[place] = state.turn[place - 1]
-            state.ranks[place].initiative = state.ranks[place - 1].initiative
-            state.ranks[place].tie = state.ranks[place - 1].tie
-            place -= 1
-        state.turn[place] = unit
-        state.ranks[place].initiative = initiative
-        state.ranks[place].tie = tie
-
-
-@kernel_seldom
-def sort_sides(state: State, listed: int) -> None:
-    """Sort those listed by side: the side of who comes first, then that of the first of all others."""
-    done = 0
-    while done < listed:
-        side = state.units[state.turn[done]].side
-        for at in range(done, listed):
-            unit = state.turn[at]
-            if state.units[unit].side == side:
-                for place in range(at, done, -1):
-                    state.turn[place] = state.turn[place - 1]
-                state.turn[done] = unit
-                done += 1

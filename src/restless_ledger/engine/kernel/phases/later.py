@@ -12,7 +12,7 @@ from ..formulas.draw import draw_tie
 from ..hits.branches import begin_times, push_times
 from ..hits.effects import carry_out
 from ..units.distance import NEARLY, distance_between
-from .initiative import initiative_of
+from .turn_order import initiative_of
 
 
 @kernel_seldom

@@ -10,7 +10,7 @@ from ..hits.down import go_down, is_finished
 from ..hits.effects import carry_out
 from ..units.distance import NEARLY, metres
 from .company import is_coming
-from .initiative import initiative_of
+from .turn_order import initiative_of
 
 
 @kernel

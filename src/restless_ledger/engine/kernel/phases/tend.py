@@ -14,7 +14,7 @@ from ..buffs.timers import schedule_next_end
 from ..places.zone import beat_wait, lay_zone, radius_now, takes_unit
 from ..units.within import is_held
 from .answer import answer
-from .initiative import sort_turn
+from .turn_order import sort_turn
 
 
 @kernel_seldom

@@ -5,19 +5,47 @@ from __future__ import annotations
 import math
 
 from ...codes import DISTANCE_FACT
-from ...compiler.compiled import kernel_apart
+from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
 from ..formulas.draw import draw_tie
 from ..units.distance import counted, distance_between
 from ..units.standing import gather
 
 
+@kernel
+def two_nearest(state: State, unit: int) -> tuple[int, float, float]:
+    """Return the nearest foe of those that are listed, the square of that distance, and the next larger or equal one;
+    -1 and twice infinity where nobody is listed."""
+    me = state.units[unit]
+    side, x, y = me.side, me.x, me.y
+    nearest, best, second = -1, math.inf, math.inf
+    for at in range(state.gathered[side].foes):
+        other = state.foes[side, at]
+        east, north = state.units[other].x - x, state.units[other].y - y
+        square = east * east + north * north
+        worse = square if square > best else best  # no branches: which one is nearer can't be foreseen
+        second = worse if worse < second else second
+        nearest = other if square < best else nearest
+        best = square if square < best else best
+    return nearest, best, second
+
+
 @kernel_apart
 def nearest_foe(tables: Tables, state: State, unit: int) -> int:
     """Return the nearest foe that is on the floor, or -1. Of two that are as near, whom the draw of this tick says."""
+    gather(state)
+    if tables.place[0].counts == 0:
+        nearest, best, second = two_nearest(state, unit)
+        if second > best or nearest < 0:
+            return nearest
+    return nearest_by_draw(tables, state, unit)
+
+
+@kernel_seldom
+def nearest_by_draw(tables: Tables, state: State, unit: int) -> int:
+    """Return the nearest foe as the arena counts; of two that are as near, whom the draw of this tick says."""
     me = state.units[unit]
     best, nearest = math.inf, -1
-    gather(state)
     for at in range(state.gathered[me.side].foes):
         other = state.foes[me.side, at]
         foe = state.units[other]

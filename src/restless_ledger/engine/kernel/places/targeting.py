@@ -28,7 +28,7 @@ from ..units.distance import NEARLY, distance_between
 from ..units.seen import winds_up_now
 from ..units.sides import are_allies
 from ..units.standing import gather
-from .nearest import show_nearest
+from .nearest import show_nearest, two_nearest
 from .wall import sees
 
 
@@ -44,6 +44,10 @@ def choose_target(tables: Tables, state: State, unit: int, index: int, ability: 
     size = state.units.shape[0]
     if listed:
         gather(state)
+        if on == FOE and tables.rules[0].placed and nears_alone(tables, state, index):
+            nearest, surely = nearest_target(tables, state, unit, index, ability=ability, within=within)
+            if surely:
+                return nearest
         size = state.gathered[side].foes if on == FOE else state.gathered[side].mates
     best = 0.0
     count = 0
@@ -77,6 +81,34 @@ def choose_target(tables: Tables, state: State, unit: int, index: int, ability: 
                 return candidate
             place -= 1
     return -1
+
+
+@kernel
+def nears_alone(tables: Tables, state: State, index: int) -> bool:
+    """Say whether a play is aimed at the nearest, in a fight of which no page is kept and on an arena that counts
+    straight and has no walls: then nobody needs to be looked at but the nearest, if that one will do."""
+    return (
+        tables.plays[index].pick == NEAREST
+        and tables.place[0].counts == 0
+        and tables.walls.shape[0] == 0
+        and state.run[0].recording == 0
+    )
+
+
+@kernel
+def nearest_target(
+    tables: Tables, state: State, unit: int, index: int, ability: int, within: float
+) -> tuple[int, bool]:
+    """Return the target of such a play, or -1, and whether that is sure. It is not where the nearest will not do, and
+    where another is as near."""
+    nearest, best, second = two_nearest(state, unit)
+    if nearest < 0 or best > farthest(tables, within):
+        return -1, True
+    if second <= best * (1.0 + NEARLY) or not may_target(
+        tables, state, unit, nearest, index=index, ability=ability, within=within
+    ):
+        return -1, False
+    return nearest, True
 
 
 @kernel
