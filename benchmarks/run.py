@@ -13,6 +13,7 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -118,6 +119,18 @@ def poke_cost(entries: int, rounds: int) -> float:
     return min(seconds(lambda: [live.hurt(0) for _ in range(400)]) for _ in range(rounds)) / 400 * 1e3
 
 
+def call_cost(rounds: int) -> float:
+    """Return microseconds per call of the kernel as a live character makes it, for a change of nothing."""
+    import restless_ledger as rl
+    from restless_ledger.engine import machine, set_up
+    from restless_ledger.engine.codes import HEAL
+
+    setup = set_up(rl.demo(), "stair_duel")
+    state = setup.open(setup.new_state())
+    call = partial(machine.poke, setup.tables, state, 0, HEAL)
+    return min(seconds(lambda: [call() for _ in range(4000)]) for _ in range(5 * rounds)) / 4000 * 1e6
+
+
 def child(code: str, **environment: str) -> tuple[float, float]:
     """Run Python code in a process of its own; return its seconds and its peak memory in MiB."""
     peak = "import resource; print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024)"
@@ -205,6 +218,7 @@ def measure(quick: bool) -> dict:
         "microseconds per action": {f"{2 * side} units": cost for side, cost in costs.items()},
         "cost per action, 16 units over 2": costs[8] / costs[1],
         "a poke, ms": {f"{entries:,} entries": poke_cost(entries, rounds) for entries in (100, 20_000)},
+        "a call of the kernel, microseconds": call_cost(rounds),
         "memory MiB": {"10 thousand": memory[0], f"{most:,}": memory[1]},
         "memory ratio": memory[1] / memory[0],
         "first fight without compiled rules, s": cold,
@@ -228,6 +242,7 @@ def report(result: dict) -> None:
         ("two threads over one", ratio["two threads over one"], "over 1.9", lambda x: x >= 1.9),
         ("cost per action, 16 units over 2", result["cost per action, 16 units over 2"], "under 3", lambda x: x < 3),
         ("a poke, 20,000 entries, ms", result["a poke, ms"]["20,000 entries"], "under 0.2", lambda x: x < 0.2),
+        ("a call of the kernel, us", result["a call of the kernel, microseconds"], "under 5", lambda x: x < 5),
         ("memory of the long run over the short", result["memory ratio"], "under 1.5", lambda x: x < 1.5),
         (
             "first fight, nothing compiled, s",

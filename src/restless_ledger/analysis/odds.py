@@ -89,14 +89,15 @@ def odds_of(book: Rulebook, name: str, sheet: Sheet) -> Odds:
         has = ", ".join(f"{word} is {number(sheet.page[word])}" for word in check.requires.names)
         why = f"it requires {check.requires}" + (f", and {has}" if has else "")
         return Odds(name, sheet.who, sheet.level, Fraction(0), value, needs, why, barred=True)
-    chance = chance_of(check, needs - value)
+    wanted = needs - value
+    chance, degrees = book.kept(("odds", name, wanted), lambda: (chance_of(check, wanted), degrees_of(check, wanted)))
     why = ""
     if chance in (0, 1):
         why = (
             f"{number(value)} and the {'best' if chance == 0 else 'worst'} roll give "
             f"{number(value + _end(check, best=chance == 0))}; {number(needs)} is needed"
         )
-    return Odds(name, sheet.who, sheet.level, chance, value, needs, why, degrees_of(check, needs - value))
+    return Odds(name, sheet.who, sheet.level, chance, value, needs, why, dict(degrees))
 
 
 def wanted_by_level(book: Rulebook, name: str, who: str) -> Array:

@@ -27,7 +27,12 @@ from .time_budget import check_time
 UNIT_TICKS = 2_000_000
 INTERPRETED_TICKS = 40
 """How many ticks are played as plain Python before it is looked whether the compiled program is there."""
-REQUESTED = tuple(REQUEST.names or ())
+SCRIPT = ("unit", "verb", "index", "amount", "target", "source", "part", "away", "strict", "x", "y")
+"""What a request says of a script, in the request's order; what is asked and what fights need comes before it, and what
+formulas and draws need after it."""
+_BEFORE = (REQUEST.names or ()).index(SCRIPT[0])
+NO_FIGHT, NO_LINE = (0,) * (_BEFORE - 1), (0,) * (len(REQUEST.names or ()) - _BEFORE - len(SCRIPT))
+assert (REQUEST.names or ())[_BEFORE : _BEFORE + len(SCRIPT)] == SCRIPT
 NO_RESULTS = np.recarray(0, RESULT)
 
 
@@ -118,10 +123,10 @@ def poke(
     y: float = 0.0,
 ) -> int:
     """Carry out one change that a script makes (see `kernel/script.py`); return what stands against it, a code."""
-    asked = {"unit": unit, "verb": verb, "index": index, "amount": amount, "target": target, "part": part}
-    asked |= {"source": unit if source < 0 else source, "away": away, "strict": strict, "x": x, "y": y}
-    state.request[0] = tuple([asked.get(name, 0) for name in REQUESTED])  # at once: field by field takes longer
-    return int(_ask(tables, state, state, ASK_POKE))
+    who = unit if source < 0 else source
+    script = (unit, verb, index, amount, target, who, part, away, strict, x, y)
+    state.request[0] = (ASK_POKE, *NO_FIGHT, *script, *NO_LINE)  # at once: field by field takes longer
+    return int(best_program(ENTER, tells=False).program(tables, state, state, NO_RESULTS))
 
 
 def reconcile(tables: Tables, state: State) -> None:

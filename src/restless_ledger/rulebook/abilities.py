@@ -1,7 +1,5 @@
 """Abilities: what a character can do, what it costs, how long it takes and what it does."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from pydantic import Field

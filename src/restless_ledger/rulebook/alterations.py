@@ -1,7 +1,5 @@
 """Alterations: how gear, passive abilities, upgrades and buffs change an ability for their owner."""
 
-from __future__ import annotations
-
 from typing import Annotated
 
 from pydantic import Field

@@ -1,7 +1,5 @@
 """What every effect may carry, whatever it does."""
 
-from __future__ import annotations
-
 from typing import Annotated
 
 from pydantic import Field

@@ -1,7 +1,5 @@
 """Areas: whom an ability reaches besides its target."""
 
-from __future__ import annotations
-
 from typing import Annotated, Self
 
 from pydantic import Field, model_validator

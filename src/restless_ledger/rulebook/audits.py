@@ -1,7 +1,5 @@
 """The audit's settings: which checks are asked for and how severe they are, and how promises are judged."""
 
-from __future__ import annotations
-
 from typing import TYPE_CHECKING, Annotated, Literal
 
 from pydantic import Field

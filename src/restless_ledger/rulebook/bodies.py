@@ -1,7 +1,5 @@
 """Bodies: plans of parts, each with its share of the hits and what a hit there is multiplied by."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from pydantic import Field

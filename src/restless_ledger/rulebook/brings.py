@@ -1,7 +1,5 @@
 """Brings: what something brings to the character that has it. One record for all that can bring anything."""
 
-from __future__ import annotations
-
 from pydantic import Field
 
 from .alterations import Alteration

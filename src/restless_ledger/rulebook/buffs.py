@@ -1,7 +1,5 @@
 """Buffs and debuffs: stat changes, marks, beats and reactions that last a while, or without end."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from pydantic import Field

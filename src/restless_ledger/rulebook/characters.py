@@ -1,7 +1,5 @@
 """Characters that are named somewhere: a unit of an encounter, a member of a party."""
 
-from __future__ import annotations
-
 from pydantic import Field
 
 from .meaning import AbilityName, ClassName, GearName, HandlingName, OriginName, PlaybookName, TextName

@@ -1,7 +1,5 @@
 """Stat checks: a figure of one character, plus a roll, against what is needed."""
 
-from __future__ import annotations
-
 from pydantic import Field
 
 from .effects import Effect

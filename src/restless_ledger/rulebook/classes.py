@@ -1,7 +1,5 @@
 """Classes: what a character is, watchman or creature: its body, gauges, growth and what it learns."""
 
-from __future__ import annotations
-
 from collections.abc import Container
 from typing import Annotated, Self
 

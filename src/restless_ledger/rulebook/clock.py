@@ -1,7 +1,5 @@
 """The clock: how time is cut into ticks, when a fight is called off, when a down takes effect."""
 
-from __future__ import annotations
-
 from typing import Literal
 
 from pydantic import Field

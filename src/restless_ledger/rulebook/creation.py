@@ -1,7 +1,5 @@
 """Creation: how a character starts: origins, attributes bought with points, or rolled with dice."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
@@ -78,11 +76,11 @@ class Creation(Entry):
             costs[value] = spent
         return dict(sorted(costs.items()))
 
-    def budget_of(self, origin: Origin) -> int:
+    def budget_of(self, origin: "Origin") -> int:
         """Return how many points there are for an origin."""
         return self.budget if origin.budget is None else origin.budget
 
-    def total_of(self, origin: Origin) -> int | None:
+    def total_of(self, origin: "Origin") -> int | None:
         """Return what the attributes that are chosen must add up to, for an origin; None: that is free."""
         return self.total if origin.total is None else origin.total
 
@@ -109,7 +107,7 @@ class Origin(Brings):
     """The classes that may come from there. Without it, all of them."""
 
     @model_validator(mode="after")
-    def _right_way_up(self) -> Origin:
+    def _right_way_up(self) -> "Origin":
         for name, (low, high) in self.ranges.items():
             if low > high:
                 raise PydanticCustomError(

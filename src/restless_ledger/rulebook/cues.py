@@ -1,7 +1,5 @@
 """Cues: what a game shows when something happens, and for how long."""
 
-from __future__ import annotations
-
 from typing import Annotated
 
 from pydantic import Field

@@ -1,7 +1,5 @@
 """Damage kinds: what the dealer brings, what the taker holds against it, what is booked."""
 
-from __future__ import annotations
-
 from collections.abc import Iterator
 from typing import Annotated, ClassVar
 

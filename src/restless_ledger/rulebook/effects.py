@@ -1,7 +1,5 @@
 """Effects: what an ability, a beat of a buff, a reaction or a supply does to whom."""
 
-from __future__ import annotations
-
 from typing import Annotated
 
 from pydantic import Discriminator, Field, Tag
@@ -151,7 +149,7 @@ class GroupEffect(AnyEffect):
     The target of what is in it is the group's receiver. It begins with what the last hit before it did.
     """
 
-    does: Annotated[list[Effect], Field(min_length=1)]
+    does: Annotated[list["Effect"], Field(min_length=1)]
     """The effects, in order."""
 
 
@@ -160,7 +158,7 @@ class Choice(Entry):
 
     weight: UserFormula = Field(default_factory=lambda: parse("1"))
     """How likely it is next to the others, on the user's page."""
-    does: list[Effect] = Field(default_factory=list)
+    does: list["Effect"] = Field(default_factory=list)
     """What it does, in order; nothing, where it is left out."""
 
 

@@ -1,7 +1,5 @@
 """Encounters: who meets whom."""
 
-from __future__ import annotations
-
 from typing import Annotated
 
 from pydantic import Field
@@ -42,7 +40,7 @@ class UnitGroup(Character):
     """Levels of upgrades that they have."""
 
     @classmethod
-    def of(cls, who: str, level: int) -> UnitGroup:
+    def of(cls, who: str, level: int) -> "UnitGroup":
         """Return one unit of a class at a level, both of which there are."""
         return cls.model_construct({"who", "level"}, who=who, level=level)
 
@@ -151,7 +149,7 @@ class Encounter(Entry):
     """When it is called off. Without it, as the clock says."""
 
     @classmethod
-    def of(cls, *sides: tuple[str, list[UnitGroup]]) -> Encounter:
+    def of(cls, *sides: tuple[str, list[UnitGroup]]) -> "Encounter":
         """Return an encounter of sides, each by its name and its units, all of which there are."""
         made = [Side.model_construct({"name", "units"}, name=name, units=units) for name, units in sides]
         return cls.model_construct({"sides"}, sides=made)

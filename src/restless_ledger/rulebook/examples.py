@@ -1,7 +1,5 @@
 """Worked examples: a character or two, what is done to them, and the figures that their author expects."""
 
-from __future__ import annotations
-
 from typing import Annotated
 
 from pydantic import Discriminator, Field, Tag

@@ -1,7 +1,5 @@
 """Expectations: the figures that promises are about, each with the least and the most that it may be."""
 
-from __future__ import annotations
-
 from typing import Annotated
 
 from pydantic import Field, model_validator
@@ -26,7 +24,7 @@ class Expectations(Entry):
     """What is expected: at least one figure, each with the least and the most that it may be."""
 
     @model_validator(mode="after")
-    def _something(self) -> Expectations:
+    def _something(self) -> "Expectations":
         if not self.model_fields_set:
             raise PydanticCustomError("expect", "a promise expects something", {})
         return self

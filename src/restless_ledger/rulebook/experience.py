@@ -1,7 +1,5 @@
 """Experience: what it takes to go from each level to the next."""
 
-from __future__ import annotations
-
 from .growth import Growth
 from .quantities import Entry
 

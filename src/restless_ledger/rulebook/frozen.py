@@ -1,7 +1,5 @@
 """Frozen means frozen: the tables and lists of a rulebook that was read refuse every change."""
 
-from __future__ import annotations
-
 from typing import Any, NoReturn
 
 from pydantic import BaseModel

@@ -1,7 +1,5 @@
 """Gauges: what is spent and refilled. Each has a top, an opening amount and perhaps a refill."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from pydantic import Field

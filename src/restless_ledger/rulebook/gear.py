@@ -1,7 +1,5 @@
 """Gear: what can be worn, in which slot and by whom, what it changes, and how it drops."""
 
-from __future__ import annotations
-
 from typing import Annotated
 
 from pydantic import Field, model_validator
@@ -97,7 +95,7 @@ class DropTable(Entry):
     """The weight of finding nothing."""
 
     @model_validator(mode="after")
-    def _some_weight(self) -> DropTable:
+    def _some_weight(self) -> "DropTable":
         if not sum(piece.weight for piece in self.pieces):
             raise PydanticCustomError("weight", "some piece needs a weight above zero")
         return self

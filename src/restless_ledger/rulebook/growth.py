@@ -1,7 +1,5 @@
 """Growth: how a figure rises with the level. Stats of a class and experience take the same forms."""
 
-from __future__ import annotations
-
 from typing import Annotated, Any
 
 from pydantic import Discriminator, Field, Tag, model_validator
@@ -83,7 +81,7 @@ class Tabled(Entry):
     values: SkipJsonSchema[Annotated[dict[int, Number], WholeKeys]] = Field(default_factory=dict)
 
     @model_validator(mode="after")
-    def _named(self) -> Tabled:
+    def _named(self) -> "Tabled":
         if self.column == "level":
             raise PydanticCustomError("column", "the column level holds the levels; name another column")
         return self

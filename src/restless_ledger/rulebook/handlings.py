@@ -1,7 +1,5 @@
 """Handlings: how well a player handles a unit."""
 
-from __future__ import annotations
-
 from typing import Annotated
 
 from pydantic import Field

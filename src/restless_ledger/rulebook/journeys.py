@@ -1,7 +1,5 @@
 """Journeys: a party, the stages it goes through, and what happens when it is beaten."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from pydantic import Discriminator, Field, Tag

@@ -1,7 +1,5 @@
 """Lives: a unit that goes down with a life left returns after a while."""
 
-from __future__ import annotations
-
 from pydantic import Field
 
 from .meaning import GaugeName, Span

@@ -1,7 +1,5 @@
 """What fields mean: of which chapter a name is, on whose page a formula is read, what is a duration or a level."""
 
-from __future__ import annotations
-
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache
@@ -197,8 +195,8 @@ class Shape:
     """What the annotation of a field says: of the value itself, of its keys and of what it holds."""
 
     meanings: tuple[Meaning, ...] = ()
-    key: Shape | None = None
-    item: Shape | None = None
+    key: "Shape | None" = None
+    item: "Shape | None" = None
 
 
 NOTHING = Shape()
@@ -212,7 +210,7 @@ class Around:
     facts: tuple[str, ...] = ()
     lines: tuple[str, ...] = ()
 
-    def within(self, entry: Entry) -> Around:
+    def within(self, entry: Entry) -> "Around":
         """Return the same within an entry."""
         lines = tuple(getattr(entry, entry.LINES)) if entry.LINES else self.lines
         return Around(entry, (*self.facts, *entry.FACTS), lines)

@@ -1,7 +1,5 @@
 """Mitigations: what is done to a hit before it is booked: times a factor, passed on, kept off the last points."""
 
-from __future__ import annotations
-
 from typing import Annotated
 
 from pydantic import Field

@@ -1,7 +1,5 @@
 """Named formulas: the chapter of constants, formulas and curves that every formula may use by their names."""
 
-from __future__ import annotations
-
 from typing import Annotated, Any
 
 from pydantic import Discriminator, Field, Tag

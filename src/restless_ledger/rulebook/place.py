@@ -1,7 +1,5 @@
 """Place: how fast characters walk, how heavy they are; arenas with their edges, supplies and checkpoints; falls."""
 
-from __future__ import annotations
-
 import math
 from typing import Annotated, Any, Literal
 

@@ -1,7 +1,5 @@
 """Effects that move units, lay zones and call company."""
 
-from __future__ import annotations
-
 from typing import Annotated, Self
 
 from pydantic import Field, model_validator

@@ -1,7 +1,5 @@
 """Playbooks: what a unit does when it can act, in order."""
 
-from __future__ import annotations
-
 from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field, model_validator
@@ -22,7 +20,7 @@ class Best(Entry):
     """The formula that is most for the target, on the page of each."""
 
     @model_validator(mode="after")
-    def _one(self) -> Best:
+    def _one(self) -> "Best":
         if (self.least is None) == (self.most is None):
             raise PydanticCustomError("pick", "a pick has exactly one of least and most")
         return self

@@ -1,7 +1,5 @@
 """Promises: declared expectations about outcomes, each with its bounds."""
 
-from __future__ import annotations
-
 from typing import Annotated, ClassVar
 
 from pydantic import Discriminator, Field, Tag

@@ -1,7 +1,5 @@
 """The quantities a designer writes: names, numbers, formulas, durations, lengths."""
 
-from __future__ import annotations
-
 import re
 import unicodedata
 from dataclasses import dataclass
@@ -55,7 +53,8 @@ class Entry(BaseModel):
     """The base of everything that is declared: frozen, strict about types, closed to unknown keys.
 
     What validates an entry is made when the first one is read, as that takes long. So a default that is an entry itself
-    is written with `model_construct`, which asks nothing.
+    is written with `model_construct`, which asks nothing. Files of entries do not postpone their annotations: those
+    would be read again, as text, for every field and at every start.
     """
 
     model_config = ConfigDict(frozen=True, extra="forbid", strict=True, defer_build=True)

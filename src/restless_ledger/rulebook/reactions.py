@@ -1,7 +1,5 @@
 """Reactions: what happens by itself when something happens to a character, or near it."""
 
-from __future__ import annotations
-
 from typing import Annotated
 
 from pydantic import Field

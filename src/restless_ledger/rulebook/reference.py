@@ -72,6 +72,7 @@ def _first_chapter(kind: type[Entry]) -> str:
 
 def _rows(kind: type[Entry]) -> list[str]:
     texts = described(kind)
+    kind.model_rebuild()  # what names an entry that is declared after it
     rows = ["| key | what it is | written as | unless written |", "|---|---|---|---|"]
     for name, info in kind.model_fields.items():
         if texts.get(name):

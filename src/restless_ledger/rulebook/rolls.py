@@ -1,7 +1,5 @@
 """Rolls: how a number is drawn, wherever one is: from a range, by dice, or from a deck."""
 
-from __future__ import annotations
-
 from collections.abc import Mapping
 from typing import Annotated, Any, Literal
 
@@ -51,7 +49,7 @@ class Between(AnyRoll):
     """Whether only whole numbers are rolled."""
 
     @model_validator(mode="after")
-    def _right_way_up(self) -> Between:
+    def _right_way_up(self) -> "Between":
         low, high = self.between
         if isinstance(low, Program) or isinstance(high, Program):
             return self
@@ -100,7 +98,7 @@ class Dice(AnyRoll):
     """Whether they are rolled again until none of them shows, and not just once."""
 
     @model_validator(mode="after")
-    def _some_left(self) -> Dice:
+    def _some_left(self) -> "Dice":
         dropped = self.drop_lowest + self.drop_highest
         if dropped >= self.dice:
             raise PydanticCustomError(

@@ -1,7 +1,5 @@
 """Speeds that figures make higher or lower: of dashes, and of falls at their fastest."""
 
-from __future__ import annotations
-
 from collections.abc import Mapping
 from typing import Annotated, Any
 

@@ -1,7 +1,5 @@
 """Stats: the named numbers of a character. One entry here is all that a new stat needs."""
 
-from __future__ import annotations
-
 from collections.abc import Mapping
 from typing import Annotated, Any, ClassVar, Self
 

@@ -1,7 +1,5 @@
 """Texts of a character: what is no number, such as its name or its rank."""
 
-from __future__ import annotations
-
 from .quantities import Entry, Label
 
 

@@ -1,7 +1,5 @@
 """Upgrades: stats that are bought for coin, level by level, and the plans by which coin is spent."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from pydantic import Field

@@ -1,7 +1,5 @@
 """Closed vocabularies: what a word is, and where only some of them may stand."""
 
-from __future__ import annotations
-
 from enum import StrEnum
 from functools import cache, cached_property
 from typing import Any, Self, TypeVar

@@ -1,7 +1,5 @@
 """Zones: places that do something to who is in them."""
 
-from __future__ import annotations
-
 from typing import Annotated, Self
 
 from pydantic import Field, model_validator
