@@ -49,6 +49,22 @@ def camp(speeds: list[int]) -> rl.Rulebook:
     return book_of(text)
 
 
+class Restated:
+    """The order as the page on the tick gives it, of one fight of a camp."""
+
+    def __init__(self, book: rl.Rulebook, speeds: list[int], seed: int) -> None:
+        self.setup, self.seed = set_up(book, "meet"), seed
+        self.state = self.setup.new_state()
+        self.speeds = [speed for side in (0, 1) for speed in speeds[side::2]]
+        self.hurried: dict[int, int] = {}
+
+    def rank(self, unit: int, tick: int) -> tuple[float, float]:
+        """Return by what a unit is sorted on a tick; the lowest is first."""
+        address = {"unit": unit, "purpose": INITIATIVE, "count": tick}
+        tie = machine.draw(self.setup.tables, self.state, self.seed, 0, **address)
+        return -self.speeds[unit] - (30 if self.hurried.get(unit, -1) > tick else 0), -tie
+
+
 class TurnOrder(unittest.TestCase):
     def test_initiative_then_draws_whatever_the_number_of_units(self) -> None:
         """On every tick, those who use something do so in the order that the page on the tick gives."""
@@ -57,28 +73,17 @@ class TurnOrder(unittest.TestCase):
             for kinds in ([10], [10, 20], [10, 20, 30, 45], list(range(60))):
                 speeds = [luck.choice(kinds) for _ in range(count)]
                 book = camp(speeds)
-                setup = set_up(book, "meet")
-                state = setup.new_state()
-                own = [speed for side in (0, 1) for speed in speeds[side::2]]
-                names = {name: number for number, name in enumerate(setup.names.units)}
-                fight = rl.fight(book, "meet", seed=count)
-                hurried: dict[int, int] = {}
-                turns: dict[int, list[int]] = {}
-                for row in fight.records():
+                restated, turns = Restated(book, speeds, count), dict[int, list[tuple[int, str]]]()
+                units = {name: number for number, name in enumerate(restated.setup.names.units)}
+                for row in rl.fight(book, "meet", seed=count).records():
                     if row["verb"] == "use":
-                        turns.setdefault(row["tick"], []).append(names[row["source"]])
+                        turns.setdefault(row["tick"], []).append((units[row["source"]], row["cause"]))
                 self.assertEqual(max(map(len, turns.values())), count)
-                for tick, order in turns.items():
-
-                    def rank(unit: int, tick: int = tick) -> tuple[float, float]:
-                        tie = machine.draw(setup.tables, state, count, 0, unit=unit, purpose=INITIATIVE, count=tick)
-                        fast = 30 if own[unit] == 20 and hurried.get(unit, -1) > tick else 0
-                        return -own[unit] - fast, -tie
-
-                    self.assertEqual(order, sorted(order, key=rank), (count, kinds, tick))
-                    for unit in order:
-                        if own[unit] == 20 and tick % 110 == 0:
-                            hurried[unit] = tick + 60
+                for tick, used in turns.items():
+                    order = [unit for unit, _ in used]
+                    ranks = {unit: restated.rank(unit, tick) for unit in order}
+                    self.assertEqual(order, sorted(order, key=ranks.__getitem__), (count, kinds, tick))
+                    restated.hurried |= {unit: tick + 60 for unit, ability in used if ability == "hurry"}
 
 
 if __name__ == "__main__":
