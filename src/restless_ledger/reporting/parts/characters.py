@@ -6,6 +6,7 @@ from ...analysis import Curves
 from ...analysis.time_to_kill import times_to_kill
 from ...formula.explain import number
 from ...monte_carlo.contestants import levels_asked
+from ...picture.readable import label_of
 from ...rulebook import InputError, Rulebook
 from ...sheets import CharacterSpec, Sheet, build_sheet
 from ..blocks import Cell, Part, Section, Table, Text, table_of
@@ -30,7 +31,7 @@ def characters(book: Rulebook) -> Part | None:
 
 def _class(book: Rulebook, name: str) -> Section:
     """Return the sheets of a class at its first, its middle and its last level, with where each figure comes from."""
-    label = book.classes[name].label or name
+    label = label_of(book, "classes", name)
     section = Section(label, name=f"class-{name}")
     levels = levels_asked(book, ())
     try:
@@ -39,9 +40,8 @@ def _class(book: Rulebook, name: str) -> Section:
         section.blocks.append(Text([str(error)], "bad"))
         return section
     middle = sheets[len(sheets) // 2]
-    section.lead = (
-        f"Knows at level {middle.level}: {', '.join(_named(book, each) for each in middle.abilities) or 'nothing'}."
-    )
+    known = [label_of(book, "abilities", each) for each in middle.abilities]
+    section.lead = f"Knows at level {middle.level}: {', '.join(known) or 'nothing'}."
     section.blocks.append(_figures(label, sheets, middle))
     if kills := times_to_kill(book, middle, middle):
         columns = (
@@ -51,16 +51,12 @@ def _class(book: Rulebook, name: str) -> Section:
             ("hits", "hits to kill", "whole"),
             ("seconds", f"{book.clock.unit} to kill", "number"),
         )
-        rows = [{**kill.record(), "ability": _named(book, kill.record()["ability"])} for kill in kills]
+        rows = [{**kill.record(), "ability": label_of(book, "abilities", kill.record()["ability"])} for kill in kills]
         caption = f"{label} of level {middle.level} against its like, with one ability"
         section.blocks.append(table_of(caption, rows, *columns))
     for ability, reason in middle.barred.items():
-        section.blocks.append(Text([f"Can’t use {_named(book, ability)}: {reason}."]))
+        section.blocks.append(Text([f"Can’t use {label_of(book, 'abilities', ability)}: {reason}."]))
     return section
-
-
-def _named(book: Rulebook, ability: str) -> str:
-    return book.abilities[ability].label or ability if ability in book.abilities else ability
 
 
 def _figures(label: str, sheets: list[Sheet], middle: Sheet) -> Table:

@@ -6,6 +6,7 @@ from ...engine import FightFault, set_up
 from ...ledger import Fight
 from ...monte_carlo import Trials
 from ...picture.film import film
+from ...picture.readable import label_of
 from ...rulebook import InputError, Rulebook
 from ..blocks import Figure, Replay, Section, Table, Text, table_of
 from ..inline import figure_of, svg_of
@@ -17,7 +18,7 @@ LARGEST_FILM = 1_000_000
 
 def encounter(book: Rulebook, name: str, fights: int, seed: int, rulebook: str) -> tuple[Section, bool]:
     """Return what is to be said of an encounter, and whether all fights were fought that were asked for."""
-    section = Section(book.encounters[name].label or name, name=f"encounter-{name}")
+    section = Section(label_of(book, "encounters", name), name=f"encounter-{name}")
     try:
         trials = Trials.play(set_up(book, name), fights, seed)
     except (InputError, FightFault) as error:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from ...analysis import Builds, Falls, OddsTable
 from ...auditing.comparison import PromisedComparison
 from ...engine import FightFault
+from ...picture.readable import label_of
 from ...progress import Journeys
 from ...results import Result
 from ...rulebook import InputError, Rulebook
@@ -21,7 +22,7 @@ def matchups(book: Rulebook, seed: int) -> Part | None:
         found = Matchups(book, seed=seed)
     except (InputError, FightFault):
         return None
-    standings = [{**row, "who": _label(book, row["who"])} for row in found.records("standings")]
+    standings = [{**row, "who": label_of(book, "classes", row["who"])} for row in found.records("standings")]
     table = table_of(
         "Standings",
         standings,
@@ -30,13 +31,10 @@ def matchups(book: Rulebook, seed: int) -> Part | None:
         ("mean_share", "wins against all", "percent"),
         ("weight", "share in the rational mix", "percent"),
         ("against_mix", "wins against the mix", "percent"),
+        ("short_of_mix", "short of a part in it", "percent"),
         ("dominated_by", "fares worse everywhere than"),
     )
     return Part("Matchups", f"{found.finding()}.", [figure_of(found), table], found.complete)
-
-
-def _label(book: Rulebook, who: str) -> str:
-    return book.classes[who].label or who if who in book.classes else who
 
 
 def journeys(book: Rulebook, runs: int, seed: int) -> Part | None:
@@ -45,8 +43,8 @@ def journeys(book: Rulebook, runs: int, seed: int) -> Part | None:
         return None
     part = Part("Journeys", "")
     leads = []
-    for name, journey in book.journeys.items():
-        section = Section(journey.label or name, name=f"journey-{name}")
+    for name in book.journeys:
+        section = Section(label_of(book, "journeys", name), name=f"journey-{name}")
         part.blocks.append(section)
         try:
             found = Journeys(book, name, runs, seed)
@@ -66,9 +64,9 @@ def journeys(book: Rulebook, runs: int, seed: int) -> Part | None:
 
 
 def _stages(book: Rulebook, found: Journeys) -> Table:
-    rows = [{**row, "stage": book.stages[row["stage"]].label or row["stage"]} for row in found.records("stages")]
+    rows = [{**row, "stage": label_of(book, "stages", row["stage"])} for row in found.records("stages")]
     return table_of(
-        f"Stages of {book.journeys[found.name].label or found.name}",
+        f"Stages of {label_of(book, 'journeys', found.name)}",
         rows,
         ("stage", "stage"),
         ("reached", "runs that reach it", "whole"),
