@@ -112,6 +112,23 @@ class Becoming(unittest.TestCase):
         self.assertEqual(harm[0]["asked"], -18.0)  # with the strength of now
         self.assertEqual(live.can_use("hit").why_not, "it is cooling down for another 4 s")
 
+    def test_who_learns_to_call_others_changes_nothing_for_those_who_are_there(self) -> None:
+        """Of few and of many who act by themselves, all go on; only the learner may do something new."""
+        for mates in (2, 8):
+            given = {"companions": ["warden"] * mates, "against": ["slate_crab"] * mates, "seed": 3}
+            used = []
+            for taught in (False, True):
+                live = rl.live(rl.demo(), "rigger", level=8, acting=range(1, 2 * mates + 1), **given)
+                live.advance("1 s")
+                if taught:
+                    live.teach("call_hound")
+                live.advance("4 s")
+                rows = live.ledger.records()
+                self.assertFalse([row for row in rows if row["verb"] == "depart"])
+                used.append([(row["tick"], row["source"], row["cause"]) for row in rows if row["verb"] == "use"])
+            self.assertEqual(len({source for _, source, _ in used[0]}), 2 * mates)
+            self.assertEqual(*used)
+
 
 class Told(unittest.TestCase):
     def test_one_gauge_one_stat_one_event_one_unit_and_the_opening(self) -> None:

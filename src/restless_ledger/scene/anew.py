@@ -76,7 +76,7 @@ class _Carrying:
 
     def everything(self) -> None:
         """Carry over all that has a name in both."""
-        later = ("request", "hit", "hit_factors", "meetings", "stack", "turn", "picked", "fresh", "frames")
+        later = ("request", "hit", "hit_factors", "meetings", "stack", "turn", "ranks", "picked", "fresh", "frames")
         for name, (_, axes) in State.LAYOUT.items():
             if name != "memory" and name not in (*later, *RECORDS):
                 self.member(name, axes.split())

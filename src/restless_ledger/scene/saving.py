@@ -22,7 +22,7 @@ from .scene import Member, Scene
 FORMAT = "restless-ledger scene"
 VERSION = 1
 VALUES = "values"
-LEFT_OUT = ("memory", "frames", "request", "hit", "hit_factors", "stack")
+LEFT_OUT = ("memory", "frames", "request", "hit", "hit_factors", "stack", "ranks")
 """Members of a state that hold nothing between two steps, or that others hold as well."""
 
 

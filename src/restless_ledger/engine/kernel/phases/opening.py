@@ -64,8 +64,6 @@ def open_units(tables: Tables, state: State) -> None:
 def keep_away(tables: Tables, state: State, unit: int) -> None:
     """Let a unit be absent that comes later: at a time, on a condition, or as somebody calls it."""
     me, row = state.units[unit], tables.units[unit]
-    me.leaves_at = NEVER
-    me.giver = -1
     if row.arrives == 0 and row.arrives_when < 0 and row.root < 0:
         return
     me.absent = 1
@@ -100,6 +98,8 @@ def open_timers(tables: Tables, state: State, unit: int) -> None:
     me.attacker = -1
     me.hurt_by = unit
     me.pusher = -1
+    me.leaves_at = NEVER
+    me.giver = -1
     me.want = -1
     me.fetch = -1
     me.checkpoint = -1
