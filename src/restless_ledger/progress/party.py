@@ -9,7 +9,6 @@ from threading import Lock
 
 import numpy as np
 
-from ..analysis.odds import Odds, odds_of
 from ..engine import Player, Setup, open_with, set_up
 from ..engine.codes import THOUSAND
 from ..engine.layout.layout import State
@@ -79,7 +78,6 @@ class SheetCache:
         self.journey = journey
         self.lock = Lock()
         self.sheets: dict[tuple, Sheet] = {}
-        self.tries: dict[tuple, Odds] = {}
         self.shapes: dict[tuple, tuple[Setup, list[tuple[State, State]]]] = {}
         self.ready: dict[tuple, PreparedEncounter] = {}
         self.plain_names = member_names(book, journey)
@@ -123,16 +121,6 @@ class SheetCache:
                 grown=one.grown,
             )
             found = self.sheets[key] = build_sheet(self.book, made)
-        return found
-
-    def odds(self, check: str, one: Traveller) -> Odds:
-        """Return a member's odds of a check as it is now."""
-        key = check, one.key
-        found = self.tries.get(key)
-        if found is None:
-            if len(self.tries) > 10 * MOST_KEPT:
-                self.tries.clear()
-            found = self.tries[key] = odds_of(self.book, check, self.sheet(one))
         return found
 
     def encounter(self, encounter: str, side: str, party: list[Traveller]) -> PreparedEncounter:

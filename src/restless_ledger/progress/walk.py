@@ -8,6 +8,7 @@ from functools import partial
 
 import numpy as np
 
+from ..analysis.odds import odds_of
 from ..engine import fight_from
 from ..engine.outcome import Outcome
 from ..rulebook import InputError, Rulebook
@@ -169,7 +170,7 @@ class Walker:
         for one in self.party:
             if not self.book.checks[name].is_for(one.member.who):
                 continue
-            odds = self.stock.odds(name, one)
+            odds = odds_of(self.book, name, self.stock.sheet(one))
             if not odds.barred and (who is None or odds.chance > best):
                 best, who = float(odds.chance), one
         drawn = float(draw(self.seed, np.array([visit.number]), CHECK)[0])

@@ -16,7 +16,7 @@ from ..engine import Setup
 from ..engine.codes import NEVER, RISE
 from ..engine.layout.layout import RECORDS, State
 from ..engine.layout.state_layout import OPENED
-from .bench import LEAST_ROOM, Bench
+from .bench import LEAST_ROOM, SCRATCH, Bench
 
 Map = np.ndarray
 """For each new place of something the old one, or -1."""
@@ -76,9 +76,9 @@ class _Carrying:
 
     def everything(self) -> None:
         """Carry over all that has a name in both."""
-        later = ("request", "hit", "hit_factors", "meetings", "stack", "turn", "ranks", "picked", "fresh", "frames")
+        anew = (*SCRATCH, "meetings", "turn", "picked", "fresh")
         for name, (_, axes) in State.LAYOUT.items():
-            if name != "memory" and name not in (*later, *RECORDS):
+            if name not in (*anew, *RECORDS):
                 self.member(name, axes.split())
         self.new.meetings.taker[:] = -1
         self.new.lines.known[:] = 0

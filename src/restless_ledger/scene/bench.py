@@ -13,6 +13,9 @@ from ..rulebook import InputError
 from ..rulebook.problems import nearest
 
 LEAST_ROOM = 256
+SCRATCH = ("memory", "frames", "request", "hit", "hit_factors", "stack", "ranks")
+"""Members of a state that hold nothing between two steps, or that others hold as well. They are neither saved nor
+carried over."""
 
 
 class Bench:

@@ -15,15 +15,13 @@ from ..engine.layout.layout import RECORDS, State
 from ..rulebook import InputError, Rulebook
 from ..sheets import CharacterSpec, Item
 from ..sheets.gear import change_of
-from .bench import LEAST_ROOM, Bench
+from .bench import LEAST_ROOM, SCRATCH, Bench
 from .character import LiveCharacter
 from .scene import Member, Scene
 
 FORMAT = "restless-ledger scene"
 VERSION = 1
 VALUES = "values"
-LEFT_OUT = ("memory", "frames", "request", "hit", "hit_factors", "stack", "ranks")
-"""Members of a state that hold nothing between two steps, or that others hold as well."""
 
 
 def saved(scene: Scene) -> str:
@@ -162,7 +160,7 @@ def _piece(entry: str | dict[str, Any]) -> str | Item:
 
 
 def _members(state: State) -> list[str]:
-    return [name for name in State.LAYOUT if name not in (*LEFT_OUT, *RECORDS) and getattr(state, name).size]
+    return [name for name in State.LAYOUT if name not in (*SCRATCH, *RECORDS) and getattr(state, name).size]
 
 
 def _length(state: State, name: str) -> int:

@@ -104,6 +104,14 @@ def short_of_mix(row: int, payoff: Array, own: Array | None = None) -> Shortfall
     return Shortfall(max(0.0, float(found.x[-1])), found.x[:size], slope)
 
 
+def farthest_from_mix(payoff: Array, own: Array | None = None) -> tuple[int, Shortfall]:
+    """Return the row that is farthest from a part in the mix, and how far; `own` as for `short_of_mix`, of all rows."""
+    own = payoff if own is None else own
+    found = [short_of_mix(row, payoff, own[row]) for row in range(len(payoff))]
+    row = max(range(len(found)), key=lambda each: found[each].amount)
+    return row, found[row]
+
+
 def mix_shares(wins: Array, draws: Array, fights: Array, seed: int, resamples: int = RESAMPLES) -> Array:
     """Return in what share of resamples each has a part in the mix, of shape (players,).
 

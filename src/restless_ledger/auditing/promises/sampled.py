@@ -15,7 +15,7 @@ from ...rulebook import InputError, Rulebook
 from ...rulebook.expectations import NO_WINNER, QUANTILES
 from ...rulebook.promises import DuelsPromise, FightPromise, JourneyPromise
 from ...statistics.intervals import Rate
-from ...statistics.mixes import short_of_mix
+from ...statistics.mixes import farthest_from_mix
 from ...statistics.sequential import (
     always_interval,
     fights_needed,
@@ -235,7 +235,7 @@ class Sampled:
             note = f"{worst[0]} against {worst[1]}"
             return claim.judged(self.book, verdict, rate.estimate, rate.low, rate.high, note=note, **more)
         if claim.path[0] == "short_of_mix":
-            farthest, found = farthest_from_mix(promise.duels, rates)
+            farthest, found = farthest_class(promise.duels, rates)
             note = f"farthest from it: {farthest}"
             return claim.judged(self.book, verdict_on(*found[1:], claim.bounds), *found, note=note, **more)
         shown = dominated(promise.duels, rates)
@@ -259,18 +259,16 @@ def dominated(classes: list[str], rates: dict[tuple[str, str], Rate]) -> tuple[s
     return () if clear else None
 
 
-def farthest_from_mix(classes: list[str], rates: dict[tuple[str, str], Rate]) -> tuple[str, tuple[float, float, float]]:
+def farthest_class(classes: list[str], rates: dict[tuple[str, str], Rate]) -> tuple[str, tuple[float, float, float]]:
     """Return the class that is farthest from a part in the mix of all, and how far, with the interval that follows from
     those of all pairs."""
     best, low, high = (np.zeros((len(classes), len(classes))) for _ in range(3))
     for (one, other), rate in rates.items():
         at = classes.index(one), classes.index(other)
         best[at], low[at], high[at] = rate.estimate - 0.5, rate.low - 0.5, rate.high - 0.5
-    rows = range(len(classes))
-    found = [short_of_mix(row, best).amount for row in rows]
-    least = max(short_of_mix(row, low, high[row]).amount for row in rows)
-    most = max(short_of_mix(row, high, low[row]).amount for row in rows)
-    return classes[int(np.argmax(found))], (max(found), least, most)
+    row, found = farthest_from_mix(best)
+    least, most = farthest_from_mix(low, high)[1].amount, farthest_from_mix(high, low)[1].amount
+    return classes[row], (found.amount, least, most)
 
 
 def of_runs(runs: list[Run], claim: Claim) -> tuple[np.ndarray, np.ndarray]:

@@ -13,7 +13,7 @@ from ...rulebook import InputError, Rulebook
 from ...rulebook.expectations import QUANTILES
 from ...rulebook.problems import nearest
 from ...rulebook.promises import DuelsPromise, FightPromise, JourneyPromise
-from ...statistics.mixes import short_of_mix
+from ...statistics.mixes import farthest_from_mix
 from ...study.targets import Estimate, Evaluation, FightFigure, Target, mean_of, quantile_estimate
 from .claims import Claim
 from .sampled import of_runs
@@ -89,7 +89,7 @@ class MixFigure:
         for (one, other), (share, error) in duel_shares(self.classes, self.level, evaluation, smooth).items():
             at = self.classes.index(one), self.classes.index(other)
             shares[at], errors[at] = share - 0.5, error
-        worst = max((short_of_mix(row, shares) for row in range(len(self.classes))), key=lambda found: found.amount)
+        _, worst = farthest_from_mix(shares)
         above = np.triu_indices(len(self.classes), 1)
         return worst.amount, float(np.linalg.norm(((worst.slope - worst.slope.T) * errors)[above]))
 
