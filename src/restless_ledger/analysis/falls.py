@@ -10,7 +10,7 @@ from typing import Any
 
 import numpy as np
 
-from ..formula import evaluate
+from ..formula import evaluate, evaluate_one
 from ..results import Result
 from ..rulebook import Rulebook
 from ..rulebook.pages import FACTS
@@ -111,7 +111,7 @@ class Falls(Result):
 
     def _record(self, sheet: Sheet) -> FallRecord:
         health = sheet.gauges[self.book.downing_gauge or ""].top
-        pace = float(evaluate(self.book.movement.pace, standing(sheet)))
+        pace = evaluate_one(self.book.movement.pace, standing(sheet))
         dash, dash_per_second = self._dash(sheet)
         return FallRecord(
             sheet.who,

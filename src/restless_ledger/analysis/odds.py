@@ -11,7 +11,7 @@ from typing import Any
 
 import numpy as np
 
-from ..formula import evaluate, explain
+from ..formula import evaluate, evaluate_one, explain
 from ..formula.arrays import Array
 from ..formula.explain import number
 from ..results import Result
@@ -111,7 +111,7 @@ def wanted_by_level(book: Rulebook, name: str, who: str) -> Array:
 
 def _figure(book: Rulebook, name: str, key: str, sheet: Sheet) -> float:
     program = getattr(book.checks[name], key)
-    value = float(evaluate(program, dict(sheet.page)))
+    value = evaluate_one(program, sheet.page)
     if not math.isfinite(value):
         raise InputError(
             f"{book.place('checks', name, key)}: checks.{name}.{key}: this formula has no finite "

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from ..formula import evaluate, parse
+from ..formula import evaluate_one, parse
 from ..rulebook import Rulebook
 from ..rulebook.effects import DamageEffect, FillEffect, GiveEffect, HealEffect
 from ..rulebook.handlings import Handling
@@ -79,7 +79,7 @@ def _good_per_second(book: Rulebook, sheet: Sheet, name: str) -> tuple[float, in
                 good += single(effect_times(effect, page) * dealer_lines(kind, page, rolled)["power"])
                 counted = True
             case FillEffect():
-                good += float(evaluate(effect.fill, page))
+                good += evaluate_one(effect.fill, page)
                 counted = True
     ticks = max(1, clock.ticks(ability.windup) + clock.ticks(ability.recovery))
     return good / ticks if counted else float("inf"), clock.ticks(ability.cooldown)

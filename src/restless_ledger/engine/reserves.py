@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-from ..formula import evaluate
+from ..formula import evaluate_one
 from ..rulebook import Rulebook
 from ..rulebook.effect_lists import flat
 from ..rulebook.effects import Effect, SummonEffect
@@ -63,7 +63,7 @@ def _called(book: Rulebook, unit: Unit, root: int, effect: SummonEffect) -> Unit
     level = unit.sheet.level
     if effect.level is not None:
         first, last = book.rulebook.levels
-        level = int(min(max(float(evaluate(effect.level, {"level": float(level)})), first), last))
+        level = int(min(max(evaluate_one(effect.level, {"level": float(level)}), first), last))
     sheet = build_sheet(book, CharacterSpec(effect.summon, level, difficulty=unit.sheet.spec.difficulty))
     label = book.classes[effect.summon].label or effect.summon
     made = habits(book, sheet, effect.playbook, None, 1)

@@ -1,4 +1,4 @@
-"""Formulas: a small expression language, parsed once, evaluated over arrays and in the engine, explained in words."""
+"""Formulas: a small expression language, parsed once, evaluated (over arrays, numbers, in the engine), explained."""
 
 from .arrays import evaluate
 from .asking import ALONE, SEEN, TAKES, asked, is_seen, outside, taken_apart
@@ -8,6 +8,7 @@ from .named import NamedFormula, NamedFormulas, curve
 from .parse import parse
 from .program import FUNCTIONS, Op, Program, scaled
 from .resolve import link, unknown_names
+from .single import evaluate_one
 
 __all__ = [
     "ALONE",
@@ -23,6 +24,7 @@ __all__ = [
     "asked",
     "curve",
     "evaluate",
+    "evaluate_one",
     "explain",
     "is_seen",
     "link",

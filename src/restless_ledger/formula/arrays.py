@@ -78,7 +78,7 @@ def _applied(op: int, operands: list[Array]) -> Array:
         return np.asarray(one(*operands), dtype=np.float64)
     if op == Op.CLAMP:
         x, low, high = operands
-        return np.minimum(np.maximum(x, low), high)
+        return np.asarray(np.minimum(np.maximum(x, low), high))  # no number of its own: that has another power
     condition, yes, no = operands
     return np.where(condition != 0.0, yes, no)
 

@@ -9,7 +9,7 @@ from functools import cached_property
 from itertools import product
 from typing import Any
 
-from ..formula import Program, evaluate
+from ..formula import Program, evaluate_one
 from ..rulebook import InputError, Rulebook
 from ..rulebook.words import Way
 from ..sheets import CharacterSpec, build_sheet
@@ -260,4 +260,4 @@ class Judge:
 
 
 def _worth(program: Program, page: Mapping[str, float]) -> float:
-    return float(evaluate(program, {name: page[identifier(name)] for name in program.names}))
+    return evaluate_one(program, {name: page[identifier(name)] for name in program.names})

@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from ..engine.codes import MISSED, MITIGATE
-from ..formula import Program, evaluate
+from ..formula import Program, evaluate_one
 from ..formula.rounding import nearest_whole
 from ..ledger import Fight
 from ..rulebook import Rulebook
@@ -33,7 +33,7 @@ def mitigations_at_random(book: Rulebook, functions: Functions, chance: random.R
             page_there = {**page, ASKED: given[ASKED] / 1000}
 
             def read(program: Program | None, otherwise: float, page: dict[str, float] = page_there) -> float:
-                return otherwise if program is None else max(0.0, float(evaluate(program, dict(page))))
+                return otherwise if program is None else max(0.0, evaluate_one(program, page))
 
             whole = nearest_whole(read(mitigation.times, 1.0) * given[ASKED])
             whole = max(0.0, whole - nearest_whole(read(mitigation.less, 0.0) * 1000))

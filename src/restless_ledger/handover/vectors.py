@@ -11,7 +11,7 @@ from ..engine import set_up
 from ..engine.codes import BLOCKS, CRIT, CRITICAL, FIRST_EVENT, LANDS, MISSED, SPREAD
 from ..engine.layout.layout import State, copy_state
 from ..engine.machine import draw
-from ..formula import Program, evaluate
+from ..formula import Program, evaluate_one
 from ..ledger import Fight
 from ..ledger.explain import factors
 from ..rulebook import Rulebook
@@ -61,7 +61,7 @@ def _of_formula(
 ) -> Iterator[Vector]:
     for _ in range(each if program.names else 1):
         page = {name: some_value(name, chance) for name in program.names}
-        wanted = float(evaluate(program, dict(page)))
+        wanted = evaluate_one(program, page)
         if math.isfinite(wanted):
             yield Vector(number, wanted, tuple(page.values()))
 
@@ -79,7 +79,7 @@ def _of_stat(book: Rulebook, number: int, function: Function, chance: random.Ran
         page = {each: some_value(each, chance) for each in names}
         start, added = chance.choice((0.0, chance.uniform(-50, 200))), chance.choice((0.0, chance.uniform(-30, 30)))
         scaled, times = chance.choice((0.0, chance.uniform(-1, 2))), chance.choice((1.0, 0.0, chance.uniform(0, 3)))
-        own = float(evaluate(stat.is_, dict(page))) if stat.is_ is not None else 0.0
+        own = evaluate_one(stat.is_, page) if stat.is_ is not None else 0.0
         changed = change_stat(start + own if stat.is_ is not None else start, added, scaled, times)
         wanted = float(round_figure(hold_stat(changed, *map(float, stat.limits(page))), stat.round.code))
         if math.isfinite(wanted):

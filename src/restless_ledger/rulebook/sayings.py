@@ -9,7 +9,7 @@ from typing import Annotated, Any
 
 from pydantic_core import PydanticCustomError
 
-from ..formula import FormulaError, Program, evaluate, parse
+from ..formula import FormulaError, Program, evaluate_one, parse
 from ..formula.explain import number
 from ..formula.named import NONE
 from .meaning import Says
@@ -41,7 +41,7 @@ class Saying:
 def _figure(program: Program, page: Mapping[str, float], texts: Mapping[str, str]) -> str:
     if program.text in texts:
         return texts[program.text]
-    return number(float(evaluate(program, dict(page))))
+    return number(evaluate_one(program, page))
 
 
 def _parse_saying(value: Any, info: Any) -> Saying:

@@ -6,7 +6,7 @@ import math
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
 
-from ..formula import evaluate, explain
+from ..formula import evaluate_one, explain
 from ..formula.explain import number
 from ..rulebook import InputError, Rulebook
 from ..rulebook.figure_order import figure_order
@@ -212,7 +212,7 @@ def _too_dear(
     found = {}
     for name in abilities:
         for gauge, cost in book.abilities[name].cost.items():
-            asked = float(evaluate(cost, dict(page)))
+            asked = evaluate_one(cost, page)
             if gauge not in gauges:
                 found[name] = f"it costs {gauge}, and this class has none"
             elif asked > gauges[gauge].top:
@@ -223,7 +223,7 @@ def _too_dear(
 def _gauge_figure(book: Rulebook, name: str, page: dict[str, float], owner: str) -> GaugeFigure:
     gauge = book.gauges[name]
     place = book.place("gauges", name, "top")
-    top = float(evaluate(gauge.top, page))
+    top = evaluate_one(gauge.top, page)
     least = "above 0" if gauge.downs else "at least 0"
     most = book.rulebook.largest_amount
     if not 0 <= top <= most or (gauge.downs and top == 0):

@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 
-from ..formula import evaluate
+from ..formula import evaluate_one
 from ..formula.explain import number
 from ..rulebook import InputError, Rulebook
 from ..rulebook.frozen import FrozenDict
@@ -105,7 +105,7 @@ def check_wearing(
             what = f"{who} may not wear {item.gear} at level {level}"
             raise InputError(f"{place}: {what}\n    it is for level {gear.level} on")
         page = page_of() if gear.requires is not None else {}
-        if gear.requires is not None and not evaluate(gear.requires, dict(page)):
+        if gear.requires is not None and not evaluate_one(gear.requires, page):
             has = ", ".join(f"{word} is {number(page[word])}" for word in gear.requires.names)
             raise InputError(f"{place}: {who} may not wear {item.gear}: it requires {gear.requires}\n    {has}")
         room = book.slots[gear.slot].count

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from functools import partial
 
-from ..formula import evaluate, explain
+from ..formula import evaluate_one, explain
 from ..formula.explain import number
 from ..rulebook import InputError, Rulebook
 from ..rulebook.frozen import FrozenDict
@@ -26,7 +26,7 @@ def stat_figure(
     """Return a stat with all its lines: its own (see `own_lines`), what it is by other figures, what changes it, its
     limits and its rounding. Formulas are read on the page. Raises `InputError` where one has no value."""
     stat = book.stats[name]
-    value = own[-1].value if stat.is_ is None else own[-1].value + float(evaluate(stat.is_, page))
+    value = own[-1].value if stat.is_ is None else own[-1].value + evaluate_one(stat.is_, page)
     mine = [change for source in changes if (change := source.stats.get(name)) is not None]
     value = float(changed(value, *mine, page=page)) if mine else value
     value = float(round_figure(float(hold_stat(value, *stat.limits(page))), stat.round.code))

@@ -10,7 +10,7 @@ from typing import Any
 
 import numpy as np
 
-from ..formula import Program, evaluate, explain
+from ..formula import Program, evaluate_one, explain
 from ..formula.explain import number
 from ..results import Result
 from ..rulebook import InputError, Rulebook
@@ -133,7 +133,7 @@ def in_words(book: Rulebook, program: Program, page: Mapping[str, float]) -> str
 
 def _figure(book: Rulebook, name: str, key: str, page: Mapping[str, float]) -> float:
     program = getattr(book.checks[name], key)
-    value = float(evaluate(program, dict(page)))
+    value = evaluate_one(program, page)
     if not math.isfinite(value):
         raise InputError(
             f"{book.place('checks', name, key)}: checks.{name}.{key}: this formula has no finite value here\n"

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ...formula import evaluate
+from ...formula import evaluate_one
 from ..gauges import Flow, Gauge
 from ..pages import gauge_names
 from ..problems import Report
@@ -56,7 +56,7 @@ def _check_flows(report: Report, name: str, gauge: Gauge) -> None:
     """What refills fills, and what wanes is lost."""
     for key, way, other in (("refill", "fills", "wanes"), ("wanes", "is lost", "refill")):
         flow: Flow | None = getattr(gauge, key)
-        if flow and not flow.amount.names and float(evaluate(flow.amount, {})) < 0:
+        if flow and not flow.amount.names and evaluate_one(flow.amount, {}) < 0:
             report.add(
                 ("gauges", name, key, "amount"),
                 f"by {key} it only {way}: the amount can't be below zero",
