@@ -85,7 +85,7 @@ class Sameness(unittest.TestCase):
             story = rl.journey(rl.demo(), "winter", runs=1, seed=5).story(run.number)
             self.assertEqual([visit.told for visit in story.run.visits], [visit.told for visit in run.visits])
         for place, visit in enumerate(story.run.visits):
-            if visit.ready:
+            if visit.party:
                 fight = story.fight(place)
                 self.assertEqual(fight.winner == "watch", visit.passed)
                 self.assertAlmostEqual(visit.seconds - fight.seconds, 60 * rl.demo().stages[visit.stage].minutes)

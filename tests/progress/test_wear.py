@@ -34,7 +34,7 @@ side = "us"
             '[classes.ox]\nreacts = [{ on = "dealing", to = "user", does = [{ fill = 2, gauge = "wounds" }], nth = 2 }]',
         )
         story = rl.journey(book_of(text), "walk", runs=1, seed=1).story(0)
-        fights = [visit for visit, done in enumerate(story.run.visits) if done.ready]
+        fights = [visit for visit, done in enumerate(story.run.visits) if done.party]
         kept = [
             next(
                 (row["opening"], row["closing"])

@@ -6,7 +6,7 @@ import math
 import unittest
 
 import restless_ledger as rl
-from restless_ledger.progress.party import SheetCache
+from restless_ledger.progress.party import PartyStock
 from restless_ledger.progress.walk import Walker
 
 from ..support import TINY, book_of, changed, problems_of
@@ -200,7 +200,7 @@ stages = ["shrine"]
 
     def test_one_member_gets_what_is_for_it(self) -> None:
         book = book_of(self.TEXT)
-        walk = Walker(SheetCache(book, book.journeys["walk"]), 1, 0)
+        walk = Walker(PartyStock(book, book.journeys["walk"]), 1, 0)
         walk.walk()
         self.assertEqual([[item.gear for item in one.gear] for one in walk.party], [[], ["club"], []])
         self.assertEqual([one.taught for one in walk.party], [(), ("jab",), ()])

@@ -168,10 +168,16 @@ class _Stage:
             units.append(Unit(f"{name} (other)" if taken else name, index, sheet, plays, lives=lives))
         setup: Setup = set_up_bench(self.book, *units)
         if before is not None:
-            for unit in range(len(units)):
-                for gauge in range(len(self.book.gauges)):
-                    if setup.opening.gauges[unit, gauge].held and before.state.gauges[unit, gauge].held:
-                        open_with(setup, setup.opening, unit, gauge, int(before.state.gauges[unit, gauge].now))
+            opens, held = setup.opening.gauges, before.state.gauges
+            amounts = {
+                unit: {
+                    name: int(held[unit, gauge].now)
+                    for gauge, name in enumerate(self.book.gauges)
+                    if opens[unit, gauge].held and held[unit, gauge].held
+                }
+                for unit in range(len(units))
+            }
+            open_with(setup, setup.opening, amounts)
         return Bench(setup, even=True)
 
     def carry_out(self, step: AnyStep, unit: int) -> None:

@@ -1,6 +1,7 @@
 """The engine: flat tables, the compiled rules, and runs on threads or by executors."""
 
 from .native.programs import is_compiled
+from .rematch import Rematch, bases_of
 from .roster import Player
 from .run import Run, fight_from, fight_many, fight_more, fight_once, fight_until, open_with
 from .setup import EngineFault, FightFault, Setup, set_up, set_up_bench
@@ -13,10 +14,12 @@ __all__ = [
     "EngineFault",
     "FightFault",
     "Player",
+    "Rematch",
     "Run",
     "Setup",
     "TimeUp",
     "Unit",
+    "bases_of",
     "fight_from",
     "fight_many",
     "fight_more",

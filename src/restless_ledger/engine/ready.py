@@ -71,16 +71,7 @@ def new_state(tables: Tables, sizes: dict[str, int], entries: int = 0, slice_tic
     """
     recorded = {"entry": entries, "page": 2 * entries, "step": 16 * entries if tables.rules[0].placed else 0}
     watched = {"watched": sizes["unit"], "watched_part": len(tables.parts), "slice": SLICES} if slice_ticks else {}
-    return _as_new(allocate(**sizes, **recorded, **watched), sizes, entries, slice_ticks)
-
-
-def clear_state(state: State, sizes: dict[str, int]) -> State:
-    """Return a state that nobody uses any more as if it were new, and not recorded. Modifies it."""
-    state.piece[:] = 0
-    return _as_new(state, sizes, 0, 0)
-
-
-def _as_new(state: State, sizes: dict[str, int], entries: int, slice_ticks: int) -> State:
+    state = allocate(**sizes, **recorded, **watched)
     state.run[0].recording = int(entries > 0)
     state.run[0].slice_ticks = slice_ticks
     state.meetings.taker[:] = -1

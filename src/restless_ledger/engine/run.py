@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 import threading
 import time
-from collections.abc import Callable, Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
 from functools import partial
@@ -16,7 +16,7 @@ import numpy as np
 from .checked import check_seed, whole
 from .chunks import in_order
 from .codes import FACTORS, SLICES, THOUSAND
-from .layout.layout import State
+from .layout.layout import State, Tables
 from .layout.state_layout import ENTRY, PATH, RESULT
 from .machine import run_fights
 from .ready import Faulted, count_packed, fight_packed
@@ -63,23 +63,32 @@ def most_entries(setup: Setup) -> int:
     return int(MOST_BYTES // (ENTRY.itemsize + 8 * len(FACTORS) + 16 * len(setup.names.slots) + steps))
 
 
-def fight_from(setup: Setup, opening: State, state: State, seed: int, number: int) -> tuple[int, int]:
-    """Fight one fight from a given opening (see `open_with`); return its outcome and its ticks.
+def fight_from(
+    setup: Setup, opening: State, state: State, seed: int, number: int, tables: Tables | None = None
+) -> tuple[int, int]:
+    """Fight one fight from a given opening (see `open_with`); return its outcome and its ticks. `tables` are the
+    encounter's, unless others like them are given.
 
     Modifies the state, which holds the fight's end; nothing is checked that `fight_once` would check.
     """
-    results = np.recarray(1, RESULT)
-    run_fights(setup.tables, opening, state, seed, number, results)
+    results = np.empty(1, RESULT)
+    run_fights(setup.tables if tables is None else tables, opening, state, seed, number, results)
     setup.raise_fault(state)
-    return int(results[0].outcome), int(results[0].ticks)
+    return int(results["outcome"][0]), int(results["ticks"][0])
 
 
-def open_with(setup: Setup, opening: State, unit: int, gauge: int, amount: int) -> None:
-    """Let a gauge open at an amount (thousandths of a point), at most its top. Modifies the opening."""
-    row, slot = opening.gauges[unit, gauge], int(setup.tables.gauges[gauge].slot)
-    row.now = row.opened = min(int(row.top), max(0, amount))
-    opening.pages[unit, slot] = row.now / THOUSAND
-    opening.pages[unit, slot + 2] = row.now / row.top if row.top else 0.0
+def open_with(setup: Setup, opening: State, amounts: Mapping[int, Mapping[str, int]]) -> None:
+    """Let gauges open at amounts (by unit and gauge, in thousandths of a point), each at most its top. Modifies the
+    opening."""
+    now, opened, top = (opening.gauges[member] for member in ("now", "opened", "top"))
+    for unit, fills in amounts.items():
+        for name, amount in fills.items():
+            gauge, slot = setup.gauge_places[name]
+            most = int(top[unit, gauge])
+            holds = min(most, max(0, amount))
+            now[unit, gauge] = opened[unit, gauge] = holds
+            opening.pages[unit, slot] = holds / THOUSAND
+            opening.pages[unit, slot + 2] = holds / most if most else 0.0
 
 
 @dataclass(kw_only=True)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
@@ -15,13 +15,11 @@ from ..formula.explain import number
 from ..rulebook import Rulebook
 from ..rulebook.encounters import Encounter
 from ..rulebook.problems import dotted
-from ..sheets.build import stat_bases
 from .codes import FAULT_ROW, MEETING_ROW, NEVER, NOT_FINITE, OUT_OF_BALANCE, SOUND
 from .fault import FAULTS, EngineFault, FightFault
 from .layout.layout import State, Tables
-from .layout.table_layout import BASES
 from .machine import open_units
-from .ready import Faulted, Ready, clear_state, new_state
+from .ready import Faulted, Ready, new_state
 from .room import room_of
 from .roster import Player, find_encounter, roster, with_players
 from .tables.compiled_formulas import Line
@@ -88,19 +86,25 @@ class Setup:
         """The state at the fight's opening; every fight begins as a copy of it."""
         return self.open(self.new_state())
 
-    def open(self, state: State, again: bool = False) -> State:
-        """Return a new state, or one that is used `again`, as a fight opens. Modifies it."""
-        if again:
-            clear_state(state, self._sizes)
-        state.run[0].versions = 0
-        gauges = list(self.book.gauges)
-        for index, unit in enumerate(self.units):
-            state.pages[index, 0] = unit.sheet.level
-            for gauge in unit.sheet.gauges:
-                state.gauges[index, gauges.index(gauge)].held = 1
+    def open(self, state: State) -> State:
+        """Return a new state as a fight opens. Modifies it."""
+        self.place_units(state)
         open_units(self.tables, state)
         self.raise_fault(state)
         return state
+
+    def place_units(self, state: State) -> None:
+        """Write down in a new state who is there: levels, and the gauges that each holds. The kernel opens it then."""
+        state.run[0].versions = 0
+        for index, unit in enumerate(self.units):
+            state.pages[index, 0] = unit.sheet.level
+            for gauge in unit.sheet.gauges:
+                state.gauges[index, self.gauge_places[gauge][0]].held = 1
+
+    @cached_property
+    def gauge_places(self) -> dict[str, tuple[int, int]]:
+        """By gauge, its number and its first place on a page."""
+        return {name: (index, int(self.tables.gauges[index].slot)) for index, name in enumerate(self.names.gauges)}
 
     @cached_property
     def digest(self) -> bytes:
@@ -113,19 +117,6 @@ class Setup:
                 if block is self.tables or name == "memory":
                     found.update(np.ascontiguousarray(member).tobytes())
         return found.digest()
-
-    def with_units(self, units: Sequence[Unit]) -> Setup:
-        """Return the same encounter with units of other stats and levels, made ready much faster than anew.
-
-        They must know and do the same, each in its place: only their sheets may differ.
-        """
-        rows = np.array(self.tables.bases, dtype=BASES)
-        for index, (unit, before) in enumerate(zip(units, self.units, strict=True)):
-            if unit.sheet is not before.sheet:
-                rows[index] = stat_bases(self.book, unit.sheet)
-        setup = replace(self, units=tuple(units), tables=self.tables.with_member("bases", rows))
-        setup.__dict__["_sizes"] = self._sizes  # they fight in the same states
-        return setup
 
     def raise_fault(self, state: State | Faulted) -> None:
         """Raise `FightFault` where the clock holds one."""

@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 
-from ..engine import fight_once
+from ..engine import fight_once, open_with
 from ..engine.checked import check_seed
 from ..engine.chunks import in_order
 from ..engine.packing import packed, unpacked
@@ -20,14 +20,14 @@ from ..results.measured import Measured
 from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import nearest
 from ..statistics import Rate, quantile, wilson
-from .party import SheetCache
+from .party import PartyStock, places_of
 from .walk import Run, Walker
 
 CHUNK = 16
 MOST_RUNS = 1 << 23
 
 
-def walk(stock: SheetCache, seed: int, first: int, end: int) -> list[Run]:
+def walk(stock: PartyStock, seed: int, first: int, end: int) -> list[Run]:
     """Return runs `first` to `end - 1` of a seed."""
     return [Walker(stock, seed, number).walk() for number in range(first, end)]
 
@@ -40,7 +40,7 @@ def walk_packed(data: bytes, seed: int, first: int, end: int) -> list[Run]:
 class Story:
     """One run of a journey, to be read: its visits, the entries of its books, and the ledger of each of its fights."""
 
-    def __init__(self, stock: SheetCache, seed: int, number: int) -> None:
+    def __init__(self, stock: PartyStock, seed: int, number: int) -> None:
         self.stock, self.seed, self.number = stock, seed, number
         self.run = Walker(stock, seed, number, record=True).walk()
 
@@ -52,14 +52,14 @@ class Story:
     def fight(self, visit: int) -> Fight:
         """Return the fight of a visit, with every entry. Raises `InputError` where that visit had none."""
         chosen = self.run.visits[visit] if 0 <= visit < len(self.run.visits) else None
-        if chosen is None or chosen.ready is None:
+        if chosen is None or not chosen.party:
             last = len(self.run.visits) - 1
             raise InputError(f"visit: there was no fight at visit {visit}\n    visits go from 0 to {last}")
-        setup = chosen.ready.setup
-        opening, state = chosen.ready.take(chosen.party)
-        fight = Fight(setup, fight_once(setup, self.seed, chosen.number, opening), self.seed, chosen.number)
-        chosen.ready.states.append((opening, state))
-        return fight
+        stage = self.stock.book.stages[chosen.stage]
+        setup = self.stock.set_up(stage.encounter or "", stage.side or "", chosen.party)
+        fills = {place: one.fill for place, one in zip(places_of(setup, stage.side or ""), chosen.party, strict=True)}
+        open_with(setup, setup.opening, fills)
+        return Fight(setup, fight_once(setup, self.seed, chosen.number), self.seed, chosen.number)
 
 
 class Journeys(Result):
@@ -83,7 +83,7 @@ class Journeys(Result):
             raise InputError(f"runs: from 1 to {MOST_RUNS}\n    got: {runs}")
         self.book, self.name, self.asked, self.seed = book, journey, runs, check_seed(seed)
         self.journey = book.journeys[journey]
-        self.stock = SheetCache(book, self.journey)
+        self.stock = PartyStock(book, self.journey)
         self.stock.travellers()  # raises at once for a member that can't be built
         self.runs: list[Run] = []
         self.walk_on(runs, progress)

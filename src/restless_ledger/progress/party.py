@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
+from contextlib import contextmanager
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from threading import Lock
+from typing import Any
 
 import numpy as np
 
-from ..engine import Player, Setup, open_with, set_up
+from ..engine import Player, Rematch, Setup, bases_of, set_up
 from ..engine.codes import THOUSAND
-from ..engine.layout.layout import State
 from ..rulebook import InputError, Rulebook
 from ..rulebook.brings import Brings, Unlocks
 from ..rulebook.journeys import Journey, Member
@@ -20,8 +21,8 @@ from ..sheets import CharacterSpec, Item, Sheet, build_sheet, spec_of
 from ..sheets.experience import experience_totals
 
 COIN = "coin"
-MOST_KEPT = 2000
-"""How many encounters made ready are kept; the oldest gives way."""
+MOST_SHEETS, MOST_ROOMS = 20_000, 500
+"""How many sheets are kept, and how many encounters made ready; of those the oldest gives way."""
 
 
 @dataclass(frozen=True)
@@ -36,10 +37,35 @@ class JourneyEntry:
     cause: str
 
 
+class MemberSheet:
+    """A sheet of a member, with what its fights need of it."""
+
+    def __init__(self, key: tuple, sheet: Sheet) -> None:
+        self.key, self.sheet, self.book = key, sheet, sheet.book
+        self.begins = {name: round(gauge.begins * THOUSAND) for name, gauge in sheet.gauges.items()}
+        """What each gauge opens with, in thousandths."""
+
+    @cached_property
+    def bases(self) -> np.ndarray:
+        """Its stats as fights take them."""
+        return bases_of(self.book, self.sheet)
+
+    @cached_property
+    def bearing(self) -> tuple:
+        """What it knows, and the paths of what gives it marks, reactions or figures that hang on others: all that
+        decides how a fight is made ready for it, besides its stats."""
+        return self.sheet.abilities, tuple(source.path for source in self.sheet.sources if _is_borne(source.brings))
+
+
+def _is_borne(brings: Unlocks) -> bool:
+    figures = isinstance(brings, Brings) and any(change.formula for change in brings.stats.values())
+    return bool(brings.marks or brings.reacts or brings.mitigates or figures)
+
+
 @dataclass
 class Traveller:
     """One of the party. `began_with` is the experience it set out with; `fill` what each gauge holds, in thousandths: a
-    gauge that is not there opens as it does."""
+    gauge that is not there opens as it does. `known` is its sheet, until something changes it."""
 
     member: Member
     name: str
@@ -51,6 +77,12 @@ class Traveller:
     fill: dict[str, int] = field(default_factory=dict)
     grown: dict[str, float] = field(default_factory=dict)
     """What rolled growth has added so far, by stat."""
+    known: MemberSheet | None = None
+
+    @property
+    def account(self) -> str:
+        """The name of its account of experience."""
+        return f"experience of {self.name}"
 
     @property
     def key(self) -> tuple:
@@ -59,32 +91,54 @@ class Traveller:
         chosen = (tuple(sorted(each.items())) for each in (self.bought, self.grown))
         return self.name, self.level, worn, self.taught, *chosen
 
+    def change(self, **what: Any) -> None:
+        """Let it have another level, other gear, …; its sheet is worked out anew when it is asked for."""
+        for name, value in what.items():
+            setattr(self, name, value)
+        self.known = None
 
-def _bearing(sheet: Sheet) -> tuple[tuple[str, ...], ...]:
-    """Return the paths of what gives a character marks, reactions or figures that hang on others."""
-    return tuple(source.path for source in sheet.sources if _is_borne(source.brings))
+    def carry_over(self, gauges: tuple[str, ...], row: list[int], up: bool, returns: float) -> None:
+        """Record what gauges hold after a fight. A member that is down stands up with a share of the gauge that was
+        empty."""
+        assert self.known is not None
+        sheet = self.known.sheet
+        self.fill = {name: now for name, now in zip(gauges, row, strict=True) if name in sheet.gauges}
+        for name in () if up else self.fill:
+            least = round(returns * sheet.gauges[name].top * THOUSAND) if sheet.book.gauges[name].downs else 0
+            self.fill[name] = max(self.fill[name], least)
+
+    def restore(self, now: MemberSheet, restores: float | Mapping[str, float]) -> None:
+        """Give its gauges back a share of what they lack, up to where each opens; those that do not rest only where
+        they are named, and what is named also goes back from above."""
+        named = restores if isinstance(restores, Mapping) else {}
+        share = 1.0 if isinstance(restores, Mapping) else restores
+        for name, holds in self.fill.items():
+            lacks = now.begins[name] - holds
+            if name in named:
+                self.fill[name] = holds + round(named[name] * lacks)
+            elif lacks > 0 and now.book.gauges[name].rests:
+                self.fill[name] = holds + round(share * lacks)
+
+    def stand_fresh(self, book: Rulebook) -> None:
+        """Let all its gauges open anew that rest."""
+        self.fill = {name: now for name, now in self.fill.items() if not book.gauges[name].rests}
 
 
-def _is_borne(brings: Unlocks) -> bool:
-    figures = isinstance(brings, Brings) and any(change.formula for change in brings.stats.values())
-    return bool(brings.marks or brings.reacts or brings.mitigates or figures)
-
-
-class SheetCache:
-    """Sheets and encounters that are made ready once and used by every run that needs the same ones."""
+class PartyStock:
+    """Sheets that are worked out once, and room for fights that is made ready once, for every run that needs the same
+    ones."""
 
     def __init__(self, book: Rulebook, journey: Journey) -> None:
         self.book = book
         self.journey = journey
         self.lock = Lock()
-        self.sheets: dict[tuple, Sheet] = {}
-        self.shapes: dict[tuple, tuple[Setup, list[tuple[State, State]]]] = {}
-        self.ready: dict[tuple, PreparedEncounter] = {}
+        self.sheets: dict[tuple, MemberSheet] = {}
+        self.rooms: dict[tuple, PartyRoom] = {}
         self.plain_names = member_names(book, journey)
         self.names = list(self.plain_names)
 
-    def __reduce__(self) -> tuple[type[SheetCache], tuple[Rulebook, Journey]]:
-        return SheetCache, (self.book, self.journey)  # what is made ready is made ready again
+    def __reduce__(self) -> tuple[type[PartyStock], tuple[Rulebook, Journey]]:
+        return PartyStock, (self.book, self.journey)  # what is made ready is made ready again
 
     def travellers(self) -> list[Traveller]:
         """Return the party as it sets out. Raises `InputError` where a member can't be built."""
@@ -102,92 +156,88 @@ class SheetCache:
             party.append(Traveller(member, name, level, begins, sheet.gear, tuple(member.taught)))
         return party
 
-    def sheet(self, one: Traveller) -> Sheet:
+    def sheet(self, one: Traveller) -> MemberSheet:
         """Return a member's sheet as it is now."""
-        key = one.key
-        found = self.sheets.get(key)
-        if found is None:
-            member = one.member
-            if len(self.sheets) > 10 * MOST_KEPT:
-                self.sheets.clear()
-            made = CharacterSpec(
-                member.who,
-                one.level,
-                member.origin,
-                member.attributes,
-                one.gear,
-                one.taught,
-                one.bought,
-                grown=one.grown,
-            )
-            found = self.sheets[key] = build_sheet(self.book, made)
-        return found
+        if one.known is None:
+            key = one.key
+            found = self.sheets.get(key)
+            if found is None:
+                if len(self.sheets) > MOST_SHEETS:
+                    self.sheets.clear()
+                found = self.sheets[key] = MemberSheet(key, self._built(one))
+            one.known = found
+        return one.known
 
-    def encounter(self, encounter: str, side: str, party: list[Traveller]) -> PreparedEncounter:
+    def _built(self, one: Traveller) -> Sheet:
+        member = one.member
+        made = CharacterSpec(
+            member.who, one.level, member.origin, member.attributes, one.gear, one.taught, one.bought, grown=one.grown
+        )
+        return build_sheet(self.book, made)
+
+    def set_up(self, encounter: str, side: str, party: list[Traveller]) -> Setup:
         """Return an encounter made ready for the party as it is now."""
-        key = (encounter, side, tuple(one.key for one in party))
-        with self.lock:
-            if key not in self.ready:
-                if len(self.ready) >= MOST_KEPT:
-                    del self.ready[next(iter(self.ready))]
-                setup, states = self._made_ready(encounter, side, party)
-                at = setup.names.sides.index(side)
-                places = [index for index, unit in enumerate(setup.units) if unit.side == at and unit.root < 0]
-                pair = states.pop() if states else (setup.new_state(), setup.new_state())
-                opening = setup.open(pair[0], again=True)
-                states.append(pair)
-                self.ready[key] = PreparedEncounter(setup, places, opening.memory.copy(), states)
-            return self.ready[key]
-
-    def _made_ready(self, encounter: str, side: str, party: list[Traveller]) -> tuple[Setup, list[tuple[State, State]]]:
-        """Make an encounter ready, and return it with the states it can be fought in: the same for all that differ
-        only in stats from one made before, which is then made ready by exchanging those."""
         players = [
-            Player(one.name, self.sheet(one), one.member.playbook, one.member.handling, self.plain_names[one.name])
+            Player(
+                one.name, self.sheet(one).sheet, one.member.playbook, one.member.handling, self.plain_names[one.name]
+            )
             for one in party
         ]
-        sheets = [player.sheet for player in players]
-        shape = (encounter, side, tuple((sheet.abilities, _bearing(sheet)) for sheet in sheets))
-        if shape not in self.shapes:
-            self.shapes[shape] = set_up(self.book, encounter, side, players), []
-            return self.shapes[shape]
-        like, states = self.shapes[shape]
-        at = like.names.sides.index(side)
+        return set_up(self.book, encounter, side, players)
+
+    def room(self, encounter: str, side: str, party: list[Traveller]) -> PartyRoom:
+        """Return room for an encounter in which the party's stats are exchanged: the same for all parties that differ
+        in nothing else."""
+        sheets = [self.sheet(one) for one in party]
+        key = (encounter, side, *(sheet.bearing for sheet in sheets))
+        found = self.rooms.get(key)
+        if found is not None and found.hangs_on_stats:
+            key = (encounter, side, *(sheet.key for sheet in sheets))
+            found = self.rooms.get(key)
+        if found is None:
+            with self.lock:
+                while len(self.rooms) >= MOST_ROOMS:
+                    del self.rooms[next(iter(self.rooms))]
+                setup = self.set_up(encounter, side, party)
+                found = self.rooms[key] = PartyRoom(setup, side, self._hangs_on_stats(setup, encounter, party))
+        return found
+
+    def _hangs_on_stats(self, setup: Setup, encounter: str, party: list[Traveller]) -> bool:
+        """Say whether more of an encounter than stats hangs on the party's: who is called, the levels of others, or
+        what members do by themselves."""
         groups = (group for entry in self.book.encounters[encounter].sides for group in entry.units)
-        called = any(unit.root >= 0 for unit in like.units) or any(group.above_party is not None for group in groups)
-        # levels of others that go by those of the party
-        if called or any(not one.member.playbook and not self.book.classes[one.member.who].playbook for one in party):
-            return set_up(self.book, encounter, side, players), []  # what they do by themselves goes by their stats
-        taken = iter(sheets)
-        units = [replace(unit, sheet=next(taken)) if unit.side == at else unit for unit in like.units]
-        return like.with_units(units), states
+        return (
+            any(unit.root >= 0 for unit in setup.units)
+            or any(group.above_party is not None for group in groups)
+            or any(not one.member.playbook and not self.book.classes[one.member.who].playbook for one in party)
+        )
 
 
-@dataclass(frozen=True)
-class PreparedEncounter:
-    """An encounter made ready for a party as it is: where its members are among the units, and how it opens.
+class PartyRoom:
+    """An encounter with a party in the place of one side, and room to fight it that no thread is using."""
 
-    `states` are pairs of an opening and a state that no thread is using, of all encounters that differ only in stats.
-    """
+    def __init__(self, setup: Setup, side: str, hangs_on_stats: bool) -> None:
+        self.setup, self.hangs_on_stats = setup, hangs_on_stats
+        self.places = places_of(setup, side)
+        self.free: list[Rematch] = []
 
-    setup: Setup
-    units: list[int]
-    memory: np.ndarray
-    states: list[tuple[State, State]]
-
-    def take(self, party: list[Traveller]) -> tuple[State, State]:
-        """Return an opening in which the party's gauges hold what they hold now, and a state to fight in."""
+    @contextmanager
+    def opened(self, party: list[Traveller], sheets: list[MemberSheet]) -> Iterator[Rematch]:
+        """Lend room in which the fight is opened for a party as it is now."""
         try:
-            opening, state = self.states.pop()
+            rematch = self.free.pop()
         except IndexError:
-            opening, state = self.setup.new_state(), self.setup.new_state()
-        opening.memory[:] = self.memory
-        state.meetings.taker[:] = -1  # what was worked out for others' stats
-        gauges = self.setup.names.gauges
-        for unit, one in zip(self.units, party, strict=True):
-            for name, amount in one.fill.items():
-                open_with(self.setup, opening, unit, gauges.index(name), amount)
-        return opening, state
+            rematch = Rematch(self.setup)
+        rematch.exchange(self.places, [one.level for one in party], [sheet.bases for sheet in sheets])
+        rematch.fill({place: one.fill for place, one in zip(self.places, party, strict=True) if one.fill})
+        yield rematch
+        self.free.append(rematch)
+
+
+def places_of(setup: Setup, side: str) -> list[int]:
+    """Return where the members of a party that has taken a side are among the units."""
+    at = setup.names.sides.index(side)
+    return [index for index, unit in enumerate(setup.units) if unit.side == at and unit.root < 0]
 
 
 class Books:
@@ -216,30 +266,3 @@ class Books:
                 raise InputError(
                     f"the books of {account} do not balance; this is a fault of the engine, please report it"
                 )
-
-
-def carry_over(one: Traveller, sheet: Sheet, gauges: tuple[str, ...], row: list[int], up: bool, returns: float) -> None:
-    """Record what gauges hold after a fight. A member that is down stands up with a share of the gauge that was
-    empty."""
-    for name, now in zip(gauges, row, strict=True):
-        if name in sheet.gauges:
-            least = round(returns * sheet.gauges[name].top * THOUSAND) if sheet.book.gauges[name].downs else 0
-            one.fill[name] = now if up else max(now, least)
-
-
-def restore(one: Traveller, sheet: Sheet, restores: float | Mapping[str, float]) -> None:
-    """Give a member's gauges back a share of what they lack, up to where each opens; those that do not rest only where
-    they are named, and what is named also goes back from above."""
-    named = restores if isinstance(restores, Mapping) else {}
-    for name, now in one.fill.items():
-        lacks = round(sheet.gauges[name].begins * THOUSAND) - now
-        if name in named:
-            one.fill[name] = now + round(named[name] * lacks)
-        elif sheet.book.gauges[name].rests:
-            share = 1.0 if isinstance(restores, Mapping) else restores
-            one.fill[name] = now + round(share * max(0, lacks))
-
-
-def stand_fresh(one: Traveller, book: Rulebook) -> None:
-    """Let all gauges of a member open anew that rest."""
-    one.fill = {name: now for name, now in one.fill.items() if not book.gauges[name].rests}

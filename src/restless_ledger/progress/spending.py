@@ -43,8 +43,7 @@ def spend(book: Rulebook, plan: str, coin: int, bought: Mapping[str, int] | None
         raise InputError(f"coin: an amount to spend is not below zero\n    got: {coin}")
     rules = book.plans[plan]
     have = dict(bought or {})
-    costs = {name: prices(book, name) for name in rules.buys}
-    most = {name: min(len(costs[name]), rules.up_to.get(name, len(costs[name]))) for name in rules.buys}
+    costs, most = book.kept(("plan", plan), lambda: _costs_and_most(book, plan))
     purchases = list[Purchase]()
     while True:
         open_to = [name for name in rules.buys if have.get(name, 0) < most[name]]
@@ -55,6 +54,13 @@ def spend(book: Rulebook, plan: str, coin: int, bought: Mapping[str, int] | None
         coin -= price
         have[wanted] = have.get(wanted, 0) + 1
         purchases.append(Purchase(wanted, have[wanted], price, coin))
+
+
+def _costs_and_most(book: Rulebook, plan: str) -> tuple[dict[str, tuple[int, ...]], dict[str, int]]:
+    """Return what each level costs of what a plan buys, and how many levels it buys at most."""
+    rules = book.plans[plan]
+    costs = {name: prices(book, name) for name in rules.buys}
+    return costs, {name: min(len(costs[name]), rules.up_to.get(name, len(costs[name]))) for name in rules.buys}
 
 
 def _next(way: str, open_to: list[str], have: Mapping[str, int], costs: Mapping[str, Sequence[int]]) -> str | None:

@@ -9,7 +9,6 @@ from functools import partial
 import numpy as np
 
 from ..analysis.odds import odds_of
-from ..engine import fight_from
 from ..engine.outcome import Outcome
 from ..rulebook import InputError, Rulebook
 from ..rulebook.growth import Cadence
@@ -20,12 +19,11 @@ from ..sheets.experience import experience_totals, level_at
 from ..sheets.gear import check_wearing, take_items
 from ..sheets.rolls import numbers_at
 from .drops import MOST_DROPS, Drops
-from .luck import draw
-from .party import COIN, Books, JourneyEntry, PreparedEncounter, SheetCache, Traveller, carry_over, restore, stand_fresh
+from .luck import draw, draw_one
+from .party import COIN, Books, JourneyEntry, PartyStock, Traveller
 from .spending import spend
 
 VISITS = 1 << 16
-NO_GIFT = Gift()
 """How many visits of stages one run has room for; run and visit together number its fights, drops and checks."""
 GROWTH, COIN_ROLL, CHECK = 60, 61, 62
 """The purposes of draws."""
@@ -44,8 +42,8 @@ class Visit:
     seconds: float
     grinding: bool
     told: str
-    ready: PreparedEncounter | None = field(default=None, repr=False)
     party: list[Traveller] = field(default_factory=list, repr=False)
+    """Who fought, as they were before it; of a run that is recorded."""
 
 
 @dataclass
@@ -71,23 +69,31 @@ class Run:
         return None if self.finished else self.visits[-1].stage
 
 
+def rolled_growth(book: Rulebook, who: str) -> tuple[tuple[int, str, Cadence, AnyRoll], ...]:
+    """Return each stat of a class that grows by rolls: its number among those that grow, its growth, and its roll."""
+    return book.kept(
+        ("rolled growth", who),
+        lambda: tuple(
+            (number, stat, growth, growth.add)
+            for number, (stat, growth) in enumerate(book.classes[who].growth.items())
+            if isinstance(growth, Cadence) and isinstance(growth.add, AnyRoll)
+        ),
+    )
+
+
 class Walker:
     """Walks one party through a journey. Each run is a pure function of the journey, the seed and its number."""
 
-    def __init__(self, stock: SheetCache, seed: int, number: int, record: bool = False) -> None:
+    def __init__(self, stock: PartyStock, seed: int, number: int, record: bool = False) -> None:
         self.stock, self.seed, self.number, self.record = stock, seed, number, record
         self.book: Rulebook = stock.book
         self.journey = stock.journey
         self.party = stock.travellers()
         for one in self.party:
             self._grow(one)
-        accounts = {COIN: self.journey.coin, **{self._account(one): one.began_with for one in self.party}}
+        accounts = {COIN: self.journey.coin, **{one.account: one.began_with for one in self.party}}
         self.books = Books(accounts, record)
         self.visits: list[Visit] = []
-
-    @staticmethod
-    def _account(one: Traveller) -> str:
-        return f"experience of {one.name}"
 
     def walk(self) -> Run:
         """Walk to the end, or to where the party stops; balance the books."""
@@ -143,26 +149,26 @@ class Walker:
         elif stage.check:
             self._try(visit, stage)
         for one in self.party:
-            restore(one, self.stock.sheet(one), stage.restores)
+            one.restore(self.stock.sheet(one), stage.restores)
         self.visits.append(visit)
         return visit.passed
 
     def _fight(self, visit: Visit, stage: Stage) -> None:
-        ready = self.stock.encounter(stage.encounter or "", stage.side or "", self.party)
+        encounter, side = stage.encounter or "", stage.side or ""
         if self.record:
-            visit.ready, visit.party = ready, [replace(one, fill=dict(one.fill)) for one in self.party]
-        opening, state = ready.take(self.party)
-        outcome, ticks = fight_from(ready.setup, opening, state, self.seed, visit.number)
-        sides = ready.setup.names.sides
-        winner = Outcome.of(outcome, len(sides)).winner(sides)
-        visit.passed = winner == stage.side
+            visit.party = [replace(one, fill=dict(one.fill)) for one in self.party]
+        room = self.stock.room(encounter, side, self.party)
+        with room.opened(self.party, [self.stock.sheet(one) for one in self.party]) as rematch:
+            outcome, ticks = rematch.fight(self.seed, visit.number)
+            up, now = rematch.left(room.places)
+        names = room.setup.names
+        winner = Outcome.of(outcome, len(names.sides)).winner(names.sides)
+        visit.passed = winner == side
         visit.seconds += self.book.clock.seconds(ticks)
         visit.told = f"{winner} won" if winner else "nobody won"
-        up, now = state.units.up[ready.units].tolist(), state.gauges.now[ready.units].tolist()
         visit.told += f", {sum(up)} of {len(self.party)} standing"
         for one, row, stands in zip(self.party, now, up, strict=True):
-            carry_over(one, self.stock.sheet(one), ready.setup.names.gauges, row, bool(stands), stage.returns)
-        ready.states.append((opening, state))
+            one.carry_over(names.gauges, row, stands, stage.returns)
 
     def _try(self, visit: Visit, stage: Stage) -> None:
         """Let the member with the best chance try a check; the first of those with the same."""
@@ -170,32 +176,25 @@ class Walker:
         for one in self.party:
             if not self.book.checks[name].is_for(one.member.who):
                 continue
-            odds = odds_of(self.book, name, self.stock.sheet(one))
-            if not odds.barred and (who is None or odds.chance > best):
-                best, who = float(odds.chance), one
-        drawn = float(draw(self.seed, np.array([visit.number]), CHECK)[0])
-        visit.passed = who is not None and drawn < best
+            odds = odds_of(self.book, name, self.stock.sheet(one).sheet)
+            chance = float(odds.chance)
+            if not odds.barred and (who is None or chance > best):
+                best, who = chance, one
+        visit.passed = who is not None and draw_one(self.seed, visit.number, CHECK) < best
         did = "passes" if visit.passed else "fails"
         visit.told = f"{who.name} {did}, with a chance of {best:.1%}" if who else "nobody can try"
 
     def _reward(self, name: str, stage: Stage) -> None:
         """Book what a stage that was passed brings, and spend coin where there is a shop."""
         for one in self.party:
-            totals = experience_totals(self.book, one.member.who)
-            if stage.experience and len(totals) > 1:
-                self.books.book(name, self._account(one), stage.experience, "reward", totals[-1])
-                reached = level_at(self.book, one.member.who, self.books.balance[self._account(one)])
-                if reached > one.level:
-                    one.level = reached
-                    self._grow(one)
-                    stand_fresh(one, self.book)
-            gift = stage.gifts.get(one.name, NO_GIFT)
-            more = (*stage.teaches.get(one.member.who, ()), *gift.teaches)
-            one.taught = tuple(dict.fromkeys((*one.taught, *more)))
-            for upgrade, levels in gift.upgrades.items():
-                one.bought[upgrade] = min(one.bought.get(upgrade, 0) + levels, self.book.upgrades[upgrade].levels)
-            for piece in take_items(self.book, gift.gives):
-                self._take(piece, [one])
+            if stage.experience:
+                self._learn(one, name, stage.experience)
+            gift = stage.gifts.get(one.name)
+            more = (*stage.teaches.get(one.member.who, ()), *(gift.teaches if gift else ()))
+            if more:
+                one.change(taught=tuple(dict.fromkeys((*one.taught, *more))))
+            if gift:
+                self._give(one, gift)
         self.books.book(name, COIN, self._paid(stage.coin), "reward")
         if stage.drop:
             item = Drops(self.book, stage.drop, MOST_DROPS, self.seed).item(self.visits[-1].number)
@@ -206,15 +205,37 @@ class Walker:
         if stage.shop:
             self._buy(name)
 
+    def _learn(self, one: Traveller, name: str, experience: int) -> None:
+        """Book experience of a member, and let it rise as far as that is enough for."""
+        totals, account = experience_totals(self.book, one.member.who), one.account
+        if len(totals) > 1:
+            self.books.book(name, account, experience, "reward", totals[-1])
+            reached = level_at(self.book, one.member.who, self.books.balance[account])
+            if reached > one.level:
+                one.change(level=reached)
+                self._grow(one)
+                one.stand_fresh(self.book)
+
+    def _give(self, one: Traveller, gift: Gift) -> None:
+        """Give a member the upgrades and the gear that are meant for it."""
+        bought, upgrades = dict(one.bought), self.book.upgrades
+        for upgrade, levels in gift.upgrades.items():
+            bought[upgrade] = min(bought.get(upgrade, 0) + levels, upgrades[upgrade].levels)
+        one.change(bought=bought)
+        for piece in take_items(self.book, gift.gives):
+            self._take(piece, [one])
+
     def _grow(self, one: Traveller) -> None:
         """Roll what the growth of a member's class adds up to its level. Each step is a roll of its own, which the
         seed, the run, the member, the stat and the number of the step decide."""
         place, first = self.stock.names.index(one.name), self.book.rulebook.levels[0]
-        for number, (stat, growth) in enumerate(self.book.classes[one.member.who].growth.items()):
-            if isinstance(growth, Cadence) and isinstance(growth.add, AnyRoll):
-                begun = ((self.number * MOST_PARTY + place) * MOST_GROWING + number) * MOST_STEPS
-                steps = begun + np.arange((one.level - first) // growth.every)
-                one.grown[stat] = float(numbers_at(growth.add, draw(self.seed, steps, GROWTH)).sum())
+        grown = {}
+        for number, stat, growth, roll in rolled_growth(self.book, one.member.who):
+            begun = ((self.number * MOST_PARTY + place) * MOST_GROWING + number) * MOST_STEPS
+            steps = begun + np.arange((one.level - first) // growth.every)
+            grown[stat] = float(numbers_at(roll, draw(self.seed, steps, GROWTH)).sum())
+        if grown:
+            one.change(grown=grown)
 
     def _paid(self, coin: int | AnyRoll) -> int:
         """Return what a stage pays this time."""
@@ -232,7 +253,7 @@ class Walker:
                 check_wearing(self.book, one.member.who, one.level, [*one.gear, item], page_of)
             except InputError:
                 continue
-            one.gear = (*one.gear, item)
+            one.change(gear=(*one.gear, item))
             self.visits[-1].told += f"; {one.name} takes {item}"
             return
         lacking = f"{among[0].name} has no" if among else "nobody has"
@@ -240,7 +261,7 @@ class Walker:
 
     def _bare_page(self, one: Traveller) -> Mapping[str, float]:
         """Return a member's page without gear."""
-        return self.stock.sheet(replace(one, gear=())).page
+        return self.stock.sheet(replace(one, gear=(), known=None)).sheet.page
 
     def _buy(self, name: str) -> None:
         """Let each in turn spend an even share of what there is, by its plan."""
@@ -252,10 +273,11 @@ class Walker:
             spent = spend(self.book, one.member.plan, share, one.bought)
             for purchase in spent.purchases:
                 self.books.book(name, COIN, -purchase.price, f"{one.name} buys {purchase.upgrade} {purchase.level}")
-            one.bought = dict(spent.bought)
+            if spent.purchases:
+                one.change(bought=dict(spent.bought))
 
     def _lose(self, name: str) -> None:
         """After a defeat: a share of the coin is gone, and everybody stands fresh before the next attempt."""
         self.books.book(name, COIN, -int(self.journey.loses_coin * self.books.balance[COIN]), "defeat")
         for one in self.party:
-            stand_fresh(one, self.book)
+            one.stand_fresh(self.book)

@@ -46,7 +46,8 @@ def level_at(book: Rulebook, who: str, experience: int) -> int:
 
     Raises `InputError` where the class has no experience curve.
     """
-    if book.experience_of(who) is None:
+    totals = experience_totals(book, who)
+    if len(totals) == 1 and book.experience_of(who) is None:
         raise InputError(f"classes.{who}: there is no curve of experience\n    write [experience] to_next = …")
     first, last = book.rulebook.levels
-    return max(first, min(last, first + bisect_right(experience_totals(book, who), experience) - 1))
+    return max(first, min(last, first + bisect_right(totals, experience) - 1))

@@ -1,0 +1,61 @@
+"""An encounter that is fought again and again by units of other stats and levels, as a party does on its way."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+
+import numpy as np
+
+from ..rulebook import Rulebook
+from ..sheets import Sheet
+from ..sheets.build import stat_bases
+from .layout.table_layout import BASES
+from .machine import open_units
+from .run import fight_from, open_with
+from .setup import Setup
+
+
+def bases_of(book: Rulebook, sheet: Sheet) -> np.ndarray:
+    """Return the stats of a character as its fights take them (BASES, of shape (stats,))."""
+    return np.array(stat_bases(book, sheet), dtype=BASES)
+
+
+class Rematch:
+    """Room for one thread to fight one encounter, with units that are exchanged before each fight.
+
+    Who takes a unit's place must know and do what it does: only stats, level and what gauges hold may differ. The
+    fights are those of the encounter made ready anew for them.
+    """
+
+    def __init__(self, setup: Setup) -> None:
+        self.setup = setup
+        self.tables = setup.tables.with_member("bases", np.array(setup.tables.bases))
+        self.opening, self.state = setup.new_state(), setup.new_state()
+        setup.place_units(self.opening)
+        self._unopened = self.opening.piece.copy()
+        self._bases = np.asarray(self.tables.bases)
+        self._takers = self.state.meetings["taker"]
+        self._up, self._now = self.state.units["up"], self.state.gauges["now"]
+
+    def exchange(self, units: Sequence[int], levels: Sequence[int], bases: Sequence[np.ndarray]) -> None:
+        """Open the fight with others in the place of some units: with their levels and `bases_of` each. Raises
+        `FightFault` where it can't be opened."""
+        self.opening.piece[:] = self._unopened
+        for unit, level, stats in zip(units, levels, bases, strict=True):
+            self._bases[unit] = stats
+            self.opening.pages[unit, 0] = level
+        open_units(self.tables, self.opening)
+        self.setup.raise_fault(self.opening)
+        self._takers[:] = -1  # what was worked out for others' stats
+
+    def fill(self, amounts: Mapping[int, Mapping[str, int]]) -> None:
+        """Let gauges of units open at amounts (see `open_with`)."""
+        open_with(self.setup, self.opening, amounts)
+
+    def fight(self, seed: int, number: int) -> tuple[int, int]:
+        """Fight one fight; return its outcome and its ticks. Raises `FightFault` where it can't be carried on."""
+        return fight_from(self.setup, self.opening, self.state, seed, number, self.tables)
+
+    def left(self, units: Sequence[int]) -> tuple[list[bool], list[list[int]]]:
+        """Return which of some units were up when the fight ended, and what their gauges held then."""
+        return self._up[units].astype(bool).tolist(), self._now[units].tolist()
