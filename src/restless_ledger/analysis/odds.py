@@ -81,16 +81,32 @@ def degrees_of(check: Check, wanted: float) -> dict[str, Fraction | float]:
     return found
 
 
+def least_roll(book: Rulebook, name: str, sheet: Sheet) -> float | None:
+    """Return the least roll with which a character passes a check; None where it may not even try, because of what the
+    check requires. Raises `InputError` on a formula without a finite value."""
+    value, needs = _figure(book, name, "value", sheet), _figure(book, name, "needs", sheet)
+    if book.checks[name].requires is not None and not _figure(book, name, "requires", sheet):
+        return None
+    return needs - value
+
+
+def chance_at(book: Rulebook, name: str, wanted: float) -> Fraction | float:
+    """Return the chance that a check is passed for which this is the least roll that passes."""
+    return book.kept(("chance", name, wanted), lambda: chance_of(book.checks[name], wanted))
+
+
 def odds_of(book: Rulebook, name: str, sheet: Sheet) -> Odds:
     """Return the odds of a check for one character. Raises `InputError` on a formula without a finite value."""
     check = book.checks[name]
     value, needs = (_figure(book, name, key, sheet) for key in ("value", "needs"))
-    if check.requires is not None and not _figure(book, name, "requires", sheet):
+    wanted = least_roll(book, name, sheet)
+    if wanted is None:
+        assert check.requires is not None
         has = ", ".join(f"{word} is {number(sheet.page[word])}" for word in check.requires.names)
         why = f"it requires {check.requires}" + (f", and {has}" if has else "")
         return Odds(name, sheet.who, sheet.level, Fraction(0), value, needs, why, barred=True)
-    wanted = needs - value
-    chance, degrees = book.kept(("odds", name, wanted), lambda: (chance_of(check, wanted), degrees_of(check, wanted)))
+    chance = chance_at(book, name, wanted)
+    degrees = book.kept(("degrees", name, wanted), lambda: degrees_of(check, wanted))
     why = ""
     if chance in (0, 1):
         why = (

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import gc
 import signal
 from collections.abc import Iterator
 from concurrent.futures import ProcessPoolExecutor
@@ -75,11 +76,13 @@ def processes(worth_it: bool) -> Iterator[None]:
     if not worth_it or present_executor() or present_threads() == 1:
         yield
         return
-    pool = ProcessPoolExecutor(present_threads(), get_context("spawn"), _leave_interrupts)
+    pool = ProcessPoolExecutor(present_threads(), get_context("spawn"), _begin_worker)
     with pool, working(executor=pool):
         yield
 
 
-def _leave_interrupts() -> None:
-    """Let the process that began the work hear Ctrl-C, and nobody else."""
+def _begin_worker() -> None:
+    """Let the process that began the work hear Ctrl-C, and nobody else; look for garbage rarely, as what a worker keeps
+    is kept to its end."""
     signal.signal(signal.SIGINT, signal.SIG_IGN)
+    gc.set_threshold(100_000, 20, 100)

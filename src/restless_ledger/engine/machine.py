@@ -38,7 +38,7 @@ NO_RESULTS = np.recarray(0, RESULT)
 
 def _ask(tables: Tables, opening: State, state: State, ask: int, results: np.ndarray = NO_RESULTS) -> float:
     """Ask the kernel for something; what it needs to know stands in the state's request."""
-    state.request[0].ask = ask
+    state.request["ask"] = ask
     return best_program(ENTER, tells=False).program(tables, opening, state, results)
 
 
@@ -65,16 +65,16 @@ def run_fights(
     Fills it; returns how many ended soundly: fewer only at a fault, told in the clock. The kernel comes back after so
     many ticks, so that Ctrl-C is heard in the midst of a fight; raises `Stopped` where `stopping` says so.
     """
-    run, wanted, count = state.run[0], state.request[0], len(results)
-    wanted.seed, wanted.fight, wanted.count, wanted.ask = seed, first, count, ASK_FIGHTS
-    run.index = run.under_way = 0
-    plain = not run.recording and PlainTables.fit(tables)
+    run, wanted, count = state.run, state.request, len(results)
+    wanted["seed"], wanted["fight"], wanted["count"], wanted["ask"] = seed, first, count, ASK_FIGHTS
+    run["index"] = run["under_way"] = 0
+    plain = not run["recording"][0] and PlainTables.fit(tables)
     names = (ENTER_PLAIN, ENTER) if plain else (ENTER,)
     while True:
         best = best_program(*names, waits=count > 1)
-        run.budget = _budget(tables, state, best.compiled)
+        run["budget"] = _budget(tables, state, best.compiled)
         done = int(best.program(tables, opening, state, results))
-        if done == count or state.clock[0].fault != SOUND:
+        if done == count or state.clock["fault"][0] != SOUND:
             return done
         if stopping is not None and stopping():
             raise Stopped
@@ -97,7 +97,7 @@ def _budget(tables: Tables, state: State, compiled: bool) -> int:
     few are."""
     if not compiled:
         return INTERPRETED_TICKS
-    return max(1, (UNIT_TICKS if tables.rules[0].placed else 10 * UNIT_TICKS) // len(state.units))
+    return max(1, (UNIT_TICKS if tables.rules["placed"][0] else 10 * UNIT_TICKS) // len(state.units))
 
 
 def begin(tables: Tables, state: State, seed: int, fight: int = 0) -> None:

@@ -9,6 +9,7 @@ import numpy as np
 from ..rulebook import Rulebook
 from ..sheets import Sheet
 from ..sheets.build import stat_bases
+from .layout.fields import FLOAT
 from .layout.table_layout import BASES
 from .machine import open_units
 from .run import fight_from, open_with
@@ -16,8 +17,8 @@ from .setup import Setup
 
 
 def bases_of(book: Rulebook, sheet: Sheet) -> np.ndarray:
-    """Return the stats of a character as its fights take them (BASES, of shape (stats,))."""
-    return np.array(stat_bases(book, sheet), dtype=BASES)
+    """Return the stats of a character as its fights take them: the fields of BASES, of shape (stats, 4)."""
+    return np.array(stat_bases(book, sheet)).reshape(len(book.stats), len(BASES.names or ()))
 
 
 class Rematch:
@@ -32,15 +33,15 @@ class Rematch:
         self.tables = setup.tables.with_member("bases", np.array(setup.tables.bases))
         self.opening, self.state = setup.new_state(), setup.new_state()
         setup.place_units(self.opening)
-        self._unopened = self.opening.piece.copy()
-        self._bases = np.asarray(self.tables.bases)
+        self._unopened = self.opening.changing.copy()
+        self._bases = np.asarray(self.tables.bases).view(FLOAT).reshape(*self.tables.bases.shape, -1)
         self._takers = self.state.meetings["taker"]
         self._up, self._now = self.state.units["up"], self.state.gauges["now"]
 
     def exchange(self, units: Sequence[int], levels: Sequence[int], bases: Sequence[np.ndarray]) -> None:
         """Open the fight with others in the place of some units: with their levels and `bases_of` each. Raises
         `FightFault` where it can't be opened."""
-        self.opening.piece[:] = self._unopened
+        self.opening.changing[:] = self._unopened
         for unit, level, stats in zip(units, levels, bases, strict=True):
             self._bases[unit] = stats
             self.opening.pages[unit, 0] = level

@@ -120,11 +120,11 @@ class Setup:
 
     def raise_fault(self, state: State | Faulted) -> None:
         """Raise `FightFault` where the clock holds one."""
-        clock = state.clock[0]
-        if clock.fault == OUT_OF_BALANCE:
-            raise EngineFault(self._describe_fault(clock, state.pages))
-        if clock.fault != SOUND:
-            raise FightFault(self._describe_fault(clock, state.pages))
+        fault = state.clock["fault"][0]
+        if fault == OUT_OF_BALANCE:
+            raise EngineFault(self._describe_fault(state.clock[0], state.pages))
+        if fault != SOUND:
+            raise FightFault(self._describe_fault(state.clock[0], state.pages))
 
     def _describe_fault(self, clock: Any, pages: np.ndarray) -> str:
         when = f"{number(self.book.clock.seconds(clock.tick))} {self.book.clock.unit}"

@@ -8,7 +8,7 @@ from functools import partial
 
 import numpy as np
 
-from ..analysis.odds import odds_of
+from ..analysis.odds import chance_at, least_roll
 from ..engine.outcome import Outcome
 from ..rulebook import InputError, Rulebook
 from ..rulebook.growth import Cadence
@@ -176,9 +176,9 @@ class Walker:
         for one in self.party:
             if not self.book.checks[name].is_for(one.member.who):
                 continue
-            odds = odds_of(self.book, name, self.stock.sheet(one).sheet)
-            chance = float(odds.chance)
-            if not odds.barred and (who is None or chance > best):
+            wanted = least_roll(self.book, name, self.stock.sheet(one).sheet)
+            chance = None if wanted is None else float(chance_at(self.book, name, wanted))
+            if chance is not None and (who is None or chance > best):
                 best, who = chance, one
         visit.passed = who is not None and draw_one(self.seed, visit.number, CHECK) < best
         did = "passes" if visit.passed else "fails"
@@ -210,9 +210,9 @@ class Walker:
         totals, account = experience_totals(self.book, one.member.who), one.account
         if len(totals) > 1:
             self.books.book(name, account, experience, "reward", totals[-1])
-            reached = level_at(self.book, one.member.who, self.books.balance[account])
-            if reached > one.level:
-                one.change(level=reached)
+            now, above = self.books.balance[account], one.level - self.book.rulebook.levels[0] + 1
+            if above < len(totals) and now >= totals[above]:
+                one.change(level=level_at(self.book, one.member.who, now))
                 self._grow(one)
                 one.stand_fresh(self.book)
 

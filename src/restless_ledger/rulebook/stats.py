@@ -138,8 +138,11 @@ class Stat(Entry):
 
     def limits(self, page: Mapping[str, Any]) -> tuple[Any, Any]:
         """Return the lowest and the highest value on a page; arrays where the page holds arrays."""
-        low, high = (evaluate(end, page) if isinstance(end, Program) else end for end in self.range)
-        return low, high
+        low, high = self.range
+        return (
+            evaluate(low, page) if isinstance(low, Program) else low,
+            evaluate(high, page) if isinstance(high, Program) else high,
+        )
 
     @property
     def hangs(self) -> bool:

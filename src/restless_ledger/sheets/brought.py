@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
+from functools import cached_property
 
 from ..rulebook import Rulebook
 from ..rulebook.brings import Brings, Unlocks
@@ -24,6 +25,22 @@ class Source:
     brings: Unlocks
     rolled: Mapping[str, StatChange] = field(default_factory=lambda: FrozenDict({}))
 
+    @cached_property
+    def standing(self) -> list[Standing]:
+        """What it changes for as long as a sheet lasts: what an origin and upgrades change is among the character's own
+        lines. What is rolled follows what a piece changes for certain."""
+        return [standing for standing in self._standing() if standing.stats]
+
+    def _standing(self) -> Iterator[Standing]:
+        if isinstance(self.brings, Brings):
+            of_origin = self.path[0] == "origins"  # its plain changes are among the character's own lines
+            changes = {name: each for name, each in self.brings.stats.items() if each.formula or not of_origin}
+            yield Standing(self.path, self.name, changes)
+        yield Standing(self.path, f"{self.name}, rolled", self.rolled, "rolled")
+        if isinstance(self.brings, CharacterClass):
+            means = {stat: change_of(each.way, mean_roll(each)) for stat, each in self.brings.varies.items()}
+            yield Standing(self.path, f"{self.name}, as it varies", means, "varies")
+
 
 def sources(
     book: Rulebook,
@@ -36,11 +53,8 @@ def sources(
     difficulty: str | None = None,
 ) -> list[Source]:
     """Return all that brings something to a character, in the order in which it counts."""
-    found = [Source(("classes", who), who, book.classes[who])]
-    if origin is not None:
-        found.append(Source(("origins", origin), origin, book.origins[origin]))
-    found += [Source(("abilities", name), name, book.abilities[name]) for name in passives]
-    found += [Source(("upgrades", name), name, book.upgrades[name]) for name in bought or ()]
+    own = (who, origin, tuple(passives), tuple(bought or ()))
+    found = list(book.kept(("sources", *own), lambda: _own_sources(book, *own)))
     found += [Source(("gear", item.gear), item.label(book), book.gear[item.gear], item.rolled) for item in items]
     for name, count, bonus in set_bonuses(book, items):
         found.append(Source(("gear_sets", name, "worn", str(count)), f"{count} of {name}", bonus))
@@ -50,22 +64,21 @@ def sources(
     return found
 
 
+def _own_sources(
+    book: Rulebook, who: str, origin: str | None, passives: Sequence[str], bought: Sequence[str]
+) -> list[Source]:
+    """Return all of them but gear and a difficulty."""
+    found = [Source(("classes", who), who, book.classes[who])]
+    if origin is not None:
+        found.append(Source(("origins", origin), origin, book.origins[origin]))
+    found += [Source(("abilities", name), name, book.abilities[name]) for name in passives]
+    found += [Source(("upgrades", name), name, book.upgrades[name]) for name in bought]
+    return found
+
+
 def standing_of(found: Iterable[Source]) -> list[Standing]:
-    """Return what sources change for as long as the sheet lasts: what an origin and upgrades change is among the
-    character's own lines. What is rolled follows what its piece changes for certain."""
-    return [standing for standing in _standing(found) if standing.stats]
-
-
-def _standing(found: Iterable[Source]) -> Iterator[Standing]:
-    for source in found:
-        if isinstance(source.brings, Brings):
-            of_origin = source.path[0] == "origins"  # its plain changes are among the character's own lines
-            changes = {name: each for name, each in source.brings.stats.items() if each.formula or not of_origin}
-            yield Standing(source.path, source.name, changes)
-        yield Standing(source.path, f"{source.name}, rolled", source.rolled, "rolled")
-        if isinstance(source.brings, CharacterClass):
-            means = {stat: change_of(each.way, mean_roll(each)) for stat, each in source.brings.varies.items()}
-            yield Standing(source.path, f"{source.name}, as it varies", means, "varies")
+    """Return what sources change for as long as the sheet lasts."""
+    return [standing for source in found for standing in source.standing]
 
 
 def marks_of(found: Iterable[Source]) -> tuple[str, ...]:

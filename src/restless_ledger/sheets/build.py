@@ -34,7 +34,9 @@ def build_sheet(book: Rulebook, spec: CharacterSpec) -> Sheet:
     _check_request(book, spec.who, level, spec.buffs, spec.taught)
     chosen, items = _chosen(book, spec.who, spec.origin, spec.attributes), take_items(book, spec.gear)
     owned = check_bought(book, spec.who, spec.bought)
-    whole = replace(spec, level=level, attributes=chosen, bought=owned, gear=items)
+    whole = spec
+    if (spec.level, spec.attributes, spec.bought, spec.gear) != (level, chosen, owned, items):
+        whole = replace(spec, level=level, attributes=chosen, bought=owned, gear=items)
     owner, own = _described(book, whole), own_lines_of(book, whole)
     known, found = _known(book, whole, items)
     if items:
@@ -45,12 +47,14 @@ def build_sheet(book: Rulebook, spec: CharacterSpec) -> Sheet:
     worn = [*standing, *buffs]
     borne = (*marks_of(found), *(mark for name in spec.buffs for mark in book.buffs[name].marks))
     stats, gauges, page = _figures(book, whole, own, worn, borne, owner)
-    barred = {**known.barred, **_too_dear(book, known.abilities, gauges, page)}
+    dear = _too_dear(book, known.abilities, gauges, page)
+    if dear:
+        known = replace(known, barred=FrozenDict({**known.barred, **dear}))
     return Sheet(
         whole,
         FrozenDict(stats),
         FrozenDict(gauges),
-        replace(known, barred=FrozenDict(barred)),
+        known,
         tuple(standing),
         tuple(found),
         FrozenDict(page),
@@ -108,9 +112,10 @@ def stat_bases(book: Rulebook, sheet: Sheet) -> list[tuple[float, float, float, 
     """Return for each stat what a fight's buffs start from: base, what is added, summed percentages, factors; before
     any limit."""
     own, found = own_lines_of(book, sheet.spec), list[tuple[float, float, float, float]]()
+    changed = {stat for each in sheet.standing for stat in each.stats}
     for stat in book.stats:
-        base = own[stat][-1].value
-        found.append((base, 0.0, 0.0, 1.0) if is_live(book, sheet, stat) else summed(sheet.standing, stat, base))
+        base, adds_up = own[stat][-1].value, stat in changed and not is_live(book, sheet, stat)
+        found.append(summed(sheet.standing, stat, base) if adds_up else (base, 0.0, 0.0, 1.0))
     return found
 
 

@@ -97,21 +97,32 @@ def check_wearing(
     """
     slots = Counter(book.gear[item.gear].slot for item in items)
     for item in items:
-        gear = book.gear[item.gear]
-        place = book.place("gear", item.gear)
-        if gear.classes is not None and who not in gear.classes:
-            raise InputError(f"{place}: {who} may not wear {item.gear}\n    it is for {', '.join(gear.classes)}")
-        if gear.level is not None and level < gear.level:
-            what = f"{who} may not wear {item.gear} at level {level}"
-            raise InputError(f"{place}: {what}\n    it is for level {gear.level} on")
-        page = page_of() if gear.requires is not None else {}
-        if gear.requires is not None and not evaluate_one(gear.requires, page):
-            has = ", ".join(f"{word} is {number(page[word])}" for word in gear.requires.names)
-            raise InputError(f"{place}: {who} may not wear {item.gear}: it requires {gear.requires}\n    {has}")
-        room = book.slots[gear.slot].count
-        if slots[gear.slot] > room:
-            what = f"there is room for {room} in the slot {gear.slot}"
-            raise InputError(f"{place}: {what}\n    got: {slots[gear.slot]} pieces")
+        said = _why_not(book, who, level, item.gear, slots, page_of)
+        if said:
+            raise InputError(f"{book.place('gear', item.gear)}: {said}")
+
+
+def _why_not(
+    book: Rulebook,
+    who: str,
+    level: int,
+    name: str,
+    slots: Mapping[str, int],
+    page_of: Callable[[], Mapping[str, float]],
+) -> str:
+    """Return what stands against wearing a piece, or nothing; `slots` is how many pieces are meant for each."""
+    gear = book.gear[name]
+    if gear.classes is not None and who not in gear.classes:
+        return f"{who} may not wear {name}\n    it is for {', '.join(gear.classes)}"
+    if gear.level is not None and level < gear.level:
+        return f"{who} may not wear {name} at level {level}\n    it is for level {gear.level} on"
+    if gear.requires is not None and not evaluate_one(gear.requires, page := page_of()):
+        has = ", ".join(f"{word} is {number(page[word])}" for word in gear.requires.names)
+        return f"{who} may not wear {name}: it requires {gear.requires}\n    {has}"
+    room = book.slots[gear.slot].count
+    if slots[gear.slot] > room:
+        return f"there is room for {room} in the slot {gear.slot}\n    got: {slots[gear.slot]} pieces"
+    return ""
 
 
 def set_bonuses(book: Rulebook, items: Sequence[Item]) -> Iterator[tuple[str, int, SetBonus]]:
