@@ -11,6 +11,9 @@ from dataclasses import dataclass
 
 from ..rulebook import InputError
 
+LOOKS = 0.1
+"""Every how many seconds it is looked whether another thread wants work to stop."""
+
 
 class TimeUp(KeyboardInterrupt):
     """A time budget is used up. What Ctrl-C would leave is what is left."""
@@ -18,10 +21,12 @@ class TimeUp(KeyboardInterrupt):
 
 @dataclass
 class Budget:
-    """When work is to end, on the clock of `time.monotonic`, and whether it was cut short then."""
+    """When work is to end, on the clock of `time.monotonic`, and whether it was cut short then. How often somebody who
+    waits looks at it: `looks` is in seconds."""
 
     ends: float = math.inf
     spent: bool = False
+    looks: float = math.inf
 
 
 _current: ContextVar[Budget | None] = ContextVar("budget", default=None)
@@ -37,7 +42,21 @@ def time_budget(seconds: float) -> Iterator[Budget]:
     """
     if isinstance(seconds, bool) or not isinstance(seconds, int | float) or not seconds > 0:
         raise InputError(f"seconds: a number above 0 is wanted\n    got: {seconds!r}")
-    budget = Budget(time.monotonic() + seconds)
+    with _budget(Budget(time.monotonic() + seconds)) as budget:
+        yield budget
+
+
+@contextmanager
+def stoppable() -> Iterator[Budget]:
+    """Let the work within a `with` block end when the present budget does, and as soon as another thread says so: by an
+    end that is past."""
+    outer = _current.get()
+    with _budget(Budget(math.inf if outer is None or outer.spent else outer.ends, looks=LOOKS)) as budget:
+        yield budget
+
+
+@contextmanager
+def _budget(budget: Budget) -> Iterator[Budget]:
     token = _current.set(budget)
     try:
         yield budget
@@ -46,9 +65,12 @@ def time_budget(seconds: float) -> Iterator[Budget]:
 
 
 def seconds_left() -> float | None:
-    """Return how many seconds the present budget has left, at least 0; None where there is none, or it was spent."""
+    """Return how many seconds may pass before the present budget is looked at again, at least 0; None where there is
+    none, or it was spent."""
     budget = _current.get()
-    return None if budget is None or budget.spent else max(0.0, budget.ends - time.monotonic())
+    if budget is None or budget.spent:
+        return None
+    return max(0.0, min(budget.looks, budget.ends - time.monotonic()))
 
 
 def check_time() -> None:

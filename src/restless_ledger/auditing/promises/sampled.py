@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
+from ...engine.lanes import side_by_side
 from ...monte_carlo.sample import Sample, Samples, middle_of
 from ...rulebook import InputError, Rulebook
 from ...rulebook.expectations import NO_WINNER, QUANTILES
@@ -55,21 +56,32 @@ class Sampled:
         self._done = 0
 
     def judge(self) -> Iterator[list[Judgement]]:
-        """Yield the judgements of one variant after the other."""
-        for trial in self.trials:
-            promise = self.book.promises[trial.name]
-            try:
-                match promise:
-                    case FightPromise():
-                        found = self._fights(trial, promise)
-                    case DuelsPromise():
-                        found = self._duels(trial, promise)
-                    case _:
-                        found = self._journey(trial, promise)  # type: ignore[arg-type]
-            except InputError as error:
-                found = [impossible(self.book, trial.name, promise, error)]
+        """Yield the judgements of one variant after the other. They are worked out side by side, those that share
+        fights or runs in order, so that what they are judged by is always the same."""
+        for found in side_by_side(self._judged, self.trials, self._shared):
             self._done += 1
             yield found
+
+    def _shared(self, trial: Variant) -> tuple:
+        """Return whose fights or runs a variant is judged by."""
+        match promise := self.book.promises[trial.name]:
+            case FightPromise():
+                return promise.encounter, trial.level, trial.handling
+            case DuelsPromise():
+                return "duels", trial.level
+        return "journey", promise.journey  # type: ignore[union-attr]
+
+    def _judged(self, trial: Variant) -> list[Judgement]:
+        promise = self.book.promises[trial.name]
+        try:
+            match promise:
+                case FightPromise():
+                    return self._fights(trial, promise)
+                case DuelsPromise():
+                    return self._duels(trial, promise)
+            return self._journey(trial, promise)  # type: ignore[arg-type]
+        except InputError as error:
+            return [impossible(self.book, trial.name, promise, error)]
 
     def unjudged(self) -> list[Judgement]:
         """Return the figures that were not reached, as undecided."""

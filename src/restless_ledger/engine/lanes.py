@@ -1,0 +1,63 @@
+"""Pieces of work side by side, each of which may use all threads itself: while one waits, another goes on."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Hashable, Iterator, Sequence
+from concurrent.futures import Future, ThreadPoolExecutor, wait
+from contextvars import copy_context
+from threading import Event
+from typing import TypeVar
+
+from .time_budget import Budget, check_time, seconds_left, stoppable
+from .workers import present_threads
+
+Item = TypeVar("Item")
+Result = TypeVar("Result")
+
+
+def side_by_side(
+    work: Callable[[Item], Result], items: Sequence[Item], lane: Callable[[Item], Hashable]
+) -> Iterator[Result]:
+    """Yield what work makes of each item, in their order. Items of one lane are done one after the other, lanes beside
+    each other: as many as there are threads. So items that share anything are in one lane.
+
+    What the work raises is raised here. At Ctrl-C, when a time budget is used up and when nobody wants the rest, what
+    is under way is told to stop.
+    """
+    lanes: dict[Hashable, list[tuple[Item, Future[Result]]]] = {}
+    found: list[Future[Result]] = [Future() for _ in items]
+    for item, future in zip(items, found, strict=True):
+        lanes.setdefault(lane(item), []).append((item, future))
+    if min(present_threads(), len(lanes)) < 2:
+        yield from map(work, items)
+        return
+    budgets, stopping = list[Budget](), Event()
+    with ThreadPoolExecutor(min(present_threads(), len(lanes))) as pool:
+        for each in lanes.values():
+            pool.submit(copy_context().run, _go, work, each, budgets, stopping)
+        try:
+            for future in found:
+                while not wait([future], seconds_left()).done:
+                    check_time()
+                check_time()
+                yield future.result()
+        finally:
+            stopping.set()
+            for budget in budgets:
+                budget.ends = 0.0
+
+
+def _go(
+    work: Callable[[Item], Result], lane: list[tuple[Item, Future[Result]]], budgets: list[Budget], stopping: Event
+) -> None:
+    """Do the items of a lane, up to the first that fails; what comes after it is never asked for."""
+    with stoppable() as budget:
+        budgets.append(budget)
+        for item, future in lane:
+            if stopping.is_set():
+                return
+            try:
+                future.set_result(work(item))
+            except BaseException as error:
+                future.set_exception(error)
+                return
