@@ -18,9 +18,9 @@ WAIT = "10 s"
 
 
 def _on_threads(context: click.Context, _parameter: click.Parameter, threads: int | None) -> None:
-    from ..engine.workers import MOST_THREADS, working
-
     if threads is not None:
+        from ..engine.workers import MOST_THREADS, working
+
         if not 1 <= threads <= MOST_THREADS:
             raise click.BadParameter(f"between 1 and {MOST_THREADS}")
         context.with_resource(working(threads))

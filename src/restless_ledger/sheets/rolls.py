@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from fractions import Fraction
-from functools import lru_cache
+from functools import lru_cache, wraps
 from itertools import product
 from math import comb
-from typing import Any
+from typing import Any, TypeVar
 
 import numpy as np
 from numpy.typing import ArrayLike
@@ -16,12 +16,27 @@ from numpy.typing import ArrayLike
 from ..formula.arrays import Array
 from ..rulebook.rolls import AnyRoll, Between, Deck, Dice
 
+Found = TypeVar("Found")
 MOST_NUMBERS = 1000
 """Of how many numbers at most a range is taken one by one; of more, as many quantiles stand for it."""
 MOST_OUTCOMES = 20_000
 """Into how many outcomes the rolls of one hit are taken apart at most."""
 POINTS = 64
 """How many quantiles stand for a range of any numbers."""
+
+
+def _kept(function: Callable[[Any], Found]) -> Callable[[Any], Found]:
+    """Let a function of a roll keep what it found."""
+    keeping = lru_cache(maxsize=1024)(function)
+
+    @wraps(function)
+    def kept(roll: Any) -> Found:
+        try:
+            return keeping(roll)
+        except TypeError:  # one that was not read with a rulebook, whose lists can change
+            return function(roll)
+
+    return kept
 
 
 def face_weights(dice: Dice) -> list[int]:
@@ -47,7 +62,7 @@ def distribution(roll: AnyRoll) -> dict[float, Fraction]:
 def _one_roll(roll: AnyRoll) -> dict[float, Fraction]:
     match roll:
         case Dice():
-            return dict(_of_dice(roll.model_copy(update={"rolls": 1}).model_dump_json()))
+            return dict(_of_dice(roll))
         case Deck():
             return {card: Fraction(roll.deck.count(card), len(roll.deck)) for card in sorted(set(roll.deck))}
         case Between():
@@ -67,9 +82,9 @@ def _of_several(one: dict[float, Fraction], roll: AnyRoll) -> dict[float, Fracti
     return dict(sorted(found.items()))
 
 
-@lru_cache(maxsize=256)
-def _of_dice(text: str) -> tuple[tuple[int, Fraction], ...]:
-    dice = Dice.model_validate_json(text)
+@_kept
+def _of_dice(dice: Dice) -> tuple[tuple[int, Fraction], ...]:
+    """Return the chance of each sum of one roll of dice."""
     weights = face_weights(dice)
     ways = _sums_kept(dice, weights) if dice.drop_lowest or dice.drop_highest else _sums(dice.dice, weights)
     total = sum(weights) ** dice.dice
@@ -158,24 +173,15 @@ def numbers_at(roll: AnyRoll, draws: Array, page: Mapping[str, Any] | None = Non
     return values[np.minimum(np.searchsorted(up_to, draws, side="right"), len(values) - 1)]
 
 
+@_kept
 def steps(roll: AnyRoll) -> tuple[Array, Array]:
     """Return the numbers that one of the rolls of dice or cards can give, and the chance of at most each."""
-    try:
-        return _kept_steps(roll)
-    except TypeError:  # one that was not read with a rulebook, whose lists can change
-        return _steps(roll)
-
-
-def _steps(roll: AnyRoll) -> tuple[Array, Array]:
     chances = _one_roll(roll)
     up_to, so_far = [], Fraction(0)
     for chance in chances.values():
         so_far += chance
         up_to.append(float(so_far))
     return np.array(list(chances), dtype=np.float64), np.array(up_to)
-
-
-_kept_steps = lru_cache(maxsize=1024)(_steps)
 
 
 def outcomes(roll: AnyRoll, page: Mapping[str, ArrayLike], most: int) -> tuple[Array, Array]:
