@@ -33,21 +33,22 @@ class Rematch:
         self.tables = setup.tables.with_member("bases", np.array(setup.tables.bases))
         self.opening, self.state = setup.new_state(), setup.new_state()
         setup.place_units(self.opening)
-        self._unopened = self.opening.changing.copy()
+        self._unopened = self.opening.memory.copy()
         self._bases = np.asarray(self.tables.bases).view(FLOAT).reshape(*self.tables.bases.shape, -1)
-        self._takers = self.state.meetings["taker"]
+        self._takers = [each.meetings["taker"] for each in (self.opening, self.state)]
         self._up, self._now = self.state.units["up"], self.state.gauges["now"]
 
     def exchange(self, units: Sequence[int], levels: Sequence[int], bases: Sequence[np.ndarray]) -> None:
         """Open the fight with others in the place of some units: with their levels and `bases_of` each. Raises
         `FightFault` where it can't be opened."""
-        self.opening.changing[:] = self._unopened
+        self.opening.memory[:] = self._unopened
+        for takers in self._takers:
+            takers[:] = -1  # what was worked out for others' stats
         for unit, level, stats in zip(units, levels, bases, strict=True):
             self._bases[unit] = stats
             self.opening.pages[unit, 0] = level
         open_units(self.tables, self.opening)
         self.setup.raise_fault(self.opening)
-        self._takers[:] = -1  # what was worked out for others' stats
 
     def fill(self, amounts: Mapping[int, Mapping[str, int]]) -> None:
         """Let gauges of units open at amounts (see `open_with`)."""

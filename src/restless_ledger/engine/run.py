@@ -71,10 +71,10 @@ def fight_from(
 
     Modifies the state, which holds the fight's end; nothing is checked that `fight_once` would check.
     """
-    results = np.empty(1, RESULT)
+    results = np.recarray(1, RESULT)
     run_fights(setup.tables if tables is None else tables, opening, state, seed, number, results)
     setup.raise_fault(state)
-    return int(results["outcome"][0]), int(results["ticks"][0])
+    return int(results[0].outcome), int(results[0].ticks)
 
 
 def open_with(setup: Setup, opening: State, amounts: Mapping[int, Mapping[str, int]]) -> None:

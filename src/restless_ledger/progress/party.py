@@ -64,12 +64,16 @@ def _is_borne(brings: Unlocks) -> bool:
 
 @dataclass
 class Traveller:
-    """One of the party. `began_with` is the experience it set out with; `fill` what each gauge holds, in thousandths: a
-    gauge that is not there opens as it does. `known` is its sheet, until something changes it."""
+    """One of the party. `totals` is the experience that each level takes, `began_with` what it set out with; `fill`
+    what each gauge holds, in thousandths: a gauge that is not there opens as it does. `known` is its sheet, until
+    something changes it."""
 
     member: Member
     name: str
+    account: str
+    """The name of its account of experience."""
     level: int
+    totals: tuple[int, ...]
     began_with: int
     gear: tuple[Item, ...]
     taught: tuple[str, ...]
@@ -78,11 +82,6 @@ class Traveller:
     grown: dict[str, float] = field(default_factory=dict)
     """What rolled growth has added so far, by stat."""
     known: MemberSheet | None = None
-
-    @property
-    def account(self) -> str:
-        """The name of its account of experience."""
-        return f"experience of {self.name}"
 
     @property
     def key(self) -> tuple:
@@ -153,7 +152,8 @@ class PartyStock:
             sheet = build_sheet(self.book, spec_of(member, level))
             totals = experience_totals(self.book, member.who)
             begins = totals[level - first] if len(totals) > 1 else 0
-            party.append(Traveller(member, name, level, begins, sheet.gear, tuple(member.taught)))
+            account, taught = f"experience of {name}", tuple(member.taught)
+            party.append(Traveller(member, name, account, level, totals, begins, sheet.gear, taught))
         return party
 
     def sheet(self, one: Traveller) -> MemberSheet:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import partial
@@ -15,7 +16,6 @@ from ..rulebook.growth import Cadence
 from ..rulebook.journeys import MOST_PARTY, Gift, Stage
 from ..rulebook.rolls import AnyRoll
 from ..sheets import Item
-from ..sheets.experience import experience_totals, level_at
 from ..sheets.gear import check_wearing, take_items
 from ..sheets.rolls import numbers_at
 from .drops import MOST_DROPS, Drops
@@ -207,12 +207,12 @@ class Walker:
 
     def _learn(self, one: Traveller, name: str, experience: int) -> None:
         """Book experience of a member, and let it rise as far as that is enough for."""
-        totals, account = experience_totals(self.book, one.member.who), one.account
+        totals = one.totals
         if len(totals) > 1:
-            self.books.book(name, account, experience, "reward", totals[-1])
-            now, above = self.books.balance[account], one.level - self.book.rulebook.levels[0] + 1
-            if above < len(totals) and now >= totals[above]:
-                one.change(level=level_at(self.book, one.member.who, now))
+            self.books.book(name, one.account, experience, "reward", totals[-1])
+            reached = bisect_right(totals, self.books.balance[one.account]) - 1 + self.book.rulebook.levels[0]
+            if reached > one.level:
+                one.change(level=reached)
                 self._grow(one)
                 one.stand_fresh(self.book)
 
@@ -228,14 +228,16 @@ class Walker:
     def _grow(self, one: Traveller) -> None:
         """Roll what the growth of a member's class adds up to its level. Each step is a roll of its own, which the
         seed, the run, the member, the stat and the number of the step decide."""
+        rolled = rolled_growth(self.book, one.member.who)
+        if not rolled:
+            return
         place, first = self.stock.names.index(one.name), self.book.rulebook.levels[0]
         grown = {}
-        for number, stat, growth, roll in rolled_growth(self.book, one.member.who):
+        for number, stat, growth, roll in rolled:
             begun = ((self.number * MOST_PARTY + place) * MOST_GROWING + number) * MOST_STEPS
             steps = begun + np.arange((one.level - first) // growth.every)
             grown[stat] = float(numbers_at(roll, draw(self.seed, steps, GROWTH)).sum())
-        if grown:
-            one.change(grown=grown)
+        one.change(grown=grown)
 
     def _paid(self, coin: int | AnyRoll) -> int:
         """Return what a stage pays this time."""

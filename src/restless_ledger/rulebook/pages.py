@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import keyword
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import TYPE_CHECKING
 
 from ..formula import ALONE, FUNCTIONS, SEEN, TAKES, asked
@@ -74,6 +74,7 @@ def steady_names(book: Rulebook) -> tuple[str, ...]:
     return ("level", *book.stats, *(f"marked({mark})" for mark in marks(book)))
 
 
+@lru_cache(maxsize=1024)
 def gauge_names(gauge: str) -> tuple[str, str, str]:
     """Return the three names of a gauge: its amount now, its top, its share of the top."""
     return gauge, f"{gauge}_top", f"{gauge}_fill"

@@ -169,7 +169,8 @@ def _bare_page(
 
 def _marks(book: Rulebook, borne: Iterable[str]) -> dict[str, float]:
     found = set(borne)
-    return {f"marked({mark})": float(mark in found) for mark in marks(book)}
+    names = book.kept(("marked",), lambda: [(mark, f"marked({mark})") for mark in marks(book)])
+    return {name: float(mark in found) for mark, name in names}
 
 
 def _check_request(book: Rulebook, who: str, level: int, buffs: Sequence[str], taught: Sequence[str]) -> None:
