@@ -11,9 +11,10 @@ from restless_ledger.auditing.examples import run_example
 from restless_ledger.auditing.promises.judge import judge
 from restless_ledger.auditing.promises.sampled import Sampled
 from restless_ledger.engine import set_up
+from restless_ledger.engine.workers import working
 from restless_ledger.monte_carlo.sample import Sample, duel
 
-from ..support import book_of, demo_with, problems_of
+from ..support import book_of, demo_with, one, problems_of, sides
 from .test_promises import TOSS, promise
 
 
@@ -32,6 +33,18 @@ class PartCases(unittest.TestCase):
     def test_a_duel_of_one_class_is_even(self) -> None:
         sample = Sample(duel(rl.demo(), "rigger", "warden", 8), 1)
         self.assertEqual([unit.sheet.level for unit in sample.setup.units], [8, 8])
+
+    def test_threads_and_the_order_of_what_is_judged_change_nothing(self) -> None:
+        """Two promises of one encounter share its fights: the second is judged by all that the first has asked for."""
+        text = TOSS + sides("again", one("gambler"), one("gambler"))
+        for name, encounter, bounds in (("a", "coin", "[0.3, 0.9]"), ("b", "again", "[0, 1]"), ("c", "coin", "[0, 1]")):
+            text += promise(name, f'encounter = "{encounter}"', f"wins = {{ left = {bounds} }}")
+        found = []
+        for threads in (1, 2, 7):
+            with working(threads=threads):
+                found.append([each.record() for each in judge(book_of(text))])
+        self.assertEqual(found[1:], found[:1] * 2)
+        self.assertEqual(found[0][0]["fights"], found[0][2]["fights"])
 
     def test_what_cannot_be_set_up_is_broken_and_says_why(self) -> None:
         text = (

@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from restless_ledger.engine.layout.layout import Tables, allocate
-from restless_ledger.formula import FormulaError, evaluate, explain, link, parse
+from restless_ledger.formula import FormulaError, evaluate, evaluate_one, explain, link, parse
 
 NAMES = ("brawn", "guard", "wits")
 
@@ -46,6 +46,8 @@ def is_read(text: str) -> bool:
 
 FORMULAS = st.recursive(st.one_of(number_text(), st.sampled_from(NAMES)), grow, max_leaves=8).filter(is_read)
 VALUES = st.fixed_dictionaries({name: st.floats(-100, 100).map(lambda x: round(x, 3)) for name in NAMES})
+EDGES = st.sampled_from([0.0, -0.0, math.inf, -math.inf, math.nan, 1e308, 1e-308, 2**53, 1.15])
+ANYTHING = st.fixed_dictionaries({name: st.one_of(st.floats(-100, 100), EDGES) for name in NAMES})
 
 
 def in_the_engine(text: str, values: dict[str, float]) -> float:
@@ -128,6 +130,16 @@ class Agreement(unittest.TestCase):
         self.assertTrue(close(by_arrays, explain(program, values).value))
         broadcast = evaluate(program, {name: np.array([value, value, 3.0]) for name, value in values.items()})
         self.assertTrue(close(by_arrays, float(np.broadcast_to(broadcast, (3,))[1])))
+
+    @settings(max_examples=400, deadline=None)
+    @given(FORMULAS, ANYTHING)
+    def test_single_numbers_give_the_bits_that_arrays_give(self, text: str, values: dict[str, float]) -> None:
+        program = parse(text)
+        single = evaluate_one(program, values)
+        for more in (values, {name: np.array([value, 1.0, value]) for name, value in values.items()}):
+            by_arrays = float(np.ravel(evaluate(program, more))[-1])
+            both_undefined = single != single and by_arrays != by_arrays
+            self.assertTrue(both_undefined or single.hex() == by_arrays.hex(), (single, by_arrays))
 
     @settings(max_examples=300, deadline=None)
     @given(

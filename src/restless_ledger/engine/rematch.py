@@ -42,6 +42,7 @@ class Rematch:
         """Open the fight with others in the place of some units: with their levels and `bases_of` each. Raises
         `FightFault` where it can't be opened."""
         self.opening.memory[:] = self._unopened
+        self.opening.run["versions"] = 0  # opened pages have the first numbers, as in every opening
         for takers in self._takers:
             takers[:] = -1  # what was worked out for others' stats
         for unit, level, stats in zip(units, levels, bases, strict=True):

@@ -51,7 +51,7 @@ _BINARY: dict[int, Callable[[float, float], float]] = {
 }
 _UNARY: dict[int, Callable[[float], float]] = {
     Op.NOT: lambda a: a == 0.0,
-    Op.NEGATE: operator.neg,
+    Op.NEGATE: lambda a: -float(a),  # there is a zero below zero, but no falsehood
     Op.SQRT: _root,
     Op.ABS: abs,
 }
