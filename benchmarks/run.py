@@ -9,7 +9,6 @@ import platform
 import shutil
 import statistics
 import subprocess
-import sys
 import tempfile
 import time
 from collections.abc import Callable
@@ -21,6 +20,7 @@ import battle
 import inlined
 import plain
 import vectorised
+from commands import LONG, STARTS, child, command, long_commands, starts
 from spread import spread_out
 
 from restless_ledger import __version__
@@ -131,58 +131,10 @@ def call_cost(rounds: int) -> float:
     return min(seconds(lambda: [call() for _ in range(4000)]) for _ in range(5 * rounds)) / 4000 * 1e6
 
 
-def child(code: str, **environment: str) -> tuple[float, float]:
-    """Run Python code in a process of its own; return its seconds and its peak memory in MiB."""
-    peak = "import resource; print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024)"
-    kept = {name: value for name, value in os.environ.items() if name != "PYTHONDONTWRITEBYTECODE"}
-    begun = time.perf_counter()
-    output = subprocess.run(
-        [sys.executable, "-c", f"{code}\n{peak}"],
-        check=True,
-        capture_output=True,
-        text=True,
-        env={**kept, **environment},  # as a user has it: Python keeps what it has compiled of its own
-    ).stdout
-    return time.perf_counter() - begun, float(output.split()[-1])
-
-
 RUN_DUEL = f"""
 import restless_ledger as rl
 rl.trials(rl.load({str(HERE / "duel.toml")!r}), 'duel', fights=FIGHTS, seed={SEED})
 """
-COMMAND = """
-import sys
-from restless_ledger.cli.main import run
-sys.argv = ["restless-ledger", *WORDS]
-try:
-    run()
-except SystemExit:
-    pass
-"""
-IMPORTS = "import numpy, pandas"
-STARTS = {
-    "fight demo stair_duel": 1.0,
-    "sheet demo rigger": 1.0,
-    "audit demo --quick": 1.0,
-    "fight demo quay_battle": 1.5,
-}
-"""Commands, and how many times as long as importing NumPy and pandas each may take."""
-
-
-def command(words: str) -> str:
-    return COMMAND.replace("WORDS", repr(words.split()))
-
-
-def starts(rounds: int) -> dict[str, float]:
-    """Return how many times as long as importing NumPy and pandas each command takes, in turn; `--help` in seconds."""
-    for words in STARTS:
-        child(command(words))
-    took: dict[str, list[float]] = {}
-    for _ in range(rounds):
-        for name, code in ((IMPORTS, IMPORTS), *((words, command(words)) for words in (*STARTS, "--help"))):
-            took.setdefault(name, []).append(child(code)[0])
-    middle = {name: statistics.median(values) for name, values in took.items()}
-    return {**{words: middle[words] / middle[IMPORTS] for words in STARTS}, "--help": middle["--help"]}
 
 
 def measure(quick: bool) -> dict:
@@ -224,6 +176,7 @@ def measure(quick: bool) -> dict:
         "first fight without compiled rules, s": cold,
         "compile of both programs, s": cold + compiled,
         "over importing NumPy and pandas": starts(rounds),
+        "seconds of commands": {} if quick else long_commands(),
         "battles": battles,
         "spread out": spread,
     }
@@ -263,6 +216,8 @@ def report(result: dict) -> None:
     for words, most in STARTS.items():
         over = result["over importing NumPy and pandas"][words]
         bars.append((f"{words} over the imports", over, f"under {most:g}", lambda x, most=most: x < most))
+    for words, took in result["seconds of commands"].items():
+        bars.append((f"{words}, s", took, f"under {LONG[words]:g}", lambda x, most=LONG[words]: x < most))
     print(f"\n  {'figure':<40} {'measured':>10}  {'bar':<10}")
     for name, value, bar, meets in bars:
         shown = "no C here" if value is None else f"{value:.2f}"

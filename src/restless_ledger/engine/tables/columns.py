@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from functools import cache
-from typing import Any
+from typing import Any, NamedTuple
 
 import numpy as np
 
@@ -24,14 +24,27 @@ ABSENT = {"reach": np.inf, "within": np.inf, "uses": -1, "after": -1, "aims_at":
 never, a formula and a name are -1."""
 
 
+class _Field(NamedTuple):
+    """A field of an entry that a table has a column for: its name and its key, and by what meaning it is written, if it
+    is no plain value. `stretches` are the columns of what makes it last longer, each with the key of that."""
+
+    name: str
+    key: str
+    meaning: Meaning | None
+    stretches: tuple[tuple[str, str], ...]
+
+
 @cache
-def _shared(kind: np.dtype, entry: type[Entry]) -> list[tuple[str, str, tuple[Meaning, ...], bool]]:
-    """Return the fields of an entry that a table has columns for: name, key, meanings, whether they last."""
-    return [
-        (name, key, shape.meanings, any(isinstance(meaning, Lasts) for meaning in shape.meanings))
-        for name, key, shape in fields(entry)
-        if name in (kind.names or ())
-    ]
+def _shared(kind: np.dtype, entry: type[Entry]) -> list[_Field]:
+    """Return the fields of an entry that a table has columns for."""
+    columns, found = kind.names or (), list[_Field]()
+    for name, key, shape in fields(entry):
+        if name in columns:
+            lasts = any(isinstance(meaning, Lasts) for meaning in shape.meanings)
+            stretches = ((f"{name}_times", "times"), (f"{name}_theirs", "bearer_times"))
+            meaning = next((each for each in shape.meanings if isinstance(each, ReadOn | Refers | Lasts)), None)
+            found.append(_Field(name, key, meaning, tuple(each for each in stretches if lasts and each[0] in columns)))
+    return found
 
 
 class Columns:
@@ -48,42 +61,23 @@ class Columns:
         if entry is None:
             return {}
         found = dict[str, float]()
-        for name, key, meanings, lasts in _shared(kind, type(entry)):
+        for name, key, meaning, stretches in _shared(kind, type(entry)):
             if name not in without:
                 value = getattr(entry, name)
-                found[name] = self._column(name, (*path, key), value, meanings)
-                if lasts:
-                    found |= self._stretch(kind, name, (*path, key), value)
+                found[name] = self._column(name, (*path, key), value, meaning)
+                for column, inner in stretches:
+                    found[column] = self.lines.add((*path, key, inner), getattr(value, inner, None))
         return found
 
-    def _stretch(self, kind: np.dtype, name: str, path: tuple, value: Any) -> dict[str, float]:
-        """Return the lines that make a duration longer or shorter, where a table has columns for them."""
-        lines = {f"{name}_times": "times", f"{name}_theirs": "bearer_times"}
-        return {
-            column: self.lines.add((*path, key), getattr(value, key, None))
-            for column, key in lines.items()
-            if column in (kind.names or ())
-        }
-
-    def _column(self, name: str, path: tuple, value: Any, meanings: tuple[Meaning, ...]) -> float:
-        for meaning in meanings:
-            match meaning:
-                case ReadOn():
-                    return self.lines.add(path, value)
-                case Refers():
-                    return self.number(meaning.noun, value)
-                case Lasts():
-                    return NEVER if value is None else self.book.clock.ticks(value)
-        match value:
+    def _column(self, name: str, path: tuple, value: Any, meaning: Meaning | None) -> float:
+        match meaning:
             case None:
-                return ABSENT.get(name, 0)
-            case Word():
-                return value.code
-            case bool() | int() | float():
-                return float(value) if isinstance(value, float) else int(value)
-            case Program() | Duration():
-                raise TypeError(f"{name}: its type says nothing of what it means")
-        raise TypeError(f"{name}: there is no column for {type(value).__name__}")
+                return _plain(name, value)
+            case ReadOn():
+                return self.lines.add(path, value)
+            case Refers():
+                return self.number(meaning.noun, value)
+        return NEVER if value is None else self.book.clock.ticks(value)
 
     def number(self, noun: str, name: str | None) -> int:
         """Return the number of what is named. No gauge is the one that downs; nothing else is -1."""
@@ -93,3 +87,18 @@ class Columns:
             return -1
         chapter = {"damage kind": "damage", "healing kind": "healing"}.get(noun)
         return self.numbered[noun].index((chapter, name) if chapter else name)
+
+
+def _plain(name: str, value: Any) -> float:
+    """Return a value that means itself, as a column has it."""
+    if value is None:
+        return ABSENT.get(name, 0)
+    if isinstance(value, Word):
+        return value.code
+    if isinstance(value, float):
+        return float(value)
+    if isinstance(value, int):
+        return int(value)
+    if isinstance(value, Program | Duration):
+        raise TypeError(f"{name}: its type says nothing of what it means")
+    raise TypeError(f"{name}: there is no column for {type(value).__name__}")

@@ -9,10 +9,12 @@ import numpy as np
 
 def row(kind: np.dtype, /, **values: float) -> tuple:
     """Return one row of a structured dtype from named values; what is not named is zero."""
-    assert kind.names and kind.fields
-    if unknown := values.keys() - kind.fields.keys():
-        raise TypeError(f"{sorted(unknown)} are not fields of {kind.names}")
-    return tuple([values.get(name, 0) for name in kind.names])
+    names = kind.names
+    assert names
+    found = tuple([values.pop(name, 0) for name in names])
+    if values:
+        raise TypeError(f"{sorted(values)} are not fields of {names}")
+    return found
 
 
 def table(rows: Sequence[tuple], kind: np.dtype) -> np.ndarray:
@@ -30,16 +32,20 @@ def span(what: str, ends: tuple[int, int]) -> dict[str, float]:
 
 
 class Pool:
-    """A flat list that entries of a table own stretches of. `paths` says where in the rulebook each is written, as far
-    as that was given."""
+    """A flat list that entries of a table own stretches of."""
 
     def __init__(self) -> None:
         self.items: list = []
-        self.paths: list[tuple] = []
+        self._stretches: list[tuple[tuple, int]] = []
 
     def add(self, items: list, path: tuple = ()) -> tuple[int, int]:
         """Append items, which stand in a list of the rulebook; return where they begin and end."""
         first = len(self.items)
         self.items += items
-        self.paths += [(*path, index) for index in range(len(items))]
+        self._stretches.append((path, len(items)))
         return first, len(self.items)
+
+    @property
+    def paths(self) -> list[tuple]:
+        """Where in the rulebook each item is written, as far as that was given."""
+        return [(*path, index) for path, count in self._stretches for index in range(count)]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import cache
 
 from ...rulebook import Rulebook
 from ...rulebook.abilities import Ability
@@ -88,6 +89,19 @@ OWN = ("times", "part", "steal", "most", "by", "stacks")
 """Columns of effects that some kinds give in a way of their own."""
 NOT_HERE = -2
 """What no event in an encounter is about: an ability or a buff that nobody there has."""
+
+
+@cache
+def _own_fields(kind: type[AnyEffect]) -> list[tuple[str, str, Refers | ReadOn]]:
+    """Return the fields that one kind of effect has and others have not, and that name something or are formulas: name,
+    key and meaning. Of those that call units, and of names of abilities and zones, columns of their own tell."""
+    return [
+        (name, key, meaning)
+        for name, key, shape in fields(kind)
+        if name not in AnyEffect.model_fields and kind is not SummonEffect
+        for meaning in shape.meanings
+        if isinstance(meaning, ReadOn) or (isinstance(meaning, Refers) and meaning.noun not in ("ability", "zone"))
+    ]
 
 
 class EffectWriter:
@@ -194,17 +208,12 @@ class EffectWriter:
         values: dict[str, float] = {"times": 1.0, "line": -1, "part": -1, "steal": -1}
         values["what"] = WHAT[type(effect)]
         values |= self._shared(path, effect)
-        for name, key, shape in fields(type(effect)):
-            if name in AnyEffect.model_fields:
-                continue
+        for name, key, meaning in _own_fields(type(effect)):
             value = getattr(effect, name)
-            for meaning in shape.meanings:
-                if isinstance(effect, SummonEffect):
-                    continue
-                if isinstance(meaning, Refers) and meaning.noun not in ("ability", "zone"):
-                    values["part" if meaning.noun == "part" else "index"] = self.columns.number(meaning.noun, value)
-                elif isinstance(meaning, ReadOn) and value is not None:
-                    values["steal" if name == "steal" else "line"] = self.lines.add((*path, key), value)
+            if isinstance(meaning, Refers):
+                values["part" if meaning.noun == "part" else "index"] = self.columns.number(meaning.noun, value)
+            elif value is not None:
+                values["steal" if name == "steal" else "line"] = self.lines.add((*path, key), value)
         if isinstance(effect, ReadyEffect | ProlongEffect):
             values["by"] = self.book.clock.ticks(effect.by) if effect.by else -1
             values["by_times"] = self.lines.add((*path, "by", "times"), effect.by.times if effect.by else None)

@@ -1,0 +1,97 @@
+"""Commands as a user runs them, each in a process of its own: how they start, and how long studies take."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from pathlib import Path
+
+from restless_ledger.api import DEMO
+
+COMMAND = """
+import sys
+from restless_ledger.cli.main import run
+sys.argv = ["restless-ledger", *WORDS]
+try:
+    run()
+except SystemExit:
+    pass
+"""
+IMPORTS = "import numpy, pandas"
+STARTS = {
+    "fight demo stair_duel": 1.0,
+    "sheet demo rigger": 1.0,
+    "audit demo --quick": 1.0,
+    "fight demo quay_battle": 1.5,
+}
+"""Commands, and how many times as long as importing NumPy and pandas each may take."""
+LONG = {
+    "audit demo": 10.0,
+    "levers demo stair_duel --fights 1000": 25.0,
+    "tune demo --target stair_duel:riggers=0.5..0.54 --vary abilities.stave_blow.does[0].times=0.9..1.2": 1.5,
+    "compare demo OTHER": 10.0,
+    "journey demo winter --runs 2000": 8.0,
+    "report demo --out PAGE": 60.0,
+    "demo": 45.0,
+}
+"""Studies, and how many seconds each may take on two cores; the tour with nothing compiled."""
+CHANGE = ("guard = { add = 4 }", "guard = { add = 5 }")
+"""What the other rulebook of the comparison has in place of what the demo has."""
+
+
+def child(code: str, **environment: str) -> tuple[float, float]:
+    """Run Python code in a process of its own; return its seconds and its peak memory in MiB."""
+    peak = "import resource; print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024)"
+    kept = {name: value for name, value in os.environ.items() if name != "PYTHONDONTWRITEBYTECODE"}
+    begun = time.perf_counter()
+    output = subprocess.run(
+        [sys.executable, "-c", f"{code}\n{peak}"],
+        check=True,
+        capture_output=True,
+        text=True,
+        env={**kept, **environment},  # as a user has it: Python keeps what it has compiled of its own
+    ).stdout
+    return time.perf_counter() - begun, float(output.split()[-1])
+
+
+def command(words: str) -> str:
+    return COMMAND.replace("WORDS", repr(words.split()))
+
+
+def starts(rounds: int) -> dict[str, float]:
+    """Return how many times as long as importing NumPy and pandas each command takes, in turn; `--help` in seconds."""
+    for words in STARTS:
+        child(command(words))
+    took: dict[str, list[float]] = {}
+    for _ in range(rounds):
+        for name, code in ((IMPORTS, IMPORTS), *((words, command(words)) for words in (*STARTS, "--help"))):
+            took.setdefault(name, []).append(child(code)[0])
+    middle = {name: statistics.median(values) for name, values in took.items()}
+    return {**{words: middle[words] / middle[IMPORTS] for words in STARTS}, "--help": middle["--help"]}
+
+
+def long_commands() -> dict[str, float]:
+    """Return how many seconds each study takes, the faster of two; the tour once."""
+    found = {}
+    with tempfile.TemporaryDirectory() as folder:
+        other, page = Path(folder) / "other", Path(folder) / "page.html"
+        shutil.copytree(DEMO, other)
+        gear = other / "gear.toml"
+        before = gear.read_text(encoding="utf-8")
+        if CHANGE[0] not in before:
+            raise SystemExit(f"{CHANGE[0]} is not in the demo's gear any more")
+        gear.write_text(before.replace(*CHANGE), encoding="utf-8")
+        for words in LONG:
+            asked = command(words.replace("OTHER", str(other)).replace("PAGE", str(page)))
+            if words == "demo":
+                empty = Path(folder) / "empty"
+                empty.mkdir()
+                found[words] = child(asked, RESTLESS_LEDGER_CACHE=str(empty))[0]
+            else:
+                found[words] = min(child(asked)[0] for _ in range(2))
+    return found
