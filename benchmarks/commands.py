@@ -31,15 +31,18 @@ STARTS = {
 }
 """Commands, and how many times as long as importing NumPy and pandas each may take."""
 LONG = {
-    "audit demo": 10.0,
-    "levers demo stair_duel --fights 1000": 25.0,
-    "tune demo --target stair_duel:riggers=0.5..0.54 --vary abilities.stave_blow.does[0].times=0.9..1.2": 1.5,
-    "compare demo OTHER": 10.0,
-    "journey demo winter --runs 2000": 8.0,
-    "report demo --out PAGE": 60.0,
-    "demo": 45.0,
+    "an audit": ("audit demo", 10.0),
+    "levers of a duel": ("levers demo stair_duel --fights 1000", 25.0),
+    "tune on one lever": (
+        "tune demo --target stair_duel:riggers=0.5..0.54 --vary abilities.stave_blow.does[0].times=0.9..1.2",
+        1.5,
+    ),
+    "a comparison of two demos": ("compare demo OTHER", 10.0),
+    "2,000 journeys": ("journey demo winter --runs 2000", 8.0),
+    "a report": ("report demo --out PAGE", 60.0),
+    "the tour, nothing compiled": ("demo", 45.0),
 }
-"""Studies, and how many seconds each may take on two cores; the tour with nothing compiled."""
+"""Studies, the command of each, and how many seconds it may take on two cores."""
 CHANGE = ("guard = { add = 4 }", "guard = { add = 5 }")
 """What the other rulebook of the comparison has in place of what the demo has."""
 
@@ -86,12 +89,12 @@ def long_commands() -> dict[str, float]:
         if CHANGE[0] not in before:
             raise SystemExit(f"{CHANGE[0]} is not in the demo's gear any more")
         gear.write_text(before.replace(*CHANGE), encoding="utf-8")
-        for words in LONG:
+        for name, (words, _) in LONG.items():
             asked = command(words.replace("OTHER", str(other)).replace("PAGE", str(page)))
             if words == "demo":
                 empty = Path(folder) / "empty"
                 empty.mkdir()
-                found[words] = child(asked, RESTLESS_LEDGER_CACHE=str(empty))[0]
+                found[name] = child(asked, RESTLESS_LEDGER_CACHE=str(empty))[0]
             else:
-                found[words] = min(child(asked)[0] for _ in range(2))
+                found[name] = min(child(asked)[0] for _ in range(2))
     return found

@@ -216,8 +216,9 @@ def report(result: dict) -> None:
     for words, most in STARTS.items():
         over = result["over importing NumPy and pandas"][words]
         bars.append((f"{words} over the imports", over, f"under {most:g}", lambda x, most=most: x < most))
-    for words, took in result["seconds of commands"].items():
-        bars.append((f"{words}, s", took, f"under {LONG[words]:g}", lambda x, most=LONG[words]: x < most))
+    for name, took in result["seconds of commands"].items():
+        most = LONG[name][1]
+        bars.append((f"{name}, s", took, f"under {most:g}", lambda x, most=most: x < most))
     print(f"\n  {'figure':<40} {'measured':>10}  {'bar':<10}")
     for name, value, bar, meets in bars:
         shown = "no C here" if value is None else f"{value:.2f}"

@@ -15,10 +15,12 @@ from .machine import open_units
 from .run import fight_from, open_with
 from .setup import Setup
 
+FIELDS = len(BASES.names or ())
+
 
 def bases_of(book: Rulebook, sheet: Sheet) -> np.ndarray:
     """Return the stats of a character as its fights take them: the fields of BASES, of shape (stats, 4)."""
-    return np.array(stat_bases(book, sheet)).reshape(len(book.stats), len(BASES.names or ()))
+    return np.array(stat_bases(book, sheet)).reshape(len(book.stats), FIELDS)
 
 
 class Rematch:
@@ -34,7 +36,7 @@ class Rematch:
         self.opening, self.state = setup.new_state(), setup.new_state()
         setup.place_units(self.opening)
         self._unopened = self.opening.memory.copy()
-        self._bases = np.asarray(self.tables.bases).view(FLOAT).reshape(*self.tables.bases.shape, -1)
+        self._bases = np.asarray(self.tables.bases).view(FLOAT).reshape(*self.tables.bases.shape, FIELDS)
         self._takers = [each.meetings["taker"] for each in (self.opening, self.state)]
         self._up, self._now = self.state.units["up"], self.state.gauges["now"]
 
