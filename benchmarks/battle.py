@@ -70,7 +70,7 @@ def measure(rounds: int, program: str | None) -> dict[str, Any]:
         rates.setdefault("plain Python", []).append(3 / (time.perf_counter() - begun))
         if program:
             rates.setdefault("specialised C", []).append(1000 / in_c(program, 1000, 16)[1])
-    costs = {2 * a_side: cost(a_side, rounds, program) for a_side in SIDES} if program else {}
+    costs = costs_by_size(rounds, program) if program else {}
     middle = {name: statistics.median(found) for name, found in rates.items()}
     pairs = {"over plain Python": ("ours", "plain Python"), "C over ours": ("specialised C", "ours")}
     ratios = {
@@ -81,9 +81,16 @@ def measure(rounds: int, program: str | None) -> dict[str, Any]:
     return {"battles per second": middle, "ratios": ratios, "ns per unit up and tick": costs}
 
 
-def cost(a_side: int, rounds: int, program: str) -> float:
-    """Return our nanoseconds for each unit up and tick; how many those are, the C program says of the same fights."""
-    setup, fights = made_ready(a_side), 1600 // a_side
-    present = in_c(program, 2000, a_side)[0].present / 2000
-    ours(setup, 10)
-    return min(ours(setup, fights)[1] for _ in range(rounds)) / fights / present * 1e9
+def costs_by_size(rounds: int, program: str) -> dict[int, float]:
+    """Return our nanoseconds for each unit up and tick by the number of units, measured in turn. The C program says how
+    many those are in the same fights."""
+    made = {a_side: made_ready(a_side) for a_side in SIDES}
+    took: dict[int, list[float]] = {a_side: [] for a_side in SIDES}
+    for setup in made.values():
+        ours(setup, 10)
+    for _ in range(rounds):
+        for a_side, setup in made.items():
+            fights = 1600 // a_side
+            took[a_side].append(ours(setup, fights)[1] / fights)
+    present = {a_side: in_c(program, 2000, a_side)[0].present / 2000 for a_side in SIDES}
+    return {2 * a_side: min(took[a_side]) / present[a_side] * 1e9 for a_side in SIDES}
