@@ -67,10 +67,15 @@ def _compile(function: Function, forceinline: bool) -> Function:
         return function
     from numba import njit, types
 
-    from .program import PARTS, PROGRAMS
+    from .program import PARTS, PROGRAMS, PlainPipeline
 
     options: dict[str, Any] = {"nogil": True, "error_model": "numpy", "_nrt": False, "no_rewrites": True}
-    options |= {"no_cpython_wrapper": True, "no_cfunc_wrapper": True, "forceinline": forceinline}
+    options |= {
+        "pipeline_class": PlainPipeline,
+        "no_cpython_wrapper": True,
+        "no_cfunc_wrapper": True,
+        "forceinline": forceinline,
+    }
     dispatcher: Any = njit(**options)(function)
     resolve = dispatcher.get_call_template
     # one signature each: a constant among the operands would make the compiler write a version for its value
