@@ -84,10 +84,8 @@ def degrees_of(check: Check, wanted: float) -> dict[str, Fraction | float]:
 def least_roll(book: Rulebook, name: str, sheet: Sheet) -> float | None:
     """Return the least roll with which a character passes a check; None where it may not even try, because of what the
     check requires. Raises `InputError` on a formula without a finite value."""
-    value, needs = _figure(book, name, "value", sheet), _figure(book, name, "needs", sheet)
-    if book.checks[name].requires is not None and not _figure(book, name, "requires", sheet):
-        return None
-    return needs - value
+    value, needs, may_try = _figures(book, name, sheet)
+    return needs - value if may_try else None
 
 
 def chance_at(book: Rulebook, name: str, wanted: float) -> Fraction | float:
@@ -98,13 +96,12 @@ def chance_at(book: Rulebook, name: str, wanted: float) -> Fraction | float:
 def odds_of(book: Rulebook, name: str, sheet: Sheet) -> Odds:
     """Return the odds of a check for one character. Raises `InputError` on a formula without a finite value."""
     check = book.checks[name]
-    value, needs = (_figure(book, name, key, sheet) for key in ("value", "needs"))
-    wanted = least_roll(book, name, sheet)
-    if wanted is None:
-        assert check.requires is not None
+    value, needs, may_try = _figures(book, name, sheet)
+    if check.requires is not None and not may_try:
         has = ", ".join(f"{word} is {number(sheet.page[word])}" for word in check.requires.names)
         why = f"it requires {check.requires}" + (f", and {has}" if has else "")
         return Odds(name, sheet.who, sheet.level, Fraction(0), value, needs, why, barred=True)
+    wanted = needs - value
     chance = chance_at(book, name, wanted)
     degrees = book.kept(("degrees", name, wanted), lambda: degrees_of(check, wanted))
     why = ""
@@ -123,6 +120,12 @@ def wanted_by_level(book: Rulebook, name: str, who: str) -> Array:
     if check.requires is None:
         return wanted
     return np.where(evaluate(check.requires, page) != 0, wanted, np.inf)
+
+
+def _figures(book: Rulebook, name: str, sheet: Sheet) -> tuple[float, float, bool]:
+    """Return what a character brings to a check, what is needed, and whether it may try."""
+    value, needs = _figure(book, name, "value", sheet), _figure(book, name, "needs", sheet)
+    return value, needs, book.checks[name].requires is None or _figure(book, name, "requires", sheet) != 0
 
 
 def _figure(book: Rulebook, name: str, key: str, sheet: Sheet) -> float:

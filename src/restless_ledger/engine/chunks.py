@@ -100,14 +100,18 @@ class Pending(Generic[Result]):
         self.waiting.append((chunk, future))
 
     def _take_first(self) -> None:
-        future = self.waiting[0][1]
-        while not wait([future], seconds_left()).done:
-            check_time()
-        check_time()
-        result = future.result()  # it leaves the queue only then: Ctrl-C while waiting for it loses nothing
+        result = awaited(self.waiting[0][1])  # it leaves the queue only then: Ctrl-C while waiting for it loses nothing
         self.waiting.popleft()
         self.collect(result)
         self.report()
+
+
+def awaited(future: Future[Result]) -> Result:
+    """Wait for a result, at most as long as the present time budget lasts. Raises what its work raised."""
+    while not wait([future], seconds_left()).done:
+        check_time()
+    check_time()
+    return future.result()
 
 
 def collect_finished(waiting: Sequence[Future[Result]], collect: Callable[[Result], None]) -> None:

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Hashable, Iterator, Sequence
-from concurrent.futures import Future, ThreadPoolExecutor, wait
+from concurrent.futures import Future, ThreadPoolExecutor
 from contextvars import copy_context
 from threading import Event
 from typing import TypeVar
 
-from .time_budget import Budget, check_time, seconds_left, stoppable
+from .chunks import awaited
+from .time_budget import Budget, stoppable
 from .workers import present_threads
 
 Item = TypeVar("Item")
@@ -37,10 +38,7 @@ def side_by_side(
             pool.submit(copy_context().run, _go, work, each, budgets, stopping)
         try:
             for future in found:
-                while not wait([future], seconds_left()).done:
-                    check_time()
-                check_time()
-                yield future.result()
+                yield awaited(future)
         finally:
             stopping.set()
             for budget in budgets:

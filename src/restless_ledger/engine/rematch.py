@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 
 import numpy as np
 
@@ -31,12 +32,12 @@ class Rematch:
     """
 
     def __init__(self, setup: Setup) -> None:
-        self.setup = setup
-        self.tables = setup.tables.with_member("bases", np.array(setup.tables.bases))
+        bases = np.array(setup.tables.bases)
+        self.setup = replace(setup, tables=setup.tables.with_member("bases", bases))
         self.opening, self.state = setup.new_state(), setup.new_state()
         setup.place_units(self.opening)
         self._unopened = self.opening.memory.copy()
-        self._bases = np.asarray(self.tables.bases).view(FLOAT).reshape(*self.tables.bases.shape, FIELDS)
+        self._bases = bases.view(FLOAT).reshape(*bases.shape, FIELDS)
         self._takers = [each.meetings["taker"] for each in (self.opening, self.state)]
         self._up, self._now = self.state.units["up"], self.state.gauges["now"]
 
@@ -50,7 +51,7 @@ class Rematch:
         for unit, level, stats in zip(units, levels, bases, strict=True):
             self._bases[unit] = stats
             self.opening.pages[unit, 0] = level
-        open_units(self.tables, self.opening)
+        open_units(self.setup.tables, self.opening)
         self.setup.raise_fault(self.opening)
 
     def fill(self, amounts: Mapping[int, Mapping[str, int]]) -> None:
@@ -59,7 +60,7 @@ class Rematch:
 
     def fight(self, seed: int, number: int) -> tuple[int, int]:
         """Fight one fight; return its outcome and its ticks. Raises `FightFault` where it can't be carried on."""
-        return fight_from(self.setup, self.opening, self.state, seed, number, self.tables)
+        return fight_from(self.setup, self.opening, self.state, seed, number)
 
     def left(self, units: Sequence[int]) -> tuple[list[bool], list[list[int]]]:
         """Return which of some units were up when the fight ended, and what their gauges held then."""

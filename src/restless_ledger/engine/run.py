@@ -16,7 +16,7 @@ import numpy as np
 from .checked import check_seed, whole
 from .chunks import in_order
 from .codes import FACTORS, SLICES, THOUSAND
-from .layout.layout import State, Tables
+from .layout.layout import State
 from .layout.state_layout import ENTRY, PATH, RESULT
 from .machine import run_fights
 from .ready import Faulted, count_packed, fight_packed
@@ -63,16 +63,13 @@ def most_entries(setup: Setup) -> int:
     return int(MOST_BYTES // (ENTRY.itemsize + 8 * len(FACTORS) + 16 * len(setup.names.slots) + steps))
 
 
-def fight_from(
-    setup: Setup, opening: State, state: State, seed: int, number: int, tables: Tables | None = None
-) -> tuple[int, int]:
-    """Fight one fight from a given opening (see `open_with`); return its outcome and its ticks. `tables` are the
-    encounter's, unless others like them are given.
+def fight_from(setup: Setup, opening: State, state: State, seed: int, number: int) -> tuple[int, int]:
+    """Fight one fight from a given opening (see `open_with`); return its outcome and its ticks.
 
     Modifies the state, which holds the fight's end; nothing is checked that `fight_once` would check.
     """
     results = np.recarray(1, RESULT)
-    run_fights(setup.tables if tables is None else tables, opening, state, seed, number, results)
+    run_fights(setup.tables, opening, state, seed, number, results)
     setup.raise_fault(state)
     return int(results[0].outcome), int(results[0].ticks)
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from bisect import bisect_right
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import partial
@@ -16,6 +15,7 @@ from ..rulebook.growth import Cadence
 from ..rulebook.journeys import MOST_PARTY, Gift, Stage
 from ..rulebook.rolls import AnyRoll
 from ..sheets import Item
+from ..sheets.experience import level_at
 from ..sheets.gear import check_wearing, take_items
 from ..sheets.rolls import numbers_at
 from .drops import MOST_DROPS, Drops
@@ -210,7 +210,7 @@ class Walker:
         totals = one.totals
         if len(totals) > 1:
             self.books.book(name, one.account, experience, "reward", totals[-1])
-            reached = bisect_right(totals, self.books.balance[one.account]) - 1 + self.book.rulebook.levels[0]
+            reached = level_at(self.book, one.member.who, self.books.balance[one.account])
             if reached > one.level:
                 one.change(level=reached)
                 self._grow(one)

@@ -26,10 +26,10 @@ class Source:
     rolled: Mapping[str, StatChange] = field(default_factory=lambda: FrozenDict({}))
 
     @cached_property
-    def standing(self) -> list[Standing]:
+    def standing(self) -> tuple[Standing, ...]:
         """What it changes for as long as a sheet lasts: what an origin and upgrades change is among the character's own
         lines. What is rolled follows what a piece changes for certain."""
-        return [standing for standing in self._standing() if standing.stats]
+        return tuple(standing for standing in self._standing() if standing.stats)
 
     def _standing(self) -> Iterator[Standing]:
         if isinstance(self.brings, Brings):
