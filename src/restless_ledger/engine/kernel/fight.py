@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ..codes import ANNOUNCED, ARRIVE, END_PHASE, FALLING, MOVE, ON_THE_FLOOR, PULSE, RUNNING, SETTLE, SOUND
-from ..compiler.compiled import kernel, kernel_apart, kernel_seldom
+from ..compiler.compiled import kernel, kernel_apart
 from ..layout.layout import State, Tables
 from ..layout.memory import copy_words
 from .books.counters import count_course, count_end, side_left
@@ -22,7 +22,7 @@ from .phases.initiative import list_turn, next_tick
 from .phases.move import move
 from .phases.objective import hold_objective, reach_checkpoint
 from .phases.opening import draw_openings, draw_variation
-from .phases.projectile import arrive_shots, schedule_next_shot
+from .phases.projectile import arrive_shots, mark_arrivals, schedule_next_shot
 from .phases.pulse import pulse
 from .phases.respawn import return_due
 from .phases.settle import settle
@@ -30,7 +30,7 @@ from .phases.slide import drift
 from .phases.supply import lay_out, something_lies, take
 from .phases.tend import tend_zones
 from .phases.turns import play_due, play_turns
-from .units.standing import scatter
+from .units.standing import end_stride, scatter
 
 
 @kernel
@@ -39,6 +39,8 @@ def play_tick(tables: Tables, state: State) -> None:
     clock = state.clock[0]
     clock.played = 1
     state.run[0].work = 0
+    if tables.rules[0].placed:
+        end_stride(state)
     if tables.rules[0].reacts & ANNOUNCED and clock.announced <= clock.tick:
         announce(tables, state)
     list_turn(tables, state)
@@ -98,16 +100,18 @@ def play_end(tables: Tables, state: State) -> None:
             go_down_at_once(tables, state, state.turn[at])  # where a top falls to nothing
 
 
-@kernel_seldom
+@kernel_apart
 def play_arrive(tables: Tables, state: State) -> None:
     """Phase 3: projectiles, then falls and climbs, for each in turn; then the projectiles of those who are down."""
     clock = state.clock[0]
     clock.phase = ARRIVE
     if clock.shot_at <= clock.tick:
+        mark_arrivals(state)
         for at in range(clock.listed):
-            arrive_shots(tables, state, state.turn[at])
+            if state.units[state.turn[at]].shot_at == clock.tick:
+                arrive_shots(tables, state, state.turn[at])
         for unit in range(state.units.shape[0]):
-            if not state.units[unit].up:
+            if state.units[unit].shot_at == clock.tick and not state.units[unit].up:
                 arrive_shots(tables, state, unit)
         schedule_next_shot(state)
     for at in range(clock.listed):
@@ -117,7 +121,7 @@ def play_arrive(tables: Tables, state: State) -> None:
             answer(tables, state)
 
 
-@kernel_seldom
+@kernel_apart
 def play_move(tables: Tables, state: State) -> None:
     """Phase 6 for everybody; then what lies where they stand is taken, and the objective is held."""
     clock = state.clock[0]

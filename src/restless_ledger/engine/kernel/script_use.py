@@ -28,7 +28,7 @@ from .hits.effects import carry_out
 from .phases.beside import use_beside
 from .phases.choose import is_barred_now
 from .phases.use import ability_of, can_pay, is_ready, use
-from .places.push import sliding
+from .places.push import slides
 from .places.targeting import is_hidden, may_aim_at
 from .units.distance import NEARLY, distance_between
 from .units.sides import is_kept_from
@@ -76,7 +76,7 @@ def stands_against(tables: Tables, state: State, unit: int, index: int) -> int:
         return IS_BARRED
     if me.where != ON_THE_FLOOR:
         return IS_ELSEWHERE
-    if ability.dash > 0.0 and sliding(state, unit) > 0.0:
+    if ability.dash > 0.0 and slides(state, unit):
         return IS_SLIDING
     return NOTHING_AGAINST
 

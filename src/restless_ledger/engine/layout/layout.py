@@ -80,6 +80,7 @@ class State(Block):
         "stack": (FLOAT, "depth"),
         "turn": (WHOLE, "unit"),  # this tick's order
         "ranks": (RANKS, "unit"),
+        "present": (WHOLE, "unit"),  # who is up
         "foes": (WHOLE, "side unit"),
         "mates": (WHOLE, "side unit"),  # who is up and on the floor, against each side and on it, as they are listed
         "gathered": (GATHERED, "side"),

@@ -29,10 +29,14 @@ def fight_key(seed, fight):  # type: ignore[no-untyped-def]
 @kernel
 def draw_at(state: State, unit: int, purpose: int, count: int) -> float:
     """Return the draw at an address, from 0 up to but not including 1; the middle of that where luck is set aside."""
-    if state.run[0].fixed_luck:
-        return 0.5
+    return 0.5 if state.run[0].fixed_luck else np.float64(bits_at(state, unit, purpose, count)) * TO_UNIT
+
+
+@kernel
+def bits_at(state: State, unit: int, purpose: int, count: int) -> int:
+    """Return the 53 bits of the draw at an address."""
     place = np.uint64((count << COUNT_SHIFT) + (unit << UNIT_SHIFT) + purpose + 1)
-    return np.float64(np.int64(mix(state.clock[0].key + place * GOLDEN) >> np.uint64(11))) * TO_UNIT
+    return np.int64(mix(state.clock[0].key + place * GOLDEN) >> np.uint64(11))
 
 
 @kernel
@@ -58,3 +62,9 @@ def next_hit(state: State, unit: int) -> int:
 def draw_tie(state: State, unit: int) -> float:
     """Return the draw that settles a tie of initiative on this tick; the same all through the tick."""
     return draw_at(state, unit, INITIATIVE, state.clock[0].tick)
+
+
+@kernel
+def tie_bits(state: State, unit: int) -> int:
+    """Return the bits of that draw, which order units as the draw does; the same for all where luck is set aside."""
+    return 0 if state.run[0].fixed_luck else bits_at(state, unit, INITIATIVE, state.clock[0].tick)

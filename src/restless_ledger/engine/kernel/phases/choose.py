@@ -26,7 +26,7 @@ from ..books.entries import write_event
 from ..formulas.draw import draw
 from ..formulas.lines import read_line, report_fault
 from ..places.nearest import show_nearest
-from ..places.push import sliding
+from ..places.push import slides
 from ..places.targeting import choose_target, may_target
 from ..units.distance import NEARLY, distance_between
 from ..units.sides import is_kept_from
@@ -47,7 +47,7 @@ def may_carry_out(tables: Tables, state: State, unit: int, index: int) -> bool:
         return False
     if ability.first_cost < ability.first_effect and not can_pay(tables, state, unit, number):
         return False
-    if ability.dash > 0.0 and sliding(state, unit) > 0.0:
+    if ability.dash > 0.0 and slides(state, unit):
         return False
     if tables.rules[0].controls and is_barred_now(tables, state, unit, index):
         return False

@@ -5,8 +5,9 @@ from __future__ import annotations
 from ...codes import ANNOUNCED, BARS_ACTING, NEVER, ON_ROUND, PLAY_USE, SIDE_BY_SIDE
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
-from ..places.push import sliding
+from ..places.push import slides
 from ..units.sides import is_kept_from
+from ..units.standing import gather
 from .turn_order import sort_sides, sort_turn
 
 
@@ -18,6 +19,8 @@ def next_tick(tables: Tables, state: State) -> int:
     again. So no result can show which ticks were skipped; with `run.every` none is.
     """
     clock = state.clock[0]
+    if tables.rules[0].placed and somebody_moves(state):
+        return clock.tick + clock.played
     soonest = NEVER
     waiting = 0
     for u in range(state.units.shape[0]):
@@ -53,6 +56,17 @@ def next_tick(tables: Tables, state: State) -> int:
     if tables.rules[0].placed or clock.returning > 0:
         soonest = min(soonest, next_of_place(tables, state))
     return max(soonest, clock.tick + clock.played)
+
+
+@kernel
+def somebody_moves(state: State) -> bool:
+    """Say whether anybody moves, or a place may have changed on this tick: then the very next tick is played."""
+    if state.clock[0].stirred >= state.clock[0].tick:
+        return True
+    for u in range(state.units.shape[0]):
+        if state.units[u].up and (state.units[u].moves or slides(state, u)):
+            return True
+    return False
 
 
 @kernel_seldom
@@ -94,15 +108,11 @@ def next_announcement(tables: Tables, state: State) -> int:
 def next_of_place(tables: Tables, state: State) -> int:
     """Return the next tick on which anything of the place is due: steps, arrivals, returns, supplies, the objective."""
     clock = state.clock[0]
-    if tables.rules[0].placed and clock.stirred >= clock.tick:
-        return clock.tick + clock.played
     soonest = min(clock.shot_at, clock.supply_at)
     for u in range(state.units.shape[0]):
         unit = state.units[u]
         if unit.up or unit.left > 0:
             soonest = min(soonest, unit.arrive_at)
-        if unit.up and (unit.moves or sliding(state, u) > 0.0):
-            return clock.tick + clock.played
         if unit.up and unit.free_at > clock.tick:
             soonest = min(soonest, unit.free_at)
     if clock.holder >= 0 and tables.place[0].goal_ticks > 0:
@@ -130,9 +140,14 @@ def list_turn(tables: Tables, state: State) -> None:
     pulsing = 0
     beating = 0
     ending = 0
-    for u in range(state.units.shape[0]):
+    here = state.units.shape[0]
+    if placed:
+        gather(state)
+        here = clock.present
+    for at in range(here):
+        u = state.present[at] if placed else at
         unit = state.units[u]
-        if not unit.up or (unit.due > tick and not unit.waiting and not placed):
+        if not placed and (not unit.up or (unit.due > tick and not unit.waiting)):
             continue
         state.turn[listed] = u
         listed += 1
@@ -140,7 +155,7 @@ def list_turn(tables: Tables, state: State) -> None:
         beating |= beats
         pulsing += beats or unit.refill_at <= tick
         ending |= unit.end_at <= tick
-        acting += beats or unit.waiting or unit.choose_at <= tick or unit.land_at <= tick or placed
+        acting += placed or beats or unit.waiting or unit.choose_at <= tick or unit.land_at <= tick
     if clock.returning > 0:
         for u in range(state.units.shape[0]):
             if not state.units[u].up and state.units[u].left > 0 and state.units[u].arrive_at <= tick:

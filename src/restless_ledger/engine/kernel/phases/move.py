@@ -10,15 +10,16 @@ from ...layout.layout import State, Tables
 from ..books.entries import write_event
 from ..formulas.heights import is_flying
 from ..formulas.lines import read_line
-from ..places.edge import cross_edges
+from ..places.edge import cross_edges, is_within
 from ..places.grid import enter_cell, leave_cell
 from ..places.nearest import nearest_foe
-from ..places.push import sliding
+from ..places.push import slides
 from ..places.room import free_step, is_free_at, way_round
 from ..places.wall import is_clear, next_corner, stop_at_walls
 from ..units.company import go_away
-from ..units.distance import NEARLY, distance_between, length, metres
+from ..units.distance import NEARLY, distance_between, length, metres, square_between
 from ..units.sides import are_allies, is_kept_from
+from ..units.standing import stride
 from .slide import slide, tell_of_move
 
 
@@ -28,7 +29,7 @@ def move(tables: Tables, state: State, unit: int) -> None:
     me = state.units[unit]
     from_x, from_y = me.x, me.y
     me.moves = 0
-    if sliding(state, unit) > 0.0:
+    if slides(state, unit):
         me.moves = 1
         slide(tables, state, unit)
     elif is_kept_from(tables, state, unit, BARS_WALKING):
@@ -39,35 +40,60 @@ def move(tables: Tables, state: State, unit: int) -> None:
         tell_of_move(tables, state, unit, from_x, from_y=from_y)
 
 
-@kernel_apart
+@kernel
 def walk(tables: Tables, state: State, unit: int) -> None:
     """Walk for one tick: to an exit, to a supply, away from a foe that is too near, or into reach of a target."""
     me = state.units[unit]
-    if tables.rules[0].controls and me.feet >= 0:
-        be_led(tables, state, unit)
+    if (tables.rules[0].controls and me.feet >= 0) or me.flees or me.fetch >= 0:
+        walk_elsewhere(tables, state, unit)
         return
-    if me.flees:
-        flee(tables, state, unit)
-        return
-    if me.fetch >= 0:
-        if state.spots[me.fetch].there:
-            go_to(tables, state, unit, tables.spots[me.fetch].x, y=tables.spots[me.fetch].y, near=0.0)
-        else:
-            me.fetch = -1
-        return
-    keeps = tables.units[unit].distance
+    keeps, foe, distance = tables.units[unit].distance, -1, 0.0
     if keeps > 0.0:
         foe = nearest_foe(tables, state, unit)
-        distance = distance_between(tables, state, unit, foe) if foe >= 0 else keeps
-        if distance < keeps - NEARLY:
-            you = state.units[foe]
-            share = keeps / distance if distance > 0.0 else 0.0
-            x = you.x + share * (me.x - you.x) if distance > 0.0 else me.x + keeps
-            step_towards(tables, state, unit, x, y=you.y + share * (me.y - you.y), near=0.0)
-            look_again_at(tables, state, unit, foe)
+        distance = keeps
+        if foe >= 0 and square_between(tables, state, unit, foe) < keeps * keeps:
+            distance = distance_between(tables, state, unit, foe)
+    if keeps > 0.0 and distance < keeps - NEARLY:
+        you = state.units[foe]
+        share = keeps / distance if distance > 0.0 else 0.0
+        x = you.x + share * (me.x - you.x) if distance > 0.0 else me.x + keeps
+        y, near = you.y + share * (me.y - you.y), 0.0
+    elif me.want >= 0 and state.units[me.want].up and state.units[me.want].where == ON_THE_FLOOR:
+        foe = -1
+        if is_in_reach(tables, state, unit):
             return
-    if me.want >= 0 and state.units[me.want].up and state.units[me.want].where == ON_THE_FLOOR:
-        go_to(tables, state, unit, state.units[me.want].x, y=state.units[me.want].y, near=me.reach)
+        x, y, near = state.units[me.want].x, state.units[me.want].y, me.reach
+    else:
+        return
+    if foe >= 0 or tables.walls.shape[0] == 0 or is_flying(tables, state, unit):
+        step_by(tables, state, unit, x, y=y, near=near, most=step_of(tables, state, unit))
+        if foe >= 0 and me.moves == 0:
+            look_again_at(tables, state, unit, foe)
+    else:
+        go_round(tables, state, unit, x, y=y, near=near)
+
+
+@kernel
+def is_in_reach(tables: Tables, state: State, unit: int) -> bool:
+    """Say whether a unit surely is as near as it wants to be to the one for whom it goes: most that stand still are."""
+    me = state.units[unit]
+    if tables.place[0].counts or tables.place[0].grid > 0.0 or tables.walls.shape[0] > 0:
+        return False
+    return square_between(tables, state, unit, me.want) <= me.reach * me.reach
+
+
+@kernel_seldom
+def walk_elsewhere(tables: Tables, state: State, unit: int) -> None:
+    """Walk where a buff leads, to an exit, or to a supply."""
+    me = state.units[unit]
+    if tables.rules[0].controls and me.feet >= 0:
+        be_led(tables, state, unit)
+    elif me.flees:
+        flee(tables, state, unit)
+    elif state.spots[me.fetch].there:
+        go_to(tables, state, unit, tables.spots[me.fetch].x, y=tables.spots[me.fetch].y, near=0.0)
+    else:
+        me.fetch = -1
 
 
 @kernel_seldom
@@ -83,7 +109,7 @@ def be_led(tables: Tables, state: State, unit: int) -> None:
         go_to(tables, state, unit, you.x, y=you.y, near=0.0)
 
 
-@kernel_apart
+@kernel_seldom
 def step_towards(tables: Tables, state: State, unit: int, x: float, y: float, near: float) -> None:
     """Step towards a point, at the unit's pace, until it is as near as it wants to be."""
     step_by(tables, state, unit, x, y=y, near=near, most=step_of(tables, state, unit))
@@ -95,7 +121,7 @@ def step_of(tables: Tables, state: State, unit: int) -> float:
     return max(0.0, read_line(tables, state, unit, tables.place[0].pace)) * tables.rules[0].seconds
 
 
-@kernel
+@kernel_seldom
 def go_to(tables: Tables, state: State, unit: int, x: float, y: float, near: float) -> None:
     """Step towards a point round all walls, until it is seen and as near as the unit wants to be."""
     if tables.walls.shape[0] == 0 or is_flying(tables, state, unit):
@@ -134,6 +160,7 @@ def step_by(tables: Tables, state: State, unit: int, x: float, y: float, near: f
     distance = metres(tables, x - me.x, y - me.y)
     step = min(most, distance - near)
     if step > NEARLY:
+        stride(state, most)
         take_step(tables, state, unit, x, y=y, step=step, distance=distance)
     if tables.place[0].grid > 0.0:
         enter_cell(tables, state, unit, keeps=True)
@@ -157,7 +184,8 @@ def take_step(tables: Tables, state: State, unit: int, x: float, y: float, step:
         me.y += step * (y - me.y) / distance
     if tables.walls.shape[0] > 0 and not is_flying(tables, state, unit):
         stop_at_walls(tables, state, unit, from_x, from_y=from_y)
-    cross_edges(tables, state, unit, tables.units[unit].heedless != 0)
+    if not is_within(tables, me.x, me.y):
+        cross_edges(tables, state, unit, tables.units[unit].heedless != 0)
 
 
 @kernel_seldom
@@ -194,7 +222,8 @@ def flee(tables: Tables, state: State, unit: int) -> None:
             step_towards(
                 tables, state, unit, 2.0 * me.x - state.units[foe].x, y=2.0 * me.y - state.units[foe].y, near=0.0
             )
-            look_again_at(tables, state, unit, foe)
+            if me.moves == 0:
+                look_again_at(tables, state, unit, foe)
     elif best <= NEARLY:
         leave(state, unit)
     else:
@@ -205,8 +234,6 @@ def flee(tables: Tables, state: State, unit: int) -> None:
 def look_again_at(tables: Tables, state: State, unit: int, foe: int) -> None:
     """Let the next tick be played where one who shuns a foe can't step, and another foe is as near: on each tick the
     draw says anew which of them is shunned."""
-    if state.units[unit].moves:
-        return
     near = distance_between(tables, state, unit, foe)
     for other in range(state.units.shape[0]):
         you = state.units[other]

@@ -71,6 +71,15 @@ def load_shot(tables: Tables, state: State, number: int, unit: int, kind: int) -
 
 
 @kernel_apart
+def mark_arrivals(state: State) -> None:
+    """Mark whose projectiles arrive now."""
+    tick = state.clock[0].tick
+    for number in range(state.clock[0].shots):
+        if state.shots[number].arrive_at <= tick:
+            state.units[state.shots[number].user].shot_at = tick
+
+
+@kernel_apart
 def arrive_shots(tables: Tables, state: State, unit: int) -> None:
     """Let the projectiles of one unit that arrive now take effect, in the order in which they were launched."""
     clock = state.clock[0]

@@ -4,7 +4,7 @@ its way ends it."""
 from __future__ import annotations
 
 from ...codes import ENDS_ON_MOVING, JUMPING, MOVE_EVENTS, ON_THE_FLOOR, SCRIPT, SLID
-from ...compiler.compiled import kernel_apart, kernel_seldom
+from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.entries import record_amount, write_event, write_step
 from ..books.events import tell_of_moving
@@ -12,10 +12,11 @@ from ..buffs.ends import end_on
 from ..formulas.heights import is_flying
 from ..places.edge import cross_edges
 from ..places.grid import enter_cell, leave_cell
-from ..places.push import sliding
+from ..places.push import slides, sliding
 from ..places.room import free_step
 from ..places.wall import speed_into, stop_at_walls
 from ..units.distance import NEARLY, length
+from ..units.standing import stride
 from .answer import answer
 from .crash import crash, crash_into_edges
 
@@ -38,6 +39,7 @@ def slide(tables: Tables, state: State, unit: int) -> None:
         free = free_step(tables, state, unit, me.push_x / speed, north=me.push_y / speed, step=way)
         touches = free < way - NEARLY
         share = free / speed
+    stride(state, way)
     me.x += me.push_x * share
     me.y += me.push_y * share
     walled = tables.walls.shape[0] > 0 and not is_flying(tables, state, unit)
@@ -59,7 +61,7 @@ def slide(tables: Tables, state: State, unit: int) -> None:
     cross_edges(tables, state, unit, True)
     if tables.place[0].grid > 0.0:
         enter_cell(tables, state, unit, keeps=True)
-    if sliding(state, unit) == 0.0:
+    if not slides(state, unit):
         end_slide(state, unit)
     if tables.place[0].crash >= 0:
         crash_into_edges(tables, state, unit, slid_x, slid_y=slid_y)
@@ -69,7 +71,7 @@ def slide(tables: Tables, state: State, unit: int) -> None:
 def drift(tables: Tables, state: State, unit: int) -> None:
     """Let who jumps slide on in the air."""
     me = state.units[unit]
-    if me.tossed != JUMPING or sliding(state, unit) == 0.0:
+    if me.tossed != JUMPING or not slides(state, unit):
         return
     from_x, from_y = me.x, me.y
     me.moves = 1
@@ -86,7 +88,7 @@ def end_slide(state: State, unit: int) -> None:
     me.slid = 0.0
 
 
-@kernel_apart
+@kernel
 def tell_of_move(tables: Tables, state: State, unit: int, from_x: float, from_y: float) -> None:
     """Let follow what comes of having walked or slid."""
     me = state.units[unit]

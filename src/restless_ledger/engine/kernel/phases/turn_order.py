@@ -5,14 +5,16 @@ from __future__ import annotations
 from ...codes import INITIATIVE
 from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
-from ..formulas.draw import draw_at, draw_tie
+from ..formulas.draw import draw_at, tie_bits
 from ..formulas.lines import read_line
 from ..formulas.roll import roll
 
 OF_ITS_OWN = 1 << 41
 """Where the rolls of initiative begin among its draws; before that are those that settle ties."""
 MANY = 16
-"""From how many units on it pays to keep the order of initiative from tick to tick, and to deal out ties."""
+"""From how many units on it pays to keep the order of initiative from tick to tick."""
+TIES = 16
+"""From how many units on it pays to deal out ties."""
 
 
 @kernel
@@ -35,51 +37,55 @@ def rolled_initiative(tables: Tables, state: State, unit: int) -> float:
 @kernel
 def sort_turn(tables: Tables, state: State, listed: int) -> None:
     """Sort those listed: the highest initiative first, then the highest draw, then as they are listed."""
-    if listed >= MANY:
-        sort_many(tables, state, listed)
+    for at in range(listed):
+        state.ranks[state.turn[at]].listed_at = at
+    if tables.rules[0].initiative < 0:
+        sort_ties(state, 0, listed)
+    elif listed >= MANY:
+        sort_by_initiative(tables, state, listed)
+        sort_all_ties(state, listed)
     else:
         sort_few(tables, state, listed)
+        sort_all_ties(state, listed)
 
 
 @kernel
 def sort_few(tables: Tables, state: State, listed: int) -> None:
-    """Sort those listed, one by one into their places."""
+    """Sort those listed by initiative alone, one by one into their places."""
     for at in range(listed):
         unit = state.turn[at]
-        initiative = initiative_of(tables, state, unit) if tables.rules[0].initiative >= 0 else 0.0
-        tie, place = draw_tie(state, unit), at
-        while place > 0 and (
-            initiative > state.ranks[place - 1].initiative
-            or (initiative == state.ranks[place - 1].initiative and tie > state.ranks[place - 1].tie)
-        ):
+        initiative, place = initiative_of(tables, state, unit), at
+        while place > 0 and initiative > state.ranks[place - 1].initiative:
             state.turn[place] = state.turn[place - 1]
             state.ranks[place].initiative = state.ranks[place - 1].initiative
-            state.ranks[place].tie = state.ranks[place - 1].tie
             place -= 1
         state.turn[place] = unit
         state.ranks[place].initiative = initiative
-        state.ranks[place].tie = tie
 
 
-@kernel_apart
-def sort_many(tables: Tables, state: State, listed: int) -> None:
-    """Sort those listed by initiative, beginning with the order of the last time, which is nearly right; then those of
-    the same initiative by their draws."""
-    ranks = state.ranks
-    for at in range(listed):
-        ranks[state.turn[at]].listed_at = at
-        ranks[at].initiative = 0.0
-    if tables.rules[0].initiative >= 0:
-        sort_by_initiative(tables, state, listed)
+@kernel
+def sort_all_ties(state: State, listed: int) -> None:
+    """Sort those of the same initiative by their draws, run by run."""
     first = 0
     while first < listed:
         end = first + 1
-        while end < listed and ranks[end].initiative == ranks[first].initiative:
+        while end < listed and state.ranks[end].initiative == state.ranks[first].initiative:
             end += 1
         if end - first > 1:
-            deal_out(state, first, end)
-            settle_ties(state, first, end)
+            sort_ties(state, first, end)
         first = end
+
+
+@kernel
+def sort_ties(state: State, first: int, end: int) -> None:
+    """Sort a run of places by draws, the highest first; those of the same draw as they are listed."""
+    if end - first >= TIES:
+        deal_out(state, first, end)
+    else:
+        for at in range(first, end):
+            state.ranks[at].dealt = state.turn[at]
+            state.ranks[at].dealt_draw = tie_bits(state, state.turn[at])
+    settle_ties(state, first, end)
 
 
 @kernel_apart
@@ -109,7 +115,7 @@ def sort_by_initiative(tables: Tables, state: State, listed: int) -> None:
         ranks[ranks[at].slot].kept = state.turn[at]
 
 
-@kernel
+@kernel_apart
 def deal_out(state: State, first: int, end: int) -> None:
     """Deal the units of a run of places out to as many equal ranges of draws, the highest first: as draws are even,
     nearly all are in the right order then (a bucket sort). Modifies what is dealt to each place."""
@@ -117,9 +123,9 @@ def deal_out(state: State, first: int, end: int) -> None:
     for at in range(first, end):
         ranks[at].count = 0
     for at in range(first, end):
-        tie = draw_tie(state, state.turn[at])
-        bucket = first + min(size - 1, int((1.0 - tie) * size))
-        ranks[at].tie = tie
+        drawn = tie_bits(state, state.turn[at])
+        bucket = end - 1 - ((drawn >> 32) * size >> 21)  # of 53 bits the 21 highest
+        ranks[at].drawn = drawn
         ranks[at].bucket = bucket
         ranks[bucket].count += 1
     place = first
@@ -131,7 +137,7 @@ def deal_out(state: State, first: int, end: int) -> None:
         place = ranks[ranks[at].bucket].count
         ranks[ranks[at].bucket].count = place + 1
         ranks[place].dealt = state.turn[at]
-        ranks[place].dealt_tie = ranks[at].tie
+        ranks[place].dealt_draw = ranks[at].drawn
 
 
 @kernel
@@ -139,16 +145,16 @@ def settle_ties(state: State, first: int, end: int) -> None:
     """Put the units that were dealt to a run of places into their order; modifies the turn."""
     ranks = state.ranks
     for at in range(first, end):
-        unit, tie, place = ranks[at].dealt, ranks[at].dealt_tie, at
+        unit, drawn, place = ranks[at].dealt, ranks[at].dealt_draw, at
         while place > first and (
-            tie > ranks[place - 1].tie
-            or (tie == ranks[place - 1].tie and ranks[unit].listed_at < ranks[state.turn[place - 1]].listed_at)
+            drawn > ranks[place - 1].drawn
+            or (drawn == ranks[place - 1].drawn and ranks[unit].listed_at < ranks[state.turn[place - 1]].listed_at)
         ):
             state.turn[place] = state.turn[place - 1]
-            ranks[place].tie = ranks[place - 1].tie
+            ranks[place].drawn = ranks[place - 1].drawn
             place -= 1
         state.turn[place] = unit
-        ranks[place].tie = tie
+        ranks[place].drawn = drawn
 
 
 @kernel_seldom

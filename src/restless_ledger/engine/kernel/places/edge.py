@@ -11,6 +11,12 @@ from ..formulas.heights import is_flying
 from .air import come_down, fall_time, lose_ground
 
 
+@kernel
+def is_within(tables: Tables, x: float, y: float) -> bool:
+    """Say whether a spot is within the arena."""
+    return 0.0 <= x <= tables.place[0].width and 0.0 <= y <= tables.place[0].depth
+
+
 @kernel_apart
 def cross_edges(tables: Tables, state: State, unit: int, over: bool) -> None:
     """Hold a unit within its arena. With `over` (pushed, or heedless), it goes over an open edge instead."""

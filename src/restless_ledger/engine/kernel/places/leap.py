@@ -20,6 +20,7 @@ from ..formulas.heights import is_flying
 from ..formulas.lines import read_line, report_fault
 from ..units.distance import distance_between, length
 from ..units.sides import is_kept_from
+from ..units.standing import scatter
 from .air import jump
 from .grid import enter_cell
 from .nearest import nearest_foe
@@ -91,6 +92,7 @@ def lunge(tables: Tables, state: State, unit: int, ability: int, goal: int) -> N
     step = min(tables.abilities[ability].lunge, distance - CLOSEST)
     if step <= 0.0:
         return
+    scatter(state)
     me.x += step * (you.x - me.x) / distance
     me.y += step * (you.y - me.y) / distance
     if tables.walls.shape[0] > 0 and not is_flying(tables, state, unit):
@@ -122,6 +124,7 @@ def lunge_back(tables: Tables, state: State, unit: int) -> None:
     if me.x == me.back_x and me.y == me.back_y:
         return
     from_x, from_y = me.x, me.y
+    scatter(state)
     me.x, me.y = me.back_x, me.back_y
     tell_of_leap(tables, state, unit, from_x, from_y=from_y)
 

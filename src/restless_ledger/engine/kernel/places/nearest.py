@@ -8,15 +8,37 @@ from ...codes import DISTANCE_FACT
 from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
 from ..formulas.draw import draw_tie
-from ..units.distance import counted, distance_between
+from ..units.distance import NEARLY, counted, distance_between
 from ..units.standing import gather
+
+ROUNDED = 1e-6
+"""What rounding may take from all the ways that units have come, in metres: far more than it does."""
 
 
 @kernel
 def two_nearest(state: State, unit: int) -> tuple[int, float, float]:
     """Return the nearest foe of those that are listed, the square of that distance, and the next larger or equal one;
-    -1 and twice infinity where nobody is listed."""
-    me = state.units[unit]
+    -1 and twice infinity where nobody is listed.
+
+    Who was found last is the nearest still where nobody else can have come as near since: all others were so far away,
+    and each has come so far at most. Nobody is searched for then, and the next distance is told as infinite.
+    """
+    me, clock = state.units[unit], state.clock[0]
+    if me.searched == clock.gathered and me.nearest >= 0:
+        you = state.units[me.nearest]
+        east, north = you.x - me.x, you.y - me.y
+        square = east * east + north * north
+        come = clock.strode + clock.stride - me.searched_strode
+        least = me.others - (come if me.x == me.searched_x and me.y == me.searched_y else 2.0 * come)
+        if least > 0.0 and square < least * least:
+            return me.nearest, square, math.inf
+    return search_nearest(state, unit)
+
+
+@kernel_apart
+def search_nearest(state: State, unit: int) -> tuple[int, float, float]:
+    """Search those that are listed for the nearest foe, and note what was found."""
+    me, clock = state.units[unit], state.clock[0]
     side, x, y = me.side, me.x, me.y
     nearest, best, second = -1, math.inf, math.inf
     for at in range(state.gathered[side].foes):
@@ -27,6 +49,12 @@ def two_nearest(state: State, unit: int) -> tuple[int, float, float]:
         second = worse if worse < second else second
         nearest = other if square < best else nearest
         best = square if square < best else best
+    me.nearest = nearest
+    me.others = math.sqrt(second) * (1.0 - NEARLY) - ROUNDED
+    me.searched = clock.gathered
+    me.searched_x = me.x
+    me.searched_y = me.y
+    me.searched_strode = clock.strode
     return nearest, best, second
 
 

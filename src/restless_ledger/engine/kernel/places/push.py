@@ -59,10 +59,17 @@ def set_moving(tables: Tables, state: State, start: int, unit: int, speed: float
 def drive(state: State, unit: int, east: float, north: float) -> None:
     """Add to a unit's sliding, in metres per second."""
     me = state.units[unit]
-    if sliding(state, unit) == 0.0:
+    if not slides(state, unit):
         me.slid = 0.0
     me.push_x += east
     me.push_y += north
+
+
+@kernel
+def slides(state: State, unit: int) -> bool:
+    """Say whether pushes and dashes have left a unit with any speed."""
+    me = state.units[unit]
+    return me.push_x * me.push_x + me.push_y * me.push_y > 0.0
 
 
 @kernel

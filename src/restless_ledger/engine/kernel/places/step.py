@@ -11,6 +11,7 @@ from ..formulas.lines import read_line
 from ..units.distance import length
 from ..units.facing import turn_to
 from ..units.sides import is_kept_from
+from ..units.standing import scatter
 from .grid import enter_cell
 from .leap import CLOSEST
 
@@ -51,6 +52,7 @@ def step_to(tables: Tables, state: State, at: int, index: int, goal: int) -> Non
 def put(tables: Tables, state: State, unit: int, x: float, y: float) -> None:
     """Put a unit somewhere, or as near to it as the arena reaches. It slides no more."""
     me = state.units[unit]
+    scatter(state)
     me.x = min(max(x, 0.0), tables.place[0].width)
     me.y = min(max(y, 0.0), tables.place[0].depth)
     if tables.place[0].grid > 0.0:

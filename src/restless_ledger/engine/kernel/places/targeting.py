@@ -24,7 +24,7 @@ from ...layout.layout import State, Tables
 from ..formulas.draw import draw_at
 from ..formulas.heights import show_sides
 from ..formulas.lines import read_line
-from ..units.distance import NEARLY, distance_between
+from ..units.distance import NEARLY, distance_between, square_between
 from ..units.seen import winds_up_now
 from ..units.sides import are_allies
 from ..units.standing import gather
@@ -115,15 +115,6 @@ def nearest_target(
 def farthest(tables: Tables, within: float) -> float:
     """Return a square beyond which everybody is farther away than so many metres, whatever rounding does."""
     return (within + NEARLY) * (within + NEARLY) * (1.0 + NEARLY)
-
-
-@kernel
-def square_between(tables: Tables, state: State, one: int, other: int) -> float:
-    """Return the square of the metres between two units; 0 where the arena does not count straight."""
-    if tables.place[0].counts:
-        return 0.0
-    east, north = state.units[one].x - state.units[other].x, state.units[one].y - state.units[other].y
-    return east * east + north * north
 
 
 @kernel_seldom

@@ -29,6 +29,15 @@ def distance_between(tables: Tables, state: State, one: int, other: int) -> floa
 
 
 @kernel
+def square_between(tables: Tables, state: State, one: int, other: int) -> float:
+    """Return the square of the metres between two units; 0 where the arena does not count straight."""
+    if tables.place[0].counts:
+        return 0.0
+    east, north = state.units[one].x - state.units[other].x, state.units[one].y - state.units[other].y
+    return east * east + north * north
+
+
+@kernel
 def metres(tables: Tables, east: float, north: float) -> float:
     """Return how far it is so far east and so far north, as the arena counts."""
     return length(east, north) if tables.place[0].counts == 0 else counted(tables, east, north)

@@ -22,8 +22,15 @@ def gather(state: State) -> None:
 
 @kernel_apart
 def gather_anew(state: State) -> None:
-    """List who is up and on the floor, against each side and on it, as they are listed in the encounter."""
-    state.clock[0].gathered = 1
+    """List who is up, and who of them is on the floor, against each side and on it, in the order of the encounter."""
+    clock = state.clock[0]
+    clock.gatherings += 1
+    clock.gathered = clock.gatherings
+    clock.present = 0
+    for unit in range(state.units.shape[0]):
+        if state.units[unit].up:
+            state.present[clock.present] = unit
+            clock.present += 1
     for side in range(state.gathered.shape[0]):
         row = state.gathered[side]
         row.foes = 0
@@ -37,3 +44,17 @@ def gather_anew(state: State) -> None:
             else:
                 state.foes[side, row.foes] = unit
                 row.foes += 1
+
+
+@kernel
+def stride(state: State, metres: float) -> None:
+    """Note how far a unit walks or slides in a tick, at most. Whatever puts a unit elsewhere scatters the lists."""
+    state.clock[0].stride = max(state.clock[0].stride, metres)
+
+
+@kernel
+def end_stride(state: State) -> None:
+    """Count the farthest way of a tick to those of the ticks before."""
+    clock = state.clock[0]
+    clock.strode += clock.stride
+    clock.stride = 0.0
