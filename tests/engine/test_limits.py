@@ -10,7 +10,7 @@ import numpy as np
 import restless_ledger as rl
 from restless_ledger.engine import set_up
 from restless_ledger.engine.chunks import collect_finished
-from restless_ledger.engine.layout.state_layout import RESULT
+from restless_ledger.engine.layout.books_layout import RESULT
 from restless_ledger.engine.machine import draw
 from restless_ledger.engine.run import Run, fight_many
 from restless_ledger.engine.totals import Chunk, Totals

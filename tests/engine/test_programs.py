@@ -14,7 +14,7 @@ from pathlib import Path
 import numpy as np
 
 import restless_ledger as rl
-from restless_ledger.engine.layout.state_layout import RESULT
+from restless_ledger.engine.layout.books_layout import RESULT
 from restless_ledger.engine.native import loading as native
 from restless_ledger.engine.native.build import linked
 from restless_ledger.keeping import folder as keeping

@@ -18,9 +18,9 @@ from .codes import (
     RUNNING,
     SOUND,
 )
+from .layout.books_layout import RESULT
 from .layout.layout import PlainTables, State, Tables
 from .layout.request_layout import REQUEST
-from .layout.state_layout import RESULT
 from .native.programs import ENTER, ENTER_PLAIN, best_program
 from .time_budget import check_time
 

@@ -9,8 +9,8 @@ from functools import cached_property
 import numpy as np
 
 from .codes import SLICES, SOUND
+from .layout.books_layout import RESULT
 from .layout.layout import State, Tables, allocate
-from .layout.state_layout import RESULT
 from .machine import run_fights
 from .packing import packed, unpacked
 from .totals import Chunk, Totals, clear

@@ -16,8 +16,8 @@ import numpy as np
 from .checked import check_seed, whole
 from .chunks import in_order
 from .codes import FACTORS, SLICES, THOUSAND
+from .layout.books_layout import ENTRY, PATH, RESULT
 from .layout.layout import State
-from .layout.state_layout import ENTRY, PATH, RESULT
 from .machine import run_fights
 from .ready import Faulted, count_packed, fight_packed
 from .recording import recorded

@@ -5,8 +5,8 @@ from __future__ import annotations
 from types import SimpleNamespace
 from typing import Any
 
+from ..engine.layout.books_layout import ENTRY
 from ..engine.layout.layout import State
-from ..engine.layout.state_layout import ENTRY
 
 
 def rows_of(state: State, first: int, last: int) -> list[Any]:

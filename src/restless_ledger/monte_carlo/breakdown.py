@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from ..engine.layout.state_layout import ACTION_TOTALS
+from ..engine.layout.books_layout import ACTION_TOTALS
 from ..ledger.points import points
 from ..statistics.intervals import wilson
 from .fought import Fought

@@ -28,7 +28,7 @@ from numba.core.compiler_machinery import PassManager
 from numba.core.registry import cpu_target
 from numba.core.untyped_passes import InlineClosureLikes, WithLifting
 
-from ..layout.state_layout import RESULT
+from ..layout.books_layout import RESULT
 from .numba_types import BlockType
 
 PARTS: set[str] = set()

@@ -30,7 +30,7 @@ from .phases.slide import drift
 from .phases.supply import lay_out, something_lies, take
 from .phases.tend import tend_zones
 from .phases.turns import play_due, play_turns
-from .units.standing import end_stride, scatter
+from .units.standing import end_stride, gather, scatter
 
 
 @kernel
@@ -114,6 +114,9 @@ def play_arrive(tables: Tables, state: State) -> None:
             if state.units[unit].shot_at == clock.tick and not state.units[unit].up:
                 arrive_shots(tables, state, unit)
         schedule_next_shot(state)
+    gather(state)
+    if clock.aloft == 0:
+        return
     for at in range(clock.listed):
         unit = state.units[state.turn[at]]
         if unit.up and unit.arrive_at <= clock.tick:

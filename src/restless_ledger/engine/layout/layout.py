@@ -14,23 +14,13 @@ from typing import Any, ClassVar, NamedTuple
 import numpy as np
 
 from ..codes import BANDS, FACTORS, MORE_ROWS, PURPOSES
+from .books_layout import ACTION_TOTALS, BUFF_TOTALS, ENTRY, HIT_TOTALS, PATH, UP_TOTALS
 from .effect_layout import EVENT, FRAME, HIT, LATER, LAUNCHED, SHOT, ZONE_STATE
 from .fields import FLOAT, WHOLE
 from .memory import Block
 from .plain import PLAIN
 from .request_layout import REQUEST, RUN
-from .state_layout import (
-    ACTION_TOTALS,
-    BUFF_TOTALS,
-    ENTRY,
-    GATHERED,
-    HIT_TOTALS,
-    MEETING,
-    OPENED,
-    PATH,
-    RANKS,
-    UP_TOTALS,
-)
+from .state_layout import GATHERED, MEETING, OPENED, RANKS
 from .table_layout import Tables as Tables
 
 

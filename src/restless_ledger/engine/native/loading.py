@@ -9,8 +9,8 @@ from typing import Any
 
 import numpy as np
 
+from ..layout.books_layout import RESULT
 from ..layout.memory import Block
-from ..layout.state_layout import RESULT
 
 LIBRARY_ENDING, OBJECT_ENDING = ".so", ".o"
 Program = Callable[[Block, Block, Block, np.ndarray], float]

@@ -12,7 +12,7 @@ from ..formulas.heights import is_flying
 from ..formulas.lines import read_line
 from ..places.edge import cross_edges, is_within
 from ..places.grid import enter_cell, leave_cell
-from ..places.nearest import nearest_foe
+from ..places.nearest import is_clear_of_foes, nearest_foe
 from ..places.push import slides
 from ..places.room import free_step, is_free_at, way_round
 from ..places.wall import is_clear, next_corner, stop_at_walls
@@ -49,8 +49,8 @@ def walk(tables: Tables, state: State, unit: int) -> None:
         return
     keeps, foe, distance = tables.units[unit].distance, -1, 0.0
     if keeps > 0.0:
-        foe = nearest_foe(tables, state, unit)
         distance = keeps
+        foe = -1 if is_clear_of_foes(state, unit, keeps) else nearest_foe(tables, state, unit)
         if foe >= 0 and square_between(tables, state, unit, foe) < keeps * keeps:
             distance = distance_between(tables, state, unit, foe)
     if keeps > 0.0 and distance < keeps - NEARLY:

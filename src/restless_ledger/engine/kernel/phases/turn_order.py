@@ -79,6 +79,9 @@ def sort_all_ties(state: State, listed: int) -> None:
 @kernel
 def sort_ties(state: State, first: int, end: int) -> None:
     """Sort a run of places by draws, the highest first; those of the same draw as they are listed."""
+    if end - first == 2:
+        sort_pair(state, first)
+        return
     if end - first >= TIES:
         deal_out(state, first, end)
     else:
@@ -113,6 +116,16 @@ def sort_by_initiative(tables: Tables, state: State, listed: int) -> None:
         found += 1
     for at in range(listed):
         ranks[ranks[at].slot].kept = state.turn[at]
+
+
+@kernel
+def sort_pair(state: State, first: int) -> None:
+    """Sort two units by draws."""
+    one, other = state.turn[first], state.turn[first + 1]
+    ahead, behind = tie_bits(state, one), tie_bits(state, other)
+    if behind > ahead or (behind == ahead and state.ranks[other].listed_at < state.ranks[one].listed_at):
+        state.turn[first] = other
+        state.turn[first + 1] = one
 
 
 @kernel_apart

@@ -16,11 +16,12 @@ from .move import move
 
 
 @kernel
-def play_choose(tables: Tables, state: State, first: int, last: int) -> None:
-    """Phase 4 for those at some places of the turn: for everybody, or for one."""
+def play_choose(tables: Tables, state: State, first: int, last: int) -> bool:
+    """Phase 4 for those at some places of the turn: for everybody, or for one. Say whether any of them lands now."""
     clock = state.clock[0]
     tick = clock.tick
     clock.phase = CHOOSE
+    landing = False
     for at in range(first, last):
         unit = state.units[state.turn[at]]
         free = unit.up and unit.land_at == NEVER and unit.where == ON_THE_FLOOR
@@ -31,13 +32,14 @@ def play_choose(tables: Tables, state: State, first: int, last: int) -> None:
         elif tables.rules[0].meanwhile and may_act_meanwhile(tables, state, state.turn[at]):
             choose_meanwhile(tables, state, state.turn[at])
             answer(tables, state)
+        landing |= unit.land_at <= tick
+    return landing
 
 
 @kernel
 def play_land(tables: Tables, state: State, first: int, last: int) -> None:
     """Phase 5 for those at some places of the turn; where abilities have priorities, those of the highest first."""
     clock = state.clock[0]
-    clock.phase = LAND
     priority = next_priority(tables, state, NEVER) if tables.rules[0].priorities else 0
     while priority > -NEVER:
         for at in range(first, last):
@@ -58,10 +60,10 @@ def play_turns(tables: Tables, state: State) -> None:
     step = clock.listed if together else 1
     first, passes, chooses = 0, 0, together
     while first < clock.listed:
-        looks = False
+        looks, landing = False, True
         if chooses:
             before = state.units[state.turn[first]].postponed
-            play_choose(tables, state, first, first + step)
+            landing = play_choose(tables, state, first, first + step)
             if not together and state.units[state.turn[first]].postponed != before:
                 put_last(state, first)
                 passes, chooses = 0, together
@@ -69,7 +71,9 @@ def play_turns(tables: Tables, state: State) -> None:
             looks = not together and tables.rules[0].walks_first and walks_now(tables, state, state.turn[first])
         if first == 0 and passes == 0:
             play_due(tables, state)
-        play_land(tables, state, first, first + step)
+        clock.phase = LAND
+        if landing:
+            play_land(tables, state, first, first + step)
         if together and tables.rules[0].actions < 0:
             return
         passes += 1

@@ -28,17 +28,32 @@ def two_nearest(state: State, unit: int) -> tuple[int, float, float]:
         you = state.units[me.nearest]
         east, north = you.x - me.x, you.y - me.y
         square = east * east + north * north
-        come = clock.strode + clock.stride - me.searched_strode
-        least = me.others - (come if me.x == me.searched_x and me.y == me.searched_y else 2.0 * come)
+        least = me.others - come_since(state, unit)
         if least > 0.0 and square < least * least:
             return me.nearest, square, math.inf
     return search_nearest(state, unit)
 
 
+@kernel
+def is_clear_of_foes(state: State, unit: int, metres: float) -> bool:
+    """Say whether surely no foe has come as near as this since the last search."""
+    me = state.units[unit]
+    holds = me.searched == state.clock[0].gathered and me.searched > 0
+    return holds and me.first - come_since(state, unit) >= metres
+
+
+@kernel
+def come_since(state: State, unit: int) -> float:
+    """Return how much nearer to a unit any foe can have come since the last search, by walking or sliding."""
+    me, clock = state.units[unit], state.clock[0]
+    come = clock.strode + clock.stride - me.searched_strode
+    return come if me.x == me.searched_x and me.y == me.searched_y else 2.0 * come
+
+
 @kernel_apart
 def search_nearest(state: State, unit: int) -> tuple[int, float, float]:
     """Search those that are listed for the nearest foe, and note what was found."""
-    me, clock = state.units[unit], state.clock[0]
+    me = state.units[unit]
     side, x, y = me.side, me.x, me.y
     nearest, best, second = -1, math.inf, math.inf
     for at in range(state.gathered[side].foes):
@@ -49,13 +64,21 @@ def search_nearest(state: State, unit: int) -> tuple[int, float, float]:
         second = worse if worse < second else second
         nearest = other if square < best else nearest
         best = square if square < best else best
+    note_search(state, unit, nearest, first=best, second=second)
+    return nearest, best, second
+
+
+@kernel
+def note_search(state: State, unit: int, nearest: int, first: float, second: float) -> None:
+    """Note the nearest foe (-1: not asked), the square of its distance, and what those of all others are at least."""
+    me, clock = state.units[unit], state.clock[0]
     me.nearest = nearest
+    me.first = math.sqrt(first) * (1.0 - NEARLY) - ROUNDED
     me.others = math.sqrt(second) * (1.0 - NEARLY) - ROUNDED
     me.searched = clock.gathered
     me.searched_x = me.x
     me.searched_y = me.y
     me.searched_strode = clock.strode
-    return nearest, best, second
 
 
 @kernel_apart

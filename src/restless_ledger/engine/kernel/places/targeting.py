@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from ...codes import (
     ANYWHERE,
     AT_USER_FACT,
@@ -28,7 +30,7 @@ from ..units.distance import NEARLY, distance_between, square_between
 from ..units.seen import winds_up_now
 from ..units.sides import are_allies
 from ..units.standing import gather
-from .nearest import show_nearest, two_nearest
+from .nearest import is_clear_of_foes, note_search, show_nearest, two_nearest
 from .wall import sees
 
 
@@ -48,16 +50,21 @@ def choose_target(tables: Tables, state: State, unit: int, index: int, ability: 
             nearest, surely = nearest_target(tables, state, unit, index, ability=ability, within=within)
             if surely:
                 return nearest
+        if on == FOE and tables.rules[0].placed and is_clear_of_foes(state, unit, within):
+            return -1
         size = state.gathered[side].foes if on == FOE else state.gathered[side].mates
-    best = 0.0
+    best, least = 0.0, math.inf
     count = 0
     first, begins = -1, 0
     far = farthest(tables, within)
     nears = tables.plays[index].pick == NEAREST and state.run[0].recording == 0
     for at in range(size):
         candidate = at if not listed else state.foes[side, at] if on == FOE else state.mates[side, at]
-        if tables.rules[0].placed and square_between(tables, state, unit, candidate) > far:
-            continue
+        if tables.rules[0].placed:
+            square = square_between(tables, state, unit, candidate)
+            least = min(least, square)
+            if square > far:
+                continue
         if may_target(tables, state, unit, candidate, index=index, ability=ability, within=within):
             score = target_score(tables, state, unit, candidate, index=index)
             if count == 0 or score < best:
@@ -69,6 +76,8 @@ def choose_target(tables: Tables, state: State, unit: int, index: int, ability: 
             elif score == best:
                 count += 1
     if count < 2:
+        if least > far and listed and on == FOE and tables.place[0].counts == 0:
+            note_search(state, unit, -1, first=least, second=least)
         return first
     place = int(draw_at(state, unit, TARGET, state.draws[unit, TARGET]) * count)
     for at in range(begins, size):

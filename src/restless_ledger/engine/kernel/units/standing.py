@@ -27,10 +27,12 @@ def gather_anew(state: State) -> None:
     clock.gatherings += 1
     clock.gathered = clock.gatherings
     clock.present = 0
+    clock.aloft = 0
     for unit in range(state.units.shape[0]):
         if state.units[unit].up:
             state.present[clock.present] = unit
             clock.present += 1
+            clock.aloft += state.units[unit].where != ON_THE_FLOOR
     for side in range(state.gathered.shape[0]):
         row = state.gathered[side]
         row.foes = 0
