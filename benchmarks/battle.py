@@ -42,7 +42,7 @@ def made_ready(a_side: int) -> Any:
 def ours(setup: Any, fights: int) -> tuple[Any, float]:
     """Fight on one thread; return the run and the seconds that it took."""
     from restless_ledger.engine import fight_many
-    from restless_ledger.engine.workers import working
+    from restless_ledger.workers import working
 
     with working(threads=1):
         begun = time.perf_counter()

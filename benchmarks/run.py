@@ -54,7 +54,7 @@ def limit_rate(program: Path, fights: int) -> float:
 def fought(setup: Any, fights: int, threads: int, chunk: int = 20_000) -> Any:
     """Fight this many fights on some threads."""
     from restless_ledger.engine import fight_many
-    from restless_ledger.engine.workers import working
+    from restless_ledger.workers import working
 
     with working(threads):
         return fight_many(setup, fights, SEED, chunk)

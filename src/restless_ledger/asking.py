@@ -5,7 +5,6 @@ from __future__ import annotations
 import inspect
 import math
 from collections.abc import Callable, Mapping, Sequence
-from concurrent.futures import Executor
 from functools import cache, wraps
 from pathlib import Path
 from typing import Any, ParamSpec, TypeVar
@@ -57,10 +56,16 @@ KINDS: dict[str, tuple[Callable[[Any], bool], str]] = {
         "whole numbers by name",
     ),
     "Result": (lambda value: isinstance(value, Result), "a result, such as rl.trials returns"),
-    "Executor": (lambda value: isinstance(value, Executor), "a concurrent.futures.Executor"),
+    "Executor": (lambda value: _is_executor(value), "a concurrent.futures.Executor"),
     "Progress": (callable, "a function of two numbers"),
 }
 """What may be asked for: by its annotation, whether a value is that, and what to say is wanted."""
+
+
+def _is_executor(value: Any) -> bool:
+    from concurrent.futures import Executor
+
+    return isinstance(value, Executor)
 
 
 @cache

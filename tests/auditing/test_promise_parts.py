@@ -11,8 +11,8 @@ from restless_ledger.auditing.examples import run_example
 from restless_ledger.auditing.promises.judge import judge
 from restless_ledger.auditing.promises.sampled import Sampled
 from restless_ledger.engine import set_up
-from restless_ledger.engine.workers import working
 from restless_ledger.monte_carlo.sample import Sample, duel
+from restless_ledger.workers import working
 
 from ..support import book_of, demo_with, one, problems_of, sides
 from .test_promises import TOSS, promise

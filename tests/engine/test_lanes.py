@@ -8,7 +8,7 @@ import unittest
 import restless_ledger as rl
 from restless_ledger.engine.lanes import side_by_side
 from restless_ledger.engine.time_budget import check_time
-from restless_ledger.engine.workers import working
+from restless_ledger.workers import working
 
 
 class Lanes(unittest.TestCase):

@@ -14,7 +14,7 @@ from restless_ledger.engine.layout.books_layout import RESULT
 from restless_ledger.engine.machine import draw
 from restless_ledger.engine.run import Run, fight_many
 from restless_ledger.engine.totals import Chunk, Totals
-from restless_ledger.engine.workers import working
+from restless_ledger.workers import working
 
 from ..support import OX_AND_POST, TINY, book_of, changed, one, sides
 

@@ -226,8 +226,8 @@ def journey(
     `progress` is called with (done, asked). At Ctrl-C the journeys hold the runs done so far. Raises `InputError` on an
     unknown journey and a member that can't be built, `FightFault` where a formula has no finite value.
     """
-    from ..engine.workers import working
     from ..progress import Journeys
+    from ..workers import working
 
     with working(threads, executor):
         return Journeys(book, name, runs, seed, progress)

@@ -55,8 +55,8 @@ def trials(
     `progress` is called with (done, asked). At Ctrl-C the trials hold the fights done so far. Raises as `fight`.
     """
     from ..engine import set_up
-    from ..engine.workers import working
     from ..monte_carlo import Trials
+    from ..workers import working
 
     with working(threads, executor):
         if precision is not None:
@@ -84,7 +84,7 @@ def duel(
     result says which. Raises `InputError` on an unknown name or level.
     """
     from ..duels.duel import Duel
-    from ..engine.workers import working
+    from ..workers import working
 
     with working(threads, executor):
         return Duel(book, one, other, level, fights, seed, progress)
@@ -108,8 +108,8 @@ def matchups(
     unless some are named. Every pair is fought until its 95% interval is at most twice `precision` wide. Raises
     `InputError` on an unknown name, a level there isn't and fewer than two contestants.
     """
-    from ..engine.workers import working
     from ..study.matchups import Matchups
+    from ..workers import working
 
     with working(threads, executor):
         return Matchups(book, who, levels, precision, seed, progress)

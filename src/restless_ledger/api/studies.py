@@ -40,7 +40,7 @@ def audit(
     promises not judged by then are undecided. Raises `InputError` where the rulebook sets a check there isn't.
     """
     from ..auditing import Audit
-    from ..engine.workers import working
+    from ..workers import working
 
     with working(threads, executor):
         return Audit(book, quick, seed, progress)
@@ -64,7 +64,7 @@ def compare(
     kept. Raises `InputError` on fewer than 2 fights.
     """
     from ..auditing.comparison import PromisedComparison
-    from ..engine.workers import working
+    from ..workers import working
 
     with working(threads, executor):
         return PromisedComparison(old, new, fights, seed, promises, progress)
@@ -89,8 +89,8 @@ def levers(
     `only` names numbers by their dotted path, or a path above them. Raises `InputError` on an unknown encounter, side
     or number, and for a rulebook that was not read from files.
     """
-    from ..engine.workers import working
     from ..study.levers import Levers
+    from ..workers import working
 
     with working(threads, executor):
         return Levers(book, encounter, only, step, fights, seed, side, progress)
@@ -112,9 +112,9 @@ def observed(
     The file has the columns encounter, winner, and perhaps seconds, damage and level. Raises `InputError` on a file,
     column or row that can't be used.
     """
-    from ..engine.workers import working
     from ..study.observed import Observed
     from ..study.observed_fights import read_seen
+    from ..workers import working
 
     with working(threads, executor):
         return Observed(book, read_seen(book, fights_seen), fights, seed, progress)
@@ -152,9 +152,9 @@ def tune(
     A number to vary is `PATH`, `PATH=low..high` or `PATH=low..high/step`. Raises `InputError` on what is none of these.
     At Ctrl-C what was best by then is verified."""
     from ..auditing.promises.targets import targets_of_promise
-    from ..engine.workers import working
     from ..study.targets import Target, target_of, variable_of
     from ..study.tune import Tuning
+    from ..workers import working
 
     found: list[Target] = []
     for target in targets:
@@ -213,9 +213,9 @@ def report(
     `progress` is called with (done, all) in steps. At Ctrl-C the page holds what was done by then. Raises `InputError`
     where the page can't be written.
     """
-    from ..engine.workers import working
     from ..reporting import Report
     from ..reporting.report import page_file
+    from ..workers import working
 
     page_file(out)
     with working(threads, executor):

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import tomllib
 from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
@@ -44,6 +43,8 @@ class CheckEntry:
 def catalogue() -> dict[str, CheckEntry]:
     """Return every check's entry by its code, in the order of the groups: `checks/names.toml` is beside
     `checks/names.py`."""
+    import tomllib
+
     found = {}
     for group in GROUPS:
         entries = tomllib.loads((FOLDER / f"{group}.toml").read_text(encoding="utf-8"))

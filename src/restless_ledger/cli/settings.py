@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-import tomllib
 from collections.abc import Iterator, MutableMapping
+from functools import cached_property
 from pathlib import Path
 from typing import Any
 
@@ -22,6 +22,7 @@ class Settings(MutableMapping[str, Any]):
 
     def __init__(self, context: click.Context) -> None:
         self.context = context
+        self._headings: dict[str, Path] = {}
         self._found: dict[Path, dict[str, Any]] = {}
 
     def __getitem__(self, name: str) -> Any:
@@ -42,24 +43,42 @@ class Settings(MutableMapping[str, Any]):
     def _files(self) -> Iterator[Path]:
         rulebook = self.context.params.get("rulebook")
         if isinstance(rulebook, str):
+            yield self._heading(rulebook)
+        yield self._project
+
+    def _heading(self, rulebook: str) -> Path:
+        """Return the file of a rulebook that its settings stand in."""
+        if rulebook not in self._headings:
             path = path_of(rulebook)
-            yield path / "rulebook.toml" if path.is_dir() else path
+            self._headings[rulebook] = path / "rulebook.toml" if path.is_dir() else path
+        return self._headings[rulebook]
+
+    @cached_property
+    def _project(self) -> Path:
+        """The nearest `pyproject.toml` of this folder and those around it; the folder itself where there is none."""
         here = Path.cwd()
-        yield next(
-            (each / "pyproject.toml" for each in (here, *here.parents) if (each / "pyproject.toml").is_file()), here
-        )
+        files = (each / "pyproject.toml" for each in (here, *here.parents))
+        return next((file for file in files if file.is_file()), here)
 
     def _read(self, file: Path) -> dict[str, Any]:
         """Return the options that a file sets for this command. Raises `InputError` on one that the command has not."""
         if file not in self._found:
-            try:
-                text = file.read_text(encoding="utf-8")
-                data = tomllib.loads(text) if TABLE in text else {}  # a large rulebook takes long to read
-            except (OSError, ValueError):  # no such file; what is wrong with a rulebook is said when it is read
-                data = {}
-            own = data.get("tool", {}).get(TABLE, {})
+            own = self._data(file).get("tool", {}).get(TABLE, {})
             self._found[file] = self._checked(file, own) if isinstance(own, dict) else {}
         return self._found[file]
+
+    @staticmethod
+    def _data(file: Path) -> dict[str, Any]:
+        """Return what a file holds, where it may hold settings: a large rulebook takes long to read."""
+        try:
+            text = file.read_text(encoding="utf-8")
+            if TABLE not in text:
+                return {}
+            import tomllib
+
+            return tomllib.loads(text)
+        except (OSError, ValueError):  # no such file; what is wrong with a rulebook is said when it is read
+            return {}
 
     def _checked(self, file: Path, own: dict[str, Any]) -> dict[str, Any]:
         command = self.context.info_name or ""

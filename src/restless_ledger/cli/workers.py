@@ -6,8 +6,6 @@ import contextlib
 import gc
 import signal
 from collections.abc import Iterator
-from concurrent.futures import ProcessPoolExecutor
-from multiprocessing import get_context
 
 import click
 
@@ -19,7 +17,7 @@ WAIT = "10 s"
 
 def _on_threads(context: click.Context, _parameter: click.Parameter, threads: int | None) -> None:
     if threads is not None:
-        from ..engine.workers import MOST_THREADS, working
+        from ..workers import MOST_THREADS, working
 
         if not 1 <= threads <= MOST_THREADS:
             raise click.BadParameter(f"between 1 and {MOST_THREADS}")
@@ -52,7 +50,7 @@ workers = together(
 @contextlib.contextmanager
 def cluster(address: str) -> Iterator[None]:
     """Let the workers of a Dask scheduler do the work. Raises `InputError` where it can't be reached."""
-    from ..engine.workers import working
+    from ..workers import working
 
     try:
         from distributed import Client
@@ -71,11 +69,14 @@ def cluster(address: str) -> Iterator[None]:
 def processes(worth_it: bool) -> Iterator[None]:
     """Let processes of this machine do work that is Python, one for each thread that is asked for, where that saves
     more than their start costs and nobody else does it."""
-    from ..engine.workers import present_executor, present_threads, working
+    from ..workers import present_executor, present_threads, working
 
     if not worth_it or present_executor() or present_threads() == 1:
         yield
         return
+    from concurrent.futures import ProcessPoolExecutor
+    from multiprocessing import get_context
+
     pool = ProcessPoolExecutor(present_threads(), get_context("spawn"), _begin_worker)
     with pool, working(executor=pool):
         yield

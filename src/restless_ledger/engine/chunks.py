@@ -10,8 +10,8 @@ from concurrent.futures import BrokenExecutor, Executor, Future, ThreadPoolExecu
 from itertools import chain
 from typing import Any, Generic, TypeVar
 
+from ..workers import present_executor, present_threads
 from .time_budget import check_time, seconds_left
-from .workers import present_executor, present_threads
 
 FIRST_SHIPPED, MOST_SHIPPED = 8, 4096
 """How many chunks an executor has at first, and at most; more and more while its workers wait for them."""

@@ -8,9 +8,9 @@ from contextvars import copy_context
 from threading import Event
 from typing import TypeVar
 
+from ..workers import present_threads
 from .chunks import awaited
 from .time_budget import Budget, stoppable
-from .workers import present_threads
 
 Item = TypeVar("Item")
 Result = TypeVar("Result")

@@ -13,7 +13,8 @@ from typing import Any, TypeVar
 
 import numpy as np
 
-from .checked import check_seed, whole
+from ..checked import check_seed, whole
+from ..workers import present_executor, present_threads
 from .chunks import in_order
 from .codes import FACTORS, SLICES, THOUSAND
 from .layout.books_layout import ENTRY, PATH, RESULT
@@ -23,7 +24,6 @@ from .ready import Faulted, count_packed, fight_packed
 from .recording import recorded
 from .setup import Setup
 from .totals import Chunk, Totals
-from .workers import present_executor, present_threads
 
 MOST_FIGHTS = 1 << 40
 MOST_CHUNK = 1 << 24

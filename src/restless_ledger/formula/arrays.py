@@ -95,6 +95,11 @@ def _value(values: Mapping[str, ArrayLike], name: str) -> ArrayLike:
     return values[name]
 
 
+def shaped(values: Array, shape: tuple[int, ...]) -> Array:
+    """Return values in a shape that they broadcast to; most have it already."""
+    return values if values.shape == shape else np.broadcast_to(values, shape)
+
+
 def evaluate(program: Program, values: Mapping[str, ArrayLike]) -> Array:
     """Evaluate a program; each name is a number or an array, and arrays broadcast against each other.
 

@@ -7,7 +7,7 @@ from functools import cached_property
 from pathlib import Path
 from typing import Any
 
-from ..engine.checked import check_seed, whole
+from ..checked import check_seed, whole
 from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.files import cannot_write, put_all

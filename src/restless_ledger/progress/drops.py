@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 
-from ..engine.checked import check_seed
+from ..checked import check_seed
 from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.frozen import FrozenDict

@@ -9,17 +9,17 @@ from typing import Any
 
 import numpy as np
 
+from ..checked import check_seed
 from ..engine import fight_once, open_with
-from ..engine.checked import check_seed
 from ..engine.chunks import in_order
 from ..engine.packing import packed, unpacked
-from ..engine.workers import present_executor
 from ..ledger import Fight
 from ..results import Result
 from ..results.measured import Measured
 from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import nearest
 from ..statistics import Rate, quantile, wilson
+from ..workers import present_executor
 from .party import PartyStock, places_of
 from .walk import Run, Walker
 

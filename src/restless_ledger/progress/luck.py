@@ -9,7 +9,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from ..engine.checked import check_seed
+from ..checked import check_seed
 from ..engine.splitmix64 import GOLDEN, MASK, TO_UNIT, mix, mix_one
 
 PURPOSES = 64

@@ -8,7 +8,7 @@ from pathlib import Path
 from typing import Any
 
 from ..auditing import Audit
-from ..engine.checked import check_seed, whole
+from ..checked import check_seed, whole
 from ..results import Result
 from ..rulebook import Rulebook
 from ..rulebook.files import cannot_write, check_writable, put

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import importlib
 import math
-from html import escape
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, ClassVar
 
@@ -106,6 +105,8 @@ class Result:
 
     def _repr_html_(self) -> str:
         """Return the finding, a table and the figure, for a notebook."""
+        from html import escape
+
         rows = self.records(self.shown_table)
         shown = rows[:SHOWN]
         names = list(shown[0]) if shown else []

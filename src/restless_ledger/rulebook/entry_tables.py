@@ -6,7 +6,6 @@ import csv
 import errno
 import io
 import json
-import tomllib
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
@@ -97,6 +96,8 @@ def _value(cell: Any) -> Any:
         return int(cell) if whole else cell
     text = cell.strip()
     if text.startswith(("[", "{", '"', "'")) or text in ("true", "false") or _is_number(text):
+        import tomllib
+
         try:
             return tomllib.loads(f"it = {text}")["it"]
         except tomllib.TOMLDecodeError:

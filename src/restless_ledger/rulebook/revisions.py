@@ -5,9 +5,7 @@ from __future__ import annotations
 import io
 import os
 import subprocess
-import tarfile
 import tempfile
-import tomllib
 from pathlib import Path
 
 from .load import load
@@ -52,6 +50,8 @@ def _extract(name: str, top: Path, revision: str, inside: Path, folder: Path) ->
     """Put what lay at a path into a folder, and the rulebook that it builds on, and so on."""
     if inside.parts[:1] == ("..",):
         raise InputError(f"{name}: this path lies outside of the repository")
+    import tarfile
+
     packed = _git(name, top, "archive", "--format=tar", revision, "--", inside.as_posix())
     with tarfile.open(fileobj=io.BytesIO(packed)) as archive:
         archive.extractall(folder, filter="data")
@@ -65,6 +65,8 @@ def _extract(name: str, top: Path, revision: str, inside: Path, folder: Path) ->
 
 def _base_of(file: Path) -> str:
     """Return on which rulebook a file says that it builds; nothing where it says none, or can't be read."""
+    import tomllib
+
     try:
         heading = tomllib.loads(file.read_text(encoding="utf-8")).get("rulebook", {})
         return str(heading.get("builds_on", ""))

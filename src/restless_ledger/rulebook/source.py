@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import re
-import tomllib
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from pathlib import Path
@@ -87,9 +86,11 @@ class Source:
                 )
             )
             return
+        import tomllib  # a rulebook that was read before is not read again
+
         try:
             data = tomllib.loads(text)
-        except (tomllib.TOMLDecodeError, RecursionError, ValueError) as error:
+        except (RecursionError, ValueError) as error:
             found = re.search(r" \(at line (\d+), column (\d+)\)", str(error))
             place = f"{name}:{found[1]}" if found else f"{name}:{text.count(chr(10)) + 1}"
             what = re.sub(r" \(at .*\)", "", str(error))

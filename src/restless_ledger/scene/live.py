@@ -7,7 +7,7 @@ from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Any
 
-from ..engine.checked import check_seed
+from ..checked import check_seed
 from ..rulebook import InputError, Rulebook
 from ..rulebook.files import put
 from ..rulebook.quantities import parse_duration

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..formula import evaluate
-from ..formula.arrays import Array
+from ..formula.arrays import Array, shaped
 from ..rulebook import Rulebook
 from ..rulebook.abilities import Ability
 from ..rulebook.brings import Brings
@@ -100,7 +100,7 @@ def _stat(book: Rulebook, who: str, stat: str, brought: list[tuple[Brings, int]]
         base = base + evaluate(entry.is_, page)
     known = ((each.stats[stat], levels >= at) for each, at in brought if stat in each.stats)
     held = np.clip(change_stat(*stacked(base, known, page)), *entry.limits(page))
-    spread: Any = np.broadcast_to(held, levels.shape)
+    spread: Any = shaped(held, levels.shape)
     return np.asarray(round_figure(spread, entry.round.code), dtype=np.float64)
 
 
@@ -108,6 +108,6 @@ def _gauge(book: Rulebook, who: str, name: str, page: PageByLevel) -> tuple[Arra
     """Return a gauge at every level: the amount that it opens with, its top and its share; zero for what the class does
     not hold."""
     gauge, count = book.gauges[name], len(page["level"])
-    top = np.broadcast_to(evaluate(gauge.top, page), (count,)) if name in held_gauges(book, who) else np.zeros(count)
+    top = shaped(evaluate(gauge.top, page), (count,)) if name in held_gauges(book, who) else np.zeros(count)
     opens = np.array([gauge.begins.amount(float(value)) for value in top])
     return opens, top, np.where(top > 0, opens / top, 0.0)

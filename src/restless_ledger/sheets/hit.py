@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import ArrayLike
 
 from ..formula import evaluate
-from ..formula.arrays import Array
+from ..formula.arrays import Array, shaped
 from ..rulebook.bodies import Body, Part
 from ..rulebook.words import Rounding
 
@@ -63,7 +63,7 @@ class Hit:
         """Return the hit on one of several takers, whose lines had this shape: (takers, levels)."""
 
         def one(values: Array) -> Array:
-            return np.broadcast_to(values, shape)[row]
+            return shaped(values, shape)[row]
 
         return replace(
             self,

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ..formula import evaluate
-from ..formula.arrays import Array
+from ..formula.arrays import Array, shaped
 from ..rulebook.damage import DamageKind
 from ..rulebook.effects import DamageEffect, HealEffect
 from .hit import Hit, Page
@@ -131,7 +131,7 @@ def taker_lines(kind: DamageKind, page: Page, who: str) -> Lines:
         if kind.guard:
             guarded = np.maximum(0.0, evaluate(kind.guard.times, page))
             lines["held"] = lines["held"] * np.where(evaluate(kind.guard.when, page) != 0, guarded, 1.0)
-    return {name: np.broadcast_to(values, np.shape(page["level"])) for name, values in lines.items()}
+    return {name: shaped(values, np.shape(page["level"])) for name, values in lines.items()}
 
 
 def effect_times(effect: DamageEffect | HealEffect, page: Page) -> Array:

@@ -11,8 +11,8 @@ from typing import Any, ClassVar
 
 import numpy as np
 
+from ..checked import check_seed
 from ..engine import set_up
-from ..engine.checked import check_seed
 from ..formula.arrays import Array
 from ..monte_carlo.sample import Sample
 from ..results import Result

@@ -10,12 +10,11 @@ from itertools import combinations
 from statistics import NormalDist
 from typing import Any
 
+from ..checked import check_seed
 from ..engine import set_up
-from ..engine.checked import check_seed
 from ..engine.chunks import in_order
 from ..engine.packing import packed, unpacked
 from ..engine.roster import find_encounter
-from ..engine.workers import present_executor, working
 from ..formula.arrays import Array
 from ..monte_carlo.sample import Sample
 from ..results import Result
@@ -23,6 +22,7 @@ from ..rulebook import InputError, Rulebook
 from ..rulebook.levers import Lever, levers_of, may_have_values, with_values
 from ..rulebook.problems import nearest
 from ..statistics.intervals import Z_95
+from ..workers import present_executor, working
 
 AT_ONCE = 500
 """How many fights go in one chunk."""

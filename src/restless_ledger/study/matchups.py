@@ -10,7 +10,7 @@ from typing import Any
 
 import numpy as np
 
-from ..engine.checked import check_seed
+from ..checked import check_seed
 from ..engine.codes import MUTUAL, TIME_OUT
 from ..engine.splitmix64 import GOLDEN, mix
 from ..formula.arrays import Array

@@ -11,7 +11,7 @@ from typing import Any
 
 import numpy as np
 
-from ..engine.checked import check_seed
+from ..checked import check_seed
 from ..monte_carlo.sample import Sample, Samples
 from ..results import Result
 from ..rulebook import InputError, Rulebook

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from ..engine.checked import check_seed
+from ..checked import check_seed
 from ..engine.run import Progress
 from ..formula.arrays import Array
 from ..rulebook import InputError, Rulebook

@@ -36,7 +36,7 @@ def draw_at(state: State, unit: int, purpose: int, count: int) -> float:
 def bits_at(state: State, unit: int, purpose: int, count: int) -> int:
     """Return the 53 bits of the draw at an address."""
     place = np.uint64((count << COUNT_SHIFT) + (unit << UNIT_SHIFT) + purpose + 1)
-    return np.int64(mix(state.clock[0].key + place * GOLDEN) >> np.uint64(11))
+    return np.int64(mix(state.clock[0].key + place * GOLDEN) >> np.uint64(11))  # type: ignore[return-value]
 
 
 @kernel

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..rulebook import InputError
+from .rulebook import InputError
 
 LARGEST_SEED = (1 << 63) - 1
 

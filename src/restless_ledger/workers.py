@@ -4,12 +4,15 @@ from __future__ import annotations
 
 import os
 from collections.abc import Iterator
-from concurrent.futures import Executor
 from contextlib import contextmanager
 from contextvars import ContextVar
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 from .checked import whole
+
+if TYPE_CHECKING:
+    from concurrent.futures import Executor
 
 MOST_THREADS = 64
 
