@@ -52,14 +52,24 @@ def child(code: str, **environment: str) -> tuple[float, float]:
     peak = "import resource; print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024)"
     kept = {name: value for name, value in os.environ.items() if name != "PYTHONDONTWRITEBYTECODE"}
     begun = time.perf_counter()
-    output = subprocess.run(
-        [sys.executable, "-c", f"{code}\n{peak}"],
-        check=True,
-        capture_output=True,
-        text=True,
-        env={**kept, **environment},  # as a user has it: Python keeps what it has compiled of its own
-    ).stdout
+    with tempfile.TemporaryDirectory() as empty:
+        output = subprocess.run(
+            [sys.executable, "-c", f"{code}\n{peak}"],
+            check=True,
+            capture_output=True,
+            text=True,
+            cwd=empty,  # as a user has it, away from this project's files
+            env={**kept, **environment},  # as a user has it: Python keeps what it has compiled of its own
+        ).stdout
     return time.perf_counter() - begun, float(output.split()[-1])
+
+
+def pace() -> float:
+    """Return how many seconds ten million additions of plain Python take: how fast the machine runs just now."""
+    begun, count = time.perf_counter(), 0
+    for _ in range(10_000_000):
+        count += 2
+    return time.perf_counter() - begun
 
 
 def command(words: str) -> str:

@@ -20,7 +20,7 @@ import battle
 import inlined
 import plain
 import vectorised
-from commands import LONG, STARTS, child, command, long_commands, starts
+from commands import LONG, STARTS, child, command, long_commands, pace, starts
 from spread import spread_out
 
 from restless_ledger import __version__
@@ -138,7 +138,7 @@ rl.trials(rl.load({str(HERE / "duel.toml")!r}), 'duel', fights=FIGHTS, seed={SEE
 
 
 def measure(quick: bool) -> dict:
-    rounds = 3 if quick else 9
+    rounds, first = 3 if quick else 9, pace()
     spread = spread_out(2 if quick else 5, 300_000 if quick else 600_000)  # before anything is compiled beside it
     with tempfile.TemporaryDirectory() as folder:
         rates = duel_rates(rounds, Path(folder))
@@ -179,11 +179,14 @@ def measure(quick: bool) -> dict:
         "seconds of commands": {} if quick else long_commands(),
         "battles": battles,
         "spread out": spread,
+        "ten million additions, s": {"at the beginning": first, "at the end": pace()},
     }
 
 
 def report(result: dict) -> None:
     print(f"{result['machine']}; medians of {result['rounds']} rounds, each way in turn")
+    paces = (f"{took:.2f} s {when}" for when, took in result["ten million additions, s"].items())
+    print(f"  ten million additions of plain Python: {', '.join(paces)}")
     for name, rate in result["fights per second"].items():
         print(f"  {name:<24} {rate:>12,.0f} duels per second")
     for name, rate in result["battles"]["battles per second"].items():

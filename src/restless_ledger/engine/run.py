@@ -71,7 +71,8 @@ def fight_from(setup: Setup, opening: State, state: State, seed: int, number: in
     results = np.recarray(1, RESULT)
     run_fights(setup.tables, opening, state, seed, number, results)
     setup.raise_fault(state)
-    return int(results[0].outcome), int(results[0].ticks)
+    outcome, ticks, *_ = results.item()
+    return outcome, ticks
 
 
 def open_with(setup: Setup, opening: State, amounts: Mapping[int, Mapping[str, int]]) -> None:

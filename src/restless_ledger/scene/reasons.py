@@ -22,8 +22,9 @@ def stat_now(scene: Scene, unit: int, stat: str) -> StatFigure:
     page = page_now(scene, unit)
     changes = [each for each in sheet.standing if each.key != "varies"]
     changes += [*_varied(scene, unit), *_borne(scene, unit, stat)]
+    mine = [each for each in changes if stat in each.stats]
     owner = scene.bench.setup.names.units[unit]
-    return stat_figure(book, own_lines_of(book, sheet.spec)[stat], stat, changes, owner, page)
+    return stat_figure(book, own_lines_of(book, sheet.spec)[stat], stat, mine, owner, page)
 
 
 def gauge_now(scene: Scene, unit: int, gauge: str) -> str:

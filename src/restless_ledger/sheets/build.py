@@ -74,9 +74,13 @@ def _figures(
     """Return every stat and gauge of a character, and its page: each figure after those that it reads."""
     page, held = {"level": float(spec.level or 0), **_marks(book, marks_borne)}, held_gauges(book, spec.who)
     stats, gauges = dict[str, StatFigure](), dict[str, GaugeFigure]()
+    changing: dict[str, list[Standing]] = {name: [] for name in book.stats}
+    for source in worn:
+        for name in source.stats:
+            changing[name].append(source)
     for name in figure_order(book):
         if name in book.stats:
-            stats[name] = stat_figure(book, own[name], name, worn, owner, page)
+            stats[name] = stat_figure(book, own[name], name, changing[name], owner, page)
             page[name] = stats[name].value
         else:
             now, top = 0.0, 0.0

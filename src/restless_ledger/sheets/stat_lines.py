@@ -23,11 +23,11 @@ from .stacking import changed, stacked
 def stat_figure(
     book: Rulebook, own: Sequence[Line], name: str, changes: Sequence[Standing], owner: str, page: Mapping[str, float]
 ) -> StatFigure:
-    """Return a stat with all its lines: its own (see `own_lines`), what it is by other figures, what changes it, its
+    """Return a stat with all its lines: its own (see `own_lines`), what it is by other figures, the changes of it, its
     limits and its rounding. Formulas are read on the page. Raises `InputError` where one has no value."""
     stat = book.stats[name]
     value = own[-1].value if stat.is_ is None else own[-1].value + evaluate_one(stat.is_, page)
-    mine = [change for source in changes if (change := source.stats.get(name)) is not None]
+    mine = [source.stats[name] for source in changes]
     value = float(changed(value, *mine, page=page)) if mine else value
     value = float(round_figure(float(hold_stat(value, *stat.limits(page))), stat.round.code))
     if not abs(value) <= book.rulebook.largest_amount:
@@ -151,7 +151,7 @@ def _add_change_lines(
 ) -> float:
     """Add a line for each change, in the order in which changes count; return the value after them."""
     base, so_far = lines[-1].value, list[StatChange]()
-    mine = [(source.stats[name], source) for source in changes if name in source.stats]
+    mine = [(source.stats[name], source) for source in changes]
     for way in Way if mine else ():
         for change, source in mine:
             if change.way is way:
