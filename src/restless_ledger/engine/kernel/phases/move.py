@@ -155,6 +155,7 @@ def step_by(tables: Tables, state: State, unit: int, x: float, y: float, near: f
     me = state.units[unit]
     from_x, from_y = me.x, me.y
     if tables.place[0].grid > 0.0:
+        stride(state, most + 2.0 * tables.place[0].grid)  # out of the middle of a cell, and into that of another
         near = 0.0 if metres(tables, x - me.x, y - me.y) > near + NEARLY else math.inf
         leave_cell(state, unit)
     distance = metres(tables, x - me.x, y - me.y)

@@ -5,7 +5,6 @@ from __future__ import annotations
 from ....rulebook import place
 from ...compiler.compiled import kernel_of, kernel_seldom
 from ...layout.layout import State, Tables
-from ..units.standing import scatter
 
 cell_middle = kernel_of(place.cell_middle)
 
@@ -13,7 +12,6 @@ cell_middle = kernel_of(place.cell_middle)
 @kernel_seldom
 def leave_cell(state: State, unit: int) -> None:
     """Put a unit to where it has walked to, before it walks on."""
-    scatter(state)
     me = state.units[unit]
     me.x += me.off_x
     me.y += me.off_y
@@ -24,7 +22,6 @@ def leave_cell(state: State, unit: int) -> None:
 @kernel_seldom
 def enter_cell(tables: Tables, state: State, unit: int, keeps: bool) -> None:
     """Put a unit into the middle of the cell in which it is, and keep how far from there it has walked."""
-    scatter(state)
     me, row = state.units[unit], tables.place[0]
     x, y = cell_middle(me.x, row.grid, row.width), cell_middle(me.y, row.grid, row.depth)
     me.off_x = me.x - x if keeps else 0.0
