@@ -2,6 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
+
+def closest(name: str, known: Iterable[str]) -> str:
+    """Return the known name that a name is most like; nothing where it is like none. Misspelt names are seldom, so
+    what compares them is imported here."""
+    from difflib import get_close_matches
+
+    return next(iter(get_close_matches(name, list(known), 1)), "")
+
 
 class FormulaError(ValueError):
     """A formula that can't be read: the text, the column it fails at, what is wrong, and the remedy."""

@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 import ast
-import difflib
 from collections.abc import Mapping
 from functools import lru_cache
 
 from .asking import ALONE, TAKES, asked
-from .errors import FormulaError
+from .errors import FormulaError, closest
 from .named import NONE, NamedFormula, NamedFormulas, filled
 from .program import FUNCTIONS, Program, compile_tree
 from .tree import Call, Choice, Name, Node, Number, Use
@@ -170,8 +169,8 @@ class _Reader:
         if name in self.named:
             return self.use(node, name, depth)
         if name not in FUNCTIONS:
-            near = difflib.get_close_matches(name, [*FUNCTIONS, *TAKES, *self.named], 1)
-            raise self.refuse(node, f"there is no function {name}", f"did you mean {near[0]}?" if near else _CALLABLE)
+            near = closest(name, [*FUNCTIONS, *TAKES, *self.named])
+            raise self.refuse(node, f"there is no function {name}", f"did you mean {near}?" if near else _CALLABLE)
         least, most = FUNCTIONS[name]
         if not least <= len(node.args) <= most:
             count = str(least) if least == most else f"{least} to {most}"

@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-import difflib
 from collections.abc import Iterable, Mapping
 
-from .errors import FormulaError
+from .errors import FormulaError, closest
 from .program import Op, Program
 from .tree import Call, Choice, Name, Node, Use
 
@@ -19,9 +18,9 @@ def unknown_names(program: Program, known: Iterable[str], page: str) -> list[For
     errors = []
     for name in {name.name: name for name in reversed(list(_names(program.tree)))}.values():
         if name.name not in allowed:
-            near = difflib.get_close_matches(name.name, allowed, 1, 0.6)
+            near = closest(name.name, allowed)
             remedy = (
-                f"did you mean {near[0]}?"
+                f"did you mean {near}?"
                 if near
                 else f"on {page} there are: {', '.join(allowed[:12])}{' …' if len(allowed) > 12 else ''}"
             )

@@ -9,7 +9,6 @@ from __future__ import annotations
 
 import contextlib
 import gc
-import logging
 import pickle
 import sys
 from collections.abc import Iterator
@@ -25,10 +24,15 @@ from .load import find_files, load
 from .problems import InputError
 from .rulebook import Rulebook
 
-LOG = logging.getLogger(__name__)
 ENDING = ".rulebook"
 MOST = 32
 """How many rulebooks are kept; the oldest go."""
+
+
+def _log(said: str, *what: object) -> None:
+    """Tell whoever listens where a rulebook came from: nobody does where nobody has imported logging."""
+    if "logging" in sys.modules:
+        sys.modules["logging"].getLogger(__name__).info(said, *what)
 
 
 def load_kept(path: str | Path) -> Rulebook:
@@ -40,13 +44,13 @@ def load_kept(path: str | Path) -> Rulebook:
     for file in keeping.kept(folder, name):
         found = _opened(file)
         if found is not None:
-            LOG.info("rulebook %s: kept in %s", root, file)
+            _log("rulebook %s: kept in %s", root, file)
             return found
         with contextlib.suppress(OSError):
             file.unlink()
     with recorded() as reading:
         book = load(root)
-    LOG.info("rulebook %s: read from its files", root)
+    _log("rulebook %s: read from its files", root)
     _keep(folder, name, reading, book)
     return book
 

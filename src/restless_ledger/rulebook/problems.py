@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import difflib
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Protocol
 
 from ..formula import Program, unknown_names
+from ..formula.errors import closest
 from .pages import RESERVED, Page, gauge_names
 
 if TYPE_CHECKING:
@@ -107,9 +107,9 @@ def dotted(path: tuple) -> str:
 def nearest(got: str, known: Iterable[str]) -> str:
     """Return the remedy for an unknown name: the nearest known one, or a list of them."""
     names = list(known)
-    near = difflib.get_close_matches(str(got), names, 1, 0.6)
+    near = closest(str(got), names)
     if near:
-        return f"did you mean {near[0]}?"
+        return f"did you mean {near}?"
     if not names:
         return "none is declared"
     return "there are: " + ", ".join(names[:12]) + (" …" if len(names) > 12 else "")

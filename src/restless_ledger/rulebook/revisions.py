@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import io
 import os
-import subprocess
 import tempfile
 from pathlib import Path
 
@@ -75,6 +74,8 @@ def _base_of(file: Path) -> str:
 
 
 def _git(name: str, folder: Path, *words: str) -> bytes:
+    import subprocess
+
     try:
         done = subprocess.run(["git", "-C", str(folder), *words], capture_output=True, check=False)
     except FileNotFoundError:

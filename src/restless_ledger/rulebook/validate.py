@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-import difflib
 from functools import lru_cache
 from typing import Any, get_args
 
 from pydantic import BaseModel, TypeAdapter, ValidationError
 
 from ..formula import NamedFormulas
+from ..formula.errors import closest
 from .former import key_remedy, value_remedy
 from .problems import Report, nearest
 from .read_named import read_named
@@ -22,7 +22,7 @@ def validate(data: dict[str, Any], report: Report) -> dict[str, Any]:
     for chapter, content in data.items():
         if chapter not in Rulebook.model_fields:
             report.add((chapter,), "there is no chapter of this name", chapter, nearest(chapter, Rulebook.model_fields))
-            for meant in difflib.get_close_matches(chapter, Rulebook.model_fields, 1):
+            if meant := closest(chapter, Rulebook.model_fields):
                 report.broken.setdefault(meant, set()).update(content if isinstance(content, dict) else ())
             continue
         kind = Rulebook.model_fields[chapter].annotation
