@@ -51,8 +51,8 @@ def child(code: str, **environment: str) -> tuple[float, float]:
     """Run Python code in a process of its own; return its seconds and its peak memory in MiB."""
     peak = "import resource; print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024)"
     kept = {name: value for name, value in os.environ.items() if name != "PYTHONDONTWRITEBYTECODE"}
-    begun = time.perf_counter()
     with tempfile.TemporaryDirectory() as empty:
+        begun = time.perf_counter()
         output = subprocess.run(
             [sys.executable, "-c", f"{code}\n{peak}"],
             check=True,
@@ -61,7 +61,8 @@ def child(code: str, **environment: str) -> tuple[float, float]:
             cwd=empty,  # as a user has it, away from this project's files
             env={**kept, **environment},  # as a user has it: Python keeps what it has compiled of its own
         ).stdout
-    return time.perf_counter() - begun, float(output.split()[-1])
+        took = time.perf_counter() - begun
+    return took, float(output.split()[-1])
 
 
 def pace() -> float:

@@ -36,6 +36,14 @@ def _text(value: Any) -> bool:
 
 
 PROGRESS = "progress"
+
+
+def _is_executor(value: Any) -> bool:
+    from concurrent.futures import Executor
+
+    return isinstance(value, Executor)
+
+
 KINDS: dict[str, tuple[Callable[[Any], bool], str]] = {
     "Rulebook": (lambda value: isinstance(value, Rulebook), "a rulebook, as rl.load returns it"),
     "str": (_text, "text"),
@@ -56,16 +64,10 @@ KINDS: dict[str, tuple[Callable[[Any], bool], str]] = {
         "whole numbers by name",
     ),
     "Result": (lambda value: isinstance(value, Result), "a result, such as rl.trials returns"),
-    "Executor": (lambda value: _is_executor(value), "a concurrent.futures.Executor"),
+    "Executor": (_is_executor, "a concurrent.futures.Executor"),
     "Progress": (callable, "a function of two numbers"),
 }
 """What may be asked for: by its annotation, whether a value is that, and what to say is wanted."""
-
-
-def _is_executor(value: Any) -> bool:
-    from concurrent.futures import Executor
-
-    return isinstance(value, Executor)
 
 
 @cache

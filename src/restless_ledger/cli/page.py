@@ -21,8 +21,8 @@ rulebook may hold: so nothing that is read from one is ever taken for a mark."""
 CODES = {BOLD: "\x1b[1m", RED: "\x1b[31m", STRONG: "\x1b[1;31m", DIM: "\x1b[1;2m", END: "\x1b[0m"}
 MARKS = re.compile("[\ue000-\ue00f]")
 UNUSUAL = "[\u0300-\u1fff\u2e80-\U0010ffff]"
-"""Where letters that take two places on a screen, or none, may be. Few texts have any letter beyond ASCII, and making
-this ready takes as long as drawing a page."""
+"""Where letters that take two places on a screen, or none, may be. Compiling this takes some
+milliseconds, and few texts have any letter beyond ASCII."""
 WORDS = re.compile(r"\s*\S+\s*")
 GAP = 3
 """Columns of a table stand so far apart."""

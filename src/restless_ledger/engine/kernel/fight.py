@@ -108,10 +108,10 @@ def play_arrive(tables: Tables, state: State) -> None:
     if clock.shot_at <= clock.tick:
         mark_arrivals(state)
         for at in range(clock.listed):
-            if state.units[state.turn[at]].shot_at == clock.tick:
+            if state.units[state.turn[at]].shot_on == clock.tick:
                 arrive_shots(tables, state, state.turn[at])
         for unit in range(state.units.shape[0]):
-            if state.units[unit].shot_at == clock.tick and not state.units[unit].up:
+            if state.units[unit].shot_on == clock.tick and not state.units[unit].up:
                 arrive_shots(tables, state, unit)
         schedule_next_shot(state)
     gather(state)

@@ -33,10 +33,10 @@ def draw_at(state: State, unit: int, purpose: int, count: int) -> float:
 
 
 @kernel
-def bits_at(state: State, unit: int, purpose: int, count: int) -> int:
+def bits_at(state: State, unit: int, purpose: int, count: int) -> np.int64:
     """Return the 53 bits of the draw at an address."""
     place = np.uint64((count << COUNT_SHIFT) + (unit << UNIT_SHIFT) + purpose + 1)
-    return np.int64(mix(state.clock[0].key + place * GOLDEN) >> np.uint64(11))  # type: ignore[return-value]
+    return np.int64(mix(state.clock[0].key + place * GOLDEN) >> np.uint64(11))
 
 
 @kernel
@@ -65,6 +65,6 @@ def draw_tie(state: State, unit: int) -> float:
 
 
 @kernel
-def tie_bits(state: State, unit: int) -> int:
+def tie_bits(state: State, unit: int) -> np.int64:
     """Return the bits of that draw, which order units as the draw does; the same for all where luck is set aside."""
-    return 0 if state.run[0].fixed_luck else bits_at(state, unit, INITIATIVE, state.clock[0].tick)
+    return np.int64(0) if state.run[0].fixed_luck else bits_at(state, unit, INITIATIVE, state.clock[0].tick)

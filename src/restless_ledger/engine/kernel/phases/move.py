@@ -47,27 +47,27 @@ def walk(tables: Tables, state: State, unit: int) -> None:
     if (tables.rules[0].controls and me.feet >= 0) or me.flees or me.fetch >= 0:
         walk_elsewhere(tables, state, unit)
         return
-    keeps, foe, distance = tables.units[unit].distance, -1, 0.0
+    foe, keeps = -1, tables.units[unit].distance
+    distance = keeps
     if keeps > 0.0:
-        distance = keeps
         foe = -1 if is_clear_of_foes(state, unit, keeps) else nearest_foe(tables, state, unit)
         if foe >= 0 and square_between(tables, state, unit, foe) < keeps * keeps:
             distance = distance_between(tables, state, unit, foe)
-    if keeps > 0.0 and distance < keeps - NEARLY:
+    shuns = distance < keeps - NEARLY
+    if shuns:
         you = state.units[foe]
         share = keeps / distance if distance > 0.0 else 0.0
         x = you.x + share * (me.x - you.x) if distance > 0.0 else me.x + keeps
         y, near = you.y + share * (me.y - you.y), 0.0
     elif me.want >= 0 and state.units[me.want].up and state.units[me.want].where == ON_THE_FLOOR:
-        foe = -1
         if is_in_reach(tables, state, unit):
             return
         x, y, near = state.units[me.want].x, state.units[me.want].y, me.reach
     else:
         return
-    if foe >= 0 or tables.walls.shape[0] == 0 or is_flying(tables, state, unit):
+    if shuns or tables.walls.shape[0] == 0 or is_flying(tables, state, unit):
         step_by(tables, state, unit, x, y=y, near=near, most=step_of(tables, state, unit))
-        if foe >= 0 and me.moves == 0:
+        if shuns and me.moves == 0:
             look_again_at(tables, state, unit, foe)
     else:
         go_round(tables, state, unit, x, y=y, near=near)
@@ -155,13 +155,13 @@ def step_by(tables: Tables, state: State, unit: int, x: float, y: float, near: f
     me = state.units[unit]
     from_x, from_y = me.x, me.y
     if tables.place[0].grid > 0.0:
-        stride(state, most + 2.0 * tables.place[0].grid)  # out of the middle of a cell, and into that of another
         near = 0.0 if metres(tables, x - me.x, y - me.y) > near + NEARLY else math.inf
         leave_cell(state, unit)
     distance = metres(tables, x - me.x, y - me.y)
     step = min(most, distance - near)
+    if step > NEARLY or tables.place[0].grid > 0.0:
+        stride(tables, state, most)
     if step > NEARLY:
-        stride(state, most)
         take_step(tables, state, unit, x, y=y, step=step, distance=distance)
     if tables.place[0].grid > 0.0:
         enter_cell(tables, state, unit, keeps=True)

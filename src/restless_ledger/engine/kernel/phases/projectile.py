@@ -76,7 +76,7 @@ def mark_arrivals(state: State) -> None:
     tick = state.clock[0].tick
     for number in range(state.clock[0].shots):
         if state.shots[number].arrive_at <= tick:
-            state.units[state.shots[number].user].shot_at = tick
+            state.units[state.shots[number].user].shot_on = tick
 
 
 @kernel_apart

@@ -39,7 +39,7 @@ def slide(tables: Tables, state: State, unit: int) -> None:
         free = free_step(tables, state, unit, me.push_x / speed, north=me.push_y / speed, step=way)
         touches = free < way - NEARLY
         share = free / speed
-    stride(state, way + 2.0 * tables.place[0].grid)  # on a grid out of the middle of a cell, and into another's
+    stride(tables, state, way)
     me.x += me.push_x * share
     me.y += me.push_y * share
     walled = tables.walls.shape[0] > 0 and not is_flying(tables, state, unit)

@@ -12,9 +12,7 @@ from ..formulas.roll import roll
 OF_ITS_OWN = 1 << 41
 """Where the rolls of initiative begin among its draws; before that are those that settle ties."""
 MANY = 16
-"""From how many units on it pays to keep the order of initiative from tick to tick."""
-TIES = 16
-"""From how many units on it pays to deal out ties."""
+"""From how many units on it pays to keep the order of initiative from tick to tick, and to deal out ties."""
 
 
 @kernel
@@ -41,12 +39,12 @@ def sort_turn(tables: Tables, state: State, listed: int) -> None:
         state.ranks[state.turn[at]].listed_at = at
     if tables.rules[0].initiative < 0:
         sort_ties(state, 0, listed)
-    elif listed >= MANY:
+        return
+    if listed >= MANY:
         sort_by_initiative(tables, state, listed)
-        sort_all_ties(state, listed)
     else:
         sort_few(tables, state, listed)
-        sort_all_ties(state, listed)
+    sort_all_ties(state, listed)
 
 
 @kernel
@@ -82,7 +80,7 @@ def sort_ties(state: State, first: int, end: int) -> None:
     if end - first == 2:
         sort_pair(state, first)
         return
-    if end - first >= TIES:
+    if end - first >= MANY:
         deal_out(state, first, end)
     else:
         for at in range(first, end):

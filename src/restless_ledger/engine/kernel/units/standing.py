@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ...codes import ON_THE_FLOOR
 from ...compiler.compiled import kernel, kernel_apart
-from ...layout.layout import State
+from ...layout.layout import State, Tables
 
 
 @kernel
@@ -49,9 +49,10 @@ def gather_anew(state: State) -> None:
 
 
 @kernel
-def stride(state: State, metres: float) -> None:
-    """Note how far a unit walks or slides in a tick, at most. Whatever puts a unit elsewhere scatters the lists."""
-    state.clock[0].stride = max(state.clock[0].stride, metres)
+def stride(tables: Tables, state: State, metres: float) -> None:
+    """Note how far a unit walks or slides in a tick, at most: on a grid also out of the middle of a cell and into that
+    of another. Whatever puts a unit elsewhere scatters the lists."""
+    state.clock[0].stride = max(state.clock[0].stride, metres + 2.0 * tables.place[0].grid)
 
 
 @kernel
