@@ -20,9 +20,6 @@ BOLD, RED, STRONG, DIM, END = "\ue000", "\ue001", "\ue002", "\ue003", "\ue00f"
 rulebook may hold: so nothing that is read from one is ever taken for a mark."""
 CODES = {BOLD: "\x1b[1m", RED: "\x1b[31m", STRONG: "\x1b[1;31m", DIM: "\x1b[1;2m", END: "\x1b[0m"}
 MARKS = re.compile("[\ue000-\ue00f]")
-UNUSUAL = "[\u0300-\u1fff\u2e80-\U0010ffff]"
-"""Where letters that take two places on a screen, or none, may be. Compiling this takes some
-milliseconds, and few texts have any letter beyond ASCII."""
 WORDS = re.compile(r"\s*\S+\s*")
 GAP = 3
 """Columns of a table stand so far apart."""
@@ -38,7 +35,7 @@ def width_of(text: str) -> int:
     if text.isascii():
         return len(text)
     text = plain(text)
-    if not re.search(UNUSUAL, text):
+    if all(letter < "\u0300" or "\u2000" <= letter < "\u2e80" for letter in text):
         return len(text)
     wide = sum(unicodedata.east_asian_width(letter) in "WF" for letter in text)
     return len(text) + wide - sum(bool(unicodedata.combining(letter)) for letter in text)

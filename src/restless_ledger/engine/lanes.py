@@ -17,10 +17,14 @@ Result = TypeVar("Result")
 
 
 def side_by_side(
-    work: Callable[[Item], Result], items: Sequence[Item], lane: Callable[[Item], Hashable]
+    work: Callable[[Item], Result],
+    items: Sequence[Item],
+    lane: Callable[[Item], Hashable],
+    slow: Callable[[Item], bool] = lambda _: False,
 ) -> Iterator[Result]:
     """Yield what work makes of each item, in their order. Items of one lane are done one after the other, lanes beside
-    each other: as many as there are threads. So items that share anything are in one lane.
+    each other: as many as there are threads. So items that share anything are in one lane. Lanes whose items are slow
+    and use but one thread are begun first, so that the others go on beside them.
 
     What the work raises is raised here. At Ctrl-C, when a time budget is used up and when nobody wants the rest, what
     is under way is told to stop.
@@ -34,7 +38,7 @@ def side_by_side(
         return
     budgets, stopping = list[Budget](), Event()
     with ThreadPoolExecutor(min(present_threads(), len(lanes))) as pool:
-        for each in lanes.values():
+        for each in sorted(lanes.values(), key=lambda each: not slow(each[0][0])):
             pool.submit(copy_context().run, _go, work, each, budgets, stopping)
         try:
             for future in found:

@@ -58,7 +58,7 @@ class Sampled:
     def judge(self) -> Iterator[list[Judgement]]:
         """Yield the judgements of one variant after the other. They are worked out side by side, those that share
         fights or runs in order, so that what they are judged by is always the same."""
-        for found in side_by_side(self._judged, self.trials, self._shared):
+        for found in side_by_side(self._judged, self.trials, self._shared, slow=self._walks):
             self._done += 1
             yield found
 
@@ -70,6 +70,9 @@ class Sampled:
             case DuelsPromise():
                 return "duels", trial.level
         return "journey", promise.journey  # type: ignore[union-attr]
+
+    def _walks(self, trial: Variant) -> bool:
+        return isinstance(self.book.promises[trial.name], JourneyPromise)
 
     def _judged(self, trial: Variant) -> list[Judgement]:
         promise = self.book.promises[trial.name]

@@ -21,6 +21,7 @@ from ..codes import (
     POWER_SLOT,
     SOAK_SLOT,
 )
+from .table_rows import Rows
 
 
 @dataclass(frozen=True)
@@ -37,10 +38,10 @@ class CompiledFormulas:
     """The lines of one encounter, with their code and constants end to end."""
 
     book: Rulebook
-    lines: list[Line] = field(default_factory=list)
-    rows: list[tuple] = field(default_factory=list)
-    code: list[tuple] = field(default_factory=list)
-    constants: list[float] = field(default_factory=list)
+    lines: list[Line] = field(default_factory=Rows)
+    rows: list[tuple] = field(default_factory=Rows)
+    code: list[tuple] = field(default_factory=Rows)
+    constants: list[float] = field(default_factory=Rows)
     seen: list[str] = field(default_factory=list)
     """What lines ask of the fight, in the order of their slots."""
 

@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import Any, TypeVar
 
 import numpy as np
+
+Item = TypeVar("Item")
 
 
 def row(kind: np.dtype, /, **values: float) -> tuple:
@@ -31,12 +34,19 @@ def span(what: str, ends: tuple[int, int]) -> dict[str, float]:
     return {f"first_{what}": ends[0], f"last_{what}": ends[1]}
 
 
+class Rows(list[Item]):
+    """Rows of a table, which are never changed once they are written: a deep copy has the same ones."""
+
+    def __deepcopy__(self, _memo: dict) -> Rows[Item]:
+        return Rows(self)
+
+
 class Pool:
     """A flat list that entries of a table own stretches of."""
 
     def __init__(self) -> None:
-        self.items: list = []
-        self._stretches: list[tuple[tuple, int]] = []
+        self.items = Rows[Any]()
+        self._stretches = Rows[tuple[tuple, int]]()
 
     def add(self, items: list, path: tuple = ()) -> tuple[int, int]:
         """Append items, which stand in a list of the rulebook; return where they begin and end."""

@@ -15,7 +15,7 @@ from ...sheets.altered import Alterations, altered
 from ..codes import IN_RECOVERY, IN_WINDUP
 from ..layout.ability_layout import ABILITIES
 from ..layout.place_layout import STRAIGHTS
-from .table_rows import Pool, row
+from .table_rows import Pool, Rows, row
 from .write_effects import EffectWriter
 
 NO_AREA = {"single": 1, "most": -1, "falloff": -1, "each_times": -1, "to": -1}
@@ -32,7 +32,7 @@ class AbilityWriter:
         self.basic = list(names)
         self.names = list(names)
         self.first_cause = first_cause
-        self.rows: list[tuple] = []
+        self.rows = Rows[tuple]()
         self.altered: list[tuple[str, Alterations]] = []
         self.places: dict[tuple, int] = {}
         self.straights = Pool()
@@ -40,7 +40,7 @@ class AbilityWriter:
 
     def write(self) -> None:
         """Write the abilities of the rulebook. Call it before any altered one is asked for."""
-        self.rows = [self._row(name, ("abilities", name), self.book.abilities[name]) for name in self.basic]
+        self.rows += [self._row(name, ("abilities", name), self.book.abilities[name]) for name in self.basic]
 
     def index(self, name: str, alterations: Alterations = ()) -> int:
         """Return the row of an ability with some alterations; writes it the first time that it is asked for."""

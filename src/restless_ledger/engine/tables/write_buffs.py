@@ -12,7 +12,7 @@ from ...rulebook.stats import RolledChange, StatChange
 from ...rulebook.words import Bar, Ends, Of
 from ..codes import BREAKS, MARK, NEVER
 from ..layout.ability_layout import BUFFS, CHANGES
-from .table_rows import Pool, row, span
+from .table_rows import Pool, Rows, row, span
 from .write_reactions import ReactionWriter
 
 
@@ -43,7 +43,7 @@ class BuffWriter:
         self.effects = effects
         self.first_cause = first_cause
         self.stats = list(book.stats)
-        self.rows: list[tuple] = []
+        self.rows = Rows[tuple]()
         self.changes = Pool()
         self.bars = Pool()
         self.barred = Pool()

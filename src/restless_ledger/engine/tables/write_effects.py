@@ -112,7 +112,7 @@ class EffectWriter:
         self,
         book: Rulebook,
         lines: CompiledFormulas,
-        buffs: Sequence[str],
+        buffs: list[str],
         abilities: dict[str, int],
         zones: Sequence[str],
         sorts: Sequence[Sort],
@@ -120,6 +120,7 @@ class EffectWriter:
         self.book = book
         self.lines = lines
         self.buffs = buffs
+        """By number; those of broken parts come behind."""
         self.abilities = abilities
         self.zones = {name: number for number, name in enumerate(zones)}
         self.sorts = sorts

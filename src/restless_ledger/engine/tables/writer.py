@@ -23,18 +23,15 @@ from ..layout.kind_layout import EXTRAS, KINDS
 from ..layout.layout import Tables
 from ..layout.table_layout import BASES, LINES, RULES, STATS
 from ..reserves import effects_of
-from ..unit import Unit, sorts_of
-from .compiled_formulas import CompiledFormulas
+from ..unit import Unit
 from .deduced import Written, beats_meet, deduced
+from .groundwork import Declared, lay, lay_for_bench
 from .names import Names
 from .table_rows import Pool, row, table
 from .ways import ways_round
-from .write_abilities import AbilityWriter
-from .write_buffs import BuffWriter, with_copies
 from .write_gauges import flow_rows, flows, gauge_row, gauge_rules, takes
 from .write_kinds import kind_row
 from .write_places import ground_rows, place_row, point_rules, supply_rows, win_rows, zone_rows
-from .write_reactions import ReactionWriter
 from .write_units import UnitWriter
 
 
@@ -45,23 +42,19 @@ class TableWriter:
         self.book = book
         self.units = units
         self.encounter = encounter
-        self.lines = CompiledFormulas(book)
-        self.gauges = list(book.gauges)
-        used = book.abilities if encounter is None else {play.use for unit in units for _, play in unit.plays}
-        self.abilities = [name for name in book.abilities if name in used]
-        self.arena, names, zones = arena, list(book.buffs), list(book.zones)
-        if encounter is not None:
-            laid = (each.zone for each in (self.arena.zones if self.arena else ()))
-            names, zones, _ = in_use(book, self._effects_in_use(), laid)
-        self.buff_names = with_copies(book, names, len(units))
-        self.first_ability_cause = len(FIXED_CAUSES) + len(flows(book))
-        causes = {name: self.first_ability_cause + number for number, name in enumerate(self.abilities)}
-        self.effects = ReactionWriter(book, self.lines, self.buff_names, causes, zones, sorts_of(units))
-        self.first_buff_cause = self.first_ability_cause + len(self.abilities)
-        self.buffs = BuffWriter(book, self.effects, self.first_buff_cause)
-        self.ability_rows = AbilityWriter(book, self.effects, self.abilities, self.first_ability_cause)
+        self.arena = arena
+        ground = lay(book, self._declared()) if encounter else lay_for_bench(book, units)
+        self.lines, self.effects, self.buffs, self.ability_rows = ground
+        self.buff_names, self.abilities, self.gauges = self.effects.buffs, self.ability_rows.basic, self.effects.gauges
         self.unit_rows = UnitWriter(book, self.effects, self.buffs, self.ability_rows, units)
         self.classes, self.supplies = list(dict.fromkeys(unit.sheet.who for unit in units)), list[str]()
+
+    def _declared(self) -> Declared:
+        """Return what there is in the encounter of what the rulebook declares."""
+        used = {play.use for unit in self.units for _, play in unit.plays}
+        laid = (each.zone for each in (self.arena.zones if self.arena else ()))
+        buffs, zones, _ = in_use(self.book, self._effects_in_use(), laid)
+        return Declared([name for name in self.book.abilities if name in used], buffs, zones, self.units)
 
     def _effects_in_use(self) -> Iterator[Effect]:
         """Yield everything that anybody in the encounter can do."""
@@ -96,11 +89,10 @@ class TableWriter:
     def write(self, limit: int, sides: int) -> Tables:
         """Return the tables. `limit` is in ticks; a bench has no end."""
         book, units = self.book, self.unit_rows
-        self.ability_rows.write()
-        self._write_buffs()
+        self._write_broken_parts()
         self.supplies, supplies, spots = supply_rows(book, self.effects, self.arena)
         units.supplies = self.supplies
-        first_class = self.first_buff_cause + len(self.buff_names)
+        first_class = self.buffs.first_cause + len(self.buff_names)
         zones = zone_rows(self.effects, self.arena, first_class + len(self.classes) + len(self.supplies))
         unit_rows = [units.write(unit, first_class, self.classes) for unit in self.units]
         front_pool, extras = Pool(), Pool()
@@ -131,10 +123,8 @@ class TableWriter:
         }
         return self._tables({**rows, **self._pools()}, len(kind_rows))
 
-    def _write_buffs(self) -> None:
-        """Write every buff, and those that parts bring which break."""
-        for name in list(self.buff_names):
-            self.buffs.add(name)
+    def _write_broken_parts(self) -> None:
+        """Write what goes with the parts that can break, as buffs."""
         for body in dict.fromkeys(self.book.classes[unit.sheet.who].body for unit in self.units):
             if body and any(
                 part.breaks.stats or part.breaks.marks or part.breaks.reacts or part.breaks.mitigates
@@ -210,7 +200,7 @@ class TableWriter:
         self, limit: int, sides: int, unit_rows: list[tuple], kind_rows: list[tuple], extras: Pool, script: int
     ) -> tuple:
         book, clock = self.book, self.book.clock
-        first_class = self.first_buff_cause + len(self.buff_names)
+        first_class = self.buffs.first_cause + len(self.buff_names)
         actions = self.lines.add(("clock", "actions"), clock.actions)
         written = self._written()
         possible = deduced(written, unit_rows)
@@ -222,8 +212,8 @@ class TableWriter:
             judged=int(self.encounter is not None),
             sides=sides,
             downing=self.gauges.index(book.downing_gauge or ""),
-            first_ability_cause=self.first_ability_cause,
-            first_buff_cause=self.first_buff_cause,
+            first_ability_cause=self.ability_rows.first_cause,
+            first_buff_cause=self.buffs.first_cause,
             first_supply_cause=first_class + len(self.classes),
             gauges_read=int(moving),
             facts=self.lines.first_fact,
