@@ -4,12 +4,10 @@ from __future__ import annotations
 
 import json
 import unittest
-from collections import Counter
 
 import restless_ledger as rl
-from restless_ledger.engine.layout.layout import PlainTables
 
-from ..support import ROOT, demo_with, many, python_apart, sides
+from ..support import demo_with, many, python_apart, sides
 
 MIRROR_FIGHTS = many(200_000)
 SCRIPT = """
@@ -80,18 +78,6 @@ class Sameness(unittest.TestCase):
             self.assertEqual(counts, dict(trials.run.counts))
             harm = sum(int(fight.state.tally["harm"].sum()) for fight in alone)
             self.assertEqual(harm, int(trials.run.tally["harm"].sum()))
-
-    def test_plain_fights_are_as_all_others(self) -> None:
-        """Trials of a plain fight run a program of their own; one fight alone, recorded, runs the general one."""
-        book = rl.load(ROOT / "benchmarks" / "duel.toml")
-        for fights in (1, 400):
-            trials = rl.trials(book, "duel", fights=fights, seed=2)
-            self.assertTrue(PlainTables.fit(trials.run.setup.tables))
-            alone = [rl.fight(book, "duel", seed=2, number=number) for number in range(fights)]
-            self.assertEqual(trials.run.counts, Counter((fight.state.clock[0].outcome, fight.ticks) for fight in alone))
-            harm = sum(fight.state.tally.harm for fight in alone)
-            self.assertEqual(trials.run.tally["harm"].tolist(), harm.tolist())
-        self.assertFalse(PlainTables.fit(rl.trials(rl.demo(), "landing_ambush", fights=1, seed=2).run.setup.tables))
 
     def test_seeds_and_numbers_are_told_apart(self) -> None:
         book = rl.demo()

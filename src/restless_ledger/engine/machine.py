@@ -19,9 +19,11 @@ from .codes import (
     SOUND,
 )
 from .layout.books_layout import RESULT
-from .layout.layout import PlainTables, State, Tables
+from .layout.fixed import ABSENT, ENTER, RUN
+from .layout.layout import State, Tables
 from .layout.request_layout import REQUEST
-from .native.programs import ENTER, ENTER_PLAIN, best_program
+from .native.fitting import programs_for
+from .native.programs import best_program
 from .time_budget import check_time
 
 UNIT_TICKS = 2_000_000
@@ -68,8 +70,8 @@ def run_fights(
     run, wanted, count = state.run, state.request, len(results)
     wanted["seed"], wanted["fight"], wanted["count"], wanted["ask"] = seed, first, count, ASK_FIGHTS
     run["index"] = run["under_way"] = 0
-    plain = not run["recording"][0] and PlainTables.fit(tables)
-    names = (ENTER_PLAIN, ENTER) if plain else (ENTER,)
+    special = any(run[name][0] for name in ABSENT[RUN])
+    names = (ENTER,) if special else programs_for(tables)
     while True:
         best = best_program(*names, waits=count > 1)
         run["budget"] = _budget(tables, state, best.compiled)

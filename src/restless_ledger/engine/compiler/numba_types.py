@@ -2,8 +2,8 @@
 
 A row of a structured member is a pointer too, whose attributes are its fields. Reads and writes are kept apart
 by block, member and field (type-based alias analysis), and what is fixed during a fight is loaded as invariant, so
-that a value once read is not read again after something else was written. What is the same in every plain fight is a
-constant in the program that is compiled for those.
+that a value once read is not read again after something else was written. A field that some program fixes is read
+through two constants, which each program gives values of its own (see `emit.py`): whether it is fixed, and to what.
 
 Passing two tuples of arrays would copy about 250 machine words at each call. One pointer a block makes the compile
 seven times as short and the fights fifty times as fast (measured; see docs/background/engine.md). The directory is
@@ -24,12 +24,13 @@ from numba.core.imputils import lower_getattr, lower_getattr_generic, lower_seta
 from numba.core.typing.templates import AbstractTemplate, AttributeTemplate, infer_getattr, infer_global, signature
 from numba.np.numpy_support import from_dtype
 
-from ..layout.layout import PlainState, PlainTables, State, Tables
+from ..layout.fixed import FIXED
+from ..layout.layout import State, Tables
 from ..layout.memory import Block, copy_words
-from ..layout.plain import PLAIN
+from .emit import FIXED_TO, IS_FIXED
 
-BLOCKS: dict[str, type[Block]] = {kind.__name__: kind for kind in (Tables, State, PlainTables, PlainState)}
-PLAIN_BLOCKS = {"PlainTables", "PlainState"}
+BLOCKS: dict[str, type[Block]] = {kind.__name__: kind for kind in (Tables, State)}
+FIXABLE = {(member, field) for fixed in FIXED.values() for member, fields in fixed.items() for field in fields}
 WORD = ir.IntType(64)
 
 
@@ -210,10 +211,21 @@ def _field_pointer(context: Any, builder: Any, row: RowType, value: Any, name: s
 
 @lower_getattr_generic(RowType)
 def lower_field(context: Any, builder: Any, row: RowType, value: Any, name: str) -> Any:
-    if row.block in PLAIN_BLOCKS and name in PLAIN.get(row.member, ()):
-        return ir.Constant(_plain(context, row.record.typeof(name)), PLAIN[row.member][name])
     load = builder.load(_field_pointer(context, builder, row, value, name))
-    return _mark(builder, load, row.block, row.member, name)
+    _mark(builder, load, row.block, row.member, name)
+    if (row.member, name) not in FIXABLE:
+        return load
+    is_fixed = _constant(builder, f"{IS_FIXED}{row.member}.{name}", ir.IntType(1))
+    return builder.select(is_fixed, _constant(builder, f"{FIXED_TO}{row.member}.{name}", load.type), load)
+
+
+def _constant(builder: Any, name: str, kind: Any) -> Any:
+    """Read a constant that is not known before a program is emitted."""
+    found = builder.module.globals.get(name)
+    if found is None:
+        found = ir.GlobalVariable(builder.module, kind, name)
+        found.global_constant = True
+    return builder.load(found)
 
 
 @lower_setattr_generic(RowType)

@@ -1,26 +1,20 @@
-"""Compile the kernel as one program, and give it back as object code that needs nothing of the compiler.
+"""Compile the kernel as one piece of code, from which `emit.py` makes programs.
 
 The compiler's own way is to make each function ready to run by itself: it links all that the function calls into it,
 optimises the whole, and makes machine code of it, again for every function on the way up. For some five hundred
 functions of which only one is ever called from outside, nearly all of that is thrown away. Here the functions within
 stay as they are lowered, and only the outermost one is linked, optimised and made into machine code: measured, a
 quarter of the time (see docs/background/engine.md).
-
-The outermost one gets a plain C signature, and everything else is hidden. What the object leaves open is then in the C
-library: exp, log, pow, memcpy and their like.
 """
 
 from __future__ import annotations
 
 import gc
-import platform
 from collections.abc import Iterator
 from contextlib import contextmanager
 from typing import Any
 
 import numpy as np
-from llvmlite import binding
-from llvmlite.binding import Linkage
 from numba import typeof
 from numba.core.codegen import JITCodeLibrary
 from numba.core.compiler import CompilerBase, DefaultPassBuilder
@@ -37,19 +31,6 @@ SELDOM: set[str] = set()
 """The names of those that most fights never call."""
 PROGRAMS: set[str] = set()
 """The names of the outermost functions."""
-PLAIN_PROCESSORS = {"x86_64": "x86-64", "amd64": "x86-64"}
-"""The oldest processor of each family: the code for newer ones is no faster (measured)."""
-OUTSIDE = """
-declare i32 @"{core}"(ptr, ptr, ptr, ptr, ptr, ptr, ptr, i64, i64, ptr, i64, i64)
-@rl_fingerprint = constant [{length} x i8] c"{fingerprint}\\00"
-define double @rl_{name}(ptr %tables, ptr %opening, ptr %state, ptr %results, i64 %count) {{
-  %answer = alloca double
-  %status = call i32 @"{core}"(ptr %answer, ptr null, ptr %tables, ptr %opening, ptr %state, ptr null, ptr null,
-                               i64 %count, i64 {size}, ptr %results, i64 %count, i64 {size})
-  %value = load double, ptr %answer
-  ret double %value
-}}
-"""
 
 
 class Linked(BaseException):
@@ -92,11 +73,9 @@ class ProgramLibrary(JITCodeLibrary):
             return
         for library in self._linking_libraries:
             self._reload_init.update(library._reload_init)
-        for function in self._final_module.functions:
+        for function in self._final_module.functions if self.name in SELDOM else ():
             if not function.is_declaration and not any(b"alwaysinline" in words for words in function.attributes):
-                function.add_function_attribute("noinline")  # the optimiser would inline what has one caller
-                if self.name in SELDOM:
-                    function.add_function_attribute("cold")
+                function.add_function_attribute("cold")
         self._finalize_dynamic_globals()
         self._finalized = True
 
@@ -161,40 +140,12 @@ def _as_one_program() -> Iterator[None]:
             gc.enable()
 
 
-def object_code(dispatcher: Any, blocks: tuple[str, ...], fingerprint: str) -> bytes:
-    """Return the object code of a program that takes such blocks and results, and has this fingerprint in it."""
-    signature = (*map(BlockType, blocks), typeof(np.recarray(0, RESULT)))
+def linked_code(dispatcher: Any) -> bytes:
+    """Return an outermost function and all that it calls as one piece of bitcode, from which programs are emitted."""
+    signature = (BlockType("Tables"), BlockType("State"), BlockType("State"), typeof(np.recarray(0, RESULT)))
     try:
         with _as_one_program():
             dispatcher.compile(signature)
     except Linked as linked:
-        return _emitted(linked.module, dispatcher.py_func.__name__, fingerprint)
+        return bytes(linked.module.as_bitcode())
     raise RuntimeError(f"{dispatcher.py_func.__name__} is no program")
-
-
-def _emitted(module: Any, name: str, fingerprint: str) -> bytes:
-    """Give a linked module its plain C signature, hide all else, optimise it and make machine code of it.
-
-    The second of three levels of the optimiser: the third takes as long, and battles are a twenty-fifth slower then
-    (measured). Loops stay as they are: they run over a handful of units, gauges or buffs, and are done before a loop
-    made for many would have begun.
-    """
-    hidden = (Linkage.linkonce_odr, Linkage.internal)
-    (core,) = (each.name for each in module.functions if not each.is_declaration and each.linkage not in hidden)
-    for each in (*module.functions, *module.global_variables):
-        if not each.is_declaration:
-            each.linkage = "internal"
-    sizes = {"length": len(fingerprint) + 1, "size": RESULT.itemsize}
-    outside = binding.parse_assembly(OUTSIDE.format(core=core, name=name, fingerprint=fingerprint, **sizes))
-    module.get_function(core).linkage = "external"
-    outside.triple, outside.data_layout = module.triple, module.data_layout
-    module.link_in(outside)
-    module.get_function(core).linkage = "internal"
-    machine = binding.Target.from_triple(binding.get_process_triple()).create_target_machine(
-        cpu=PLAIN_PROCESSORS.get(platform.machine().lower(), ""), opt=2, reloc="pic", codemodel="small"
-    )
-    options = binding.create_pipeline_tuning_options(speed_level=2)
-    options.loop_vectorization = options.slp_vectorization = options.loop_unrolling = False
-    builder = binding.create_pass_builder(machine, options)
-    builder.getModulePassManager().run(module, builder)
-    return bytes(machine.emit_object(module))

@@ -6,7 +6,7 @@ import numpy as np
 
 from ..codes import ASK_BEGIN, ASK_DRAW, ASK_EVALUATE, ASK_FIGHTS, ASK_OPEN, ASK_POKE, ASK_RECONCILE, ASK_UNTIL
 from ..compiler.compiled import kernel_program
-from ..layout.layout import PlainState, PlainTables, State, Tables
+from ..layout.layout import State, Tables
 from .books.reconcile import reconcile
 from .fight import draw_opening, play_until, run_fights
 from .formulas.draw import draw_at, fight_key
@@ -44,6 +44,6 @@ def enter(tables: Tables, opening: State, state: State, results: np.ndarray) -> 
 
 
 @kernel_program
-def enter_plain(tables: PlainTables, opening: PlainState, state: PlainState, results: np.ndarray) -> float:
-    """Fight the plain fights that are asked for: the same rules, compiled without what such fights have none of."""
+def enter_fights(tables: Tables, opening: State, state: State, results: np.ndarray) -> float:
+    """Fight the fights that are asked for, and nothing else."""
     return np.float64(run_fights(tables, opening, state, results))

@@ -18,7 +18,6 @@ from .books_layout import ACTION_TOTALS, BUFF_TOTALS, ENTRY, HIT_TOTALS, PATH, U
 from .effect_layout import EVENT, FRAME, HIT, LATER, LAUNCHED, SHOT, ZONE_STATE
 from .fields import FLOAT, WHOLE
 from .memory import Block
-from .plain import PLAIN
 from .request_layout import REQUEST, RUN
 from .state_layout import GATHERED, MEETING, OPENED, RANKS
 from .table_layout import Tables as Tables
@@ -123,28 +122,6 @@ ADDED_UP = (
     "stayed",
 )
 """The members of a state that go on from fight to fight; those after `ends` only where the fights are watched."""
-
-
-class PlainTables(Tables):
-    """The tables of a plain fight."""
-
-    @staticmethod
-    def fit(tables: Tables) -> bool:
-        """Say whether tables are those of a plain fight."""
-        kept = tables.__dict__
-        if "plain" not in kept:  # asked before every chunk, and in a journey before every fight
-            fixed = (
-                (member, field, value)
-                for member, row in PLAIN.items()
-                if member in Tables.LAYOUT
-                for field, value in row.items()
-            )
-            kept["plain"] = all((getattr(tables, member)[field] == value).all() for member, field, value in fixed)
-        return kept["plain"]
-
-
-class PlainState(State):
-    """The state of a plain fight, of which nothing is recorded."""
 
 
 LINE_OF_CACHE = 16  # words: two lines, as processors fetch them in pairs

@@ -51,7 +51,8 @@ class Block:
         if array.dtype != kind or array.ndim != len(axes.split()) or not array.flags.c_contiguous:
             raise TypeError(f"{name} must be {kind} over {axes}, in one piece")
         other = type(self).__new__(type(self))
-        other.__dict__.update(self.__dict__)
+        for each in self.LAYOUT:  # and nothing that was worked out from them
+            setattr(other, each, getattr(self, each))
         setattr(other, name, array.view(np.recarray) if kind.names else array)
         other.directory = self.directory.copy()
         place = self.directory_places()[name]

@@ -12,49 +12,61 @@ import shutil
 import subprocess
 import sys
 import tempfile
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterator
 from concurrent.futures import ProcessPoolExecutor, as_completed
 from multiprocessing import get_context
 from pathlib import Path
 
 from ...keeping.folder import PACKAGED, fingerprint, keep, kept
 from ..compiler import compiled
+from ..layout.books_layout import RESULT
+from ..layout.fixed import ENTER, FIXED
 from .loading import LIBRARY_ENDING, OBJECT_ENDING
 
-BLOCKS = {"enter": ("Tables", "State", "State"), "enter_plain": ("PlainTables", "PlainState", "PlainState")}
-"""The programs, the one that everything needs first, and what each is handed."""
+FIRST = [ENTER, *(name for name in FIXED if name != ENTER)]
+"""The programs, the one that everything needs first."""
 
 
 def build(folder: Path) -> None:
     """Make every program that a cache does not have, and keep it there. Of several processes that do so at once, one
     works, and the others wait for it."""
     with _alone(folder):
-        missing = [name for name in BLOCKS if not any(kept(folder, name))]
+        missing = [name for name in FIRST if not any(kept(folder, name))]
         for name, ending, code in _made(missing):
             keep(folder, name, ending, code)
 
 
 def package() -> None:
     """Make every program and put it beside the package's own sources, under its own name, as a wheel has it."""
-    for name, ending, code in _made(BLOCKS):
+    for name, ending, code in _made(FIRST):
         (PACKAGED / f"{name}{ending}").write_bytes(code)
 
 
-def _made(programs: Iterable[str]) -> Iterator[tuple[str, str, bytes]]:
-    """Yield programs as they are made, each in a process of its own: name, ending and code."""
-    names = list(programs)
-    with ProcessPoolExecutor(max(1, min(len(names), os.cpu_count() or 1)), mp_context=get_context("spawn")) as pool:
-        for future in as_completed([pool.submit(_one, name) for name in names]):
+def _made(programs: list[str]) -> Iterator[tuple[str, str, bytes]]:
+    """Yield programs as they are made: name, ending and code. The rules are lowered once, and each program is emitted
+    from that in a process of its own."""
+    if not programs:
+        return
+    compiled.COMPILES = True
+    from ..compiler.program import linked_code
+    from ..kernel import entry_point
+
+    with ProcessPoolExecutor(min(len(programs), os.cpu_count() or 1), mp_context=get_context("spawn")) as pool:
+        lowered, waiting = dict[str, bytes](), []
+        for name in programs:
+            root = "enter" if name == ENTER else "enter_fights"
+            if root not in lowered:
+                lowered[root] = linked_code(getattr(entry_point, root))
+            waiting.append(pool.submit(_one, name, lowered[root], RESULT.itemsize))
+        for future in as_completed(waiting):
             yield future.result()
 
 
-def _one(name: str) -> tuple[str, str, bytes]:
-    """Make one program."""
-    compiled.COMPILES = True
-    from ..compiler.program import object_code
-    from ..kernel import entry_point
+def _one(name: str, lowered: bytes, size: int) -> tuple[str, str, bytes]:
+    """Emit one program."""
+    from ..compiler.emit import emitted
 
-    code, ending = linked(object_code(getattr(entry_point, name), BLOCKS[name], fingerprint()))
+    code, ending = linked(emitted(lowered, name, fingerprint(), FIXED[name], size))
     return name, ending, code
 
 

@@ -23,10 +23,10 @@ import numpy as np
 
 from ...keeping import folder as keeping
 from ..compiler.compiled import INTERPRET
+from ..layout.fixed import FIXED
 from .loading import LIBRARY_ENDING, OBJECT_ENDING, Program, WrongProgram, load
 
 LOG = logging.getLogger(__name__)
-ENTER, ENTER_PLAIN = "enter", "enter_plain"
 LOOK_SECONDS = 0.2
 """How often it is looked whether a program that is being made is there."""
 SOON = "Compiling the rules of combat, once for this installation (about a minute) …"
@@ -87,7 +87,7 @@ def best_program(*names: str, waits: bool = False, tells: bool = True) -> Best:
 
 def is_compiled() -> bool:
     """Say whether every program is there, compiled, once those that can be made are made."""
-    return all(best_program(name, waits=True).compiled for name in (ENTER, ENTER_PLAIN))
+    return all(best_program(name, waits=True).compiled for name in FIXED)
 
 
 def interpreted(name: str) -> Program:
