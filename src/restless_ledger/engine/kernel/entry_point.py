@@ -41,9 +41,3 @@ def enter(tables: Tables, opening: State, state: State, results: np.ndarray) -> 
         state.clock[0].key = fight_key(wanted.seed, wanted.fight)
         return draw_at(state, wanted.unit, wanted.purpose, wanted.count)
     return 0.0
-
-
-@kernel_program
-def enter_fights(tables: Tables, opening: State, state: State, results: np.ndarray) -> float:
-    """Fight the fights that are asked for, and nothing else."""
-    return np.float64(run_fights(tables, opening, state, results))

@@ -9,6 +9,8 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from ..codes import ASK_FIGHTS
+
 Fixed = Mapping[str, Mapping[str, int]]
 """By member and field: the value."""
 
@@ -75,10 +77,11 @@ ABSENT: Fixed = {
     ),
     "lines": _absent("moving sees"),
     "run": _absent("recording fixed_luck every"),
+    "request": {"ask": ASK_FIGHTS},
 }
 """What each field holds where nothing uses what it tells of."""
-RUN = "run"
-"""The one member among them that is no table: it says how fights are asked for."""
+RUN, REQUEST = "run", "request"
+"""The members among them that are no tables: they say how fights are fought, and what is asked for."""
 
 
 def _without(*features: str, placed: int = 0) -> Fixed:

@@ -51,22 +51,17 @@ def _made(programs: list[str]) -> Iterator[tuple[str, str, bytes]]:
     from ..compiler.program import linked_code
     from ..kernel import entry_point
 
+    lowered = linked_code(entry_point.enter)
     with ProcessPoolExecutor(min(len(programs), os.cpu_count() or 1), mp_context=get_context("spawn")) as pool:
-        lowered, waiting = dict[str, bytes](), []
-        for name in programs:
-            root = "enter" if name == ENTER else "enter_fights"
-            if root not in lowered:
-                lowered[root] = linked_code(getattr(entry_point, root))
-            waiting.append(pool.submit(_one, name, lowered[root], RESULT.itemsize))
-        for future in as_completed(waiting):
+        for future in as_completed([pool.submit(_one, name, lowered) for name in programs]):
             yield future.result()
 
 
-def _one(name: str, lowered: bytes, size: int) -> tuple[str, str, bytes]:
+def _one(name: str, lowered: bytes) -> tuple[str, str, bytes]:
     """Emit one program."""
     from ..compiler.emit import emitted
 
-    code, ending = linked(emitted(lowered, name, fingerprint(), FIXED[name], size))
+    code, ending = linked(emitted(lowered, name, fingerprint(), FIXED[name], RESULT.itemsize))
     return name, ending, code
 
 
