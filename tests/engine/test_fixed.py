@@ -16,7 +16,8 @@ import numpy as np
 import restless_ledger as rl
 from restless_ledger.engine import Setup, set_up
 from restless_ledger.engine.layout.books_layout import RESULT
-from restless_ledger.engine.layout.fixed import ENTER, FIXED
+from restless_ledger.engine.layout.fixed import ABSENT, ENTER, FIXED
+from restless_ledger.engine.layout.layout import State, Tables
 from restless_ledger.engine.machine import run_fights
 from restless_ledger.engine.native.fitting import programs_for
 from restless_ledger.monte_carlo.sample import duel
@@ -112,6 +113,12 @@ class Fixed(unittest.TestCase):
         ):
             book = book_of(plain.replace(old, new))
             self.assertEqual(programs_for(set_up(book, "duel").tables)[0], fits, new)
+
+    def test_no_field_of_a_state_has_the_name_of_one_that_may_be_fixed(self) -> None:
+        """Fields are fixed by the name of their member, and states have members of the same names as tables."""
+        for member, fields in ABSENT.items():
+            if member in State.LAYOUT and member in Tables.LAYOUT:
+                self.assertEqual(set(State.LAYOUT[member][0].names or ()) & set(fields), set(), member)
 
     def test_changed_tables_are_looked_at_anew(self) -> None:
         """Tables that share all but one member with others do not share what those fit."""

@@ -112,10 +112,10 @@ class Fresh(unittest.TestCase):
             "import importlib.util as u, sys\nfind = u.find_spec\n"
             "u.find_spec = lambda name, *more: None if name == 'numba' else find(name, *more)\n"
             "import restless_ledger as rl\nprint(rl.trials(rl.demo(), 'stair_duel', fights=3, seed=1).finding())\n"
-            "print('numba' in sys.modules)"
+            "from restless_ledger.engine import is_compiled\nprint('numba' in sys.modules, is_compiled())"
         )
         done = self.run_python(code)
-        said = [rl.trials(rl.demo(), "stair_duel", fights=3, seed=1).finding(), "False"]
+        said = [rl.trials(rl.demo(), "stair_duel", fights=3, seed=1).finding(), "False False"]
         self.assertEqual(done.stdout.splitlines(), said)
         self.assertEqual(done.stderr.count('pip install "restless-ledger[compiler]"'), 1)
 

@@ -69,18 +69,18 @@ def ready(name: str) -> Program | None:
 
 
 def best_program(*names: str, waits: bool = False, tells: bool = True) -> Best:
-    """Return the first of some programs that is there, compiled. Where none is, the last one, interpreted; or, with
-    `waits`, compiled, as soon as it is made. `tells` says whether people are told that it is not there yet."""
+    """Return the first of some programs that is there, compiled. Where none is, the one for everything, interpreted;
+    or, with `waits`, the first that is made. `tells` says whether people are told that none is there yet."""
     while True:
         for name in names:
             if (found := ready(name)) is not None:
                 return Best(found, True)
         if INTERPRET or not _being_made():
-            return Best(interpreted(names[-1]), False)
+            return Best(interpreted(), False)
         if not waits:
             if tells:
                 _say(BESIDE)
-            return Best(interpreted(names[-1]), False)
+            return Best(interpreted(), False)
         _say(SOON)
         time.sleep(LOOK_SECONDS)
 
@@ -90,15 +90,13 @@ def is_compiled() -> bool:
     return all(best_program(name, waits=True).compiled for name in FIXED)
 
 
-def interpreted(name: str) -> Program:
-    """Return a program as plain Python."""
-    from ..kernel import entry_point
-
-    function = getattr(entry_point, name)
+def interpreted() -> Program:
+    """Return the program for everything as plain Python."""
+    from ..kernel.entry_point import enter
 
     def program(*given: Any) -> float:
         with np.errstate(all="ignore"):
-            return float(function(*given))
+            return float(enter(*given))
 
     return program
 
