@@ -23,8 +23,8 @@ from ..layout.books_layout import RESULT
 from ..layout.fixed import ENTER, FIXED
 from .loading import LIBRARY_ENDING, OBJECT_ENDING
 
-FIRST = [ENTER, *(name for name in FIXED if name != ENTER)]
-"""The programs, the one that everything needs first."""
+FIRST = list(dict.fromkeys((ENTER, "enter_duel", *reversed(FIXED))))
+"""The programs: the one that everything needs first, then what most begin with."""
 
 
 def build(folder: Path) -> None:
