@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import gc
+import importlib
 import importlib.util
 import io
 import os
@@ -54,6 +55,13 @@ PROVING = "RESTLESS_LEDGER_PROVE" in os.environ
 def many(count: int, part: int = 10) -> int:
     """Return how many of something random are looked at: all in `make prove`, a tenth (or another part) in `make test`."""
     return count if PROVING else count // part
+
+
+def benchmark(name: str) -> ModuleType:
+    """Return one of the benchmark's modules."""
+    if str(ROOT / "benchmarks") not in sys.path:
+        sys.path.append(str(ROOT / "benchmarks"))
+    return importlib.import_module(name)
 
 
 def docs_pages() -> ModuleType:

@@ -4,23 +4,18 @@ from __future__ import annotations
 
 import math
 import random
-import sys
 import unittest
 
 from restless_ledger.engine import fight_many
 
-from ..support import ROOT, many
+from ..support import benchmark, many
 
 A_SIDE, FIGHTS = 3, many(1000)
 
 
 class Battle(unittest.TestCase):
     def test_it_takes_as_long_and_leaves_as_many(self) -> None:
-        sys.path.insert(0, str(ROOT / "benchmarks"))
-        self.addCleanup(sys.path.remove, str(ROOT / "benchmarks"))
-        import battle
-        import plain_battle
-
+        battle, plain_battle = benchmark("battle"), benchmark("plain_battle")
         run = fight_many(battle.made_ready(A_SIDE), 20 * FIGHTS, 3)
         ours = [tick for (_, tick), count in run.counts.items() for _ in range(count)]
         theirs, left = list[int](), 0

@@ -22,21 +22,11 @@ from restless_ledger.engine.machine import run_fights
 from restless_ledger.engine.native.fitting import programs_for
 from restless_ledger.monte_carlo.sample import duel
 
-from ..support import ROOT, book_of, demo_with
+from ..support import ROOT, benchmark, book_of, demo_with
 from .generate import Writer
 
 FIGHTS = 10
 CLASSES = ("rigger", "warden", "lampwright", "bellringer")
-BATTLE = """
-[encounters.battle]
-arena = "field"
-[[encounters.battle.sides]]
-name = "left"
-units = [{ class = "pike", level = 1, at = ["8 m", "8 m"] }, { class = "sling", level = 1, at = ["9 m", "9 m"] }]
-[[encounters.battle.sides]]
-name = "right"
-units = [{ class = "pike", level = 1, at = ["20 m", "9 m"] }, { class = "brazier", level = 1, at = ["24 m", "9 m"] }]
-"""
 
 
 def sparing(seed: int) -> Callable[[Any], Any]:
@@ -70,7 +60,7 @@ def setups() -> Iterator[tuple[str, Setup]]:
             yield f"{one} against {other}", duel(book, one, other, level)
     reference = {
         "duel": (ROOT / "benchmarks" / "duel.toml").read_text(encoding="utf-8"),
-        "battle": (ROOT / "benchmarks" / "battle.toml").read_text(encoding="utf-8") + BATTLE,
+        "battle": benchmark("battle").text_of(6),
     }
     for seed in range(8):
         for name, text in reference.items():

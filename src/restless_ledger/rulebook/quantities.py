@@ -5,7 +5,7 @@ import unicodedata
 from collections.abc import Callable
 from dataclasses import dataclass
 from decimal import ROUND_CEILING, Decimal
-from typing import Annotated, Any, ClassVar, Self
+from typing import Annotated, Any, ClassVar, Self, cast
 
 from pydantic import (
     AfterValidator,
@@ -71,7 +71,7 @@ class Entry(BaseModel):
         signature of what makes each, every time, and that takes most of the time."""
         made = dict[str, Any]()
         for name, field in cls.model_fields.items():
-            factory: Callable[[], Any] | None = field.default_factory  # type: ignore[assignment]  # none reads others
+            factory = cast("Callable[[], Any] | None", field.default_factory)  # none reads other fields
             if factory is not None and name not in values and field.alias not in values:
                 made[name] = factory()
         return super().model_construct(set(values) if _fields_set is None else _fields_set, **values, **made)

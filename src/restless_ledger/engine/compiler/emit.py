@@ -45,19 +45,16 @@ def emitted(code: bytes, name: str, fingerprint: str, fixed: Fixed, size: int) -
     module = binding.parse_bitcode(code)
     hidden = (Linkage.linkonce_odr, Linkage.internal)
     (core,) = (each.name for each in module.functions if not each.is_declaration and each.linkage not in hidden)
-    for each in (*module.functions, *module.global_variables):
-        if not each.is_declaration:
-            each.linkage = "internal"
-    if not fixed:
-        _keep_apart(module)
+    if not fixed:  # the optimiser would inline what has one caller, and lengthen what happens often by what seldom does
+        for function in apart(module):
+            function.add_function_attribute("noinline")
     sizes = {"length": len(fingerprint) + 1, "size": size}
     constants = "\n".join(_constants(module, fixed))
     outside = binding.parse_assembly(OUTSIDE.format(core=core, name=name, fingerprint=fingerprint, **sizes) + constants)
-    module.get_function(core).linkage = "external"
     outside.triple, outside.data_layout = module.triple, module.data_layout
     module.link_in(outside)
-    for each in (module.get_function(core), *module.global_variables):
-        if each.name != "rl_fingerprint" and not each.is_declaration:
+    for each in (*module.functions, *module.global_variables):
+        if not each.is_declaration and each.name not in (f"rl_{name}", "rl_fingerprint"):
             each.linkage = "internal"
     machine = binding.Target.from_triple(binding.get_process_triple()).create_target_machine(
         cpu=PLAIN_PROCESSORS.get(platform.machine().lower(), ""), opt=2, reloc="pic", codemodel="small"
@@ -69,12 +66,11 @@ def emitted(code: bytes, name: str, fingerprint: str, fixed: Fixed, size: int) -
     return bytes(machine.emit_object(module))
 
 
-def _keep_apart(module: binding.ModuleRef) -> None:
-    """Let functions that are not declared to be inlined stay functions. In the program for everything, the optimiser
-    would inline what has one caller, and so lengthen what happens often by what seldom does."""
+def apart(module: binding.ModuleRef) -> Iterator[binding.ValueRef]:
+    """Yield the functions of a module that need not be inlined."""
     for function in module.functions:
         if not function.is_declaration and not any(b"alwaysinline" in words for words in function.attributes):
-            function.add_function_attribute("noinline")
+            yield function
 
 
 def _constants(module: binding.ModuleRef, fixed: Fixed) -> Iterator[str]:

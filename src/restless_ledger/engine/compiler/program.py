@@ -23,6 +23,7 @@ from numba.core.registry import cpu_target
 from numba.core.untyped_passes import InlineClosureLikes, WithLifting
 
 from ..layout.books_layout import RESULT
+from .emit import apart
 from .numba_types import BlockType
 
 PARTS: set[str] = set()
@@ -73,8 +74,8 @@ class ProgramLibrary(JITCodeLibrary):
             return
         for library in self._linking_libraries:
             self._reload_init.update(library._reload_init)
-        for function in self._final_module.functions if self.name in SELDOM else ():
-            if not function.is_declaration and not any(b"alwaysinline" in words for words in function.attributes):
+        if self.name in SELDOM:
+            for function in apart(self._final_module):
                 function.add_function_attribute("cold")
         self._finalize_dynamic_globals()
         self._finalized = True

@@ -80,8 +80,8 @@ ABSENT: Fixed = {
     "request": {"ask": ASK_FIGHTS},
 }
 """What each field holds where nothing uses what it tells of."""
-RUN, REQUEST = "run", "request"
-"""The members among them that are no tables: they say how fights are fought, and what is asked for."""
+RUN = "run"
+"""The member of states that says how fights are fought. It and `request` are no tables."""
 
 
 def _without(*features: str, placed: int = 0) -> Fixed:

@@ -7,7 +7,7 @@ from functools import cache
 import numpy as np
 
 from ..layout.fields import WHOLE
-from ..layout.fixed import ABSENT, FIXED, REQUEST, RUN, Fixed
+from ..layout.fixed import ABSENT, FIXED, Fixed
 from ..layout.table_layout import Tables
 
 
@@ -33,7 +33,7 @@ def _used(tables: Tables) -> set[tuple[str, str]]:
     """Return the fields that some row of the tables has in use, each with its member."""
     found = set[tuple[str, str]]()
     for member, fields in ABSENT.items():
-        if member not in (RUN, REQUEST):
+        if member in Tables.LAYOUT:
             table = np.asarray(getattr(tables, member))
             places, words = _absent_words(table.dtype, member)
             rows = table.view(WHOLE).reshape(len(table), table.itemsize // WHOLE.itemsize)

@@ -43,7 +43,7 @@ class TableWriter:
         self.units = units
         self.encounter = encounter
         self.arena = arena
-        ground = lay(book, self._declared()) if encounter else lay_for_bench(book, units)
+        ground = lay_for_bench(book, units) if encounter is None else lay(book, self._declared())
         self.lines, self.effects, self.buffs, self.ability_rows = ground
         self.buff_names, self.abilities, self.gauges = self.effects.buffs, self.ability_rows.basic, self.effects.gauges
         self.unit_rows = UnitWriter(book, self.effects, self.buffs, self.ability_rows, units)
