@@ -23,7 +23,7 @@ class BuildWithPrograms(build_py):
             return
         made = Path(self.build_lib).resolve()
         print("compiling the rules of combat (about a minute)", flush=True)
-        code = "from restless_ledger.engine.native.build import package; package()"
+        code = "from restless_ledger.engine.making.build import package; package()"
         paths = os.pathsep.join(
             [str(made), *filter(None, sys.path)]
         )  # also what the build requires, wherever that lies

@@ -15,8 +15,8 @@ import numpy as np
 
 import restless_ledger as rl
 from restless_ledger.engine.layout.books_layout import RESULT
+from restless_ledger.engine.making.build import linked
 from restless_ledger.engine.native import loading as native
-from restless_ledger.engine.native.build import linked
 from restless_ledger.keeping import folder as keeping
 
 from ..support import ROOT

@@ -53,6 +53,13 @@ class Stopped(Exception):
     """Fights that were stopped on their way."""
 
 
+def ask_for_fights(state: State, seed: int, first: int, count: int) -> None:
+    """Let a state ask for so many fights of a seed, from number `first` on."""
+    run, wanted = state.run, state.request
+    wanted["seed"], wanted["fight"], wanted["count"], wanted["ask"] = seed, first, count, ASK_FIGHTS
+    run["index"] = run["under_way"] = 0
+
+
 def run_fights(
     tables: Tables,
     opening: State,
@@ -67,9 +74,8 @@ def run_fights(
     Fills it; returns how many ended soundly: fewer only at a fault, told in the clock. The kernel comes back after so
     many ticks, so that Ctrl-C is heard in the midst of a fight; raises `Stopped` where `stopping` says so.
     """
-    run, wanted, count = state.run, state.request, len(results)
-    wanted["seed"], wanted["fight"], wanted["count"], wanted["ask"] = seed, first, count, ASK_FIGHTS
-    run["index"] = run["under_way"] = 0
+    run, count = state.run, len(results)
+    ask_for_fights(state, seed, first, count)
     special = any(run[name][0] for name in ABSENT[RUN])
     names = (ENTER,) if special else programs_for(tables)
     while True:

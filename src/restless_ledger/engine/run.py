@@ -252,7 +252,7 @@ def _usual_chunk(setup: Setup, seed: int, fights: int) -> int:
     so that even very many workers never wait for the next one."""
     _first_fights(setup, seed, 1)  # the first call compiles or loads the kernel, and is not measured
     chunk, spent = 1, 0.0
-    while spent < CHUNK_SECONDS / 8 and chunk < fights:
+    while spent < CHUNK_SECONDS / 32 and chunk < fights:
         chunk *= 4
         started = time.perf_counter()
         _first_fights(setup, seed, min(chunk, fights))

@@ -116,7 +116,7 @@ class Totals:
         results = chunk.results
         outcomes, ticks, firsts = (np.ascontiguousarray(results[name]) for name in ("outcome", "ticks", "first"))
         ways = outcome_ways(self.sides)
-        keys, at, times = np.unique(ticks * ways + outcomes - LOWEST, return_index=True, return_counts=True)
+        keys, at, times = _different(ticks * ways + outcomes - LOWEST)
         for key, index, count in zip(keys.tolist(), at.tolist(), times.tolist(), strict=True):
             ended = key % ways + LOWEST, key // ways
             self.counts[ended] += count
@@ -138,15 +138,26 @@ class Totals:
         won = np.flatnonzero(chunk.results["outcome"] >= 0)
         if not len(won):
             return
-        results = chunk.results[won]
-        left, ticks = (np.ascontiguousarray(results[name]) for name in ("left", "ticks"))
+        outcomes, left, ticks = (chunk.results[name][won] for name in ("outcome", "left", "ticks"))
         bands = np.ceil(left * (BANDS - 1)).astype(int)
-        for outcome in np.unique(results["outcome"]).tolist():
-            counted = np.bincount(bands[results["outcome"] == outcome], minlength=BANDS)
-            self.lefts[outcome] = self.lefts.get(outcome, 0) + counted
+        counts = np.bincount(outcomes * BANDS + bands, minlength=(int(outcomes.max()) + 1) * BANDS).reshape(-1, BANDS)
+        for outcome in np.flatnonzero(counts.any(axis=1)).tolist():
+            self.lefts[outcome] = self.lefts.get(outcome, 0) + counts[outcome]
         for name, (most, then) in {LONGEST: (ticks, None), CLOSEST: (-left, ticks), ONE_SIDED: (left, -ticks)}.items():
             tied = np.flatnonzero(most == most.max())
             at = int(tied[0] if then is None else tied[int(np.argmax(then[tied]))])
             keys = (most,) if then is None else (most, then)
             found = tuple(-float(key[at]) for key in keys), chunk.first + int(won[at])
             self.notable[name] = min(self.notable.get(name, found), found)
+
+
+def _different(keys: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """Return the whole numbers that there are, in order, with the place of the first and how many there are of each:
+    counted, which is quicker than to sort them, unless they are few and far between."""
+    if keys.max(initial=0) > 4 * len(keys):
+        return np.unique(keys, return_index=True, return_counts=True)
+    counts = np.bincount(keys)
+    first = np.zeros(len(counts), np.int64)
+    first[keys[::-1]] = np.arange(len(keys))[::-1]  # of several at one place the last that is written stays
+    there = np.flatnonzero(counts)
+    return there, first[there], counts[there]

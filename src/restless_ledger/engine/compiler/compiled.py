@@ -13,7 +13,7 @@ Function = TypeVar("Function", bound=Callable[..., Any])
 INTERPRET = os.environ.get("RESTLESS_LEDGER_INTERPRET") == "1"
 """Run the kernel's source as plain Python, for the debugger and for the test that both give the same."""
 COMPILES = False
-"""Whether functions that are declared from now on are compiled. `engine/native/build.py` alone sets it; elsewhere they
+"""Whether functions that are declared from now on are compiled. `engine/making/build.py` alone sets it; elsewhere they
 stay as they are, so that the kernel can be interpreted where no program is there yet."""
 
 

@@ -8,12 +8,13 @@ are emitted from the same code: lowering it takes three times as long as emittin
 from __future__ import annotations
 
 import platform
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 
 from llvmlite import binding
 from llvmlite.binding import Linkage
 
 from ..layout.fixed import Fixed
+from .branches import counted, weighed
 
 IS_FIXED, FIXED_TO = "rl_is_fixed.", "rl_fixed_to."
 """How the two constants begin that a field which may be fixed is read through; its member and its name come behind."""
@@ -32,9 +33,12 @@ define double @rl_{name}(ptr %tables, ptr %opening, ptr %state, ptr %results, i6
 """
 
 
-def emitted(code: bytes, name: str, fingerprint: str, fixed: Fixed, size: int) -> bytes:
+def emitted(
+    code: bytes, name: str, fingerprint: str, fixed: Fixed, size: int, practise: Callable[[int], None] | None = None
+) -> bytes:
     """Make a program of linked code: give it its plain C signature and what is fixed in it, hide all else, optimise it
-    and make machine code of it. `size` is how many bytes one result has.
+    and make machine code of it. `size` is how many bytes one result has; `practise` lets the program that lies at an
+    address fight what mostly happens in it (see `branches.py`).
 
     The second of three levels of the optimiser: the third takes as long, and battles are a twenty-fifth slower then
     (measured). Loops stay as they are: they run over a handful of units, gauges or buffs, and are done before a loop
@@ -42,7 +46,23 @@ def emitted(code: bytes, name: str, fingerprint: str, fixed: Fixed, size: int) -
     """
     binding.initialize_native_target()
     binding.initialize_native_asmprinter()
-    module = binding.parse_bitcode(code)
+    module = _program(binding.parse_bitcode(code), name, fingerprint, fixed, size)
+    machine = binding.Target.from_triple(binding.get_process_triple()).create_target_machine(
+        cpu=PLAIN_PROCESSORS.get(platform.machine().lower(), ""), opt=2, reloc="pic", codemodel="small"
+    )
+    options = binding.create_pipeline_tuning_options(speed_level=2)
+    options.loop_vectorization = options.slp_vectorization = options.loop_unrolling = False
+    builder = binding.create_pass_builder(machine, options)
+    builder.getModulePassManager().run(module, builder)
+    if practise is not None:
+        program = str(module)
+        module = binding.parse_assembly(weighed(program, counted(program, name, practise)))
+    return bytes(machine.emit_object(module))
+
+
+def _program(module: binding.ModuleRef, name: str, fingerprint: str, fixed: Fixed, size: int) -> binding.ModuleRef:
+    """Make a program of a module of linked code that can be called by its plain name, and nothing else of it. Modifies
+    the module and returns it."""
     hidden = (Linkage.linkonce_odr, Linkage.internal)
     (core,) = (each.name for each in module.functions if not each.is_declaration and each.linkage not in hidden)
     if not fixed:  # the optimiser would inline what has one caller, and lengthen what happens often by what seldom does
@@ -56,14 +76,7 @@ def emitted(code: bytes, name: str, fingerprint: str, fixed: Fixed, size: int) -
     for each in (*module.functions, *module.global_variables):
         if not each.is_declaration and each.name not in (f"rl_{name}", "rl_fingerprint"):
             each.linkage = "internal"
-    machine = binding.Target.from_triple(binding.get_process_triple()).create_target_machine(
-        cpu=PLAIN_PROCESSORS.get(platform.machine().lower(), ""), opt=2, reloc="pic", codemodel="small"
-    )
-    options = binding.create_pipeline_tuning_options(speed_level=2)
-    options.loop_vectorization = options.slp_vectorization = options.loop_unrolling = False
-    builder = binding.create_pass_builder(machine, options)
-    builder.getModulePassManager().run(module, builder)
-    return bytes(machine.emit_object(module))
+    return module
 
 
 def apart(module: binding.ModuleRef) -> Iterator[binding.ValueRef]:

@@ -29,7 +29,7 @@ ABSENT: Fixed = {
     "rules": _absent(
         "downs_at_once initiative_drawn invulnerable_next gauges_read beats_meet evens reacts figures controls "
         "mitigates ends_on lists branches follows kept_off earns opens_drawn varies placed sided watched forms "
-        "meanwhile takes more_downs pays priorities wins foe_down holding zones company vast turns walks_first",
+        "meanwhile takes more_downs pays priorities wins foe_down holding zones company vast turns walks_first spends",
         none="initiative initiative_roll actions",
         one="judged",
         usual=10**9,
@@ -97,7 +97,7 @@ def _without(*features: str, placed: int = 0) -> Fixed:
 
 OFTEN = (
     "rules.follows rules.kept_off rules.earns rules.initiative rules.initiative_drawn rules.gauges_read "
-    "rules.beats_meet rules.invulnerable_next lines.moving parts"
+    "rules.beats_meet rules.invulnerable_next rules.spends lines.moving parts"
 )
 """What many encounters use."""
 ANSWERS = (
@@ -127,7 +127,9 @@ FIXED: dict[str, Fixed] = {
         "plays.what plays.when plays.if_ plays.part plays.away plays.looks_round",
     ),
     "enter_room": _without(OFTEN, ANSWERS, DETAILS, "rules.zones"),
-    "enter_battle": _without("parts rules.sided place units stats changes kinds abilities effects buffs", placed=1),
+    "enter_battle": _without(
+        "parts rules.spends rules.sided place units stats changes kinds abilities effects buffs", placed=1
+    ),
     "enter_arena": _without(OFTEN, ANSWERS, DETAILS, "rules.sided place", placed=1),
     ENTER: {},
 }

@@ -69,6 +69,7 @@ RULES = fields(
     zones="i8",  # 1: some zone can be there
     sided="i8",  # 1: some line reads who is behind or above
     company="i8",  # 1: somebody comes later, or may be called
+    spends="i8",  # 1: some ability can be used only so often, or lost
 )
 UNITS = fields(
     side="i8",
@@ -204,6 +205,10 @@ LINES = fields(
     reads="i8",  # the set of slots it reads, a bit each
     sees="i8",  # 1: it asks something of the fight
 )
+SLOTS = fields(
+    first_reader="i8",
+    last_reader="i8",  # the lines that read this slot of their character's page
+)
 SEEN = fields(
     what="i8",
     about="i8",  # an ability or a buff
@@ -267,6 +272,8 @@ class Tables(Block):
         "wins": (WINS, "win"),
         "asked_for": (WHOLE, "asked_for"),  # units that ways to win ask for
         "lines": (LINES, "line"),
+        "slots": (SLOTS, "slot"),
+        "readers": (WHOLE, "reader"),  # lines
         "code": (CODE, "instruction"),
         "constants": (FLOAT, "constant"),
     }

@@ -32,6 +32,11 @@ def load(path: Path, name: str, fingerprint: str) -> Program:
         address = (_library if path.suffix == LIBRARY_ENDING else _object)(path, f"rl_{name}")
     except (OSError, AttributeError, ImportError, RuntimeError) as error:
         raise WrongProgram(f"{path} can't be loaded: {error}") from error
+    return program_at(address)
+
+
+def program_at(address: int) -> Program:
+    """Return the program whose code lies at an address."""
     pointer, whole = ctypes.c_void_p, ctypes.c_int64
     function = ctypes.CFUNCTYPE(ctypes.c_double, pointer, pointer, pointer, pointer, whole)(address)
 

@@ -85,6 +85,12 @@ def best_program(*names: str, waits: bool = False, tells: bool = True) -> Best:
         time.sleep(LOOK_SECONDS)
 
 
+def make_nothing() -> None:
+    """Let this process make no programs: what is not there is interpreted."""
+    with _lock:
+        _making[:] = [None, None]
+
+
 def is_compiled() -> bool:
     """Say whether every program is there, compiled, once those that can be made are made."""
     return all(best_program(name, waits=True).compiled for name in FIXED)
@@ -125,7 +131,7 @@ def _begun() -> tuple[Any, Path | None]:
         return None, None
     kept = keeping.folder()
     folder = kept or Path(tempfile.mkdtemp(prefix=keeping.NAME))
-    words = [sys.executable, "-m", "restless_ledger.engine.native.build", str(folder)]
+    words = [sys.executable, "-m", "restless_ledger.engine.making.build", str(folder)]
     quiet = {"stdin": subprocess.DEVNULL, "stdout": subprocess.DEVNULL, "stderr": subprocess.PIPE}
     process = subprocess.Popen(words, **cast("Any", quiet), start_new_session=True)
 

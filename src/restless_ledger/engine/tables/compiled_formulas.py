@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from itertools import accumulate, pairwise
 
 from ...formula import SEEN, Program, is_seen, link, taken_apart
 from ...rulebook import Rulebook
@@ -98,6 +99,15 @@ class CompiledFormulas:
         sees = int(any(map(is_seen, program.names)))
         self.rows.append((start, len(self.code), int(slots is self.slots), int(self.moves(program)), reads, sees))
         return len(self.lines) - 1
+
+    def readers(self) -> dict[str, list]:
+        """Return which lines read each slot of a character's page: a stretch of a list for each, and that list."""
+        reading: list[list[int]] = [[] for _ in self.slots]
+        for number, (line, (_start, _stop, on_page, *_)) in enumerate(zip(self.lines, self.rows, strict=True)):
+            for name in line.program.names if on_page else ():
+                reading[line.slots[name]].append(number)
+        ends = [0, *accumulate(map(len, reading))]
+        return {"slots": list(pairwise(ends)), "readers": [number for each in reading for number in each]}
 
 
 def slot_bit(slot: int) -> int:

@@ -87,6 +87,9 @@ WHAT: dict[type, int] = {
 """What the kernel does for each kind of effect."""
 OWN = ("times", "part", "steal", "most", "by", "stacks")
 """Columns of effects that some kinds give in a way of their own."""
+HANGS_ON = ("part", "steal", "when", "if_", "chance", "avoid", "even", "after", "again", "later_times", "every_times")
+PLAIN = dict.fromkeys(HANGS_ON, -1.0)
+"""What an effect has that is aimed at no part and simply happens."""
 NOT_HERE = -2
 """What no event in an encounter is about: an ability or a buff that nobody there has."""
 
@@ -152,10 +155,9 @@ class EffectWriter:
                 what=COST_EFFECT,
                 index=self.gauges.index(gauge),
                 times=1.0,
-                part=-1,
-                steal=-1,
                 to_user=1,
                 line=self.lines.add((*path, "cost", gauge), amount),
+                **PLAIN,
             )
             for gauge, amount in entry.cost.items()
         ]
@@ -175,7 +177,7 @@ class EffectWriter:
         if channel is None:
             return {"channel": -1, "channel_times": -1}
         first, last = self.write((*path, "does"), channel.does)
-        group = row(EFFECTS, what=GROUP_EFFECT, line=-1, part=-1, steal=-1, first=first, last=last)
+        group = row(EFFECTS, what=GROUP_EFFECT, line=-1, first=first, last=last, **PLAIN)
         return {
             "channel": self.effects.add([group], path)[0],
             "channel_every": self.book.clock.ticks(channel.every),
@@ -185,7 +187,7 @@ class EffectWriter:
     def script_hits(self) -> int:
         """Write an effect for each damage kind, for a script's hits; return the first."""
         hits = [index for index, (chapter, _) in enumerate(self.kinds) if chapter == "damage"]
-        rows = [row(EFFECTS, what=DAMAGE_EFFECT, index=index, times=1.0, line=-1, part=-1, steal=-1) for index in hits]
+        rows = [row(EFFECTS, what=DAMAGE_EFFECT, index=index, times=1.0, line=-1, **PLAIN) for index in hits]
         return self.effects.add(rows, ("script",))[0]
 
     def follows(self) -> dict[tuple[str, str], tuple[int, int]]:
@@ -206,7 +208,7 @@ class EffectWriter:
 
     def _effect(self, path: tuple, effect: Effect) -> tuple:
         """Return the row of an effect: what it names is its index, what it is worked out by its line."""
-        values: dict[str, float] = {"times": 1.0, "line": -1, "part": -1, "steal": -1}
+        values: dict[str, float] = {"times": 1.0, "line": -1, **PLAIN}
         values["what"] = WHAT[type(effect)]
         values |= self._shared(path, effect)
         for name, key, meaning in _own_fields(type(effect)):
@@ -289,5 +291,5 @@ class EffectWriter:
         for index, choice in enumerate(effect.one_of):
             first, last = self.write((*path, index, "does"), choice.does)
             weight = self.lines.add((*path, index, "weight"), choice.weight)
-            rows.append(row(EFFECTS, what=GROUP_EFFECT, line=weight, part=-1, steal=-1, first=first, last=last))
+            rows.append(row(EFFECTS, what=GROUP_EFFECT, line=weight, first=first, last=last, **PLAIN))
         return self.effects.add(rows)

@@ -175,6 +175,7 @@ class TableWriter:
             "seen": self.lines.seen_rows(self.abilities, self.buff_names),
             "known": self.unit_rows.known.items,
             "lines": self.lines.rows,
+            **self.lines.readers(),
             "code": self.lines.code,
             "constants": self.lines.constants,
         }
@@ -253,6 +254,7 @@ class TableWriter:
             "zones": int(bool(self.effects.zones)),
             "company": int(any(unit.comes_later for unit in self.units)),
             "sided": sided,
+            "spends": int(bool(self.unit_rows.drops.items) or any(each.uses is not None for each in self._usable())),
         }
 
     def _grants(self) -> bool:

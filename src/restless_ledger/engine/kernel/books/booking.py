@@ -29,7 +29,8 @@ def thousandths(tables: Tables, state: State, unit: int, amount: float) -> int:
     """Return points as thousandths, rounded to the nearest. Beyond what the rulebook allows is a fault."""
     if not abs(amount) <= tables.rules[0].usual:
         return vast_thousandths(tables, state, unit, -1, amount=amount, rest=0.0)
-    return int(nearest_whole(amount * THOUSAND))
+    points = int(amount)
+    return points * int(THOUSAND) if points == amount else int(nearest_whole(amount * THOUSAND))
 
 
 @kernel_seldom

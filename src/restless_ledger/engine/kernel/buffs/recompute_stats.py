@@ -9,7 +9,7 @@ from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.booking import book_change, show_gauge, thousandths
 from ..formulas.evaluate import evaluate
-from ..formulas.lines import forget_lines, read_line, report_fault
+from ..formulas.lines import forget_lines, forget_readers, read_line, report_fault
 from ..formulas.stat import change_stat, hold_stat, nearest_whole, round_figure, slot_bit
 from ..units.stacks import buff_scale
 
@@ -26,10 +26,12 @@ def restat(tables: Tables, state: State, unit: int, buff: int, parent: int) -> N
     for index in range(tables.buffs[buff].first_change, tables.buffs[buff].last_change):
         change = tables.changes[index]
         if change.way == MARK:
-            changed |= write_slot(state, unit, change.index, bears_mark(tables, state, unit, change.index))
+            changed |= write_slot(
+                tables, state, unit, change.index, value=bears_mark(tables, state, unit, change.index)
+            )
         elif not tables.rules[0].figures:
             slot = tables.stats[change.index].slot
-            changed |= write_slot(state, unit, slot, settle_stat(tables, state, unit, change.index))
+            changed |= write_slot(tables, state, unit, slot, value=settle_stat(tables, state, unit, change.index))
     if tables.rules[0].figures and changed:
         changed |= settle_figures(tables, state, unit)  # what reads a mark that has come or gone
     if changed != 0:
@@ -38,7 +40,7 @@ def restat(tables: Tables, state: State, unit: int, buff: int, parent: int) -> N
 
 @kernel_apart
 def renew_all(tables: Tables, state: State, unit: int, changed: int, parent: int) -> None:
-    """Forget what is kept of a unit's lines, and fit the tops of its gauges, after its stats have changed."""
+    """Give a unit new versions, and fit the tops of its gauges, after its stats have changed."""
     renew(tables, state, unit, changed)
     if state.units[unit].up:
         for gauge in range(tables.gauges.shape[0]):
@@ -67,7 +69,9 @@ def settle_figures(tables: Tables, state: State, unit: int) -> int:
     changed = 0
     for place in range(tables.stat_order.shape[0]):
         stat = tables.stat_order[place]
-        changed |= write_slot(state, unit, tables.stats[stat].slot, settle_figure(tables, state, unit, stat))
+        changed |= write_slot(
+            tables, state, unit, tables.stats[stat].slot, value=settle_figure(tables, state, unit, stat)
+        )
     return changed
 
 
@@ -144,7 +148,7 @@ def restat_all(tables: Tables, state: State, unit: int) -> None:
         for index in range(tables.buffs[buff].first_change, tables.buffs[buff].last_change):
             if tables.changes[index].way == MARK:
                 slot = tables.changes[index].index
-                write_slot(state, unit, slot, bears_mark(tables, state, unit, slot))
+                write_slot(tables, state, unit, slot, value=bears_mark(tables, state, unit, slot))
     settle_all(tables, state, unit)
     if state.units[unit].up:
         for gauge in range(tables.gauges.shape[0]):
@@ -161,26 +165,28 @@ def settle_all(tables: Tables, state: State, unit: int) -> None:
         for stat in range(tables.stats.shape[0]):
             state.pages[unit, tables.stats[stat].slot] = settle_stat(tables, state, unit, stat)
     renew(tables, state, unit, -1)
+    forget_lines(tables, state, unit)
 
 
 @kernel
 def renew(tables: Tables, state: State, unit: int, changed: int) -> None:
-    """Forget a unit's lines that read anything of what has changed, and give it new versions where meetings read it."""
+    """Give a unit new versions where meetings read anything of what has changed (a set of bits)."""
     state.run[0].versions += 1
     if tables.rules[0].dealing_reads & changed:
         state.units[unit].dealing_version = state.run[0].versions
     if tables.rules[0].taking_reads & changed:
         state.units[unit].taking_version = state.run[0].versions
-    forget_lines(tables, state, unit, changed)
 
 
 @kernel
-def write_slot(state: State, unit: int, slot: int, value: float) -> int:
-    """Write a value on a page; return the bit that stands for its slot if it has changed, else 0."""
+def write_slot(tables: Tables, state: State, unit: int, slot: int, value: float) -> int:
+    """Write a value on a page, and forget what was read there; return the bit that stands for its slot if it has
+    changed, else 0."""
     if state.pages[unit, slot] == value:
         return 0
     state.clock[0].stirred = state.clock[0].tick
     state.pages[unit, slot] = value
+    forget_readers(tables, state, unit, slot)
     return slot_bit(slot)
 
 
@@ -255,6 +261,7 @@ def fit_top(tables: Tables, state: State, unit: int, gauge: int, parent: int) ->
     show_gauge(tables, state, unit, gauge)
     if changed:  # formulas that read the top must not go on with the old one
         renew(tables, state, unit, slot_bit(tables.gauges[gauge].slot + 1))
+        forget_readers(tables, state, unit, tables.gauges[gauge].slot + 1)
         state.clock[0].stirred = state.clock[0].tick
         if tables.gauges[gauge].followed:  # the share of the top has changed, whether the amount has or not
             state.clock[0].followed = 1

@@ -60,12 +60,18 @@ def work_out_all(tables: Tables, state: State, unit: int) -> None:
             state.lines[unit, line].known = int(math.isfinite(value))
 
 
+@kernel
+def forget_readers(tables: Tables, state: State, unit: int, slot: int) -> None:
+    """Forget what is kept of a unit's lines that read a slot of its page, which has changed."""
+    for at in range(tables.slots[slot].first_reader, tables.slots[slot].last_reader):
+        state.lines[unit, tables.readers[at]].known = 0
+
+
 @kernel_apart
-def forget_lines(tables: Tables, state: State, unit: int, changed: int) -> None:
-    """Forget what is kept of a unit's lines that read anything of what has changed (a set of bits)."""
+def forget_lines(tables: Tables, state: State, unit: int) -> None:
+    """Forget all that is kept of a unit's lines."""
     for line in range(tables.lines.shape[0]):
-        if tables.lines[line].reads & changed:
-            state.lines[unit, line].known = 0
+        state.lines[unit, line].known = 0
 
 
 @kernel

@@ -26,8 +26,8 @@ def choose_part(tables: Tables, state: State, dealer: int, taker: int, number: i
         part = find_part(tables, state, dealer, taker, number=number, name=name)
     elif last - first > 1:
         drawn = draw_at(state, dealer, PART, number)
-        while part < last - 1 and drawn >= tables.parts[part].up_to:
-            part += 1
+        for other in range(first, last - 1):
+            part += drawn >= tables.parts[other].up_to
     return part
 
 

@@ -30,7 +30,7 @@ from ...codes import (
     SUMMON_EFFECT,
     TAKE_EFFECT,
 )
-from ...compiler.compiled import kernel, kernel_seldom
+from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.effect_stack import forget_hit, has_more_lists, miss_list
 from ..buffs.buff import give_buff
@@ -53,6 +53,25 @@ from .summon import summon
 
 @kernel
 def carry_out_list(tables: Tables, state: State, at: int) -> None:
+    """Carry out the one list on the stack. Most are one hit, which then needs no more than to strike."""
+    frame = state.frames[at]
+    first = frame.at
+    may_cause = has_more_lists(tables) or may_go_down_meanwhile(tables) or tables.rules[0].figures != 0
+    if frame.last - first == 1 and is_plain_hit(tables, first) and not may_cause and tables.rules[0].branches == 0:
+        strike(tables, state, at, first, taker=frame.target)
+        state.clock[0].frames = at
+    else:
+        carry_out_all(tables, state, at)
+
+
+@kernel
+def is_plain_hit(tables: Tables, index: int) -> bool:
+    """Say whether an effect is a hit on the target of its list."""
+    return tables.effects[index].what == DAMAGE_EFFECT and tables.effects[index].to_user == 0
+
+
+@kernel_apart
+def carry_out_all(tables: Tables, state: State, at: int) -> None:
     """Carry out the one list on the stack, and after each of its effects whatever that effect has caused."""
     clock = state.clock[0]
     first, last = state.frames[at].at, state.frames[at].last

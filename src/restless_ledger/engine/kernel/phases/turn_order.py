@@ -121,9 +121,9 @@ def sort_pair(state: State, first: int) -> None:
     """Sort two units by draws."""
     one, other = state.turn[first], state.turn[first + 1]
     ahead, behind = tie_bits(state, one), tie_bits(state, other)
-    if behind > ahead or (behind == ahead and state.ranks[other].listed_at < state.ranks[one].listed_at):
-        state.turn[first] = other
-        state.turn[first + 1] = one
+    late = behind > ahead or (behind == ahead and state.ranks[other].listed_at < state.ranks[one].listed_at)
+    state.turn[first] = other if late else one
+    state.turn[first + 1] = one if late else other
 
 
 @kernel_apart

@@ -24,9 +24,9 @@ def play_choose(tables: Tables, state: State, first: int, last: int) -> bool:
     landing = False
     for at in range(first, last):
         unit = state.units[state.turn[at]]
-        free = unit.up and unit.land_at == NEVER and unit.where == ON_THE_FLOOR
-        free = free and not is_kept_from(tables, state, state.turn[at], BARS_ACTING)
-        if free and (unit.choose_at <= tick or unit.waiting):
+        free = (unit.up != 0) & (unit.land_at == NEVER) & (unit.where == ON_THE_FLOOR)
+        looks = free & ((unit.choose_at <= tick) | (unit.waiting != 0))
+        if looks and not is_kept_from(tables, state, state.turn[at], BARS_ACTING):
             choose(tables, state, state.turn[at])
             answer(tables, state)
         elif tables.rules[0].meanwhile and may_act_meanwhile(tables, state, state.turn[at]):
@@ -44,7 +44,7 @@ def play_land(tables: Tables, state: State, first: int, last: int) -> None:
     while priority > -NEVER:
         for at in range(first, last):
             unit = state.units[state.turn[at]]
-            due = unit.up and unit.land_at <= clock.tick
+            due = (unit.up != 0) & (unit.land_at <= clock.tick)
             if due and (tables.rules[0].priorities == 0 or tables.abilities[unit.ability].priority == priority):
                 land(tables, state, state.turn[at])
                 end_on(tables, state, state.turn[at], ENDS_ON_ACTING, parent=unit.use_entry)

@@ -20,7 +20,7 @@ from .later import begin_channel
 def is_ready(tables: Tables, state: State, known: int) -> int:
     """Return the tick from which a known ability can be used; never, where its uses are spent."""
     row = state.known[known]
-    return NEVER if row.uses == 0 else row.ready_at
+    return NEVER if tables.rules[0].spends and row.uses == 0 else row.ready_at
 
 
 @kernel_apart

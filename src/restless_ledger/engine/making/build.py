@@ -1,4 +1,4 @@
-"""Make the compiled programs: `python -m restless_ledger.engine.native.build FOLDER`.
+"""Make the compiled programs: `python -m restless_ledger.engine.making.build FOLDER`.
 
 The process that does it is the only one that needs the compiler. Each program becomes a shared library, or, where no
 linker is installed, an object file that llvmlite can load.
@@ -21,7 +21,7 @@ from ...keeping.folder import PACKAGED, fingerprint, keep, kept
 from ..compiler import compiled
 from ..layout.books_layout import RESULT
 from ..layout.fixed import ENTER, FIXED
-from .loading import LIBRARY_ENDING, OBJECT_ENDING
+from ..native.loading import LIBRARY_ENDING, OBJECT_ENDING
 
 FIRST = list(dict.fromkeys((ENTER, "enter_duel", *reversed(FIXED))))
 """The programs: the one that everything needs first, then what most begin with."""
@@ -60,8 +60,11 @@ def _made(programs: list[str]) -> Iterator[tuple[str, str, bytes]]:
 def _one(name: str, lowered: bytes) -> tuple[str, str, bytes]:
     """Emit one program."""
     from ..compiler.emit import emitted
+    from .practice import practice_for
 
-    code, ending = linked(emitted(lowered, name, fingerprint(), FIXED[name], RESULT.itemsize))
+    code, ending = linked(
+        emitted(lowered, name, fingerprint(), FIXED[name], RESULT.itemsize, practise=practice_for(name))
+    )
     return name, ending, code
 
 

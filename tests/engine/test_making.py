@@ -1,0 +1,104 @@
+"""How often each branch of a program is taken while it practises: against a program whose branches can be counted by hand."""
+
+from __future__ import annotations
+
+import re
+import unittest
+
+import numpy as np
+
+from restless_ledger import rulebook
+from restless_ledger.engine import set_up
+from restless_ledger.engine.layout.books_layout import RESULT
+from restless_ledger.engine.layout.fixed import ENTER, FIXED
+from restless_ledger.engine.making.practice import BOUTS, practice_for
+from restless_ledger.engine.native.fitting import programs_for
+from restless_ledger.engine.native.loading import program_at
+
+TO_COUNT = """
+define double @rl_enter(ptr %tables, ptr %opening, ptr %state, ptr %results, i64 %count) {
+begin:
+  br label %turn
+turn:
+  %at = phi i64 [ 0, %begin ], [ %next, %on ]
+  %next = add i64 %at, 1
+  %rest = urem i64 %at, 3
+  %third = icmp eq i64 %rest, 0
+  br i1 %third, label %often, label %on, !kept !0
+often:
+  br label %on
+on:
+  %more = icmp slt i64 %next, %count
+  br i1 %more, label %turn, label %end
+end:
+  %never = icmp slt i64 %count, 0
+  br i1 %never, label %on, label %leave
+leave:
+  %number = sitofp i64 %at to double
+  ret double %number
+}
+!0 = !{}
+"""
+"""Goes round `count` times, and every third time by a way of its own."""
+
+
+class Blockish:
+    address = 0
+
+
+def rounds(address: int, count: int) -> float:
+    """Return what the program at an address gives back for so many results."""
+    blocks = (Blockish(), Blockish(), Blockish())
+    return program_at(address)(*blocks, np.recarray(count, RESULT))  # type: ignore[arg-type]
+
+
+class Weights(unittest.TestCase):
+    def test_each_branch_is_counted_and_the_program_does_the_same(self) -> None:
+        from llvmlite import binding
+
+        from restless_ledger.engine.compiler.branches import counted, weighed
+
+        binding.initialize_native_target()
+        binding.initialize_native_asmprinter()
+        for count in (1, 2, 3, 100):
+            found: list[float] = []
+            counts = counted(
+                TO_COUNT, ENTER, lambda address, c=count, f=found: f.extend((rounds(address, c), rounds(address, c)))
+            )  # type: ignore[misc]
+            thirds = -(-count // 3)
+            self.assertEqual(counts, [(2 * (count - thirds), 2 * thirds), (2, 2 * (count - 1)), (2, 0)])
+            self.assertEqual(found, [count - 1.0] * 2)
+            text = weighed(TO_COUNT, counts)
+            binding.parse_assembly(text).verify()
+            shares = [tuple(map(int, each)) for each in re.findall(r'"branch_weights", i32 (\d+), i32 (\d+)', text)]
+            self.assertEqual(shares, [(so, not_so) for not_so, so in counts])
+            self.assertEqual(
+                re.sub(r", !prof !\d+|^!\d+ = .*branch_weights.*\n", "", text, flags=re.MULTILINE).strip(),
+                TO_COUNT.strip(),
+            )
+
+    def test_counts_beyond_a_word_keep_their_share_and_what_never_came_has_none(self) -> None:
+        from restless_ledger.engine.compiler.branches import weighed
+
+        text = weighed(TO_COUNT, [(3 * 2**40, 2**40), (0, 0), (5, 0)])
+        (so, not_so), other = re.findall(r'"branch_weights", i32 (\d+), i32 (\d+)', text)
+        self.assertAlmostEqual(int(not_so) / int(so), 3, places=6)
+        self.assertLess(int(not_so), 2**32)
+        self.assertEqual(other, ("0", "5"))
+
+
+class Bouts(unittest.TestCase):
+    def test_each_bout_fits_the_program_that_practises_on_it_and_no_quicker_one(self) -> None:
+        files = sorted(BOUTS.glob("*.toml"))
+        self.assertTrue(files)
+        for file in files:
+            name = f"{ENTER}_{file.stem}"
+            self.assertIn(name, FIXED)
+            book = rulebook.load(file)
+            self.assertTrue(book.encounters)
+            for bout in book.encounters:
+                self.assertEqual(programs_for(set_up(book, bout).tables)[0], name)
+
+    def test_a_program_without_bouts_does_not_practise(self) -> None:
+        self.assertIsNone(practice_for("enter_battle"))
+        self.assertIsNone(practice_for(ENTER))
