@@ -29,8 +29,14 @@ def thousandths(tables: Tables, state: State, unit: int, amount: float) -> int:
     """Return points as thousandths, rounded to the nearest. Beyond what the rulebook allows is a fault."""
     if not abs(amount) <= tables.rules[0].usual:
         return vast_thousandths(tables, state, unit, -1, amount=amount, rest=0.0)
-    points = int(amount)
-    return points * int(THOUSAND) if points == amount else int(nearest_whole(amount * THOUSAND))
+    return nearest(amount * THOUSAND)
+
+
+@kernel
+def nearest(exact: float) -> int:
+    """Return the nearest whole number of thousandths. Most are whole, and then there is nothing to round."""
+    whole = int(exact)
+    return whole if whole == exact else int(nearest_whole(exact))
 
 
 @kernel_seldom

@@ -147,7 +147,8 @@ def list_turn(tables: Tables, state: State) -> None:
     for at in range(here):
         u = state.present[at] if placed else at
         unit = state.units[u]
-        if not placed and (not unit.up or (unit.due > tick and not unit.waiting)):
+        due = (unit.up != 0) & ((unit.due <= tick) | (unit.waiting != 0))
+        if not (placed or due):
             continue
         state.turn[listed] = u
         listed += 1

@@ -75,6 +75,8 @@ def can_still_reach(tables: Tables, state: State, unit: int, target: int) -> boo
         return metres(tables, me.aim_x - me.x, me.aim_y - me.y) <= row.reach + NEARLY
     if (you.up == 0) != (row.targets == FALLEN_ALLY) or you.where != ON_THE_FLOOR:
         return False
+    if tables.rules[0].placed == 0:
+        return True
     if tables.walls.shape[0] > 0 and is_hidden(tables, state, unit, target, ability=state.units[unit].ability):
         return False
     return distance_between(tables, state, unit, target) <= row.reach + NEARLY

@@ -5,14 +5,13 @@ from __future__ import annotations
 from ...codes import REFILL, THOUSAND, WANE
 from ...compiler.compiled import kernel, kernel_apart
 from ...layout.layout import State, Tables
-from ..books.booking import book_change, vast_thousandths
+from ..books.booking import book_change, nearest, vast_thousandths
 from ..books.effect_stack import push_frame
 from ..books.entries import explain_entry, keep_page, last_entry, record_amount
 from ..buffs.buff import beat_ticks
 from ..buffs.recompute_stats import follow_gauges
 from ..buffs.timers import schedule_next_beat, schedule_next_refill
 from ..formulas.lines import read_line
-from ..formulas.stat import nearest_whole
 from ..hits.effects import carry_out_list
 from ..units.stacks import buff_scale
 
@@ -84,7 +83,7 @@ def flow(tables: Tables, state: State, unit: int, index: int) -> None:
     amount = max(0.0, read_line(tables, state, unit, table.amount))
     if amount <= tables.rules[0].usual:
         exact = amount * THOUSAND + mine.rest
-        asked = int(nearest_whole(exact))
+        asked = nearest(exact)
         mine.rest = exact - asked
     else:
         asked = vast_thousandths(tables, state, unit, table.amount, amount=amount, rest=mine.rest)
