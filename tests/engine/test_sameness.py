@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 import json
+import math
 import unittest
+from collections import Counter
 
 import restless_ledger as rl
+from restless_ledger.engine import fight_many, fight_more, set_up
 
 from ..support import demo_with, many, python_apart, sides
 
@@ -43,7 +46,8 @@ for seed in (141, 142, *range(100, 112)):
 def totals(trials: object) -> tuple:
     run = trials.run
     added = {(member, name): total.tolist() for member, parts in run.added.items() for name, total in parts.items()}
-    return run.counts, run.numbers, run.firsts, run.notable, added
+    lefts = {outcome: counted.tolist() for outcome, counted in run.lefts.items()}
+    return run.counts, run.numbers, run.firsts, run.notable, added, lefts
 
 
 class Sameness(unittest.TestCase):
@@ -57,6 +61,27 @@ class Sameness(unittest.TestCase):
                         totals(rl.trials(book, encounter, fights=fights, seed=3, threads=threads, chunk=chunk)),
                         expected,
                     )
+
+    def test_totals_are_what_a_plain_count_of_the_fights_says(self) -> None:
+        for encounter, fights, limit in (("stair_duel", 1003, "120 s"), ("landing_ambush", 301, "15 s")):
+            setup = set_up(
+                demo_with("", (f"[encounters.{encounter}]", f'[encounters.{encounter}]\ntime_limit = "{limit}"')),
+                encounter,
+            )
+            results = [row for chunk in fight_more(setup, 3, 0, fights, 50) for row in chunk.results.tolist()]
+            counts, numbers, firsts, lefts = Counter(), {}, Counter(), {}
+            for number, (outcome, ticks, first, _, left) in enumerate(results):
+                counts[outcome, ticks] += 1
+                numbers.setdefault((outcome, ticks), number)
+                firsts[first, outcome] += 1
+                if outcome >= 0:
+                    lefts.setdefault(outcome, [0] * 101)[math.ceil(left * 100)] += 1
+            for size in (1, 7, fights):
+                run = fight_many(setup, fights, 3, size)
+                found = {outcome: counted.tolist() for outcome, counted in run.lefts.items()}
+                self.assertEqual(
+                    (run.done, run.counts, run.numbers, run.firsts, found), (fights, counts, numbers, firsts, lefts)
+                )
 
     def test_a_longer_run_begins_as_the_shorter_one(self) -> None:
         book = rl.demo()

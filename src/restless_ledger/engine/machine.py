@@ -55,7 +55,7 @@ class Stopped(Exception):
 
 def ask_for_fights(state: State, seed: int, first: int, count: int) -> None:
     """Let a state ask for so many fights of a seed, from number `first` on."""
-    run, wanted = state.run, state.request
+    run, wanted = state.row("run"), state.row("request")
     wanted["seed"], wanted["fight"], wanted["count"], wanted["ask"] = seed, first, count, ASK_FIGHTS
     run["index"] = run["under_way"] = 0
 
@@ -74,15 +74,15 @@ def run_fights(
     Fills it; returns how many ended soundly: fewer only at a fault, told in the clock. The kernel comes back after so
     many ticks, so that Ctrl-C is heard in the midst of a fight; raises `Stopped` where `stopping` says so.
     """
-    run, count = state.run, len(results)
+    run, count = state.row("run"), len(results)
     ask_for_fights(state, seed, first, count)
-    special = any(run[name][0] for name in ABSENT[RUN])
+    special = any(run[name] for name in ABSENT[RUN])
     names = (ENTER,) if special else programs_for(tables)
     while True:
         best = best_program(*names, waits=count > 1)
         run["budget"] = _budget(tables, state, best.compiled)
         done = int(best.program(tables, opening, state, results))
-        if done == count or state.clock["fault"][0] != SOUND:
+        if done == count or state.row("clock")["fault"] != SOUND:
             return done
         if stopping is not None and stopping():
             raise Stopped
@@ -105,7 +105,7 @@ def _budget(tables: Tables, state: State, compiled: bool) -> int:
     few are."""
     if not compiled:
         return INTERPRETED_TICKS
-    return max(1, (UNIT_TICKS if tables.rules["placed"][0] else 10 * UNIT_TICKS) // len(state.units))
+    return max(1, (UNIT_TICKS if tables.row("rules")["placed"] else 10 * UNIT_TICKS) // len(state.units))
 
 
 def begin(tables: Tables, state: State, seed: int, fight: int = 0) -> None:

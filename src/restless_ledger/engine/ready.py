@@ -37,9 +37,9 @@ class Ready:
         """Fight fights from number `first` on, on a state that nobody else uses. Raises `Faulted` at the first that
         can't be carried on, and `Stopped` as soon as `stopping` is set."""
         clear(state)
-        results = np.recarray(count, RESULT)
+        results = np.empty(count, RESULT)
         run_fights(self.tables, self.opening, state, seed, first, results, stopping.is_set if stopping else None)
-        if state.clock[0].fault != SOUND:
+        if state.row("clock")["fault"] != SOUND:
             raise Faulted(np.array(state.clock), np.array(state.pages))
         return Chunk.of(first, results, state)
 

@@ -28,8 +28,8 @@ class Chunk:
     @classmethod
     def of(cls, first: int, results: np.ndarray, state: State) -> Chunk:
         """Return the chunk that a state has just fought."""
-        names = ADDED_UP if state.run[0].slice_ticks else ADDED_UP[:2]
-        return cls(first, results, {name: np.array(getattr(state, name)) for name in names})
+        names = ADDED_UP if state.row("run")["slice_ticks"] else ADDED_UP[:2]
+        return cls(first, results, {name: state.copied(name) for name in names})
 
     @property
     def outcomes(self) -> np.ndarray:
@@ -54,9 +54,7 @@ class Chunk:
 
 def clear(state: State) -> None:
     """Begin to add up anew. Modifies the members of the state that are added up."""
-    for name in ADDED_UP:
-        member = getattr(state, name)
-        member[:] = np.zeros((), member.dtype)
+    state.piece[state.plan.added_up] = 0
 
 
 @dataclass

@@ -160,9 +160,9 @@ def notable(trials: Fought) -> Records:
             {
                 "fight": name,
                 "number": number,
-                "outcome": trials.outcome_name(int(result.outcome)),
-                "seconds": trials.setup.book.clock.seconds(int(result.ticks)),
-                "left": float(result.left),
+                "outcome": trials.outcome_name(int(result["outcome"])),
+                "seconds": trials.setup.book.clock.seconds(int(result["ticks"])),
+                "left": float(result["left"]),
             }
         )
     return found

@@ -118,7 +118,7 @@ def _hits(book: Rulebook, promise: HitsPromise) -> list[Figure]:
     blow = promise.hits
     if why := left_out(book, build_sheet(book, CharacterSpec(blow.on, _levels(book, promise)[0]))):
         raise LeftOut(why)
-    hits = ExpectedDamage(book).hits_to_kill(blow.by, blow.on, blow.with_)
+    hits = ExpectedDamage(book, meetings=1).hits_to_kill(blow.by, blow.on, blow.with_)
     said = f"of {blow.with_} by {blow.by} on {blow.on}"
     return [
         (float(hits[level - book.rulebook.levels[0]]), f"{said} at level {level}") for level in _levels(book, promise)

@@ -90,6 +90,11 @@ class State(Block):
         "kept": (FLOAT, "page slot"),  # pages kept for explanations
     }
 
+    def copied(self, name: str) -> np.ndarray:
+        """Return a copy of a member, plain."""
+        first, words, shape = self.plan.members[name]
+        return self.piece[first : first + words].copy().view(self.LAYOUT[name][0]).reshape(shape)
+
     @classmethod
     def rebuilt(cls, members: Mapping[str, np.ndarray]) -> State:
         """Return a state of its own that holds the same; what lies in its memory lies there again."""
@@ -121,7 +126,8 @@ ADDED_UP = (
     "course",
     "stayed",
 )
-"""The members of a state that go on from fight to fight; those after `ends` only where the fights are watched."""
+"""The members of a state that go on from fight to fight, in one stretch; those after `ends` only where the fights are
+watched."""
 
 
 LINE_OF_CACHE = 16  # words: two lines, as processors fetch them in pairs
@@ -158,6 +164,8 @@ class Plan(NamedTuple):
     words: int
     changing: int
     """How many words from the beginning on a step may change."""
+    added_up: slice
+    """Where the words lie of what goes on from fight to fight."""
     directory: np.ndarray
     """The directory of a state that begins at address 0."""
     addresses: np.ndarray
@@ -184,7 +192,9 @@ def _plan(sizes: tuple[tuple[str, int], ...]) -> Plan:
         directory += [8 * first, *shape]
         addresses += [1, *(0 for _ in shape)]
     kept = sum(members[name][1] for name in ("frames", *RECORDS))
-    return Plan(members, at, at - kept, np.array(directory, WHOLE), np.array(addresses, WHOLE))
+    last, last_words, _ = members[ADDED_UP[-1]]
+    added_up = slice(members[ADDED_UP[0]][0], last + last_words)
+    return Plan(members, at, at - kept, added_up, np.array(directory, WHOLE), np.array(addresses, WHOLE))
 
 
 def allocate(**sizes: int) -> State:

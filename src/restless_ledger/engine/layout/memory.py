@@ -37,6 +37,15 @@ class Block:
         self.directory = np.array(directory, np.int64)
         self.address = int(self.directory.ctypes.data)
 
+    def row(self, name: str) -> np.void:
+        """Return the only row of a member, to be read and written by its fields: `block.row("run")["index"]` takes a
+        tenth of the time of `block.run[0].index`."""
+        rows = self.__dict__.setdefault("rows", {})
+        if name not in rows:
+            rows[name] = getattr(self, name).view(np.ndarray).view(self.LAYOUT[name][0])[0]
+        found: np.void = rows[name]
+        return found
+
     def __reduce__(self) -> tuple[Any, ...]:
         return type(self).rebuilt, ({name: np.array(getattr(self, name)) for name in self.LAYOUT},)
 

@@ -33,9 +33,9 @@ def practice_for(name: str) -> Callable[[int], None] | None:
     def practise(address: int) -> None:
         program = program_at(address)
         for bout in bouts:
-            state, results = bout.ready.new_state(), np.recarray(FIGHTS, RESULT)
+            state, results = bout.ready.new_state(), np.empty(FIGHTS, RESULT)
             ask_for_fights(state, 1, 0, FIGHTS)
-            state.run["budget"] = np.iinfo(np.int64).max
+            state.row("run")["budget"] = np.iinfo(np.int64).max
             program(bout.tables, bout.opening, state, results)
 
     return practise

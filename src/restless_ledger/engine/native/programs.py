@@ -100,9 +100,9 @@ def interpreted() -> Program:
     """Return the program for everything as plain Python."""
     from ..kernel.entry_point import enter
 
-    def program(*given: Any) -> float:
+    def program(tables: Any, opening: Any, state: Any, results: np.ndarray) -> float:
         with np.errstate(all="ignore"):
-            return float(enter(*given))
+            return float(enter(tables, opening, state, results.view(np.recarray)))
 
     return program
 
