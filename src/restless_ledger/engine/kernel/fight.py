@@ -46,7 +46,7 @@ def play_tick(tables: Tables, state: State) -> None:
     list_turn(tables, state)
     if clock.pulsing:
         play_pulse(tables, state)
-    if clock.supply_at <= clock.tick:
+    if tables.rules[0].placed and clock.supply_at <= clock.tick:
         clock.phase = PULSE
         lay_out(tables, state)
     if clock.ending:

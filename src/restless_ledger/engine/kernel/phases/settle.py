@@ -5,6 +5,7 @@ from __future__ import annotations
 from ...codes import DRAW, FLED_ALL, GOAL, HELD, MUTUAL, ON_THE_FLOOR, RUNNING, SOUND, TIME_OUT, WIPED_OUT
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
+from ..books.effect_stack import has_more_lists
 from ..formulas.draw import draw_tie
 from ..hits.down import go_down, is_finished
 from ..hits.effects import carry_out
@@ -17,7 +18,7 @@ from .turn_order import initiative_of
 def settle(tables: Tables, state: State) -> None:
     """Take down all units at zero, then judge the fight."""
     clock = state.clock[0]
-    if clock.fallen or clock.frames > 0:
+    if clock.fallen or (has_more_lists(tables) and clock.frames > 0):
         take_down(tables, state)
     if tables.rules[0].judged and clock.downs > 0:
         clock.downs = 0

@@ -35,6 +35,9 @@ def rolled_initiative(tables: Tables, state: State, unit: int) -> float:
 @kernel
 def sort_turn(tables: Tables, state: State, listed: int) -> None:
     """Sort those listed: the highest initiative first, then the highest draw, then as they are listed."""
+    if tables.rules[0].initiative < 0 and listed == 2:
+        put_in_order(state, 0, late=tie_bits(state, state.turn[1]) > tie_bits(state, state.turn[0]))
+        return
     for at in range(listed):
         state.ranks[state.turn[at]].listed_at = at
     if tables.rules[0].initiative < 0:
@@ -122,6 +125,13 @@ def sort_pair(state: State, first: int) -> None:
     one, other = state.turn[first], state.turn[first + 1]
     ahead, behind = tie_bits(state, one), tie_bits(state, other)
     late = behind > ahead or (behind == ahead and state.ranks[other].listed_at < state.ranks[one].listed_at)
+    put_in_order(state, first, late=late)
+
+
+@kernel
+def put_in_order(state: State, first: int, late: bool) -> None:
+    """Let two units change places where the first of them is late. A branch would be guessed wrong every other time."""
+    one, other = state.turn[first], state.turn[first + 1]
     state.turn[first] = other if late else one
     state.turn[first + 1] = one if late else other
 
