@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from ...codes import INITIATIVE
 from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
@@ -129,7 +131,7 @@ def sort_pair(state: State, first: int) -> None:
 
 
 @kernel
-def put_in_order(state: State, first: int, late: bool) -> None:
+def put_in_order(state: State, first: int, late: bool | np.bool_) -> None:
     """Let two units change places where the first of them is late. A branch would be guessed wrong every other time."""
     one, other = state.turn[first], state.turn[first + 1]
     state.turn[first] = other if late else one
