@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 import unittest
+from functools import partial
 
 import numpy as np
 
@@ -14,6 +15,8 @@ from restless_ledger.engine.layout.fixed import ENTER, FIXED
 from restless_ledger.engine.making.practice import BOUTS, practice_for
 from restless_ledger.engine.native.fitting import programs_for
 from restless_ledger.engine.native.loading import program_at
+
+from .test_programs import Blockish
 
 TO_COUNT = """
 define double @rl_enter(ptr %tables, ptr %opening, ptr %state, ptr %results, i64 %count) {
@@ -42,10 +45,6 @@ leave:
 """Goes round `count` times, and every third time by a way of its own."""
 
 
-class Blockish:
-    address = 0
-
-
 def rounds(address: int, count: int) -> float:
     """Return what the program at an address gives back for so many results."""
     blocks = (Blockish(), Blockish(), Blockish())
@@ -60,11 +59,13 @@ class Weights(unittest.TestCase):
 
         binding.initialize_native_target()
         binding.initialize_native_asmprinter()
+        found: list[float] = []
+
+        def practise(count: int, address: int) -> None:
+            found[:] = [rounds(address, count), rounds(address, count)]
+
         for count in (1, 2, 3, 100):
-            found: list[float] = []
-            counts = counted(
-                TO_COUNT, ENTER, lambda address, c=count, f=found: f.extend((rounds(address, c), rounds(address, c)))
-            )  # type: ignore[misc]
+            counts = counted(TO_COUNT, ENTER, partial(practise, count))
             thirds = -(-count // 3)
             self.assertEqual(counts, [(2 * (count - thirds), 2 * thirds), (2, 2 * (count - 1)), (2, 0)])
             self.assertEqual(found, [count - 1.0] * 2)

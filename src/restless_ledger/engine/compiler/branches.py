@@ -36,7 +36,7 @@ def weighed(program: str, counts: Sequence[tuple[int, int]]) -> str:
         not_so, so = next(weights)
         if so == not_so == 0:
             return branch[0]
-        times = max(1, max(so, not_so) // LARGEST + 1)
+        times = 1 + max(so, not_so) // LARGEST
         notes.append(f'!{first + len(notes)} = !{{!"branch_weights", i32 {so // times}, i32 {not_so // times}}}')
         return f"{branch[0]}, !prof !{first + len(notes) - 1}"
 

@@ -1,1 +1,1 @@
-"""Make the compiled programs."""
+"""Making: how the compiled programs are made, and what they practise on."""

@@ -47,7 +47,7 @@ def vast_thousandths(tables: Tables, state: State, unit: int, line: int, amount:
         report_fault(tables, state, TOO_LARGE, line, unit=unit)
         return 0
     points = np.floor(amount)
-    return int(points) * int(THOUSAND) + int(nearest_whole((amount - points) * THOUSAND + rest))
+    return int(points) * int(THOUSAND) + nearest((amount - points) * THOUSAND + rest)
 
 
 @kernel_apart

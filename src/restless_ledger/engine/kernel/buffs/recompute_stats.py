@@ -7,10 +7,10 @@ import math
 from ...codes import ADD, CUT, KEEPS_SHARE, MARK, NOT_FINITE, RISE, SCALE, SET, TIMES, TOP
 from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
-from ..books.booking import book_change, show_gauge, thousandths
+from ..books.booking import book_change, nearest, show_gauge, thousandths
 from ..formulas.evaluate import evaluate
 from ..formulas.lines import forget_lines, forget_readers, read_line, report_fault
-from ..formulas.stat import change_stat, hold_stat, nearest_whole, round_figure, slot_bit
+from ..formulas.stat import change_stat, hold_stat, round_figure, slot_bit
 from ..units.stacks import buff_scale
 
 
@@ -239,7 +239,7 @@ def follow_top(tables: Tables, state: State, unit: int, gauge: int, before: int,
     row = state.gauges[unit, gauge]
     asked = max(0, row.top - before)
     if tables.gauges[gauge].rises == KEEPS_SHARE:
-        asked = int(nearest_whole(row.now / before * row.top)) - row.now if before > 0 else 0
+        asked = nearest(row.now / before * row.top) - row.now if before > 0 else 0
     if asked != 0:
         book_change(tables, state, unit, gauge, asked=asked, verb=RISE, cause=TOP, source=unit, parent=parent)
 

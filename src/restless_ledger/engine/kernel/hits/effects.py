@@ -56,8 +56,8 @@ def carry_out_list(tables: Tables, state: State, at: int) -> None:
     """Carry out the one list on the stack. Most are one hit, which then needs no more than to strike."""
     frame = state.frames[at]
     first = frame.at
-    may_cause = has_more_lists(tables) or may_go_down_meanwhile(tables) or tables.rules[0].figures != 0
-    if frame.last - first == 1 and is_plain_hit(tables, first) and not may_cause and tables.rules[0].branches == 0:
+    may_cause = has_more_lists(tables) or tables.rules[0].figures != 0
+    if frame.last - first == 1 and is_plain_hit(tables, first) and not may_cause:
         strike(tables, state, at, first, taker=frame.target)
         state.clock[0].frames = at
     else:

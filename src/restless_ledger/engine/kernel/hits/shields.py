@@ -5,9 +5,9 @@ from __future__ import annotations
 from ...codes import HARM, IN_FRONT
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
-from ..books.booking import book_change
+from ..books.booking import book_change, nearest
 from ..books.entries import last_entry
-from ..formulas.stat import nearest_whole, whole_below
+from ..formulas.stat import whole_below
 
 ALMOST = 1e-9
 """What rounding may take from a whole number of thousandths."""
@@ -64,7 +64,7 @@ def book_fronts(
         price = tables.takes[front, kind] if tables.rules[0].takes and kind >= 0 else 1.0
         here = min(asked - taken, now) if price == 1.0 else can_take(asked - taken, now, price)
         if state.gauges[unit, front].held and here > 0:
-            lost = here if price == 1.0 else min(now, int(nearest_whole(here * price)))
+            lost = here if price == 1.0 else min(now, nearest(here * price))
             book_change(tables, state, unit, front, asked=-lost, verb=HARM, cause=cause, source=source, parent=parent)
             taken += here
             number = last_entry(state)
