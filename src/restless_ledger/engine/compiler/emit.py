@@ -11,11 +11,12 @@ import platform
 from collections.abc import Callable, Iterator
 
 from llvmlite import binding
-from llvmlite.binding import Linkage
 
 from ..layout.fixed import Fixed
 from .branches import counted, weighed
 
+CORE = "rl_core"
+"""The name of the outermost function of linked code."""
 IS_FIXED, FIXED_TO = "rl_is_fixed.", "rl_fixed_to."
 """How the two constants begin that a field which may be fixed is read through; its member and its name come behind."""
 PLAIN_PROCESSORS = {"x86_64": "x86-64-v2", "amd64": "x86-64-v2"}
@@ -64,14 +65,12 @@ def emitted(
 def _program(module: binding.ModuleRef, name: str, fingerprint: str, fixed: Fixed, size: int) -> binding.ModuleRef:
     """Make a program of a module of linked code that can be called by its plain name, and nothing else of it. Modifies
     the module and returns it."""
-    hidden = (Linkage.linkonce_odr, Linkage.internal)
-    (core,) = (each.name for each in module.functions if not each.is_declaration and each.linkage not in hidden)
     if not fixed:  # the optimiser would inline what has one caller, and lengthen what happens often by what seldom does
         for function in apart(module):
             function.add_function_attribute("noinline")
     sizes = {"length": len(fingerprint) + 1, "size": size}
     constants = "\n".join(_constants(module, fixed))
-    outside = binding.parse_assembly(OUTSIDE.format(core=core, name=name, fingerprint=fingerprint, **sizes) + constants)
+    outside = binding.parse_assembly(OUTSIDE.format(core=CORE, name=name, fingerprint=fingerprint, **sizes) + constants)
     outside.triple, outside.data_layout = module.triple, module.data_layout
     module.link_in(outside)
     for each in (*module.functions, *module.global_variables):

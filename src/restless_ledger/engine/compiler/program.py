@@ -1,54 +1,98 @@
-"""Compile the kernel as one piece of code, from which `emit.py` makes programs.
+"""Lower the kernel's functions and link them into one piece of code, from which `emit.py` makes programs.
 
-The compiler's own way is to make each function ready to run by itself: it links all that the function calls into it,
-optimises the whole, and makes machine code of it, again for every function on the way up. For some five hundred
-functions of which only one is ever called from outside, nearly all of that is thrown away. Here the functions within
-stay as they are lowered, and only the outermost one is linked, optimised and made into machine code: measured, a
-quarter of the time (see docs/background/engine.md).
+The compiler's own way is to make each function ready to run by itself: it lowers whatever the function calls first,
+links it in, optimises the whole, and makes machine code of it, again for every function on the way up. For some five
+hundred functions of which only one is ever called from outside, nearly all of that is thrown away. Here the kernel's
+annotations say what a function takes and gives back, so each one is lowered by itself, in any order and in any process,
+and stays as it is lowered. Only the whole is optimised and made into machine code (see docs/background/engine.md).
 """
 
 from __future__ import annotations
 
 import gc
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
-from typing import Any
+from types import NoneType
+from typing import Any, NamedTuple, get_args, get_origin, get_type_hints
 
 import numpy as np
-from numba import typeof
+from llvmlite import binding
+from numba import njit, typeof
+from numba.core import types
 from numba.core.codegen import JITCodeLibrary
 from numba.core.compiler import CompilerBase, DefaultPassBuilder
 from numba.core.compiler_machinery import PassManager
+from numba.core.funcdesc import FunctionDescriptor
 from numba.core.registry import cpu_target
+from numba.core.typing import signature
 from numba.core.untyped_passes import InlineClosureLikes, WithLifting
 
 from ..layout.books_layout import RESULT
-from .emit import apart
+from ..layout.layout import State, Tables
+from .emit import CORE, apart
 from .numba_types import BlockType
 
-PARTS: set[str] = set()
-"""The names of the functions within."""
-SELDOM: set[str] = set()
-"""The names of those that most fights never call."""
-PROGRAMS: set[str] = set()
-"""The names of the outermost functions."""
+TYPES: dict[Any, types.Type] = {
+    int: types.int64,
+    np.int64: types.int64,
+    np.uint64: types.uint64,
+    float: types.float64,
+    bool: types.boolean,
+    bool | np.bool_: types.boolean,
+    NoneType: types.none,
+    Tables: BlockType("Tables"),
+    State: BlockType("State"),
+    np.ndarray: typeof(np.recarray(0, RESULT)),
+}
+"""What the kernel's annotations mean in a program. An array is one of results."""
 
 
-class Linked(BaseException):
-    """A program whose parts are all linked: from here on the compiler's own way is left. No error, and so passed over
-    by everything that catches errors."""
+class Declared(NamedTuple):
+    """A function of the kernel whose annotations say how it is called."""
 
-    def __init__(self, module: Any) -> None:
-        super().__init__()
-        self.module = module
+    dispatcher: Any
+    symbol: str
+    takes: tuple[types.Type, ...]
+    gives: types.Type
+    seldom: bool
+
+    @property
+    def size(self) -> int:
+        """How long its source is, in bytes of Python's own code. Lowering takes time in proportion."""
+        return len(self.dispatcher.py_func.__code__.co_code)
 
 
-class PlainPipeline(CompilerBase):
-    """The compiler's own passes, without those for what the kernel has not: closures and `with` blocks. Measured, they
-    take a twentieth of the time and change nothing."""
+DECLARED: list[Declared] = []
+"""The functions of the kernel, as its modules declare them."""
+
+
+class LoweredLibrary(JITCodeLibrary):
+    """The code of one function, which is kept as it is lowered: it is neither optimised nor run by itself. Optimising
+    the whole alone takes a sixth less time, and gives code that is a fifth smaller and no slower (measured)."""
+
+    def finalize(self) -> None:
+        """Link in what it calls beside declared functions: what the compiler brings along."""
+        for library in dict.fromkeys(self._linking_libraries):
+            self._final_module.link_in(library._get_module_for_linking(), preserve=True)
+        self._finalized = True
+
+    def lowered(self) -> Any:
+        """Return the code."""
+        self._ensure_finalized()
+        return self._final_module
+
+    def _optimize_functions(self, ll_module: Any) -> None:
+        ll_module.data_layout = self._codegen._data_layout
+
+
+class LoweringPipeline(CompilerBase):
+    """The compiler's own passes up to lowered code, without those for what the kernel has not: closures and `with`
+    blocks. Measured, these take a twentieth of the time and change nothing."""
 
     def define_pipelines(self) -> list[Any]:
         """Return the passes."""
+        self.state.flags.no_compile = True
+        self.state.library = LoweredLibrary(self.state.targetctx.codegen(), self.state.func_id.func_qualname)
         passes = DefaultPassBuilder.define_nopython_pipeline(self.state)
         kept = [each for each in passes.passes if each[0] not in (WithLifting, InlineClosureLikes)]
         plain = PassManager(passes.pipeline_name)
@@ -57,96 +101,98 @@ class PlainPipeline(CompilerBase):
         return [plain]
 
 
-class ProgramLibrary(JITCodeLibrary):
-    """The code of one function: of one within it is kept as lowered, the outermost gathers all the others."""
+def dispatcher_of(function: Any, inlined: bool, **more: Any) -> Any:
+    """Return a function as one that functions of the kernel can call. Whatever it is called with is what it takes."""
+    options: dict[str, Any] = {"nogil": True, "error_model": "numpy", "_nrt": False, "no_rewrites": True}
+    options |= {"no_cpython_wrapper": True, "no_cfunc_wrapper": True}
+    return njit(**options, forceinline=inlined, **more)(function)
 
-    @property
-    def is_part(self) -> bool:
-        """Whether it is a part of a program, linked into it and never called by itself."""
-        return self.name in PARTS
 
-    def finalize(self) -> None:
-        """Link a program; a part stays as it is."""
-        if not self.is_part:
-            if self.name in PROGRAMS:
-                self._linking_libraries = self._gathered()
-            super().finalize()
-            return
-        for library in self._linking_libraries:
-            self._reload_init.update(library._reload_init)
-        if self.name in SELDOM:
-            for function in apart(self._final_module):
-                function.add_function_attribute("cold")
-        self._finalize_dynamic_globals()
-        self._finalized = True
+def declare(function: Any, inlined: bool = False, seldom: bool = False, outermost: bool = False) -> Any:
+    """Declare a function of the kernel to those that call it: under which symbol, with what and for what. Its code is
+    lowered later, by whoever has it in his share."""
+    dispatcher = dispatcher_of(function, inlined, pipeline_class=LoweringPipeline)
+    hints = get_type_hints(function)
+    gives = _type_of(hints.pop("return"))
+    takes = tuple(_type_of(hint) for hint in hints.values())
+    symbol = CORE if outermost else f"{function.__module__}.{function.__qualname__}"
+    described = FunctionDescriptor(
+        native=True,
+        modname=function.__module__,
+        qualname=function.__qualname__,
+        unique_name=symbol,
+        doc="",
+        typemap=None,
+        restype=gives,
+        calltypes=None,
+        args=list(hints),
+        kws=(),
+        mangler=lambda *_, **__: symbol,
+        argtypes=takes,
+        inline=inlined,
+    )
+    entry = object()
+    cpu_target.target_context.insert_user_function(entry, described, [])
+    dispatcher.overloads[takes] = _Known(entry, signature(gives, *takes))
+    dispatcher.disable_compile()
+    DECLARED.append(Declared(dispatcher, symbol, takes, gives, seldom))
+    return dispatcher
 
-    def _gathered(self) -> list[Any]:
-        """Return every library that this one needs, those within those within too, each after all that use it.
 
-        The linker leaves out what nothing that is there already refers to, so the order matters.
-        """
-        done: list[Any] = []
-        seen: set[int] = set()
+class _Known(NamedTuple):
+    """What the compiler asks about a function that it takes for compiled."""
 
-        def visit(library: Any) -> None:
-            if id(library) not in seen:
-                seen.add(id(library))
-                if isinstance(library, ProgramLibrary):
-                    for other in library._linking_libraries:
-                        visit(other)
-                done.append(library)
+    entry_point: object
+    signature: Any
+    objectmode: bool = False
 
-        for library in self._linking_libraries:
-            visit(library)
-        return done[::-1]
 
-    def _optimize_functions(self, ll_module: Any) -> None:
-        """Leave a part as it is, since the whole is optimised: a sixth less time, and code that is a fifth smaller and
-        no slower (measured)."""
-        if self.is_part:
-            ll_module.data_layout = self._codegen._data_layout
-        else:
-            super()._optimize_functions(ll_module)
+def _type_of(hint: Any) -> types.Type:
+    """Return what an annotation means in a program."""
+    if get_origin(hint) is tuple:
+        return types.BaseTuple.from_types([_type_of(each) for each in get_args(hint)])
+    return TYPES[hint]
 
-    def _optimize_final_module(self) -> None:
-        if self.name in PROGRAMS:
-            raise Linked(self._final_module)
-        super()._optimize_final_module()
 
-    def get_pointer_to_function(self, name: str) -> int:
-        """Return the address of a compiled function."""
-        if self.is_part:
-            self._ensure_finalized()
-            return 0  # nobody calls it from outside
-        return super().get_pointer_to_function(name)
+def lowered(numbers: Iterable[int]) -> bytes:
+    """Lower a share of the declared functions, and return them as one piece of code (bitcode)."""
+    with _no_garbage():
+        return _linked((_lowered(DECLARED[number]) for number in numbers), {one.symbol for one in DECLARED})
+
+
+def _lowered(one: Declared) -> Any:
+    compiled = one.dispatcher._compiler.compile(one.takes, one.gives)
+    code = compiled.library.lowered()
+    code.get_function(compiled.fndesc.llvm_func_name).name = one.symbol
+    if one.seldom:
+        for function in apart(code):
+            function.add_function_attribute("cold")
+    return code
+
+
+def linked(pieces: Iterable[bytes]) -> bytes:
+    """Link pieces into one that only the outermost function enters, and return it (bitcode)."""
+    return _linked(map(binding.parse_bitcode, pieces), {CORE})
+
+
+def _linked(modules: Iterable[Any], seen: set[str]) -> bytes:
+    """Link modules into one of whose functions only those of some names are seen from outside."""
+    whole = binding.parse_assembly("")
+    for module in modules:
+        whole.link_in(module)
+    for function in whole.functions:
+        if not function.is_declaration and function.name not in seen:
+            function.linkage = "internal"
+    return bytes(whole.as_bitcode())
 
 
 @contextmanager
-def _as_one_program() -> Iterator[None]:
-    """Let the compiler put what it compiles meanwhile into libraries of our kind."""
-    codegen = cpu_target.target_context.codegen()
-    before, set_env, collects = codegen._library_class, codegen.set_env, gc.isenabled()
-
-    def set_env_if_there(name: str, env: Any) -> None:
-        if codegen._engine.is_symbol_defined(name):  # functions within have no code of their own
-            set_env(name, env)
-
-    codegen._library_class, codegen.set_env = ProgramLibrary, set_env_if_there
-    gc.disable()  # next to nothing of what the compiler makes is garbage before it ends
+def _no_garbage() -> Iterator[None]:
+    """Look for no garbage: next to nothing of what the compiler makes is any before it ends."""
+    collects = gc.isenabled()
+    gc.disable()
     try:
         yield
     finally:
-        codegen._library_class, codegen.set_env = before, set_env
         if collects:
             gc.enable()
-
-
-def linked_code(dispatcher: Any) -> bytes:
-    """Return an outermost function and all that it calls as one piece of bitcode, from which programs are emitted."""
-    signature = (BlockType("Tables"), BlockType("State"), BlockType("State"), typeof(np.recarray(0, RESULT)))
-    try:
-        with _as_one_program():
-            dispatcher.compile(signature)
-    except Linked as linked:
-        return bytes(linked.module.as_bitcode())
-    raise RuntimeError(f"{dispatcher.py_func.__name__} is no program")

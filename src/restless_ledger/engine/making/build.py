@@ -18,7 +18,6 @@ from multiprocessing import get_context
 from pathlib import Path
 
 from ...keeping.folder import PACKAGED, fingerprint, keep, kept
-from ..compiler import compiled
 from ..layout.books_layout import RESULT
 from ..layout.fixed import ENTER, FIXED
 from ..native.loading import LIBRARY_ENDING, OBJECT_ENDING
@@ -47,11 +46,9 @@ def _made(programs: list[str]) -> Iterator[tuple[str, str, bytes]]:
     from that in a process of its own."""
     if not programs:
         return
-    compiled.COMPILES = True
-    from ..compiler.program import linked_code
-    from ..kernel import entry_point
+    from .lower import lowered_kernel
 
-    lowered = linked_code(entry_point.enter)
+    lowered = lowered_kernel()
     with ProcessPoolExecutor(min(len(programs), os.cpu_count() or 1), mp_context=get_context("spawn")) as pool:
         for future in as_completed([pool.submit(_one, name, lowered) for name in programs]):
             yield future.result()

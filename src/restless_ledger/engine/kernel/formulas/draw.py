@@ -21,9 +21,9 @@ mix = kernel_of(scatter.mix)
 
 
 @kernel
-def fight_key(seed, fight):  # type: ignore[no-untyped-def]
+def fight_key(seed: int, fight: int) -> np.uint64:
     """Return the key of all draws of one fight."""
-    return mix(mix(np.uint64(seed) + GOLDEN) + (np.uint64(fight) + np.uint64(1)) * GOLDEN)
+    return np.uint64(mix(mix(np.uint64(seed) + GOLDEN) + (np.uint64(fight) + np.uint64(1)) * GOLDEN))
 
 
 @kernel
