@@ -10,9 +10,9 @@ from collections.abc import Callable
 from concurrent.futures import Executor, ProcessPoolExecutor
 from contextlib import ExitStack
 from multiprocessing import get_context
-from typing import Any
+from typing import Any, cast
 
-FIGHTS, TASKS = 600_000, 200
+FIGHTS, TASKS = 1_000_000, 200
 CLUSTER = "two Dask workers"
 
 
@@ -22,17 +22,16 @@ def seconds(work: Callable[[], object]) -> float:
     return time.perf_counter() - begun
 
 
-def executors(stack: ExitStack) -> dict[str, Executor]:
-    """Return what spreads the work; a cluster only where distributed is installed."""
-    found: dict[str, Executor] = {}
-    found["two processes"] = stack.enter_context(ProcessPoolExecutor(2, get_context("spawn")))
-    if importlib.util.find_spec("distributed"):
-        from distributed import Client, LocalCluster
+def processes(stack: ExitStack) -> Executor:
+    return stack.enter_context(ProcessPoolExecutor(2, get_context("spawn")))
 
-        logging.getLogger("distributed").setLevel(logging.CRITICAL)
-        cluster = stack.enter_context(LocalCluster(n_workers=2, threads_per_worker=1, dashboard_address=None))
-        found[CLUSTER] = stack.enter_context(Client(cluster)).get_executor()
-    return found
+
+def cluster(stack: ExitStack) -> Executor:
+    from distributed import Client, LocalCluster
+
+    logging.getLogger("distributed").setLevel(logging.CRITICAL)
+    workers = stack.enter_context(LocalCluster(n_workers=2, threads_per_worker=1, dashboard_address=None))
+    return cast("Executor", stack.enter_context(Client(workers)).get_executor())
 
 
 def overhead(executor: Executor) -> float:
@@ -52,28 +51,26 @@ def overhead(executor: Executor) -> float:
 
 def spread_out(rounds: int, fights: int = FIGHTS) -> dict[str, Any]:
     """Return how many times as fast two workers of each kind fight the duel on the stair as one thread does, and what
-    a task costs."""
+    a task costs. Only one kind is there at a time: a cluster is busy even when it has nothing to do."""
     import restless_ledger as rl
 
-    book = rl.demo()
-    with ExitStack() as stack:
-        ways: dict[str, dict[str, Any]] = {"one thread": {"threads": 1}}
-        ways |= {name: {"executor": executor} for name, executor in executors(stack).items()}
-        took: dict[str, list[float]] = {name: [] for name in ways}
-        for given in ways.values():
-            rl.trials(book, "stair_duel", fights=fights, **given)  # every worker has imported what it needs then
-        for _ in range(rounds):
-            for name, given in ways.items():
-                took[name].append(seconds(lambda given=given: rl.trials(book, "stair_duel", fights=fights, **given)))  # type: ignore[misc]
-        ratios = {
-            f"{name} over one thread": statistics.median(
-                a / b for a, b in zip(took["one thread"], took[name], strict=True)
-            )
-            for name in ways
-            if name != "one thread"
-        }
-        costs = {name: overhead(given["executor"]) for name, given in ways.items() if "executor" in given}
+    def fight(**given: Any) -> float:
+        return seconds(lambda: rl.trials(book, "stair_duel", fights=fights, **given))
+
+    book, ratios, costs = rl.demo(), dict[str, float](), dict[str, float]()
+    for name, opened in WAYS.items():
+        if opened is cluster and not importlib.util.find_spec("distributed"):
+            continue
+        with ExitStack() as stack:
+            workers = opened(stack)
+            fight(executor=workers)  # every worker has imported what it needs then
+            one_over_two = [fight(threads=1) / fight(executor=workers) for _ in range(rounds)]
+            ratios[f"{name} over one thread"] = statistics.median(one_over_two)
+            costs[name] = overhead(workers)
     return {"ratios": ratios, "ms a task": costs}
+
+
+WAYS: dict[str, Callable[[ExitStack], Executor]] = {"two processes": processes, CLUSTER: cluster}
 
 
 if __name__ == "__main__":
