@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -17,9 +17,11 @@ from ..rulebook.effects import ChoiceEffect, DamageEffect, Effect, GroupEffect
 from ..rulebook.meaning import Timed
 from ..rulebook.words import After, Receiver
 from ..sheets.by_level import Forms, forms_by_level, page_by_level
-from ..sheets.hit import Hit, Page
+from ..sheets.hit import Hit, Page, Ways, struck_parts
 from ..sheets.hits import Lines, dealer_lines, effect_times, meet, rolled_lines, taker_lines
 
+Takers = tuple[str, ...]
+"""Classes that are hit, each by its name."""
 FEW = 8
 """Of how many times as many pairs of classes all takers are worked out at once."""
 
@@ -44,42 +46,45 @@ class ExpectedHit:
 
 
 class ExpectedDamage:
-    """The average blows of one rulebook. What two of them have in common is worked out once."""
+    """The average blows of one rulebook. What two of them have in common is worked out once: all that a hit does to
+    several classes is worked out in one go, on arrays of shape (takers, levels)."""
 
     def __init__(self, book: Rulebook, meetings: int | None = None) -> None:
         """`meetings` says how many pairs of classes will be asked for, if it is known: of few, each is worked out by
         itself; of many, all takers of a dealer's hit are worked out at once."""
         self.book = book
         self._pairwise = meetings is not None and FEW * meetings < len(book.classes) ** 2
-        self._uses: dict[tuple[str, str, str], ExpectedHit] = {}
-        self._alone: dict[tuple[str, str, str], Hit] = {}
+        self._uses: dict[tuple[str, Takers, str], ExpectedHit] = {}
         self._dealing: dict[tuple[str, str], Lines] = {}
-        self._taking: dict[str, Lines] = {}
-        self._taken: dict[tuple[str, str], Lines] = {}
-        self._met: dict[tuple[str, str], Hit] = {}
-        self._rows = {who: row for row, who in enumerate(book.classes)}
+        self._taking: dict[tuple[str, Takers], Lines] = {}
+        self._struck: dict[tuple[Takers, str | None], tuple[Array, Ways]] = {}
+        self._hits: dict[tuple[str, str, Takers, str | None], Hit] = {}
         self._seconds: dict[tuple[str, str], Array] = {}
 
     def of_ability(self, by: str, on: str, ability: str) -> ExpectedHit:
         """Return what a class's ability does to a class of the same level, on the gauge that takes it down."""
-        if (by, on, ability) not in self._uses:
-            self._uses[by, on, ability] = self._of_ability(by, on, ability)
-        return self._uses[by, on, ability]
+        takers = self.together(on)
+        all_of_them, row = self.on_several(by, takers, ability), takers.index(on)
+        return ExpectedHit(all_of_them.amount[row], all_of_them.lands[row], all_of_them.seconds)
 
-    def _of_ability(self, by: str, on: str, ability: str) -> ExpectedHit:
-        forms = forms_by_level(self.book, by, ability)
-        amounts, chances = zip(*(self._of_form(by, on, form) for form, _ in forms), strict=True)
-        amount, lands = (_by_form(forms, values) for values in (amounts, chances))
-        return ExpectedHit(amount, lands, self.seconds(by, ability))
+    def on_several(self, by: str, takers: Takers, ability: str) -> ExpectedHit:
+        """Return what a class's ability does to each of several classes of the same level: `amount` and `lands` are of
+        shape (takers, levels)."""
+        if (by, takers, ability) not in self._uses:
+            forms = forms_by_level(self.book, by, ability)
+            amounts, chances = zip(*(self._of_form(by, takers, form) for form, _ in forms), strict=True)
+            amount, lands = (_by_form(forms, values) for values in (amounts, chances))
+            self._uses[by, takers, ability] = ExpectedHit(amount, lands, self.seconds(by, ability))
+        return self._uses[by, takers, ability]
 
-    def _of_form(self, by: str, on: str, ability: Ability) -> tuple[Array, Array]:
+    def _of_form(self, by: str, takers: Takers, ability: Ability) -> tuple[Array, Array]:
         """Return what an ability takes, as it is altered, and the chance of its first hit, at every level."""
-        pages = page_by_level(self.book, by), page_by_level(self.book, on)
-        count = len(pages[0]["level"])
-        amount, first = np.zeros(count), None
+        pages = page_by_level(self.book, by), PageOfSeveral(self.book, takers)
+        shape = len(takers), len(pages[0]["level"])
+        amount, first = np.zeros(shape), None
         several = len(ability.effects) > 1
         for effect, often, last in in_order(ability.does, *pages):
-            hit = self.hit(effect.damage, by, on, effect.part)
+            hit = self._hit(effect.damage, by, takers, effect.part)
             reads = effect.times is not None and "booked" in effect.times.names
             page = {**pages[0], "booked": last.booked_by(effect.after)} if reads else pages[0]
             times = effect_times(effect, page)
@@ -89,7 +94,7 @@ class ExpectedDamage:
             if self.book.damage[effect.damage].gauge in (None, self.book.downing_gauge):
                 amount = amount + taken * often
                 first = hit.connects if first is None else first
-        return amount, np.zeros(count) if first is None else first
+        return amount, np.broadcast_to(0.0 if first is None else first, shape)
 
     def seconds(self, by: str, ability: str) -> Array:
         """Return how long it is at least from one use by a class to the next, at each level (see `seconds_between`)."""
@@ -110,39 +115,77 @@ class ExpectedDamage:
 
     def hit(self, kind: str, by: str, on: str, part: str | None = None) -> Hit:
         """Return one hit of a kind between two classes of the same level, at each level, of shape (levels,)."""
-        alone = self._between(kind, by, on) if self._pairwise else self._among_all(kind, by, on)
-        body = self.book.classes[on].body
-        return alone.striking(self.book.bodies[body], page_by_level(self.book, on), part) if body else alone
+        takers = self.together(on)
+        shape = len(takers), len(page_by_level(self.book, on)["level"])
+        return self._hit(kind, by, takers, part).of(takers.index(on), shape)
 
-    def _between(self, kind: str, by: str, on: str) -> Hit:
-        """Return a hit between two classes, worked out by itself."""
-        if (kind, by, on) not in self._alone:
-            entry = self.book.damage[kind]
-            if (kind, on) not in self._taken:
-                self._taken[kind, on] = taker_lines(entry, page_by_level(self.book, on), on)
-            self._alone[kind, by, on] = meet(entry, self._dealer(kind, by, 1), self._taken[kind, on])
-        return self._alone[kind, by, on]
+    def together(self, on: str) -> Takers:
+        """Return the classes whose hits are worked out together with those on one."""
+        return (on,) if self._pairwise else tuple(self.book.classes)
 
-    def _among_all(self, kind: str, by: str, on: str) -> Hit:
-        """Return a hit between two classes, worked out together with those on all other classes."""
-        if (kind, by) not in self._met:
-            self._met[kind, by] = meet(self.book.damage[kind], self._dealer(kind, by, 2), self._takers(kind))
-        return self._met[kind, by].of(self._rows[on], self._takers(kind)["held"].shape)
+    def _hit(self, kind: str, by: str, takers: Takers, part: str | None) -> Hit:
+        """Return one hit of a kind on several classes, of shape (takers, levels)."""
+        if (kind, by, takers, part) not in self._hits:
+            alone = meet(self.book.damage[kind], self._dealer(kind, by), self._taken(kind, takers))
+            self._hits[kind, by, takers, part] = alone.on_parts(*self._parts(takers, part))
+        return self._hits[kind, by, takers, part]
 
-    def _dealer(self, kind: str, who: str, axes: int) -> Lines:
+    def _dealer(self, kind: str, who: str) -> Lines:
         if (kind, who) not in self._dealing:
             entry, page = self.book.damage[kind], page_by_level(self.book, who)
-            self._dealing[kind, who] = dealer_lines(entry, page, rolled_lines(entry, page, axes))
+            self._dealing[kind, who] = dealer_lines(entry, page, rolled_lines(entry, page, taker_axes=2))
         return self._dealing[kind, who]
 
-    def _takers(self, kind: str) -> Lines:
-        """Return the lines of a kind on the page of every class, and what resistance, guard stance and class table
-        leave of a hit: each of shape (classes, levels)."""
-        if kind not in self._taking:
+    def _taken(self, kind: str, takers: Takers) -> Lines:
+        """Return the lines of a kind on the pages of several classes, and what resistance, guard stance and class table
+        leave of a hit: each of shape (takers, levels)."""
+        if (kind, takers) not in self._taking:
             entry = self.book.damage[kind]
-            rows = [taker_lines(entry, page_by_level(self.book, who), who) for who in self.book.classes]
-            self._taking[kind] = {name: np.stack([row[name] for row in rows]) for name in rows[0]}
-        return self._taking[kind]
+            rows = [taker_lines(entry, page_by_level(self.book, who), who) for who in takers]
+            self._taking[kind, takers] = {name: np.stack([row[name] for row in rows]) for name in rows[0]}
+        return self._taking[kind, takers]
+
+    def _parts(self, takers: Takers, part: str | None) -> tuple[Array, Ways]:
+        """Return what the chance to land on each of several classes is multiplied by, and the share and the factor of
+        each of its parts. Where one has fewer parts than another, the rest have no share."""
+        if (takers, part) not in self._struck:
+            bodies = [self.book.bodies.get(self.book.classes[who].body or "") for who in takers]
+            struck = [
+                struck_parts(body, page_by_level(self.book, who), part)
+                for who, body in zip(takers, bodies, strict=True)
+            ]
+            most = max(len(ways) for _, ways in struck)
+            filled = [(*ways, *[(0.0, np.ones(1))] * (most - len(ways))) for _, ways in struck]
+            levels = np.shape(page_by_level(self.book, takers[0])["level"])
+            ways = tuple(
+                (
+                    np.array([[row[at][0]] for row in filled]),
+                    np.stack([np.broadcast_to(row[at][1], levels) for row in filled]),
+                )
+                for at in range(most)
+            )
+            self._struck[takers, part] = np.array([[aim] for aim, _ in struck]), ways
+        return self._struck[takers, part]
+
+
+class PageOfSeveral(Mapping[str, Array]):
+    """The pages of several classes as one, whose figures have the shape (classes, levels)."""
+
+    def __init__(self, book: Rulebook, classes: Takers) -> None:
+        self._pages = [page_by_level(book, who) for who in classes]
+
+    def __getitem__(self, name: str) -> Array:
+        levels = np.shape(self._pages[0]["level"])
+        return np.stack([np.broadcast_to(page[name], levels) for page in self._pages])
+
+    def __contains__(self, name: object) -> bool:
+        return name in self._pages[0]
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self._pages[0])
+
+    def __len__(self) -> int:
+        return len(self._pages[0])
 
 
 def _by_form(forms: Forms, values: Sequence[Array]) -> Array:

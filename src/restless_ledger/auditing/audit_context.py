@@ -9,7 +9,7 @@ from typing import Any, TypeVar
 
 import numpy as np
 
-from ..analysis.expected_damage import ExpectedDamage, ExpectedHit
+from ..analysis.expected_damage import ExpectedDamage, Takers
 from ..formula import Program, evaluate, is_seen
 from ..formula.arrays import Array
 from ..rulebook import Rulebook
@@ -44,7 +44,6 @@ class AuditContext:
         self.levels = np.arange(first, last + 1)
         self._met: dict[tuple[str, str], Pages] = {}
         self._kept: dict[Hashable, Any] = {}
-        self._best: dict[tuple[str, str], tuple[Array, Array]] = {}
 
     @cached_property
     def expected(self) -> ExpectedDamage:
@@ -254,15 +253,14 @@ class AuditContext:
     def best_blow(self, by: str, on: str) -> tuple[Array, Array]:
         """Return, at each level, the most that one use and one second bring a class against another; both are NaN while
         it knows nothing that harms."""
-        if (by, on) not in self._best:
-            self._best[by, on] = self._best_blow(by, on)
-        return self._best[by, on]
+        takers = self.expected.together(on)
+        amount, rate = self.kept(("best blow", by, takers), lambda: self._best_blow(by, takers))
+        return amount[takers.index(on)], rate[takers.index(on)]
 
-    def _best_blow(self, by: str, on: str) -> tuple[Array, Array]:
-        amount, rate = np.full(len(self.levels), np.nan), np.full(len(self.levels), np.nan)
+    def _best_blow(self, by: str, takers: Takers) -> tuple[Array, Array]:
+        amount, rate = (np.full((len(takers), len(self.levels)), np.nan) for _ in range(2))
         for ability, level in self.harmful(by):
-            found: ExpectedHit = self.expected.of_ability(by, on, ability)
-            known = self.known(level)
+            found, known = self.expected.on_several(by, takers, ability), self.known(level)
             amount = np.where(known, np.fmax(amount, found.amount), amount)
             rate = np.where(known, np.fmax(rate, found.per_second), rate)
         return amount, rate

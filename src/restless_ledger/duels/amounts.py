@@ -73,4 +73,4 @@ def luck_of(setup: Setup, state: State, entry: np.ndarray) -> Luck:
     chance, times = critical(kind, dealer)
     body = setup.book.classes[setup.units[int(entry["unit"])].sheet.who].body if chapter == "damage" else None
     parts = struck_parts(setup.book.bodies[body] if body else None, taker)[1]
-    return Luck(single(chance), single(times), spread, tuple((share, single(each)) for share, each in parts))
+    return Luck(single(chance), single(times), spread, tuple((single(share), single(each)) for share, each in parts))

@@ -6,10 +6,12 @@ from dataclasses import dataclass
 from functools import cache
 from typing import Annotated, Any
 
+import numpy as np
 from pydantic import TypeAdapter, ValidationError
 from pydantic_core import PydanticCustomError
 
 from ..formula import parse
+from ..formula.arrays import Array
 from .quantities import LARGEST_AMOUNT, SHARE, plain
 from .rolls import AnyRoll, Between, Dice, Roll
 
@@ -30,10 +32,10 @@ class Opening:
             return self.points
         return max(end.points for end in self.roll.ends) if self.roll.ends else self.roll.most
 
-    def amount(self, top: float) -> float:
-        """Return the points it gives under a top, of a roll the middle one; never below 0 or above the top."""
+    def amount(self, top: Array | float) -> Array:
+        """Return the points it gives under each top, of a roll the middle one; never below 0 or above the top."""
         drawn = self.roll.middle(top) if self.roll else self.share * top + self.points
-        return max(0.0, min(drawn, top))
+        return np.maximum(0.0, np.minimum(drawn, top))
 
 
 @dataclass(frozen=True)
@@ -51,7 +53,7 @@ class OpeningRoll:
             (self.roll.dice - self.roll.drop_lowest - self.roll.drop_highest) * self.roll.sides + self.roll.add
         )
 
-    def middle(self, top: float) -> float:
+    def middle(self, top: Array | float) -> Array | float:
         """Return the number in the middle of the roll: of a range half-way between its ends, of dice the mean of the
         least and the most."""
         if self.ends:

@@ -242,7 +242,7 @@ def _gauge_figure(book: Rulebook, name: str, page: dict[str, float], owner: str)
             f"{place}: gauges.{name}.top: the top of {owner} {what}\n    got: {explain(gauge.top, page)}\n"
             f"    raise it, or give the class a list of gauges = [...] without {name}"
         )
-    opens = gauge.begins.amount(top)
+    opens = float(gauge.begins.amount(top))
     flows = (("", gauge.refill), ("wanes by ", gauge.wanes))
     read = {each: page[each] for each in gauge.top.names}
     return GaugeFigure(name, gauge.label or name, top, opens, flows, gauge.top, read, owner, place)

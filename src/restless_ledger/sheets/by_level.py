@@ -109,5 +109,5 @@ def _gauge(book: Rulebook, who: str, name: str, page: PageByLevel) -> tuple[Arra
     not hold."""
     gauge, count = book.gauges[name], len(page["level"])
     top = shaped(evaluate(gauge.top, page), (count,)) if name in held_gauges(book, who) else np.zeros(count)
-    opens = np.array([gauge.begins.amount(float(value)) for value in top])
+    opens = gauge.begins.amount(top)
     return opens, top, np.where(top > 0, opens / top, 0.0)

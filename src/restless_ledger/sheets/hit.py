@@ -15,7 +15,7 @@ from ..rulebook.bodies import Body, Part
 from ..rulebook.words import Rounding
 
 Page = Mapping[str, ArrayLike]
-Ways = tuple[tuple[float, Array], ...]
+Ways = tuple[tuple[Array | float, Array], ...]
 """Of each way in which something goes: its chance, and what it multiplies by."""
 
 
@@ -50,7 +50,10 @@ class Hit:
 
     def striking(self, body: Body | None, page: Page, part: str | None = None) -> Hit:
         """Return the same hit on a whole body, aimed at a part of it or at none; `page` is its owner's."""
-        aim, parts = struck_parts(body, page, part)
+        return self.on_parts(*struck_parts(body, page, part))
+
+    def on_parts(self, aim: Array | float, parts: Ways) -> Hit:
+        """Return the same hit on parts, with a chance to land that is multiplied by `aim`."""
         lands = self.lands if self.never_misses else np.minimum(1.0, self.lands * aim)
         return replace(self, lands=lands, parts=parts)
 
@@ -69,6 +72,7 @@ class Hit:
             self,
             lands=one(self.lands),
             settled=one(self.settled),
+            parts=tuple((shaped(np.asarray(share), shape)[row][0], one(times)) for share, times in self.parts),
             critical_chance=one(self.critical_chance),
             rolled=tuple((one(chance), one(settled)) for chance, settled in self.rolled),
             more=tuple((one(chance), one(times)) for chance, times in self.more),
@@ -113,7 +117,7 @@ class Hit:
     def outcomes(self) -> Iterator[tuple[Array, Array]]:
         """Yield every way in which a hit that lands can come out: its chance, and the amount before spread and
         rounding."""
-        parts = [(np.full(1, share), times) for share, times in self.parts]
+        parts = [(np.atleast_1d(share), times) for share, times in self.parts]
         for ways in product(
             self.rolled or ((np.ones(1), self.settled),), parts, self.criticals, self._blocked(), self._grazed()
         ):
@@ -153,7 +157,7 @@ def clipped_mean(amount: Array, spread: Array, low: float, high: float) -> Array
     return np.where(wide, (below(last) - below(first)) / np.where(wide, last - first, 1.0), np.clip(amount, low, high))
 
 
-def single(values: Array) -> float:
+def single(values: ArrayLike) -> float:
     """Return the one value of an array that holds no other."""
     return np.asarray(values).item()
 
