@@ -12,7 +12,6 @@ SOURCE = ROOT / "src" / "restless_ledger"
 ALLOWED = {
     "engine/compiler/numba_types.py": "tables and states are passed as one address, whose fields are read and written in place",
     "engine/compiler/program.py": "the kernel is one program, optimised as a whole, that needs nothing of the compiler to run",
-    "engine/compiler/compiled.py": "the kernel's functions are compiled, each as a part of the program",
 }
 """The only files that may name the compiler, and why each does."""
 

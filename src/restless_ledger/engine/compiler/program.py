@@ -3,8 +3,9 @@
 The compiler's own way is to make each function ready to run by itself: it lowers whatever the function calls first,
 links it in, optimises the whole, and makes machine code of it, again for every function on the way up. For some five
 hundred functions of which only one is ever called from outside, nearly all of that is thrown away. Here the kernel's
-annotations say what a function takes and gives back, so each one is lowered by itself, in any order and in any process,
-and stays as it is lowered. Only the whole is optimised and made into machine code (see docs/background/engine.md).
+annotations say what a function takes and gives back, so each one is lowered by itself, in any order and in any process
+(none calls itself), and stays as it is lowered. Only the whole is optimised and made into machine code (see
+docs/background/engine.md).
 """
 
 from __future__ import annotations
@@ -22,6 +23,7 @@ from numba.core import types
 from numba.core.codegen import JITCodeLibrary
 from numba.core.compiler import CompilerBase, DefaultPassBuilder
 from numba.core.compiler_machinery import PassManager
+from numba.core.errors import TypingError
 from numba.core.funcdesc import FunctionDescriptor
 from numba.core.registry import cpu_target
 from numba.core.typing import signature
@@ -110,7 +112,10 @@ def dispatcher_of(function: Any, inlined: bool, **more: Any) -> Any:
 
 def declare(function: Any, inlined: bool = False, seldom: bool = False, outermost: bool = False) -> Any:
     """Declare a function of the kernel to those that call it: under which symbol, with what and for what. Its code is
-    lowered later, by whoever has it in his share."""
+    lowered later, by whoever has it in his share.
+
+    What it is called with and what it gives back must be what its annotations say, since nobody would convert it where
+    the same source is interpreted; only a whole number may stand for a fraction. Else the program is not made."""
     dispatcher = dispatcher_of(function, inlined, pipeline_class=LoweringPipeline)
     hints = get_type_hints(function)
     gives = _type_of(hints.pop("return"))
@@ -135,6 +140,16 @@ def declare(function: Any, inlined: bool = False, seldom: bool = False, outermos
     cpu_target.target_context.insert_user_function(entry, described, [])
     dispatcher.overloads[takes] = _Known(entry, signature(gives, *takes))
     dispatcher.disable_compile()
+    resolve = dispatcher.get_call_template
+
+    def checked(args: Any, kws: Any) -> Any:
+        found = resolve(args, kws)
+        for got, wanted in zip(map(types.unliteral, found[2]), takes, strict=True):
+            if got != wanted and (got, wanted) != (types.int64, types.float64):
+                raise TypingError(f"{symbol} takes {wanted} and is called with {got}")
+        return found
+
+    dispatcher.get_call_template = checked
     DECLARED.append(Declared(dispatcher, symbol, takes, gives, seldom))
     return dispatcher
 
@@ -161,7 +176,9 @@ def lowered(numbers: Iterable[int]) -> bytes:
 
 
 def _lowered(one: Declared) -> Any:
-    compiled = one.dispatcher._compiler.compile(one.takes, one.gives)
+    compiled = one.dispatcher._compiler.compile(one.takes, None)
+    if compiled.signature.return_type != one.gives:
+        raise TypeError(f"{one.symbol} gives {compiled.signature.return_type}; its annotation says {one.gives}")
     code = compiled.library.lowered()
     code.get_function(compiled.fndesc.llvm_func_name).name = one.symbol
     if one.seldom:
@@ -171,8 +188,16 @@ def _lowered(one: Declared) -> Any:
 
 
 def linked(pieces: Iterable[bytes]) -> bytes:
-    """Link pieces into one that only the outermost function enters, and return it (bitcode)."""
-    return _linked(map(binding.parse_bitcode, pieces), {CORE})
+    """Link pieces into one that only the outermost function enters, and return it (bitcode).
+
+    Raises: RuntimeError: a function of the kernel is called and is in none of them.
+    """
+    code = _linked(map(binding.parse_bitcode, pieces), {CORE})
+    symbols = {one.symbol for one in DECLARED}
+    for function in binding.parse_bitcode(code).functions:
+        if function.is_declaration and function.name in symbols:
+            raise RuntimeError(f"{function.name} was not lowered")
+    return code
 
 
 def _linked(modules: Iterable[Any], seen: set[str]) -> bytes:
