@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import os
+import sys
+import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
@@ -13,6 +15,7 @@ from .checked import whole
 
 if TYPE_CHECKING:
     from concurrent.futures import Executor
+    from multiprocessing.context import BaseContext
 
 MOST_THREADS = 64
 
@@ -43,6 +46,15 @@ def working(threads: int | None = None, executor: Executor | None = None) -> Ite
         yield
     finally:
         _current.reset(token)
+
+
+def quickest_start() -> BaseContext:
+    """Return how processes begin that do Python's work: as copies of this one, which have imported all that it has,
+    where that is safe (on Linux, in a process without other threads); else anew."""
+    import multiprocessing
+
+    copies = sys.platform == "linux" and threading.active_count() == 1
+    return multiprocessing.get_context("fork" if copies else "spawn")
 
 
 def present_executor() -> Executor | None:

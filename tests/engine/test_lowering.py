@@ -86,7 +86,9 @@ class Lowered(unittest.TestCase):
             code = self.program.linked(map(self.program.lowered, pieces))
             machine = binding.Target.from_default_triple().create_target_machine(reloc="pic", codemodel="small")
             engine = binding.create_mcjit_compiler(binding.parse_assembly("", binding.create_context()), machine)
-            engine.add_object_file(binding.ObjectFileRef.from_data(emitted(code, "little", "none", {}, RESULT.itemsize)))
+            engine.add_object_file(
+                binding.ObjectFileRef.from_data(emitted(code, "little", "none", {}, RESULT.itemsize))
+            )
             engine.finalize_object()
             run = program_at(engine.get_function_address("rl_little"))
             for fights in (0, 1, 2, 9, 200):

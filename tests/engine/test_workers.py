@@ -8,21 +8,26 @@ import os
 import pickle
 import random
 import signal
+import sys
 import threading
 import time
 import unittest
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from concurrent.futures import Executor, Future, ProcessPoolExecutor
+from contextlib import contextmanager
 from multiprocessing import get_context
 from typing import Any
 from unittest.mock import patch
 
 import restless_ledger as rl
 from restless_ledger.api import DEMO
+from restless_ledger.cli.workers import processes
 from restless_ledger.engine import set_up
 from restless_ledger.engine.fault import EngineFault
+from restless_ledger.engine.native import programs
 from restless_ledger.engine.packing import unpacked
 from restless_ledger.engine.ready import fight_packed
+from restless_ledger.workers import MOST_THREADS, present_executor, present_threads, quickest_start, working
 
 from ..support import OX_AND_POST, TINY, CommandCase, book_of, changed
 from .test_sameness import totals
@@ -192,11 +197,51 @@ class Cluster(CommandCase):
             self.assertEqual(shared, self.ok("trials", "demo", "stair_duel", "--fights", "2000"))
 
 
+def _workers_here() -> tuple[bool, int]:
+    """Say whether an executor does the work here, and on how many threads it is done otherwise."""
+    return present_executor() is not None, present_threads()
+
+
+@contextmanager
+def threads_that_wait(count: int) -> Iterator[None]:
+    done = threading.Event()
+    threads = [threading.Thread(target=done.wait) for _ in range(count)]
+    for thread in threads:
+        thread.start()
+    try:
+        yield
+    finally:
+        done.set()
+        for thread in threads:
+            thread.join()
+
+
 class Commands(CommandCase):
     def test_processes_and_threads_of_commands_change_nothing(self) -> None:
         levers = ("levers", "demo", "stair_duel", "damage.crush", "--fights", "20")
         with patch("restless_ledger.cli.levers.WORTH_PROCESSES", 2):
             self.assertEqual(self.ok(*levers, "--threads", "2"), self.ok(*levers, "--threads", "1"))
+
+    def test_a_copy_is_made_only_of_a_process_without_other_threads(self) -> None:
+        with threads_that_wait(1):
+            self.assertEqual(quickest_start().get_start_method(), "spawn")
+        if sys.platform == "linux" and threading.active_count() == 1:
+            self.assertEqual(quickest_start().get_start_method(), "fork")
+
+    def test_workers_know_nothing_of_who_does_the_work_here(self) -> None:
+        for method in ("fork", "spawn") if sys.platform == "linux" else ("spawn",):
+            start = patch("restless_ledger.workers.quickest_start", lambda method=method: get_context(method))
+            with start, working(threads=2), processes(True):
+                pool = present_executor()
+                assert pool is not None
+                seen = {pool.submit(_workers_here).result() for _ in range(8)}
+                self.assertEqual(seen, {(False, min(os.cpu_count() or 1, MOST_THREADS))}, method)
+
+    def test_a_copy_of_a_process_that_makes_programs_begins_for_itself(self) -> None:
+        for making, left in (([], []), (["a process", "a folder"], []), ([None, None], [None, None])):
+            with patch.object(programs, "_making", list(making)) as found:
+                programs.forget_makers()
+                self.assertEqual(found, left)
 
     def test_a_scheduler_that_is_not_there(self) -> None:
         said = self.refused("trials", "demo", "stair_duel", "--cluster", "nonsense://here")

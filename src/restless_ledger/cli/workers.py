@@ -6,6 +6,7 @@ import contextlib
 import gc
 import signal
 from collections.abc import Iterator
+from contextvars import Context
 
 import click
 
@@ -69,15 +70,15 @@ def cluster(address: str) -> Iterator[None]:
 def processes(worth_it: bool) -> Iterator[None]:
     """Let processes of this machine do work that is Python, one for each thread that is asked for, where that saves
     more than their start costs and nobody else does it."""
-    from ..workers import present_executor, present_threads, working
+    from ..workers import present_executor, present_threads, quickest_start, working
 
     if not worth_it or present_executor() or present_threads() == 1:
         yield
         return
     from concurrent.futures import ProcessPoolExecutor
-    from multiprocessing import get_context
 
-    pool = ProcessPoolExecutor(present_threads(), get_context("spawn"), _begin_worker)
+    pool = ProcessPoolExecutor(present_threads(), quickest_start(), _begin_worker)
+    Context().run(pool.submit, int)  # a copy of this process is made where nothing is said of who does the work here
     with pool, working(executor=pool):
         yield
 
@@ -85,5 +86,8 @@ def processes(worth_it: bool) -> Iterator[None]:
 def _begin_worker() -> None:
     """Let the process that began the work hear Ctrl-C, and nobody else; look for garbage rarely, as what a worker keeps
     is kept to its end."""
+    from ..engine.native.programs import forget_makers
+
+    forget_makers()
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     gc.set_threshold(100_000, 20, 100)

@@ -10,6 +10,7 @@ import numpy as np
 from ..rulebook import Rulebook
 from ..sheets import Sheet
 from ..sheets.build import stat_bases
+from .layout.books_layout import RESULT
 from .layout.fields import FLOAT
 from .layout.table_layout import BASES
 from .machine import open_units
@@ -39,13 +40,14 @@ class Rematch:
         self._unopened = self.opening.memory.copy()
         self._bases = bases.view(FLOAT).reshape(*bases.shape, FIELDS)
         self._takers = [each.meetings["taker"] for each in (self.opening, self.state)]
+        self._results = np.recarray(1, RESULT)
         self._up, self._now = self.state.units["up"], self.state.gauges["now"]
 
     def exchange(self, units: Sequence[int], levels: Sequence[int], bases: Sequence[np.ndarray]) -> None:
         """Open the fight with others in the place of some units: with their levels and `bases_of` each. Raises
         `FightFault` where it can't be opened."""
         self.opening.memory[:] = self._unopened
-        self.opening.run["versions"] = 0  # opened pages have the first numbers, as in every opening
+        self.opening.row("run")["versions"] = 0  # opened pages have the first numbers, as in every opening
         for takers in self._takers:
             takers[:] = -1  # what was worked out for others' stats
         for unit, level, stats in zip(units, levels, bases, strict=True):
@@ -60,8 +62,9 @@ class Rematch:
 
     def fight(self, seed: int, number: int) -> tuple[int, int]:
         """Fight one fight; return its outcome and its ticks. Raises `FightFault` where it can't be carried on."""
-        return fight_from(self.setup, self.opening, self.state, seed, number)
+        return fight_from(self.setup, self.opening, self.state, seed, number, self._results)
 
     def left(self, units: Sequence[int]) -> tuple[list[bool], list[list[int]]]:
         """Return which of some units were up when the fight ended, and what their gauges held then."""
-        return self._up[units].astype(bool).tolist(), self._now[units].tolist()
+        up, now = self._up.tolist(), self._now.tolist()
+        return [bool(up[unit]) for unit in units], [now[unit] for unit in units]

@@ -11,6 +11,7 @@ from typing import Any
 
 import numpy as np
 
+from ..analysis.odds import chance_at, least_roll
 from ..engine import Player, Rematch, Setup, bases_of, set_up
 from ..engine.codes import THOUSAND
 from ..rulebook import InputError, Rulebook
@@ -44,11 +45,19 @@ class MemberSheet:
         self.key, self.sheet, self.book = key, sheet, sheet.book
         self.begins = {name: round(gauge.begins * THOUSAND) for name, gauge in sheet.gauges.items()}
         """What each gauge opens with, in thousandths."""
+        self._chances: dict[str, float | None] = {}
 
     @cached_property
     def bases(self) -> np.ndarray:
         """Its stats as fights take them."""
         return bases_of(self.book, self.sheet)
+
+    def chance_at(self, check: str) -> float | None:
+        """Return its chance to pass a check; None where it may not even try."""
+        if check not in self._chances:
+            wanted = least_roll(self.book, check, self.sheet)
+            self._chances[check] = None if wanted is None else float(chance_at(self.book, check, wanted))
+        return self._chances[check]
 
     @cached_property
     def bearing(self) -> tuple:
@@ -87,8 +96,8 @@ class Traveller:
     def key(self) -> tuple:
         """What decides this one's sheet."""
         worn = tuple([item.key for item in self.gear])
-        chosen = (tuple(sorted(each.items())) for each in (self.bought, self.grown))
-        return self.name, self.level, worn, self.taught, *chosen
+        bought, grown = (tuple(sorted(each.items())) if each else () for each in (self.bought, self.grown))
+        return self.name, self.level, worn, self.taught, bought, grown
 
     def change(self, **what: Any) -> None:
         """Let it have another level, other gear, …; its sheet is worked out anew when it is asked for."""
@@ -106,11 +115,9 @@ class Traveller:
             least = round(returns * sheet.gauges[name].top * THOUSAND) if sheet.book.gauges[name].downs else 0
             self.fill[name] = max(self.fill[name], least)
 
-    def restore(self, now: MemberSheet, restores: float | Mapping[str, float]) -> None:
+    def restore(self, now: MemberSheet, named: Mapping[str, float], share: float) -> None:
         """Give its gauges back a share of what they lack, up to where each opens; those that do not rest only where
-        they are named, and what is named also goes back from above."""
-        named = restores if isinstance(restores, Mapping) else {}
-        share = 1.0 if isinstance(restores, Mapping) else restores
+        they are named, each with a share of its own, and what is named also goes back from above."""
         for name, holds in self.fill.items():
             lacks = now.begins[name] - holds
             if name in named:
@@ -135,6 +142,7 @@ class PartyStock:
         self.rooms: dict[tuple, PartyRoom] = {}
         self.plain_names = member_names(book, journey)
         self.names = list(self.plain_names)
+        self.first_level = book.rulebook.levels[0]
 
     def __reduce__(self) -> tuple[type[PartyStock], tuple[Rulebook, Journey]]:
         return PartyStock, (self.book, self.journey)  # what is made ready is made ready again

@@ -8,14 +8,13 @@ from functools import partial
 
 import numpy as np
 
-from ..analysis.odds import chance_at, least_roll
 from ..engine.outcome import Outcome
 from ..rulebook import InputError, Rulebook
 from ..rulebook.growth import Cadence
 from ..rulebook.journeys import MOST_PARTY, Gift, Stage
 from ..rulebook.rolls import AnyRoll
 from ..sheets import Item
-from ..sheets.experience import level_at
+from ..sheets.experience import level_among
 from ..sheets.gear import check_wearing, take_items
 from ..sheets.rolls import numbers_at
 from .drops import MOST_DROPS, Drops
@@ -148,8 +147,10 @@ class Walker:
             self._fight(visit, stage)
         elif stage.check:
             self._try(visit, stage)
+        named, share = (stage.restores, 1.0) if isinstance(stage.restores, dict) else ({}, stage.restores)
         for one in self.party:
-            one.restore(self.stock.sheet(one), stage.restores)
+            if one.fill:
+                one.restore(self.stock.sheet(one), named, share)
         self.visits.append(visit)
         return visit.passed
 
@@ -176,8 +177,7 @@ class Walker:
         for one in self.party:
             if not self.book.checks[name].is_for(one.member.who):
                 continue
-            wanted = least_roll(self.book, name, self.stock.sheet(one).sheet)
-            chance = None if wanted is None else float(chance_at(self.book, name, wanted))
+            chance = self.stock.sheet(one).chance_at(name)
             if chance is not None and (who is None or chance > best):
                 best, who = chance, one
         visit.passed = who is not None and draw_one(self.seed, visit.number, CHECK) < best
@@ -210,7 +210,7 @@ class Walker:
         totals = one.totals
         if len(totals) > 1:
             self.books.book(name, one.account, experience, "reward", totals[-1])
-            reached = level_at(self.book, one.member.who, self.books.balance[one.account])
+            reached = level_among(totals, self.stock.first_level, self.books.balance[one.account])
             if reached > one.level:
                 one.change(level=reached)
                 self._grow(one)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from bisect import bisect_right
+from collections.abc import Sequence
 from itertools import accumulate
 
 from ..formula.explain import number
@@ -49,5 +50,10 @@ def level_at(book: Rulebook, who: str, experience: int) -> int:
     totals = experience_totals(book, who)
     if len(totals) == 1 and book.experience_of(who) is None:
         raise InputError(f"classes.{who}: there is no curve of experience\n    write [experience] to_next = …")
-    first, last = book.rulebook.levels
-    return max(first, min(last, first + bisect_right(totals, experience) - 1))
+    return level_among(totals, book.rulebook.levels[0], experience)
+
+
+def level_among(totals: Sequence[int], first: int, experience: int) -> int:
+    """Return the level that an amount of experience is enough for, of those that take so much in all from the first
+    on."""
+    return first + min(max(bisect_right(totals, experience), 1), len(totals)) - 1

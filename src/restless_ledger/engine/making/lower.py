@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 import os
-import sys
 from collections.abc import Sequence
 from concurrent.futures import ProcessPoolExecutor
 from itertools import accumulate, groupby
-from multiprocessing import get_context
 
+from ...workers import quickest_start
 from ..compiler import compiled
 
 SHARES = 4
@@ -22,9 +21,7 @@ def lowered_kernel() -> bytes:
     from ..compiler.program import linked
 
     workers = os.cpu_count() or 1
-    # what has imported the compiler once can be copied, where processes can be
-    way = get_context("fork" if sys.platform == "linux" else "spawn")
-    with ProcessPoolExecutor(workers, mp_context=way) as pool:
+    with ProcessPoolExecutor(workers, mp_context=quickest_start()) as pool:
         return linked(list(pool.map(_lowered, shares_of(sizes, workers * SHARES))))
 
 

@@ -85,6 +85,12 @@ def best_program(*names: str, waits: bool = False, tells: bool = True) -> Best:
         time.sleep(LOOK_SECONDS)
 
 
+def forget_makers() -> None:
+    """Let a copy of a process that makes programs begin for itself: it can't see how far the other's are."""
+    if _making and _making[0] is not None:
+        _making.clear()
+
+
 def make_nothing() -> None:
     """Let this process make no programs: what is not there is interpreted."""
     with _lock:
