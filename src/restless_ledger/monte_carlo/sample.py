@@ -12,8 +12,9 @@ from ..engine.outcome import outcome_code, winning_sides
 from ..rulebook import Rulebook
 from ..rulebook.encounters import Encounter, UnitGroup
 
-BATCH = 50
-"""Fights go in batches of this many; shares of harm and of uses are compared between batches."""
+BATCH, AT_ONCE = 50, 500
+"""Fights go in batches of this many, where shares of harm and of uses are compared between batches; in so many at once
+where nothing is."""
 
 
 class Sample:
@@ -81,10 +82,11 @@ class Sample:
 
 
 class Samples:
-    """Samples of a rulebook's encounters by one seed, each made when it is first asked for, and then kept."""
+    """Samples of a rulebook's encounters by one seed, each made when it is first asked for, and then kept. `at_once` as
+    in a `Sample`."""
 
-    def __init__(self, book: Rulebook, seed: int) -> None:
-        self.book, self.seed = book, seed
+    def __init__(self, book: Rulebook, seed: int, at_once: int = BATCH) -> None:
+        self.book, self.seed, self.at_once = book, seed, at_once
         self._kept: dict[tuple, Sample] = {}
 
     def encounter(self, name: str, level: int | None = None, handling: str | None = None, fights: int = 0) -> Sample:
@@ -101,7 +103,7 @@ class Samples:
 
     def _of(self, key: tuple, make: Callable[[], Setup], fights: int) -> Sample:
         if key not in self._kept:
-            self._kept[key] = Sample(make(), self.seed)
+            self._kept[key] = Sample(make(), self.seed, self.at_once)
         self._kept[key].grow(fights)
         return self._kept[key]
 

@@ -16,7 +16,7 @@ from ..engine.chunks import in_order
 from ..engine.packing import packed, unpacked
 from ..engine.roster import find_encounter
 from ..formula.arrays import Array
-from ..monte_carlo.sample import Sample
+from ..monte_carlo.sample import AT_ONCE, Sample
 from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.levers import Lever, levers_of, may_have_values, with_values
@@ -24,8 +24,6 @@ from ..rulebook.problems import nearest
 from ..statistics.intervals import Z_95
 from ..workers import present_executor, working
 
-AT_ONCE = 500
-"""How many fights go in one chunk."""
 Progress = Callable[[int, int], None]
 
 

@@ -11,7 +11,7 @@ from ..engine.run import Progress
 from ..formula.arrays import Array
 from ..rulebook import InputError, Rulebook
 from ..rulebook.levers import with_values
-from .targets import Evaluation, Target, Variable
+from .targets import Evaluation, FightFigure, Target, Variable
 
 ROUNDS = 12
 STEP = 0.03
@@ -42,6 +42,7 @@ class Search:
         self.fights, self.seed = fights, check_seed(seed)
         self.tried = 0
         self.complete = True
+        self._by_batch = any(isinstance(each.figure, FightFigure) and each.figure.by_batch for each in self.targets)
         self._kept: dict[tuple, tuple[Array, Array]] = {}
         self._progress = progress
         self._first = np.array([variable.lever.value for variable in self.variables])
@@ -54,7 +55,7 @@ class Search:
             book = with_values(
                 self.book, {variable.lever: value for variable, value in zip(self.variables, values, strict=True)}
             )
-            evaluation = Evaluation(book, seed, fights)
+            evaluation = Evaluation(book, seed, fights, self._by_batch)
             found = [target.figure(evaluation, smooth) for target in self.targets]
             self._kept[key] = np.array([figure for figure, _ in found]), np.array([error for _, error in found])
             self.tried += 1

@@ -9,7 +9,7 @@ from typing import Any, TypeVar
 
 import numpy as np
 
-from ..monte_carlo.sample import Samples
+from ..monte_carlo.sample import AT_ONCE, BATCH, Samples
 from ..rulebook import InputError, Rulebook
 from ..rulebook.expectations import NO_WINNER, QUANTILES
 from ..rulebook.levers import Lever, levers_of
@@ -17,6 +17,8 @@ from ..rulebook.problems import nearest
 
 WIDEST = 4.0
 """A lever without limits may be divided or multiplied by this much."""
+BY_BATCH = ("survival", "damage_share", "usage_share")
+"""Figures whose error is that among batches of fights."""
 AROUND = 0.1
 """While searching, a quantile is replaced by the mean of values so near to its rank, since it jumps itself."""
 Kept = TypeVar("Kept")
@@ -26,17 +28,19 @@ Estimate = tuple[float, float]
 
 @dataclass
 class Evaluation:
-    """A rulebook with some values, and what has been fought by it so far: several targets share that."""
+    """A rulebook with some values, and what has been fought by it so far: several targets share that. `by_batch` says
+    whether some figure compares batches of fights."""
 
     book: Rulebook
     seed: int
     fights: int
+    by_batch: bool = True
     kept: dict[tuple, Any] = field(default_factory=dict)
     samples: Samples = field(init=False)
     """What has been fought so far."""
 
     def __post_init__(self) -> None:
-        self.samples = Samples(self.book, self.seed)
+        self.samples = Samples(self.book, self.seed, BATCH if self.by_batch else AT_ONCE)
 
     def keep(self, key: tuple, make: Callable[[], Kept]) -> Kept:
         """Return what is kept under a key, made when it is first asked for."""
@@ -79,6 +83,11 @@ class FightFigure:
     path: tuple[str, ...]
     level: int | None = None
     handling: str | None = None
+
+    @property
+    def by_batch(self) -> bool:
+        """Whether it compares batches of fights."""
+        return self.path[0] in BY_BATCH
 
     def __call__(self, evaluation: Evaluation, smooth: bool) -> Estimate:
         """Return its value and its standard error."""

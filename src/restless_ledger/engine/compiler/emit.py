@@ -2,7 +2,7 @@
 
 The outermost function gets a plain C signature, and everything else is hidden. What the object leaves open is then in
 the C library: exp, log, pow, memcpy and their like. What is fixed in the program gets its value here, so all programs
-are emitted from the same code: lowering it takes three times as long as emitting it (measured).
+are emitted from the same code: lowering it takes one processor three times as long as emitting it (measured).
 """
 
 from __future__ import annotations

@@ -140,16 +140,7 @@ def declare(function: Any, inlined: bool = False, seldom: bool = False, outermos
     cpu_target.target_context.insert_user_function(entry, described, [])
     dispatcher.overloads[takes] = _Known(entry, signature(gives, *takes))
     dispatcher.disable_compile()
-    resolve = dispatcher.get_call_template
-
-    def checked(args: Any, kws: Any) -> Any:
-        found = resolve(args, kws)
-        for got, wanted in zip(map(types.unliteral, found[2]), takes, strict=True):
-            if got != wanted and (got, wanted) != (types.int64, types.float64):
-                raise TypingError(f"{symbol} takes {wanted} and is called with {got}")
-        return found
-
-    dispatcher.get_call_template = checked
+    dispatcher.get_call_template = _checked(dispatcher.get_call_template, symbol, takes)
     DECLARED.append(Declared(dispatcher, symbol, takes, gives, seldom))
     return dispatcher
 
@@ -162,10 +153,25 @@ class _Known(NamedTuple):
     objectmode: bool = False
 
 
+def _checked(resolve: Any, symbol: str, takes: tuple[types.Type, ...]) -> Any:
+    """Let what resolves a call pass only what a function takes, and whole numbers for fractions."""
+
+    def checked(args: Any, kws: Any) -> Any:
+        found = resolve(args, kws)
+        for got, wanted in zip(map(types.unliteral, found[2]), takes, strict=True):
+            if got != wanted and (got, wanted) != (types.int64, types.float64):
+                raise TypingError(f"{symbol} takes {wanted} and is called with {got}")
+        return found
+
+    return checked
+
+
 def _type_of(hint: Any) -> types.Type:
     """Return what an annotation means in a program."""
     if get_origin(hint) is tuple:
         return types.BaseTuple.from_types([_type_of(each) for each in get_args(hint)])
+    if hint not in TYPES:
+        raise TypeError(f"no program knows the annotation {hint}; those known are in TYPES of {__name__}")
     return TYPES[hint]
 
 
