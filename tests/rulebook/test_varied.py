@@ -11,7 +11,7 @@ from pathlib import Path
 
 import restless_ledger as rl
 from restless_ledger.rulebook import levers
-from restless_ledger.rulebook.load import assemble
+from restless_ledger.rulebook.reading import assemble
 
 from ..engine.test_random import random_book
 from ..support import many

@@ -16,7 +16,6 @@ from ..rulebook import Rulebook
 from ..rulebook.brings import Unlocks
 from ..rulebook.buffs import Buff
 from ..rulebook.characters import Character
-from ..rulebook.check import walk_book
 from ..rulebook.damage import DamageKind
 from ..rulebook.effect_lists import given_by
 from ..rulebook.effects import AnyEffect, DamageEffect, Effect, SummonEffect
@@ -25,6 +24,7 @@ from ..rulebook.pages import bearers, marks
 from ..rulebook.quantities import Duration, Entry
 from ..rulebook.reactions import Reaction
 from ..rulebook.rulebook import GUARDS
+from ..rulebook.walks import walk_book
 from ..rulebook.words import Receiver
 from ..sheets.build import held_gauges
 from ..sheets.by_level import PageByLevel, learned, page_by_level

@@ -7,9 +7,9 @@ from typing import Any
 
 from ..formula import Program
 from ..rulebook import Rulebook
-from ..rulebook.check import walk_book
 from ..rulebook.problems import dotted
 from ..rulebook.rulebook import GUARDS, SINGLE_CHAPTERS
+from ..rulebook.walks import walk_book
 from ..sheets import CharacterSpec, build_sheet
 from ..sheets.experience import experience_to_next, experience_totals
 from .plain import plain, tree

@@ -6,9 +6,9 @@ from collections.abc import Iterator
 
 from ..formula import Program
 from ..rulebook import Rulebook
-from ..rulebook.check import walk_book
 from ..rulebook.problems import dotted
 from ..rulebook.rulebook import GUARDS
+from ..rulebook.walks import walk_book
 from ..sheets.growth import growth_by_level
 from .expressions import Expression, Function, Step, expression, identifier, rounded
 from .hits import hit_function

@@ -6,9 +6,9 @@ from collections.abc import Callable, Iterator
 
 from ..formula import Program
 from ..rulebook import Rulebook
-from ..rulebook.check import walk_book
 from ..rulebook.mitigations import Mitigation
 from ..rulebook.problems import dotted
+from ..rulebook.walks import walk_book
 from .expressions import Expression, Function, Step, expression
 
 ASKED, STANDS, TAKERS = "asked", "stands", "takers"

@@ -15,10 +15,10 @@ from ..formula import Program, evaluate_one
 from ..ledger import Fight
 from ..ledger.explain import factors
 from ..rulebook import Rulebook
-from ..rulebook.check import walk_book
 from ..rulebook.damage import DamageKind
 from ..rulebook.problems import dotted
 from ..rulebook.rulebook import GUARDS
+from ..rulebook.walks import walk_book
 from ..sheets.resolve import change_stat, hold_stat, round_figure
 from .expressions import DRAWS, Function, identifier
 from .functions import Functions

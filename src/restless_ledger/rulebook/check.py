@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterable, Iterator
+from collections.abc import Collection, Iterable
 from itertools import chain
 
 from .abilities import Ability
 from .alterations import Alteration
 from .damage import DamageKind
 from .former import FILLED
-from .meaning import NOTHING, AtLevel, Found, Lasts, ReadOn, Refers, Says, fields, walk
+from .meaning import AtLevel, Found, Lasts, ReadOn, Refers, Says
 from .measures import Rate
 from .pages import LEVEL_PAGE, Page, character_page, fight_page, marks, meeting_page, steady_page
 from .place import Supply
@@ -45,6 +45,7 @@ from .rules import (
     zones,
 )
 from .sayings import NAME
+from .walks import walk_book, walk_entry
 from .zones import Zone
 
 CHAPTERS = (
@@ -112,26 +113,6 @@ def _check_found(book: Rulebook, report: Report, every: Iterable[Found]) -> None
                 case AtLevel():
                     _check_level(book, report, found.path, found.value)
         _check_entry(book, report, found)
-
-
-def walk_entry(book: Rulebook, entry: tuple) -> Iterator[Found]:
-    """Yield what `walk` finds in one entry, by chapter and name, or in a chapter that is a single one."""
-    for name, key, shape in fields(type(book)):
-        if name == entry[0]:
-            chapter = getattr(book, name)
-            yield from (
-                walk(chapter, (key,), shape)
-                if len(entry) == 1
-                else walk(chapter[entry[1]], entry, shape.item or NOTHING)
-            )
-
-
-def walk_book(book: Rulebook, without: Iterable[str] = ()) -> Iterator[Found]:
-    """Yield what `walk` finds in the chapters of a rulebook, in their order, but for those that are left out."""
-    left_out = set(without)
-    for name, key, shape in fields(type(book)):
-        if name not in left_out:
-            yield from walk(getattr(book, name), (key,), shape)
 
 
 class Known:

@@ -139,3 +139,19 @@ def _beside(file: Path, write: Callable[[str], object]) -> Path:
             path.unlink()
         raise
     return path
+
+
+def find_files(path: Path) -> list[Path]:
+    """Return the files of a rulebook, in order. Raises `InputError` where there are none."""
+    if path.is_file():
+        return [path]
+    if not path.is_dir():
+        raise InputError(
+            f"{path}: there is no such file or directory\n    give a directory of TOML files, or the word demo"
+        )
+    files = sorted(file for file in path.rglob("*.toml") if not file.name.startswith("."))
+    if not files:
+        raise InputError(
+            f"{path}: there is no .toml file in this directory\n    start one with: restless-ledger new {path}"
+        )
+    return files

@@ -19,8 +19,8 @@ import pydantic
 
 from ..keeping import folder as keeping
 from ..keeping.folder import sum_of
-from .files import Reading, recorded
-from .load import find_files, load
+from .files import Reading, find_files, recorded
+from .load import load
 from .problems import InputError
 from .rulebook import Rulebook
 

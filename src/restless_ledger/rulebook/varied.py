@@ -7,9 +7,9 @@ from typing import Any
 from .check import check_entries
 from .frozen import FrozenDict, freeze
 from .likes import with_likes
-from .load import assemble
 from .problems import Report, RulebookError
 from .read_named import read_named
+from .reading import assemble
 from .rulebook import SINGLE_CHAPTERS, Rulebook
 from .source import Source
 from .validate import validate_entry
