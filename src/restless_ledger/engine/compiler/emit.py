@@ -66,7 +66,7 @@ def _program(module: binding.ModuleRef, name: str, fingerprint: str, fixed: Fixe
     """Make a program of a module of linked code that can be called by its plain name, and nothing else of it. Modifies
     the module and returns it."""
     if not fixed:  # the optimiser would inline what has one caller, and lengthen what happens often by what seldom does
-        for function in apart(module):
+        for function in _apart(module):
             function.add_function_attribute("noinline")
     sizes = {"length": len(fingerprint) + 1, "size": size}
     constants = "\n".join(_constants(module, fixed))
@@ -79,7 +79,7 @@ def _program(module: binding.ModuleRef, name: str, fingerprint: str, fixed: Fixe
     return module
 
 
-def apart(module: binding.ModuleRef) -> Iterator[binding.ValueRef]:
+def _apart(module: binding.ModuleRef) -> Iterator[binding.ValueRef]:
     """Yield the functions of a module that need not be inlined."""
     for function in module.functions:
         if not function.is_declaration and not any(b"alwaysinline" in words for words in function.attributes):

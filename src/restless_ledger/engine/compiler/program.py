@@ -31,7 +31,7 @@ from numba.core.untyped_passes import InlineClosureLikes, WithLifting
 
 from ..layout.books_layout import RESULT
 from ..layout.layout import State, Tables
-from .emit import CORE, apart
+from .emit import CORE
 from .numba_types import BlockType
 
 TYPES: dict[Any, types.Type] = {
@@ -186,10 +186,10 @@ def _lowered(one: Declared) -> Any:
     if compiled.signature.return_type != one.gives:
         raise TypeError(f"{one.symbol} gives {compiled.signature.return_type}; its annotation says {one.gives}")
     code = compiled.library.lowered()
-    code.get_function(compiled.fndesc.llvm_func_name).name = one.symbol
+    function = code.get_function(compiled.fndesc.llvm_func_name)
+    function.name = one.symbol
     if one.seldom:
-        for function in apart(code):
-            function.add_function_attribute("cold")
+        function.add_function_attribute("cold")
     return code
 
 
