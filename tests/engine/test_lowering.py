@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import random
+import tempfile
 import unittest
+from pathlib import Path
 from typing import Any
 from unittest import mock
 
@@ -12,7 +14,7 @@ import numpy as np
 from restless_ledger.engine.layout.books_layout import RESULT
 from restless_ledger.engine.layout.layout import State, Tables
 from restless_ledger.engine.making.lower import shares_of
-from restless_ledger.engine.native.loading import program_at
+from restless_ledger.engine.native.loading import OBJECT_ENDING, load
 
 from .test_programs import Blockish
 
@@ -59,12 +61,8 @@ def plain(**_: bool) -> Any:
 
 class Lowered(unittest.TestCase):
     def setUp(self) -> None:
-        from llvmlite import binding
-
         from restless_ledger.engine.compiler import program
 
-        binding.initialize_native_target()
-        binding.initialize_native_asmprinter()
         self.program = program
         patched = mock.patch.object(program, "DECLARED", [])
         patched.start()
@@ -76,21 +74,16 @@ class Lowered(unittest.TestCase):
         return len(self.program.DECLARED)
 
     def test_pieces_in_any_order_make_the_same_as_plain_python(self) -> None:
-        from llvmlite import binding
-
         from restless_ledger.engine.compiler.emit import emitted
 
         wanted, count = little(LITTLE, plain), self.declare(LITTLE)
         state: Any = Blockish()
         for pieces in ([range(count)], [[at] for at in range(count)], [[4, 0], [3], [2, 1]]):
             code = self.program.linked(map(self.program.lowered, pieces))
-            machine = binding.Target.from_default_triple().create_target_machine(reloc="pic", codemodel="small")
-            engine = binding.create_mcjit_compiler(binding.parse_assembly("", binding.create_context()), machine)
-            engine.add_object_file(
-                binding.ObjectFileRef.from_data(emitted(code, "little", "none", {}, RESULT.itemsize))
-            )
-            engine.finalize_object()
-            run = program_at(engine.get_function_address("rl_little"))
+            with tempfile.TemporaryDirectory() as folder:
+                file = Path(folder, f"little{OBJECT_ENDING}")
+                file.write_bytes(emitted(code, "little", "none", {}, RESULT.itemsize))
+                run = load(file, "little", "none")
             for fights in (0, 1, 2, 9, 200):
                 results = np.recarray(fights, RESULT)
                 self.assertEqual(run(state, state, state, results), wanted(state, state, state, results))

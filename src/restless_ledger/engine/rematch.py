@@ -10,7 +10,6 @@ import numpy as np
 from ..rulebook import Rulebook
 from ..sheets import Sheet
 from ..sheets.build import stat_bases
-from .layout.books_layout import RESULT
 from .layout.fields import FLOAT
 from .layout.table_layout import BASES
 from .machine import open_units
@@ -40,7 +39,6 @@ class Rematch:
         self._unopened = self.opening.memory.copy()
         self._bases = bases.view(FLOAT).reshape(*bases.shape, FIELDS)
         self._takers = [each.meetings["taker"] for each in (self.opening, self.state)]
-        self._results = np.recarray(1, RESULT)
         self._up, self._now = self.state.units["up"], self.state.gauges["now"]
 
     def exchange(self, units: Sequence[int], levels: Sequence[int], bases: Sequence[np.ndarray]) -> None:
@@ -62,7 +60,7 @@ class Rematch:
 
     def fight(self, seed: int, number: int) -> tuple[int, int]:
         """Fight one fight; return its outcome and its ticks. Raises `FightFault` where it can't be carried on."""
-        return fight_from(self.setup, self.opening, self.state, seed, number, self._results)
+        return fight_from(self.setup, self.opening, self.state, seed, number)
 
     def left(self, units: Sequence[int]) -> tuple[list[bool], list[list[int]]]:
         """Return which of some units were up when the fight ended, and what their gauges held then."""

@@ -63,15 +63,12 @@ def most_entries(setup: Setup) -> int:
     return int(MOST_BYTES // (ENTRY.itemsize + 8 * len(FACTORS) + 16 * len(setup.names.slots) + steps))
 
 
-def fight_from(
-    setup: Setup, opening: State, state: State, seed: int, number: int, results: np.ndarray | None = None
-) -> tuple[int, int]:
+def fight_from(setup: Setup, opening: State, state: State, seed: int, number: int) -> tuple[int, int]:
     """Fight one fight from a given opening (see `open_with`); return its outcome and its ticks.
 
-    Modifies the state, which holds the fight's end, and `results` (RESULT, of shape (1,)) where they are given; nothing
-    is checked that `fight_once` would check.
+    Modifies the state, which holds the fight's end; nothing is checked that `fight_once` would check.
     """
-    results = np.recarray(1, RESULT) if results is None else results
+    results = np.empty(1, RESULT)
     run_fights(setup.tables, opening, state, seed, number, results)
     setup.raise_fault(state)
     outcome, ticks, *_ = results.item()

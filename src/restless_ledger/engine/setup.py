@@ -120,7 +120,7 @@ class Setup:
 
     def raise_fault(self, state: State | Faulted) -> None:
         """Raise `FightFault` where the clock holds one."""
-        fault = (state.row("clock") if isinstance(state, State) else state.clock[0])["fault"]
+        fault = np.asarray(state.clock)["fault"][0]
         if fault == OUT_OF_BALANCE:
             raise EngineFault(self._describe_fault(state.clock[0], state.pages))
         if fault != SOUND:

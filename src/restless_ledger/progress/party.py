@@ -142,7 +142,6 @@ class PartyStock:
         self.rooms: dict[tuple, PartyRoom] = {}
         self.plain_names = member_names(book, journey)
         self.names = list(self.plain_names)
-        self.first_level = book.rulebook.levels[0]
 
     def __reduce__(self) -> tuple[type[PartyStock], tuple[Rulebook, Journey]]:
         return PartyStock, (self.book, self.journey)  # what is made ready is made ready again

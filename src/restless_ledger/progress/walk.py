@@ -210,7 +210,7 @@ class Walker:
         totals = one.totals
         if len(totals) > 1:
             self.books.book(name, one.account, experience, "reward", totals[-1])
-            reached = level_among(totals, self.stock.first_level, self.books.balance[one.account])
+            reached = level_among(totals, self.book.rulebook.levels[0], self.books.balance[one.account])
             if reached > one.level:
                 one.change(level=reached)
                 self._grow(one)

@@ -21,7 +21,7 @@ from llvmlite import binding
 from numba import njit, typeof
 from numba.core import types
 from numba.core.codegen import JITCodeLibrary
-from numba.core.compiler import CompilerBase, DefaultPassBuilder
+from numba.core.compiler import CompilerBase, DefaultPassBuilder, Flags
 from numba.core.compiler_machinery import PassManager
 from numba.core.errors import TypingError
 from numba.core.funcdesc import FunctionDescriptor
@@ -93,8 +93,6 @@ class LoweringPipeline(CompilerBase):
 
     def define_pipelines(self) -> list[Any]:
         """Return the passes."""
-        self.state.flags.no_compile = True
-        self.state.library = LoweredLibrary(self.state.targetctx.codegen(), self.state.func_id.func_qualname)
         passes = DefaultPassBuilder.define_nopython_pipeline(self.state)
         kept = [each for each in passes.passes if each[0] not in (WithLifting, InlineClosureLikes)]
         plain = PassManager(passes.pipeline_name)
@@ -103,11 +101,11 @@ class LoweringPipeline(CompilerBase):
         return [plain]
 
 
-def dispatcher_of(function: Any, inlined: bool, **more: Any) -> Any:
+def dispatcher_of(function: Any, inlined: bool) -> Any:
     """Return a function as one that functions of the kernel can call. Whatever it is called with is what it takes."""
     options: dict[str, Any] = {"nogil": True, "error_model": "numpy", "_nrt": False, "no_rewrites": True}
     options |= {"no_cpython_wrapper": True, "no_cfunc_wrapper": True}
-    return njit(**options, forceinline=inlined, **more)(function)
+    return njit(**options, forceinline=inlined)(function)
 
 
 def declare(function: Any, inlined: bool = False, seldom: bool = False, outermost: bool = False) -> Any:
@@ -116,7 +114,7 @@ def declare(function: Any, inlined: bool = False, seldom: bool = False, outermos
 
     What it is called with and what it gives back must be what its annotations say, since nobody would convert it where
     the same source is interpreted; only a whole number may stand for a fraction. Else the program is not made."""
-    dispatcher = dispatcher_of(function, inlined, pipeline_class=LoweringPipeline)
+    dispatcher = dispatcher_of(function, inlined)
     hints = get_type_hints(function)
     gives = _type_of(hints.pop("return"))
     takes = tuple(_type_of(hint) for hint in hints.values())
@@ -182,15 +180,21 @@ def lowered(numbers: Iterable[int]) -> bytes:
 
 
 def _lowered(one: Declared) -> Any:
-    compiled = one.dispatcher._compiler.compile(one.takes, None)
+    target = one.dispatcher.targetdescr
+    flags: Any = Flags()
+    target.options.parse_as_flags(flags, one.dispatcher.targetoptions)
+    flags.no_compile = True
+    code = LoweredLibrary(target.target_context.codegen(), one.symbol)
+    pipeline = LoweringPipeline(target.typing_context, target.target_context, code, one.takes, None, flags, {})
+    compiled = pipeline.compile_extra(one.dispatcher.py_func)
     if compiled.signature.return_type != one.gives:
         raise TypeError(f"{one.symbol} gives {compiled.signature.return_type}; its annotation says {one.gives}")
-    code = compiled.library.lowered()
-    function = code.get_function(compiled.fndesc.llvm_func_name)
+    module = code.lowered()
+    function = module.get_function(compiled.fndesc.llvm_func_name)
     function.name = one.symbol
     if one.seldom:
         function.add_function_attribute("cold")
-    return code
+    return module
 
 
 def linked(pieces: Iterable[bytes]) -> bytes:
