@@ -8,10 +8,10 @@ import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from .checked import whole
+from .frozen import frozen
 
 if TYPE_CHECKING:
     from concurrent.futures import Executor
@@ -20,7 +20,7 @@ if TYPE_CHECKING:
 MOST_THREADS = 64
 
 
-@dataclass(frozen=True)
+@frozen
 class Workers:
     """Threads of this process, as many as there are processors unless it is said; or an executor, if there is one."""
 

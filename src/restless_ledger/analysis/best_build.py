@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
 
 import numpy as np
 
 from ..formula import FormulaError, Program, evaluate, parse, unknown_names
+from ..frozen import frozen
 from ..rulebook import InputError, Rulebook
 from ..rulebook.creation import Origin
 from ..sheets.creation import find_origin
@@ -17,7 +17,7 @@ MOST_TRIED = 2_000_000
 STEPS = (1, 2, 3, 5, 8)
 
 
-@dataclass(frozen=True)
+@frozen
 class Best:
     """A build that is best for a formula. `attributes` are as chosen, before what the origin adds."""
 

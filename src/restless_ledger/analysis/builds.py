@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterator
-from dataclasses import dataclass
 from functools import cached_property
 from itertools import combinations, permutations
 from operator import add, gt
 from typing import Any
 
+from ..frozen import frozen
 from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..sheets.creation import opening_attributes
@@ -19,7 +19,7 @@ Costs = tuple[int | None, ...]
 """What each origin has spent, or that it is out."""
 
 
-@dataclass(frozen=True)
+@frozen
 class Worth:
     """What an origin adds to an attribute, and the points it would cost to buy as much from where that stands."""
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 from functools import cached_property
 from itertools import pairwise
 from typing import Any
@@ -11,6 +10,7 @@ from typing import Any
 import numpy as np
 
 from ..formula.explain import number
+from ..frozen import frozen
 from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import nearest
@@ -20,7 +20,7 @@ from ..sheets.experience import experience_to_next, experience_totals
 TO_NEXT, IN_ALL = "experience to next", "experience in all"
 
 
-@dataclass(frozen=True)
+@frozen
 class Crossing:
     """Where one class passes another: at `level` `passes` has more, and before it had less."""
 

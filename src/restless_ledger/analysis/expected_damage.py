@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
 from ..formula import evaluate
 from ..formula.arrays import Array
 from ..formula.rounding import whole_above
+from ..frozen import frozen
 from ..rulebook import Rulebook
 from ..rulebook.abilities import Ability
 from ..rulebook.clock import Clock
@@ -26,7 +26,7 @@ FEW = 8
 """Of how many times as many pairs of classes all takers are worked out at once."""
 
 
-@dataclass(frozen=True)
+@frozen
 class ExpectedHit:
     """One use of an ability on somebody at full health, at each level, of shape (levels,).
 

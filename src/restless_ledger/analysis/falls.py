@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
 import numpy as np
 
 from ..formula import evaluate, evaluate_one
+from ..frozen import frozen
 from ..results import Result
 from ..rulebook import Rulebook
 from ..rulebook.pages import FACTS
@@ -23,7 +23,7 @@ LEAST_POINTS = 0.0005
 """What is less than half a thousandth of a point is booked as nothing."""
 
 
-@dataclass(frozen=True)
+@frozen
 class Jump:
     """One of a class's own jumps: how high it reaches with those before it, and whether coming down hurts."""
 
@@ -40,7 +40,7 @@ class Jump:
         return self.harm < LEAST_POINTS
 
 
-@dataclass(frozen=True)
+@frozen
 class FallRecord:
     """One class at one level. A height is infinite where no fall up to 500 m does it."""
 

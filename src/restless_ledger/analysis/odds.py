@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 from fractions import Fraction
 from functools import cached_property
 from typing import Any
@@ -14,6 +14,7 @@ import numpy as np
 from ..formula import evaluate, evaluate_one, explain
 from ..formula.arrays import Array
 from ..formula.explain import number
+from ..frozen import frozen
 from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.checks import Check
@@ -27,7 +28,7 @@ NEARLY = 1e-9
 """A sum this close to what is needed counts as it, so that 0.1 + 0.2 passes where 0.3 is needed."""
 
 
-@dataclass(frozen=True)
+@frozen
 class Odds:
     """One check for one class at one level. `chance` is exact: a fraction, where the roll is of whole numbers."""
 

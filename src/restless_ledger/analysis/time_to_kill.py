@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
 import numpy as np
 
 from ..formula.rounding import nearest_whole
+from ..frozen import frozen
 from ..rulebook import Rulebook
 from ..rulebook.effect_lists import branches
 from ..rulebook.effects import DamageEffect
@@ -32,7 +32,7 @@ FINEST = 20
 """Thousandths of a point that are kept apart where nothing finer is asked for: it changes no chance by a millionth."""
 
 
-@dataclass(frozen=True)
+@frozen
 class TimeToKill:
     """One ability of somebody, used on somebody else as they open, and nothing coming back in between."""
 

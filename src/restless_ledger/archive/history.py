@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from functools import cached_property
 from itertools import groupby, pairwise
 from pathlib import Path
 from statistics import NormalDist
 from typing import Any
 
+from ..frozen import frozen
 from ..results import Result
 from ..results.measured import Measured
 from ..rulebook import InputError
@@ -22,7 +22,7 @@ from .store import open_store
 ERROR = 0.05
 
 
-@dataclass(frozen=True)
+@frozen
 class Point:
     """A figure in one run."""
 
@@ -35,7 +35,7 @@ class Point:
         return self.run.rules, self.run.version
 
 
-@dataclass(frozen=True)
+@frozen
 class Move:
     """A figure that went from one value to another, beyond chance, where the rules were changed in between.
 

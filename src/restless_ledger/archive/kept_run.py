@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import hashlib
 import json
-from dataclasses import dataclass
 
+from ..frozen import frozen
 from ..results.measured import Measured
 from ..rulebook import Rulebook
 from ..study.changes import values_of
 
 
-@dataclass(frozen=True)
+@frozen
 class KeptRun:
     """One run. `at` is its time in UTC as ISO 8601, `rules` the digest of all values of its rulebook, `revision` that
     of version control, with a `+` where files differ from it; empty where there is none."""
@@ -27,7 +27,7 @@ class KeptRun:
     figures: tuple[Measured, ...]
 
 
-@dataclass(frozen=True)
+@frozen
 class KeptRules:
     """Every value that is written in a rulebook, as text by dotted path. Each rulebook is kept once."""
 

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
+
+from ..frozen import frozen
 
 FOLDER = Path(__file__).with_name("checks")
 GROUPS = (
@@ -24,7 +25,7 @@ GROUPS = (
 )
 
 
-@dataclass(frozen=True)
+@frozen
 class CheckEntry:
     """What the catalogue says of one check. `wrong` and `right` are TOML on top of `base()`: `wrong` has the fault,
     `right` is near to it and has it not."""

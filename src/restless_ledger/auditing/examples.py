@@ -8,6 +8,7 @@ from typing import Any
 from ..engine import Setup, Unit, open_with, set_up_bench
 from ..engine.codes import BEGIN, HARM, HEAL, LANDED, USE
 from ..formula.explain import number
+from ..frozen import frozen
 from ..ledger import Fight
 from ..rulebook import InputError, Rulebook
 from ..rulebook.examples import (
@@ -39,7 +40,7 @@ ENTRIES_SHOWN = 8
 WHO, OTHER = 0, 1
 
 
-@dataclass(frozen=True)
+@frozen
 class Miss:
     """One figure that is not as expected, or a step that can't be carried out; `entries` are those that led there."""
 
@@ -62,7 +63,7 @@ class Miss:
         }
 
 
-@dataclass(frozen=True)
+@frozen
 class ExampleResult:
     """One worked example: it holds where nothing was missed."""
 

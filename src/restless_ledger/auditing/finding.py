@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
+
+from ..frozen import frozen
 
 SEVERITIES = ("error", "warning", "note")
 """Worst first."""
 
 
-@dataclass(frozen=True)
+@frozen
 class Fault:
     """What a check found: the path of what is wrong, what that is in words, with the figures, and perhaps a remedy of
     its own in place of the check's."""
@@ -19,7 +20,7 @@ class Fault:
     remedy: str = ""
 
 
-@dataclass(frozen=True)
+@frozen
 class Finding:
     """A fault with all that a reader needs. `place` is `file:line`, or empty; `path` the dotted path."""
 

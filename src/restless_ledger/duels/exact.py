@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from bisect import bisect_right
-from dataclasses import dataclass
 from functools import cached_property
 from itertools import groupby
 from typing import Any
@@ -13,6 +12,7 @@ import numpy as np
 
 from ..engine import EngineFault, Setup
 from ..engine.codes import NEVER
+from ..frozen import frozen
 from ..rulebook.words import NoWinner
 from ..statistics.distribution import ENOUGH, Distribution, TooFine, mixed, quantile_of
 from .timeline import Event, NotExact, Timeline, timeline
@@ -27,7 +27,7 @@ Chances = dict[int, Distribution]
 MUTUAL_DOWN, TIME_OUT = NoWinner.MUTUAL_DOWN.value, NoWinner.TIME_OUT.value
 
 
-@dataclass(frozen=True)
+@frozen
 class Fate:
     """When one of the two goes down, if the other stays up for ever.
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -12,6 +11,7 @@ from ..engine.codes import BEGIN, CUT, DRAIN, END, HARM, HEAL, IMMUNE, IN_FRONT,
 from ..engine.layout.layout import State
 from ..engine.machine import play_until
 from ..engine.recording import recorded
+from ..frozen import frozen
 from ..statistics.distribution import Distribution
 from .amounts import STEPS, amount_of, fixed_times, luck_of
 from .solvable import NotExact, check_lists, check_order, luck_changes, reasons
@@ -21,7 +21,7 @@ PLENTY = 1 << 50
 """Thousandths: more than anything costs."""
 
 
-@dataclass(frozen=True)
+@frozen
 class Event:
     """Something that is done to a unit: by how much its gauge that downs changes, in thousandths."""
 
@@ -34,7 +34,7 @@ class Event:
     refill: bool
 
 
-@dataclass(frozen=True)
+@frozen
 class Timeline:
     """What is done to each of two units, in order; what they open with, and their tops, in thousandths."""
 

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
+from ..frozen import frozen
 from ..rulebook.vocabulary import Word
 from ..rulebook.words import NoWinner
 from .codes import DRAW, FLED_ALL, GOAL, HELD, MUTUAL, RUNNING, TIME_OUT, WIPED_OUT
@@ -40,7 +40,7 @@ LOWEST = min(NO_WINNER_OF)
 """The lowest number that an outcome is written as."""
 
 
-@dataclass(frozen=True)
+@frozen
 class Outcome:
     """How a fight ended. `side` is the number of the side that won; None where no side did, and then `way` says why."""
 

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
+from ..frozen import frozen
 from ..rulebook import InputError, Rulebook
 from ..rulebook.encounters import Encounter, UnitGroup
 from ..rulebook.problems import nearest
@@ -23,7 +24,7 @@ def find_encounter(book: Rulebook, name: str) -> Encounter:
     return book.encounters[name]
 
 
-@dataclass(frozen=True)
+@frozen
 class Player:
     """One who takes part in an encounter in the place of a unit of one side."""
 

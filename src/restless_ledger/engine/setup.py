@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
@@ -12,6 +11,7 @@ import numpy as np
 
 from ..formula import explain
 from ..formula.explain import number
+from ..frozen import frozen
 from ..rulebook import Rulebook
 from ..rulebook.encounters import Encounter
 from ..rulebook.problems import dotted
@@ -27,7 +27,7 @@ from .tables.writer import Names, TableWriter
 from .unit import Unit
 
 
-@dataclass(frozen=True)
+@frozen
 class Setup:
     """Everything a fight needs. One setup serves any number of fights, on any number of threads."""
 

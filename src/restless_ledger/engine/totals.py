@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
+from ..frozen import frozen
 from .codes import BANDS, SEVERAL
 from .layout.layout import ADDED_UP, State
 from .outcome import LOWEST, outcome_ways
@@ -15,7 +16,7 @@ WHOLE = np.frompyfunc(int, 1, 1)
 LONGEST, CLOSEST, ONE_SIDED = "longest", "closest", "most one-sided"
 
 
-@dataclass(frozen=True)
+@frozen
 class Chunk:
     """Fights with consecutive numbers, from `first` on: how each ended, and what all of them add up to."""
 

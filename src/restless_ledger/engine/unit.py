@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 
 from ..formula import Program
+from ..frozen import frozen
 from ..rulebook.handlings import Handling
 from ..rulebook.playbooks import Play
 from ..rulebook.unit_names import Called
@@ -15,7 +16,7 @@ Sort = tuple[str, str, str]
 """What tells those whom an effect calls from others: class, level and playbook, as they are written."""
 
 
-@dataclass(frozen=True)
+@frozen
 class Unit:
     """One unit of an encounter."""
 

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 
+from ..frozen import frozen
 from .arrays import apply
 from .program import BINARY, UNARY, Op, Program
 from .tree import Call, Choice, Name, Node, Number, Use
@@ -30,7 +30,7 @@ _SIGN = {"*": "×", "-": "−", "<=": "≤", "!=": "≠", "==": "=="}
 _ATOM = 9
 
 
-@dataclass(frozen=True)
+@frozen
 class Explanation:
     """A formula with its figures: `text` shows each name with its value, `value` is its result."""
 

@@ -5,12 +5,13 @@ from __future__ import annotations
 
 import itertools
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 
+from ..frozen import frozen
 from .tree import Call, Choice, Name, Node, Number, Use
 
 
-@dataclass(frozen=True)
+@frozen
 class NamedFormula:
     """What a name stands for, and the operands that it takes in brackets."""
 
@@ -18,7 +19,7 @@ class NamedFormula:
     operands: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True)
+@frozen
 class NamedFormulas:
     """All that a rulebook names. Compared and hashed by identity: a rulebook has one."""
 

@@ -5,9 +5,9 @@ Both branches of a choice are worked out and one is kept, so the same program ru
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from enum import IntEnum
 
+from ..frozen import frozen
 from .tree import Call, Choice, Name, Node, Number, Use
 
 
@@ -87,7 +87,7 @@ FUNCTIONS = {
 """The functions a formula may call, each with the least and the most operands it takes."""
 
 
-@dataclass(frozen=True)
+@frozen
 class Program:
     """A formula, ready to run: its text, its tree, its instructions and the names it reads.
 

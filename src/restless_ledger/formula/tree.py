@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from ..frozen import frozen
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Number:
     """A number as written, or one that has a name."""
 
@@ -13,7 +13,7 @@ class Number:
     name: str = ""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Name:
     """A value of the page: a stat, a gauge or a fact; `marked(alight)` is the name of a fact."""
 
@@ -21,7 +21,7 @@ class Name:
     column: int
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Call:
     """An operator or a function with its operands: `+`, `not`, `max`, `<`, `negate`, …"""
 
@@ -29,7 +29,7 @@ class Call:
     operands: tuple[Node, ...]
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Choice:
     """`yes if condition else no`."""
 
@@ -38,7 +38,7 @@ class Choice:
     no: Node
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Use:
     """A named formula with its operands, and what it stands for with them."""
 

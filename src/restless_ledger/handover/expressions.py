@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import NamedTuple
 
 from ..formula.tree import Call, Choice, Name, Node, Number, Use
+from ..frozen import frozen
 from ..rulebook.words import Rounding
 
 Expression = float | str | tuple
@@ -38,7 +39,7 @@ class Step(NamedTuple):
     remark: str = ""
 
 
-@dataclass(frozen=True)
+@frozen
 class Function:
     """One function: its name, where the rulebook says so, what it is given, its steps, and what it gives back.
 

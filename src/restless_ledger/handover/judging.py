@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
 from functools import cached_property
 from itertools import product
 from typing import Any
 
 from ..formula import Program, evaluate_one
+from ..frozen import frozen
 from ..rulebook import InputError, Rulebook
 from ..rulebook.words import Way
 from ..sheets import CharacterSpec, build_sheet
@@ -29,7 +29,7 @@ NEARLY = 0.0006
 """Half a thousandth of a point, and a little for what a game writes with few digits."""
 
 
-@dataclass(frozen=True)
+@frozen
 class Expected:
     """What a line may say: amounts from `low` to `high`, or that it missed; `certain` where there is one answer."""
 

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import json
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from pathlib import Path
 from typing import Annotated, Any, Literal, TypeVar
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
+from ..frozen import frozen
 from ..rulebook import InputError, Rulebook
 from ..rulebook.files import read_regular
 from ..rulebook.problems import nearest
@@ -95,7 +96,7 @@ class Fighter(BaseModel):
 EVENTS: dict[str, type[Line]] = {"hit": Hit, "use": Use, "gauge": Change, "buff": BuffState}
 
 
-@dataclass(frozen=True)
+@frozen
 class Event:
     """One line of a log: its number in the file, the tick, what happened, and all that it says."""
 
@@ -112,7 +113,7 @@ class Event:
         return self.says.get(name, otherwise)
 
 
-@dataclass(frozen=True)
+@frozen
 class Log:
     """A log: who was in it, and every event in order."""
 

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
+from ..frozen import frozen
 from .expressions import Expression, Function
 from .interpret import replaced
 
 
-@dataclass(frozen=True)
+@frozen
 class Mistake:
     """One mistake: its name, what is said of it, and what it changes: a hit's function, or one of the words below."""
 

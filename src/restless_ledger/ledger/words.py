@@ -3,19 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any
 
 from ..engine import Setup
 from ..engine.codes import CRITICAL, FIRST_EVENT, GRAZED, GUARDED, IMMUNE, IN_FRONT, INVULNERABLE, MISSED, Verb
 from ..formula.explain import number
+from ..frozen import frozen
 from ..rulebook import Rulebook
 from .points import write_points
 
 Words = dict[str, str]
 
 
-@dataclass(frozen=True)
+@frozen
 class Wording:
     """Turns the numbers of one encounter's entries into names and sentences."""
 

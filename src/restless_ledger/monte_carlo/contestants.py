@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Any
 
 from ..engine import Setup, set_up
+from ..frozen import frozen
 from ..rulebook import InputError, Rulebook
 from ..rulebook.encounters import Encounter, Side, UnitGroup
 from ..rulebook.problems import nearest
 
 
-@dataclass(frozen=True)
+@frozen
 class Contestant:
     """One that is matched with others: the name it is shown by, and its units, each a class with what it wears."""
 

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
+
+from ..frozen import frozen
 
 if TYPE_CHECKING:
     from matplotlib.axes import Axes
@@ -28,7 +29,7 @@ PLACES = (
 """Where a label may stand, in points from its point; the first that is free is taken."""
 
 
-@dataclass(frozen=True)
+@frozen
 class Label:
     """A text beside a point, in data coordinates."""
 

@@ -14,6 +14,7 @@ import numpy as np
 from ..analysis.odds import chance_at, least_roll
 from ..engine import Player, Rematch, Setup, bases_of, set_up
 from ..engine.codes import THOUSAND
+from ..frozen import frozen
 from ..rulebook import InputError, Rulebook
 from ..rulebook.brings import Brings, Unlocks
 from ..rulebook.journeys import Journey, Member
@@ -26,7 +27,7 @@ MOST_SHEETS, MOST_ROOMS = 20_000, 500
 """How many sheets are kept, and how many encounters made ready; of those the oldest gives way."""
 
 
-@dataclass(frozen=True)
+@frozen
 class JourneyEntry:
     """One change of an account on the way: coin, or somebody's experience. What could not be booked is waste."""
 

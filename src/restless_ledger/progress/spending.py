@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import cached_property
 from typing import Any
 
+from ..frozen import frozen
 from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import nearest
@@ -14,7 +15,7 @@ from ..sheets import CharacterSpec, build_sheet
 from ..sheets.upgrades import prices
 
 
-@dataclass(frozen=True)
+@frozen
 class Purchase:
     """One level that was bought: of what, which, for how much, and what is left."""
 
@@ -24,7 +25,7 @@ class Purchase:
     left: int
 
 
-@dataclass(frozen=True)
+@frozen
 class Spent:
     """What a plan has bought. `left` is the coin that remains, `waits_for` what it will buy next, if anything."""
 

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from ..frozen import frozen
 
 
-@dataclass(frozen=True)
+@frozen
 class Measured:
     """A figure by its name, with its 95% interval: the figure itself, where it is exact."""
 

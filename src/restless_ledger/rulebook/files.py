@@ -6,7 +6,6 @@ import contextlib
 import errno
 import os
 import stat
-import tempfile
 from collections.abc import Callable, Iterator, Mapping
 from contextvars import ContextVar
 from dataclasses import dataclass, field
@@ -125,6 +124,8 @@ def cannot_write(file: Path, error: OSError) -> InputError:
 
 def _beside(file: Path, write: Callable[[str], object]) -> Path:
     """Let a file be written beside its place, with the rights that it has or would get; return where it is."""
+    import tempfile  # reading needs none
+
     target = file.resolve()
     handle, name = tempfile.mkstemp(prefix=f".{target.stem}-", suffix=target.suffix, dir=target.parent)
     os.close(handle)

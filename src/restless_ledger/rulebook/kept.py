@@ -69,6 +69,7 @@ def _opened(file: Path) -> Rulebook | None:
 
 def _keep(folder: Path, name: str, reading: Reading, book: Rulebook) -> None:
     """Keep a rulebook with what it stands for. Where that can't be done it is not kept."""
+    book._source.find_lines()
     files = {str(file.resolve()): sum_of(content) for file, content in reading.contents.items()}
     found = {str(root.resolve()): _resolved(listed) for root, listed in reading.listed.items()}
     with contextlib.suppress(OSError, pickle.PicklingError):

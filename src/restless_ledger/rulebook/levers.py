@@ -5,10 +5,10 @@ from __future__ import annotations
 import copy
 import re
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any
 
+from ..frozen import frozen
 from .problems import InputError, dotted, nearest
 from .quantities import DURATION
 from .rulebook import Rulebook
@@ -26,7 +26,7 @@ PLACED = frozenset(
 """Chapters that say who meets whom and what is wanted: not varied unless a lever of theirs is named."""
 
 
-@dataclass(frozen=True)
+@frozen
 class Lever:
     """One number: the path of the value that holds it, and which number of a text it is."""
 

@@ -1,19 +1,18 @@
 """What fields mean: of which chapter a name is, on whose page a formula is read, what is a duration or a level."""
 
-from collections.abc import Iterator
-from dataclasses import dataclass
 from functools import cache
 from types import UnionType
-from typing import Annotated, Any, Union, get_args, get_origin
+from typing import Annotated, Any, NamedTuple, Union, get_args, get_origin
 
 from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler
 from pydantic_core import CoreSchema, core_schema
 
 from ..formula import Program
+from ..frozen import frozen
 from .quantities import DURATION_SCHEMA, NO_TIME, DurationField, Entry, Formula, Name, TextFormula
 
 
-@dataclass(frozen=True)
+@frozen
 class Refers:
     """A name that is declared elsewhere: what a message calls it, and the chapter that declares it."""
 
@@ -28,7 +27,7 @@ REFERS, LEVEL = "x-refers", "x-level"
 """Keys of the JSON Schema under which it stands what a name refers to, and that a number is a level."""
 
 
-@dataclass(frozen=True)
+@frozen
 class ReadOn:
     """A formula, and the page that it is read on: a `character`'s with these facts of the moment, a `steady` one
     (gauges apart), a `figure`'s (a fight apart), a `level`'s, or where two meet: `lands`, `settle`."""
@@ -41,14 +40,14 @@ class ReadOn:
     """Whether the lines are read too that the entry around it writes on that page."""
 
 
-@dataclass(frozen=True)
+@frozen
 class Lasts:
     """A duration; `some` says that it must be longer than nothing."""
 
     some: bool = False
 
 
-@dataclass(frozen=True)
+@frozen
 class AtLevel:
     """A level: one that the rulebook has."""
 
@@ -56,7 +55,7 @@ class AtLevel:
         return {**handler(schema), LEVEL: True}
 
 
-@dataclass(frozen=True)
+@frozen
 class Says:
     """A text with figures: each formula within is read on a character's page, or is the name of a text."""
 
@@ -176,8 +175,7 @@ def at_once() -> Timed:
 Level = Annotated[int, AtLevel()]
 
 
-@dataclass(frozen=True)
-class Found:
+class Found(NamedTuple):
     """A value of a rulebook with its dotted path, what it means, the entry that holds it, and the facts of the moment
     that formulas there may read."""
 
@@ -190,8 +188,7 @@ class Found:
     """The lines that an entry around it writes on the pages of others."""
 
 
-@dataclass(frozen=True)
-class Shape:
+class Shape(NamedTuple):
     """What the annotation of a field says: of the value itself, of its keys and of what it holds."""
 
     meanings: tuple[Meaning, ...] = ()
@@ -202,8 +199,7 @@ class Shape:
 NOTHING = Shape()
 
 
-@dataclass(frozen=True)
-class Around:
+class Around(NamedTuple):
     """What the entries around a value say of it: which one holds it, which facts and lines formulas there may read."""
 
     owner: Entry | None = None
@@ -221,39 +217,48 @@ class Around:
 
 
 BY_ITSELF = Around()
+SCALARS = (str, int, float)
 
 
-def walk(value: Any, path: tuple = (), shape: Shape = NOTHING, around: Around = BY_ITSELF) -> Iterator[Found]:
-    """Yield every entry, every formula and every value with a meaning within a part of a rulebook.
+def walk(value: Any, path: tuple = (), shape: Shape = NOTHING, around: Around = BY_ITSELF) -> list[Found]:
+    """Return every entry, every formula and every value with a meaning within a part of a rulebook, in its order.
 
     What is not written is passed over, formulas apart.
     """
-    if isinstance(value, Timed):
+    found: list[Found] = []
+    _gather(found, value, path, shape, around)
+    return found
+
+
+def _gather(found: list[Found], value: Any, path: tuple, shape: Shape, around: Around) -> None:
+    if isinstance(value, Program):
+        found.append(around.found(path, value, shape.meanings))
+    elif isinstance(value, dict):
+        of_key, of_item = (shape.key or NOTHING).meanings, shape.item or NOTHING
+        for key, held in value.items():
+            if of_key:
+                found.append(around.found((*path, str(key)), key, of_key))
+            _gather(found, held, (*path, str(key)), of_item, around)
+    elif isinstance(value, list):
+        for index, held in enumerate(value):
+            _gather(found, held, (*path, index), shape.item or NOTHING, around)
+    elif isinstance(value, SCALARS) or not isinstance(value, Entry):
+        if shape.meanings and (meanings := tuple(each for each in shape.meanings if not isinstance(each, ReadOn))):
+            found.append(around.found(path, value, meanings))
+    elif isinstance(value, Timed):
         lasts = tuple(meaning for meaning in shape.meanings if isinstance(meaning, Lasts))
-        yield around.found(path if value.is_plain else (*path, "time"), value.time, lasts)
+        found.append(around.found(path if value.is_plain else (*path, "time"), value.time, lasts))
         inside = Around(value, around.facts, around.lines)
         for name, key, inner in fields(type(value))[1:]:
             if (formula := getattr(value, name)) is not None:
-                yield from walk(formula, (*path, key), inner, inside)
-    elif isinstance(value, Entry):
-        inside = around.within(value)
-        yield inside.found(path, value, ())
+                _gather(found, formula, (*path, key), inner, inside)
+    else:
+        inside, written = around.within(value), value.model_fields_set
+        found.append(inside.found(path, value, ()))
         for name, key, inner in fields(type(value)):
             held = getattr(value, name)
-            if isinstance(held, Program) or (held is not None and name in value.model_fields_set):
-                yield from walk(held, (*path, key), inner, inside)
-    elif isinstance(value, dict):
-        for key, held in value.items():
-            if shape.key and shape.key.meanings:
-                yield around.found((*path, str(key)), key, shape.key.meanings)
-            yield from walk(held, (*path, str(key)), shape.item or NOTHING, around)
-    elif isinstance(value, list):
-        for index, held in enumerate(value):
-            yield from walk(held, (*path, index), shape.item or NOTHING, around)
-    elif isinstance(value, Program):
-        yield around.found(path, value, shape.meanings)
-    elif meanings := tuple(meaning for meaning in shape.meanings if not isinstance(meaning, ReadOn)):
-        yield around.found(path, value, meanings)
+            if isinstance(held, Program) or (held is not None and name in written):
+                _gather(found, held, (*path, key), inner, inside)
 
 
 @cache
@@ -267,6 +272,8 @@ def fields(kind: type[Entry]) -> tuple[tuple[str, str, Shape], ...]:
 
 def shape_of(annotation: Any) -> Shape:
     """Return what an annotation says."""
+    if type(annotation) is type:
+        return NOTHING
     origin, arguments = get_origin(annotation), get_args(annotation)
     if origin is Annotated:
         return _joined(shape_of(arguments[0]), tuple(filter(_is_meaning, arguments[1:])))

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable
-from dataclasses import dataclass
 from decimal import Decimal
 from typing import Annotated, Any
 
 from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler
 from pydantic_core import PydanticCustomError, core_schema
 
+from ..frozen import frozen
 from .quantities import LARGEST_AMOUNT, NUMBER_TEXT, Duration, parse_duration, plain
 
 _LENGTH = re.compile(rf"{NUMBER_TEXT}\s*m")
@@ -56,7 +56,7 @@ parse_speed = _measured("speed", _SPEED, "5 m/s", (0, LARGEST_SPEED))
 """Read a length such as "1.8 m", in metres. Raises an error that is a `ValueError`."""
 
 
-@dataclass(frozen=True)
+@frozen
 class Rate:
     """An amount for each period of time, as written: `"8 per s"`, or `{ amount = 16, every = "2 s" }`."""
 

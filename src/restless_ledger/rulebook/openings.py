@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import cache
 from typing import Annotated, Any
 
@@ -12,11 +11,12 @@ from pydantic_core import PydanticCustomError
 
 from ..formula import parse
 from ..formula.arrays import Array
+from ..frozen import frozen
 from .quantities import LARGEST_AMOUNT, SHARE, plain
 from .rolls import AnyRoll, Between, Dice, Roll
 
 
-@dataclass(frozen=True)
+@frozen
 class Opening:
     """How full a gauge begins: a share of its top plus a number of points (one of the two is zero); or a roll, which
     each fight makes anew."""
@@ -38,7 +38,7 @@ class Opening:
         return np.maximum(0.0, np.minimum(drawn, top))
 
 
-@dataclass(frozen=True)
+@frozen
 class OpeningRoll:
     """A roll by which a gauge begins, and, where it is a range, what its ends are."""
 

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import keyword
-from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from typing import TYPE_CHECKING
 
 from ..formula import ALONE, FUNCTIONS, SEEN, TAKES, asked
+from ..frozen import frozen
 
 if TYPE_CHECKING:
     from collections.abc import Iterator
@@ -30,7 +30,7 @@ RESERVED_LINES = RESERVED | {*MEETING_NAMES, "critical_chance", "critical_times"
 """Words that a line of a damage kind may not take for its name. A stat may: where two meet no stat is read."""
 
 
-@dataclass(frozen=True)
+@frozen
 class Page:
     """A set of names, and what to call it in a message."""
 

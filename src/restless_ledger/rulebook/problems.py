@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Protocol
 
 from ..formula import Program, unknown_names
 from ..formula.errors import closest
+from ..frozen import frozen
 from .pages import RESERVED, Page, gauge_names
 
 if TYPE_CHECKING:
@@ -21,7 +22,7 @@ OF_CHAPTER = {"buffs": ("marked", "stacks"), "abilities": ("ready", "winding_up"
 """By chapter: the words that take a name that it declares."""
 
 
-@dataclass(frozen=True)
+@frozen
 class Problem:
     """One thing that is wrong. `place` is `file:line`, or just the file; `path` the dotted path, or empty."""
 

@@ -3,7 +3,6 @@
 import re
 import unicodedata
 from collections.abc import Callable
-from dataclasses import dataclass
 from decimal import ROUND_CEILING, Decimal
 from typing import Annotated, Any, ClassVar, Self, cast
 
@@ -21,6 +20,7 @@ from pydantic import (
 from pydantic_core import PydanticCustomError, core_schema
 
 from ..formula import FormulaError, Program, parse
+from ..frozen import frozen
 
 NAME_PATTERN = "^[a-z][a-z0-9_]*$"
 LARGEST_AMOUNT = 1e15
@@ -115,7 +115,7 @@ TextFormula = Annotated[Program, *with_context(_parse_formula, {"type": "string"
 """A formula that is told from a number by being text."""
 
 
-@dataclass(frozen=True)
+@frozen
 class Duration:
     """A length of time as written: an amount and its unit, `s`, `ticks` or `rounds`."""
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Annotated, Any
 
 from pydantic_core import PydanticCustomError
@@ -12,6 +11,7 @@ from pydantic_core import PydanticCustomError
 from ..formula import FormulaError, Program, evaluate_one, parse
 from ..formula.explain import number
 from ..formula.named import NONE
+from ..frozen import frozen
 from .meaning import Says
 from .quantities import with_context
 
@@ -21,7 +21,7 @@ NAME = "name"
 _PIECE = re.compile(r"\{\{|\}\}|\{([^{}]*)\}")
 
 
-@dataclass(frozen=True)
+@frozen
 class Saying:
     """A text in pieces: words as they are, and formulas whose figures stand in their place."""
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import marshal
 import re
 from dataclasses import dataclass, field, replace
 from functools import cached_property
@@ -45,6 +46,8 @@ class Source:
     """Of files that are no TOML, the line of each path."""
     likes: dict[tuple, tuple] = field(default_factory=dict)
     """Of entries that are like another one, which."""
+    found_lines: dict[str, bytes] = field(default_factory=dict)
+    """Of a rulebook that is kept, by file, the line of each path: packed, as most files are never asked for theirs."""
 
     def read(self, file: Path, name: str) -> None:
         """Read one file and merge it; what is wrong with it becomes a problem."""
@@ -142,11 +145,25 @@ class Source:
     def _lines(self) -> dict[str, dict[tuple, int]]:
         return {}
 
+    def lines(self, name: str) -> dict[tuple, int]:
+        """Return the line of each path that a file writes."""
+        if name not in self._lines:
+            if name in self.found_lines:
+                self._lines[name] = marshal.loads(self.found_lines[name])
+            else:
+                self._lines[name] = self.lines_of[name] if name in self.lines_of else line_positions(self.texts[name])
+        return self._lines[name]
+
+    def find_lines(self) -> None:
+        """Find the lines of all files, so that whoever opens the rulebook as it was kept need not look for them."""
+        self.found_lines = {name: marshal.dumps(self.lines(name)) for name in self.texts}
+
+    def __getstate__(self) -> dict[str, Any]:
+        return {name: value for name, value in self.__dict__.items() if name != "_lines"}
+
     def line(self, name: str, path: tuple) -> int:
         """Return the line of the longest part of a path that the file writes."""
-        if name not in self._lines:
-            self._lines[name] = self.lines_of[name] if name in self.lines_of else line_positions(self.texts[name])
-        lines = self._lines[name]
+        lines = self.lines(name)
         return next((lines[path[:length]] for length in range(len(path), 0, -1) if path[:length] in lines), 1)
 
     @cached_property

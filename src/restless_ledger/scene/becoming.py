@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Any
 
 from ..formula.explain import number
+from ..frozen import frozen
 from ..results import Result
 from ..rulebook import InputError
 from ..rulebook.frozen import FrozenDict
@@ -17,7 +18,7 @@ from .scene import Member, Scene
 MOST_GAINED = 10**12
 
 
-@dataclass(frozen=True, repr=False)
+@frozen
 class Became(Result):
     """What has changed of a character: figures before and after, what was learned, what is known no longer.
 

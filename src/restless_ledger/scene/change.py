@@ -4,19 +4,19 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
 from typing import Any
 
 from ..engine import Setup
 from ..engine.codes import CRITICAL, FIRST_EVENT, Note, Verb
 from ..engine.layout.layout import State
+from ..frozen import frozen
 from ..ledger.points import points
 from ..ledger.rows import rows_of
 from ..rulebook import Rulebook
 from ..rulebook.cues import Cue
 
 
-@dataclass(frozen=True)
+@frozen
 class Blink:
     """A cue that a game follows: it begins `begins` seconds after the change, lasts `lasts`, and blinks each `every`
     (0: it does not). All in seconds; in rounds where the clock counts rounds."""
@@ -27,7 +27,7 @@ class Blink:
     every: float
 
 
-@dataclass(frozen=True)
+@frozen
 class Pushed:
     """The last push before a unit went down: its entry, who pushed, how fast (metres per second), and in which
     direction, in degrees clockwise from north (None: there is no place)."""
@@ -38,7 +38,7 @@ class Pushed:
     bearing: float | None
 
 
-@dataclass(frozen=True)
+@frozen
 class Change:
     """What a listener is told: one entry of the ledger, or a stat that has changed. Amounts are in points.
 

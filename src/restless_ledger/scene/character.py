@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 from ..engine.codes import BEGIN, END, HARM, HEAL, LANDED, NEVER, PUSH, REVIVE, STEP
 from ..formula.explain import number
+from ..frozen import frozen
 from ..ledger.points import points
 from ..ledger.rows import rows_of
 from ..rulebook import InputError
@@ -21,7 +21,7 @@ from .trying import tried
 from .using import Answer, answered, can_use, number_of_part, use
 
 
-@dataclass(frozen=True)
+@frozen
 class Borne:
     """A buff that is on: its name and label, who gave it, stacks, strength, and how long it lasts still, in seconds
     (in rounds where the clock counts rounds; None: until something ends it)."""

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from typing import Any
 
 from ..formula.explain import number
+from ..frozen import frozen
 from .becoming import Became
 from .character import LiveCharacter
 from .live import Live
@@ -33,7 +33,7 @@ Act = Callable[["Subject", list[str], dict[str, str]], Any]
 """Carries a command out: on a subject, with its words, and those after a keyword by that."""
 
 
-@dataclass(frozen=True)
+@frozen
 class Verb:
     """One command: how it is written, what it does, and the chapters whose names can stand in it."""
 

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import shlex
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 from typing import Any
 
 from ..formula.explain import number
+from ..frozen import frozen
 from ..rulebook import InputError
 from ..rulebook.problems import nearest
 from .becoming import Became
@@ -17,7 +17,7 @@ from .using import Answer
 KEYWORDS = ("at", "by", "in", "part", "strength", "level")
 
 
-@dataclass(frozen=True)
+@frozen
 class Said:
     """What came of one command: whether it was done, and what is to be said besides the ledger."""
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
 from typing import Any
 
 from ..engine import Setup, Unit, set_up_bench
@@ -12,6 +11,7 @@ from ..engine.codes import BEGIN, END, REFRESH
 from ..engine.habits import habits
 from ..engine.layout.layout import State
 from ..engine.reserves import reserves
+from ..frozen import frozen
 from ..ledger import Fight
 from ..rulebook import InputError, Rulebook
 from ..rulebook.playbooks import Play
@@ -27,7 +27,7 @@ APART = 1.0
 """Metres between those who begin beside each other."""
 
 
-@dataclass(frozen=True)
+@frozen
 class Member:
     """One who is in a scene from the beginning: who it is, on which side, and whether it acts by itself."""
 

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 from ..engine.codes import NEVER, USE
 from ..engine.refusals import NOTHING_AGAINST
+from ..frozen import frozen
 from ..rulebook import InputError
 from ..rulebook.problems import nearest
 from ..rulebook.words import Targets
@@ -14,7 +14,7 @@ from .refusals import why_not
 from .scene import Scene
 
 
-@dataclass(frozen=True)
+@frozen
 class Answer:
     """Whether something was done, or could be; `why_not` says what stands against it, with the figures."""
 

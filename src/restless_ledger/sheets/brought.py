@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import cached_property
 
+from ..frozen import frozen
 from ..rulebook import Rulebook
 from ..rulebook.brings import Brings, Unlocks
 from ..rulebook.classes import CharacterClass
@@ -16,7 +17,7 @@ from .gear import Item, Standing, change_of, mean_roll, set_bonuses
 WORN = ("gear", "gear_sets")
 
 
-@dataclass(frozen=True)
+@frozen
 class Source:
     """Something that brings: where it is written, what people call it, what it brings, and what was rolled for it."""
 

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
 from math import floor
 from typing import Any
 
+from ..frozen import frozen
 from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.creation import Origin
@@ -15,7 +15,7 @@ from ..rulebook.problems import nearest
 from .rolls import distribution, mean
 
 
-@dataclass(frozen=True, repr=False)
+@frozen
 class Verdict(Result):
     """Whether a build is allowed, and if not what is to be done about it.
 

@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import cached_property
 
 from ..formula import Explanation, Program, explain
 from ..formula.explain import number
+from ..frozen import frozen
 from ..rulebook.gauges import Flow
 
 
-@dataclass(frozen=True)
+@frozen
 class Line:
     """One step towards a stat: which step, what it was, the value after it, and where it is written."""
 
@@ -21,7 +22,7 @@ class Line:
     place: str = ""
 
 
-@dataclass(frozen=True)
+@frozen
 class StatFigure:
     """A stat of a sheet. `lines` lead from its growth to its value."""
 
@@ -48,7 +49,7 @@ class StatFigure:
         return "\n".join(rows)
 
 
-@dataclass(frozen=True)
+@frozen
 class GaugeFigure:
     """A gauge of a sheet: its top, what it opens with, and the formula that gives the top."""
 

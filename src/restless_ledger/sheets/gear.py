@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Callable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import cached_property
 
 from ..formula import evaluate_one
 from ..formula.explain import number
+from ..frozen import frozen
 from ..rulebook import InputError, Rulebook
 from ..rulebook.frozen import FrozenDict
 from ..rulebook.gear import RolledChange, SetBonus
@@ -17,7 +18,7 @@ from ..rulebook.stats import StatChange
 from .rolls import mean
 
 
-@dataclass(frozen=True)
+@frozen
 class Item:
     """One piece of gear with its own rolled changes. A value: two drops share nothing that can change."""
 
@@ -41,7 +42,7 @@ class Item:
         return f"{rarity} {book.gear[self.gear].label or self.gear}".strip()
 
 
-@dataclass(frozen=True)
+@frozen
 class Standing:
     """Changes that last as long as the sheet: of a passive ability, a piece of gear, or a set."""
 

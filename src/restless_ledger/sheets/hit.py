@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from itertools import product
 
 import numpy as np
@@ -11,6 +11,7 @@ from numpy.typing import ArrayLike
 
 from ..formula import evaluate
 from ..formula.arrays import Array, shaped
+from ..frozen import frozen
 from ..rulebook.bodies import Body, Part
 from ..rulebook.words import Rounding
 
@@ -19,7 +20,7 @@ Ways = tuple[tuple[Array | float, Array], ...]
 """Of each way in which something goes: its chance, and what it multiplies by."""
 
 
-@dataclass(frozen=True)
+@frozen
 class Hit:
     """One hit that is aimed at somebody, luck and all. Arrays broadcast: a hit at many levels is worked out at once.
 

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from typing import Any
 
 from ..formula.explain import number
+from ..frozen import frozen
 from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import nearest
@@ -17,7 +18,7 @@ from .spec import CharacterSpec
 from .unlocks import Known
 
 
-@dataclass(frozen=True, repr=False)
+@frozen
 class Sheet(Result):
     """One character at one level. A value: two sheets share nothing that can change.
 

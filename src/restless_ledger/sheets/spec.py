@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 
+from ..frozen import frozen
 from ..rulebook.characters import Character
 from ..rulebook.frozen import FrozenDict
 from .gear import Item
 
 
-@dataclass(frozen=True)
+@frozen
 class CharacterSpec:
     """A class at a level, with all that was chosen for it. A value: frozen, and equal to another of the same choices.
 

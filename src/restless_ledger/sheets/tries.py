@@ -5,13 +5,13 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 
 from ..formula import Program, evaluate_one, explain
 from ..formula.explain import number
+from ..frozen import frozen
 from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.checks import FAILED, PASSED, Follow
@@ -23,7 +23,7 @@ NEARLY = 1e-9
 """A sum this close to what is needed counts as it, so that 0.1 + 0.2 passes where 0.3 is needed."""
 
 
-@dataclass(frozen=True)
+@frozen
 class Try:
     """One try: what was rolled, what was rolled against it (0: nothing), and by how much it was enough or not."""
 
@@ -32,7 +32,7 @@ class Try:
     margin: float
 
 
-@dataclass(frozen=True, repr=False)
+@frozen
 class CheckOutcome(Result):
     """How a check ended. Its table, `tries`, has a record for each try: the roll, what opposed it, the margin."""
 

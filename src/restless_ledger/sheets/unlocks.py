@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 
+from ..frozen import frozen
 from ..rulebook import Rulebook
 from ..rulebook.frozen import FrozenDict
 
 
-@dataclass(frozen=True)
+@frozen
 class Known:
     """What a character can use and bears passively; what it can't use, with the reason; what it learns, and when."""
 

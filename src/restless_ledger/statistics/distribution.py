@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 
 import numpy as np
 
 from ..formula.arrays import Array
+from ..frozen import frozen
 
 NEGLIGIBLE = 1e-17
 ENOUGH = 1e-13
@@ -32,7 +32,7 @@ def room_for(values: int) -> int:
     return values
 
 
-@dataclass(frozen=True)
+@frozen
 class Distribution:
     """The chance of each of the values `step * (low + k)`, of shape (values,). A step of 0 is that of a sure 0."""
 

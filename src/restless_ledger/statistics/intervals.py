@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from statistics import NormalDist
+
+from ..frozen import frozen
 
 Z_95 = 1.959963984540054
 """How many standard errors a 95% interval reaches to either side of a normal estimate."""
 
 
-@dataclass(frozen=True)
+@frozen
 class Rate:
     """A share of fights with its interval, all from 0 to 1."""
 
@@ -73,7 +74,7 @@ def paired_difference(gained: int, lost: int, pairs: int, confidence: float = 0.
     return low, high
 
 
-@dataclass(frozen=True)
+@frozen
 class Quantile:
     """A quantile of the fights' lengths with its interval, in ticks (or whatever unit went in)."""
 

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import NamedTuple
 
 import numpy as np
 
 from ..formula.arrays import Array
+from ..frozen import frozen
 
 NEARLY = 1e-9
 PRESENT = 1e-6
@@ -15,7 +15,7 @@ PRESENT = 1e-6
 RESAMPLES = 200
 
 
-@dataclass(frozen=True)
+@frozen
 class Mix:
     """An equilibrium of a zero-sum game: how often each row is played, and what the game is worth to who plays so."""
 

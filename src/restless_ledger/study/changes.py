@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Hashable, Iterator, Mapping
-from dataclasses import dataclass
 from typing import Any, TypeVar
 
 import numpy as np
 
 from ..formula.arrays import Array
 from ..formula.explain import number
+from ..frozen import frozen
 from ..rulebook import Rulebook
 from ..rulebook.problems import dotted
 from ..rulebook.rulebook import GUARDS, SINGLE_CHAPTERS
@@ -20,7 +20,7 @@ NEARLY = 1e-9
 Key = TypeVar("Key", bound=Hashable)
 
 
-@dataclass(frozen=True)
+@frozen
 class Change:
     """One value that differs: where it is written in the new rulebook (in the old one where it is gone)."""
 
@@ -30,7 +30,7 @@ class Change:
     new: str
 
 
-@dataclass(frozen=True)
+@frozen
 class FigureChange:
     """One stat or gauge of a class that differs: at how many levels, and where most."""
 

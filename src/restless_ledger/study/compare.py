@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 from functools import cached_property
 from statistics import NormalDist
 from typing import Any, ClassVar
@@ -14,6 +13,7 @@ import numpy as np
 from ..checked import check_seed
 from ..engine import set_up
 from ..formula.arrays import Array
+from ..frozen import frozen
 from ..monte_carlo.sample import Sample
 from ..results import Result
 from ..results.measured import Measured
@@ -32,7 +32,7 @@ ERROR = 0.05
 Progress = Callable[[int, int], None]
 
 
-@dataclass(frozen=True)
+@frozen
 class OutcomeChange:
     """How an encounter changed: shares of wins of one side, and seconds, with the 95% interval of each difference.
 

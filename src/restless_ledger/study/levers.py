@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import cached_property, partial
 from itertools import combinations
 from statistics import NormalDist
@@ -16,6 +16,7 @@ from ..engine.chunks import in_order
 from ..engine.packing import packed, unpacked
 from ..engine.roster import find_encounter
 from ..formula.arrays import Array
+from ..frozen import frozen
 from ..monte_carlo.sample import AT_ONCE, Sample
 from ..results import Result
 from ..rulebook import InputError, Rulebook
@@ -27,7 +28,7 @@ from ..workers import present_executor, working
 Progress = Callable[[int, int], None]
 
 
-@dataclass(frozen=True)
+@frozen
 class Effect:
     """What a lever does: the share of wins and the seconds that are gained when it goes from a step below to a step
     above, halved, with their standard errors. `fights_needed` is how many fights would show the one apart from zero."""
@@ -62,7 +63,7 @@ class Effect:
         return (Z_95 * self.wins_error / self.wins) ** 2 * self.fights if self.wins else math.inf
 
 
-@dataclass(frozen=True)
+@frozen
 class Interaction:
     """How much more two levers do together than each alone: a share of wins, with its standard error."""
 

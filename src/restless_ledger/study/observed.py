@@ -5,13 +5,13 @@ from __future__ import annotations
 import math
 from collections import defaultdict
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
 import numpy as np
 
 from ..checked import check_seed
+from ..frozen import frozen
 from ..monte_carlo.sample import Sample, Samples
 from ..results import Result
 from ..rulebook import InputError, Rulebook
@@ -26,7 +26,7 @@ BINS = 12
 Progress = Callable[[int, int], None]
 
 
-@dataclass(frozen=True)
+@frozen
 class EncounterFit:
     """One encounter held against its simulation. `p_wins`, `p_seconds` and `p_damage` are the chances that fights of
     this very rulebook differ as much as what was seen; NaN where nothing can be said."""

@@ -5,9 +5,9 @@ from __future__ import annotations
 import csv
 import io
 import math
-from dataclasses import dataclass
 from pathlib import Path
 
+from ..frozen import frozen
 from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import nearest
 from ..rulebook.words import NoWinner
@@ -17,7 +17,7 @@ KNOWN = (*NEEDED, "seconds", "damage", "level")
 NOBODY = (NoWinner.MUTUAL_DOWN.value, NoWinner.TIME_OUT.value, NoWinner.DRAW.value)
 
 
-@dataclass(frozen=True)
+@frozen
 class ObservedFight:
     """One fight that was observed: who won, how long it took and how much damage everybody dealt together (NaN where
     that was not noted), and everybody's level where that differs from what is written."""

@@ -9,6 +9,7 @@ from typing import Any, TypeVar
 
 import numpy as np
 
+from ..frozen import frozen
 from ..monte_carlo.sample import AT_ONCE, BATCH, Samples
 from ..rulebook import InputError, Rulebook
 from ..rulebook.expectations import NO_WINNER, QUANTILES
@@ -53,7 +54,7 @@ Figure = Callable[[Evaluation, bool], Estimate]
 """Works out a figure in an evaluation. The second argument asks for a smooth one, to search by."""
 
 
-@dataclass(frozen=True)
+@frozen
 class Target:
     """What is wanted: a figure within bounds."""
 
@@ -73,7 +74,7 @@ class Target:
         return min(max(figure, self.low + margin), self.high - margin)
 
 
-@dataclass(frozen=True)
+@frozen
 class FightFigure:
     """A figure of an encounter's fights, named as a promise names it: `wins` of a side, `mutual_downs`, `time_outs`,
     `survival` of a class, `damage_share` and `usage_share` of a class and ability, `seconds_10`, `seconds_median`,
@@ -137,7 +138,7 @@ def _ratio(parts: np.ndarray, wholes: np.ndarray) -> Estimate:
     return share, float(gaps.std(ddof=1)) * math.sqrt(len(gaps)) / whole
 
 
-@dataclass(frozen=True)
+@frozen
 class Variable:
     """A lever that may be varied, within limits, in steps of a size (0: any size)."""
 

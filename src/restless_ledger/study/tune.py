@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 from statistics import NormalDist
 from typing import Any
 
@@ -12,6 +12,7 @@ import numpy as np
 
 from ..engine.run import Progress
 from ..formula.arrays import Array
+from ..frozen import frozen
 from ..results import Result
 from ..rulebook import Rulebook
 from ..rulebook.levers import Lever
@@ -27,7 +28,7 @@ CONFIDENCE = 0.99
 """Of the intervals of all levers together."""
 
 
-@dataclass(frozen=True)
+@frozen
 class Proposal:
     """New values, their figures on fresh luck, and whether every target is met; `obstacles` says what is in the
     way."""

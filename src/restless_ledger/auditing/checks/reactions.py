@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 from functools import cache, cached_property, lru_cache
 
 import numpy as np
 
+from ...frozen import frozen
 from ...rulebook.effect_lists import flat, given_by
 from ...rulebook.effects import DamageEffect, DrainEffect, HealEffect
 from ...rulebook.pages import bearers
@@ -25,7 +25,7 @@ OWN_SIDE = (Receiver.USER, Receiver.MATES, Receiver.ALLIES, Receiver.ALL)
 OTHER_SIDE = (Receiver.OTHER, Receiver.FOES, Receiver.ALL)
 
 
-@dataclass(frozen=True)
+@frozen
 class Node:
     """A reaction, who can have it, whom it can strike, and the marks that it gives."""
 
@@ -44,7 +44,7 @@ class Node:
         return tuple(effect for effect in flat(self.reaction.does) if isinstance(effect, DamageEffect))
 
 
-@dataclass(frozen=True)
+@frozen
 class Graph:
     """All reactions of a rulebook, and which of them each can bring about."""
 

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from typing import Any
 
+from ...frozen import frozen
 from ...rulebook import InputError, Rulebook
 from ...rulebook.problems import dotted
 from ...rulebook.promises import AnyPromise
@@ -19,7 +19,7 @@ STOPPED = "stopped before it was judged"
 Progress = Callable[[int, int], None]
 
 
-@dataclass(frozen=True)
+@frozen
 class Judgement:
     """One figure of a promise: what was expected, what was found, and whether that is clear.
 
@@ -65,7 +65,7 @@ class Judgement:
         }
 
 
-@dataclass(frozen=True)
+@frozen
 class Claim:
     """One figure that a promise expects: its path below `expect`, and its bounds."""
 

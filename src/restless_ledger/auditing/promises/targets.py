@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
 from itertools import combinations, permutations
 
 import numpy as np
 
+from ...frozen import frozen
 from ...rulebook import InputError, Rulebook
 from ...rulebook.expectations import QUANTILES
 from ...rulebook.problems import nearest
@@ -23,7 +23,7 @@ from .worked_out import claims
 LEAST_RUNS, FIGHTS_A_RUN = 40, 50
 
 
-@dataclass(frozen=True)
+@frozen
 class JourneyFigure:
     """A figure of a journey, walked once for every fifty fights that an evaluation has."""
 
@@ -50,7 +50,7 @@ class JourneyFigure:
         return quantile_estimate(np.sort(values), QUANTILES.get(key.partition("_")[2], 0.5), smooth)
 
 
-@dataclass(frozen=True)
+@frozen
 class DuelFigure:
     """The share of duels that one class wins of another, of those that somebody wins."""
 
@@ -76,7 +76,7 @@ def duel_shares(
     return rates
 
 
-@dataclass(frozen=True)
+@frozen
 class MixFigure:
     """How far the one of some classes that is farthest from it is from a part in the mix of a rational field."""
 
@@ -94,7 +94,7 @@ class MixFigure:
         return worst.amount, float(np.linalg.norm(((worst.slope - worst.slope.T) * errors)[above]))
 
 
-@dataclass(frozen=True)
+@frozen
 class DominanceFigure:
     """How far the worst of some classes is dominated: the most by which another does better in every duel, the two of
     them included; below zero where nobody is."""
@@ -115,7 +115,7 @@ class DominanceFigure:
         return worst
 
 
-@dataclass(frozen=True)
+@frozen
 class ExactFigure:
     """The least or the most of a figure that is worked out, wherever it is promised."""
 

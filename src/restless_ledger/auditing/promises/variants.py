@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 
+from ...frozen import frozen
 from ...rulebook import Rulebook
 from ...rulebook.promises import DuelsPromise, FightPromise, JourneyPromise
 from .claims import Claim, claims_of
 
 
-@dataclass(frozen=True)
+@frozen
 class Variant:
     """One variant of one promise: an encounter at a level and a handling, duels at a level, or a journey."""
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from itertools import accumulate, pairwise
 
 from ...formula import SEEN, Program, is_seen, link, taken_apart
+from ...frozen import frozen
 from ...rulebook import Rulebook
 from ...rulebook.damage import DamageKind
 from ...rulebook.pages import character_page, gauge_names
@@ -25,7 +26,7 @@ from ..codes import (
 from .table_rows import Rows
 
 
-@dataclass(frozen=True)
+@frozen
 class Line:
     """A numbered formula: where it is written, its program, and the slots its names stand for."""
 

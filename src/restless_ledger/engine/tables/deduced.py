@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
+from ...frozen import frozen
 from ...rulebook import Rulebook
 from ...rulebook.effect_lists import flat
 from ...rulebook.rules.damage import kinds
@@ -21,7 +21,7 @@ from .write_gauges import flows
 from .write_reactions import ReactionWriter
 
 
-@dataclass(frozen=True)
+@frozen
 class Written:
     """What is written of an encounter, or of a bench."""
 

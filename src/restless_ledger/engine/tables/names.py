@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+
+from ...frozen import frozen
 
 
-@dataclass(frozen=True)
+@frozen
 class Names:
     """What the numbers of an encounter stand for."""
 
