@@ -48,30 +48,32 @@ from .sayings import NAME
 from .walks import walk_book, walk_entry
 from .zones import Zone
 
-CHAPTERS = (
-    clock,
-    named,
-    stats,
-    gauges,
-    damage,
-    bodies,
-    classes,
-    experience,
-    creation,
-    checks,
-    gear,
-    upgrades,
-    abilities,
-    buffs,
-    playbooks,
-    lives,
-    place,
-    zones,
-    encounters,
-    journeys,
-    examples,
-    promises,
-)
+RULES = {
+    clock: ("clock", "abilities"),
+    named: (),
+    stats: ("stats",),
+    gauges: ("gauges",),
+    damage: ("damage", "healing"),
+    bodies: ("bodies",),
+    classes: ("classes",),
+    experience: ("experience",),
+    creation: ("creation", "origins"),
+    checks: ("checks",),
+    gear: ("gear", "gear_sets", "rarities"),
+    upgrades: ("upgrades", "plans"),
+    abilities: ("abilities",),
+    buffs: ("buffs",),
+    playbooks: ("playbooks",),
+    lives: ("lives",),
+    place: ("arenas",),
+    zones: ("zones", "arenas"),
+    encounters: ("encounters", "arenas"),
+    journeys: ("journeys", "stages"),
+    examples: ("examples",),
+    promises: ("promises",),
+}
+"""The rules of each chapter, in the order in which they report, and the chapters whose numbers they ask. Of all others
+they ask only names and what is written at all, which no other number changes."""
 
 
 def check(book: Rulebook, report: Report) -> None:
@@ -79,19 +81,20 @@ def check(book: Rulebook, report: Report) -> None:
     duration that can't be, and what breaks a chapter's own rules."""
     _check_found(book, report, walk_book(book))
     amounts.check(book, report, ((name,) for name in type(book).model_fields))
-    for chapter in CHAPTERS:
-        chapter.check(book, report)
+    for rules in RULES:
+        rules.check(book, report)
 
 
 def check_entries(book: Rulebook, report: Report, entries: Collection[tuple]) -> None:
     """Report the same of a rulebook of which only numbers in these entries have changed since it was checked: each by
-    chapter and name, or by chapter alone. What asks for names alone is not asked again of the others."""
+    chapter and name, or by chapter alone."""
     found = (walk_entry(book, entry) for entry in entries)
     _check_found(book, report, chain.from_iterable(found))
     amounts.check(book, report, entries)
-    for chapter in CHAPTERS:
-        if chapter is not examples or any(entry[0] == "examples" for entry in entries):
-            chapter.check(book, report)
+    changed = {entry[0] for entry in entries}
+    for rules, asked in RULES.items():
+        if changed.intersection(asked):
+            rules.check(book, report)
 
 
 def _check_found(book: Rulebook, report: Report, every: Iterable[Found]) -> None:

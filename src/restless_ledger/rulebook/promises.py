@@ -1,6 +1,7 @@
 """Promises: declared expectations about outcomes, each with its bounds."""
 
-from typing import Annotated, ClassVar
+from collections.abc import Iterator
+from typing import Annotated, Any, ClassVar
 
 from pydantic import Discriminator, Field, Tag
 
@@ -9,6 +10,7 @@ from .expectations import (
     ChanceExpectations,
     DropExpectations,
     DuelExpectations,
+    Expectations,
     ExperienceExpectations,
     FightExpectations,
     HitsExpectations,
@@ -188,12 +190,16 @@ AnyPromise = Annotated[
 ]
 
 
-def bounds(expected: dict, path: tuple) -> list[tuple[tuple, float, float]]:
-    """Return every figure that is expected, with its path, the least and the most that it may be."""
-    found: list[tuple[tuple, float, float]] = []
-    for key, value in expected.items():
-        if isinstance(value, dict):
-            found += bounds(value, (*path, str(key)))
-        elif isinstance(value, list):
-            found.append(((*path, str(key)), float(value[0]), float(value[1])))
-    return found
+def bounds(expect: Expectations) -> Iterator[tuple[tuple, float, float]]:
+    """Yield every figure that is expected, with its path, the least and the most that it may be."""
+    for key in type(expect).model_fields:
+        if key in expect.model_fields_set:
+            yield from _bounds(getattr(expect, key), (key,))
+
+
+def _bounds(value: Any, path: tuple) -> Iterator[tuple[tuple, float, float]]:
+    if isinstance(value, dict):
+        for key, held in value.items():
+            yield from _bounds(held, (*path, str(key)))
+    elif isinstance(value, list):
+        yield path, float(value[0]), float(value[1])

@@ -26,7 +26,7 @@ def check(book: Rulebook, report: Report) -> None:
                 (*here, "levels"), f"a promise about {promise.SUBJECT} has no levels of its own", "", "remove it"
             )
         _check_names(book, report, here, promise)
-        for path, low, high in bounds(promise.expect.model_dump(exclude_unset=True), ()):
+        for path, low, high in bounds(promise.expect):
             if low > high:
                 report.add(
                     (*here, "expect", *path),
