@@ -11,7 +11,7 @@ from contextvars import ContextVar
 from typing import TYPE_CHECKING
 
 from .checked import whole
-from .frozen import frozen
+from .frozen_classes import frozen
 
 if TYPE_CHECKING:
     from concurrent.futures import Executor

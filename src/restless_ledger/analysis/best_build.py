@@ -7,7 +7,7 @@ from collections.abc import Iterator, Mapping
 import numpy as np
 
 from ..formula import FormulaError, Program, evaluate, parse, unknown_names
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..rulebook import InputError, Rulebook
 from ..rulebook.creation import Origin
 from ..sheets.creation import find_origin

@@ -9,7 +9,7 @@ from itertools import combinations, permutations
 from operator import add, gt
 from typing import Any
 
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..sheets.creation import opening_attributes

@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 
 from ..formula.explain import number
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import nearest

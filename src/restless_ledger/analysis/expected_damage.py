@@ -9,7 +9,7 @@ import numpy as np
 from ..formula import evaluate
 from ..formula.arrays import Array
 from ..formula.rounding import whole_above
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..rulebook import Rulebook
 from ..rulebook.abilities import Ability
 from ..rulebook.clock import Clock

@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 
 from ..formula import evaluate, evaluate_one
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..results import Result
 from ..rulebook import Rulebook
 from ..rulebook.pages import FACTS

@@ -14,7 +14,7 @@ import numpy as np
 from ..formula import evaluate, evaluate_one, explain
 from ..formula.arrays import Array
 from ..formula.explain import number
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.checks import Check

@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 
 from ..formula.rounding import nearest_whole
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..rulebook import Rulebook
 from ..rulebook.effect_lists import branches
 from ..rulebook.effects import DamageEffect

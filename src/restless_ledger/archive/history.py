@@ -9,7 +9,7 @@ from pathlib import Path
 from statistics import NormalDist
 from typing import Any
 
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..results import Result
 from ..results.measured import Measured
 from ..rulebook import InputError

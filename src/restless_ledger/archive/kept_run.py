@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 import json
 
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..results.measured import Measured
 from ..rulebook import Rulebook
 from ..study.changes import values_of

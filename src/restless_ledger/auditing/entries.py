@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import cache
 from pathlib import Path
 
-from ..frozen import frozen
+from ..frozen_classes import frozen
 
 FOLDER = Path(__file__).with_name("checks")
 GROUPS = (

@@ -8,7 +8,7 @@ from typing import Any
 from ..engine import Setup, Unit, open_with, set_up_bench
 from ..engine.codes import BEGIN, HARM, HEAL, LANDED, USE
 from ..formula.explain import number
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..ledger import Fight
 from ..rulebook import InputError, Rulebook
 from ..rulebook.examples import (

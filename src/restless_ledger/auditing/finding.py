@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from ..frozen import frozen
+from ..frozen_classes import frozen
 
 SEVERITIES = ("error", "warning", "note")
 """Worst first."""

@@ -12,7 +12,7 @@ import numpy as np
 
 from ..engine import EngineFault, Setup
 from ..engine.codes import NEVER
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..rulebook.words import NoWinner
 from ..statistics.distribution import ENOUGH, Distribution, TooFine, mixed, quantile_of
 from .timeline import Event, NotExact, Timeline, timeline

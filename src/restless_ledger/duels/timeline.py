@@ -11,7 +11,7 @@ from ..engine.codes import BEGIN, CUT, DRAIN, END, HARM, HEAL, IMMUNE, IN_FRONT,
 from ..engine.layout.layout import State
 from ..engine.machine import play_until
 from ..engine.recording import recorded
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..statistics.distribution import Distribution
 from .amounts import STEPS, amount_of, fixed_times, luck_of
 from .solvable import NotExact, check_lists, check_order, luck_changes, reasons

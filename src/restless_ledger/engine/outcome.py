@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..rulebook.vocabulary import Word
 from ..rulebook.words import NoWinner
 from .codes import DRAW, FLED_ALL, GOAL, HELD, MUTUAL, RUNNING, TIME_OUT, WIPED_OUT

@@ -6,7 +6,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import replace
 
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..rulebook import InputError, Rulebook
 from ..rulebook.encounters import Encounter, UnitGroup
 from ..rulebook.problems import nearest

@@ -11,7 +11,7 @@ import numpy as np
 
 from ..formula import explain
 from ..formula.explain import number
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..rulebook import Rulebook
 from ..rulebook.encounters import Encounter
 from ..rulebook.problems import dotted

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from .codes import BANDS, SEVERAL
 from .layout.layout import ADDED_UP, State
 from .outcome import LOWEST, outcome_ways

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import field, replace
 
 from ..formula import Program
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..rulebook.handlings import Handling
 from ..rulebook.playbooks import Play
 from ..rulebook.unit_names import Called

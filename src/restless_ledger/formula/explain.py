@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from .arrays import apply
 from .program import BINARY, UNARY, Op, Program
 from .tree import Call, Choice, Name, Node, Number, Use

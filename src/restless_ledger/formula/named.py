@@ -7,7 +7,7 @@ import itertools
 from collections.abc import Mapping
 from dataclasses import field
 
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from .tree import Call, Choice, Name, Node, Number, Use
 
 

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from enum import IntEnum
 
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from .tree import Call, Choice, Name, Node, Number, Use
 
 

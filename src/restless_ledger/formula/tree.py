@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ..frozen import frozen
+from ..frozen_classes import frozen
 
 
 @frozen

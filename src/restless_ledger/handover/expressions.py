@@ -7,7 +7,7 @@ from dataclasses import field
 from typing import NamedTuple
 
 from ..formula.tree import Call, Choice, Name, Node, Number, Use
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..rulebook.words import Rounding
 
 Expression = float | str | tuple

@@ -9,7 +9,7 @@ from itertools import product
 from typing import Any
 
 from ..formula import Program, evaluate_one
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..rulebook import InputError, Rulebook
 from ..rulebook.words import Way
 from ..sheets import CharacterSpec, build_sheet

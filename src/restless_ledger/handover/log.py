@@ -10,7 +10,7 @@ from typing import Annotated, Any, Literal, TypeVar
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..rulebook import InputError, Rulebook
 from ..rulebook.files import read_regular
 from ..rulebook.problems import nearest

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from .expressions import Expression, Function
 from .interpret import replaced
 

@@ -8,7 +8,7 @@ from typing import Any
 from ..engine import Setup
 from ..engine.codes import CRITICAL, FIRST_EVENT, GRAZED, GUARDED, IMMUNE, IN_FRONT, INVULNERABLE, MISSED, Verb
 from ..formula.explain import number
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..rulebook import Rulebook
 from .points import write_points
 

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from ..engine import Setup, set_up
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..rulebook import InputError, Rulebook
 from ..rulebook.encounters import Encounter, Side, UnitGroup
 from ..rulebook.problems import nearest

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
-from ..frozen import frozen
+from ..frozen_classes import frozen
 
 if TYPE_CHECKING:
     from matplotlib.axes import Axes

@@ -14,7 +14,7 @@ import numpy as np
 from ..analysis.odds import chance_at, least_roll
 from ..engine import Player, Rematch, Setup, bases_of, set_up
 from ..engine.codes import THOUSAND
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..rulebook import InputError, Rulebook
 from ..rulebook.brings import Brings, Unlocks
 from ..rulebook.journeys import Journey, Member

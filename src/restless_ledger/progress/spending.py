@@ -7,7 +7,7 @@ from dataclasses import field
 from functools import cached_property
 from typing import Any
 
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import nearest

@@ -8,7 +8,7 @@ from collections.abc import Iterable, Iterator
 from fractions import Fraction
 from typing import Any
 
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from .problems import InputError, dotted, nearest
 from .quantities import DURATION
 from .rulebook import Rulebook

@@ -8,7 +8,7 @@ from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler
 from pydantic_core import CoreSchema, core_schema
 
 from ..formula import Program
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from .quantities import DURATION_SCHEMA, NO_TIME, DurationField, Entry, Formula, Name, TextFormula
 
 

@@ -10,7 +10,7 @@ from typing import Annotated, Any
 from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler
 from pydantic_core import PydanticCustomError, core_schema
 
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from .quantities import LARGEST_AMOUNT, NUMBER_TEXT, Duration, parse_duration, plain
 
 _LENGTH = re.compile(rf"{NUMBER_TEXT}\s*m")

@@ -11,7 +11,7 @@ from pydantic_core import PydanticCustomError
 
 from ..formula import parse
 from ..formula.arrays import Array
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from .quantities import LARGEST_AMOUNT, SHARE, plain
 from .rolls import AnyRoll, Between, Dice, Roll
 

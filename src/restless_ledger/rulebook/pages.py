@@ -7,7 +7,7 @@ from functools import cached_property, lru_cache
 from typing import TYPE_CHECKING
 
 from ..formula import ALONE, FUNCTIONS, SEEN, TAKES, asked
-from ..frozen import frozen
+from ..frozen_classes import frozen
 
 if TYPE_CHECKING:
     from collections.abc import Iterator

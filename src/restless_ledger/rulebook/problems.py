@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Protocol
 
 from ..formula import Program, unknown_names
 from ..formula.errors import closest
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from .pages import RESERVED, Page, gauge_names
 
 if TYPE_CHECKING:

@@ -20,7 +20,7 @@ from pydantic import (
 from pydantic_core import PydanticCustomError, core_schema
 
 from ..formula import FormulaError, Program, parse
-from ..frozen import frozen
+from ..frozen_classes import frozen
 
 NAME_PATTERN = "^[a-z][a-z0-9_]*$"
 LARGEST_AMOUNT = 1e15

@@ -11,7 +11,7 @@ from pydantic_core import PydanticCustomError
 from ..formula import FormulaError, Program, evaluate_one, parse
 from ..formula.explain import number
 from ..formula.named import NONE
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from .meaning import Says
 from .quantities import with_context
 

@@ -7,7 +7,7 @@ from dataclasses import replace
 from typing import Any
 
 from ..formula.explain import number
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..results import Result
 from ..rulebook import InputError
 from ..rulebook.frozen import FrozenDict

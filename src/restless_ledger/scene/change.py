@@ -9,7 +9,7 @@ from typing import Any
 from ..engine import Setup
 from ..engine.codes import CRITICAL, FIRST_EVENT, Note, Verb
 from ..engine.layout.layout import State
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..ledger.points import points
 from ..ledger.rows import rows_of
 from ..rulebook import Rulebook

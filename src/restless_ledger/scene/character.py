@@ -6,7 +6,7 @@ from typing import Any
 
 from ..engine.codes import BEGIN, END, HARM, HEAL, LANDED, NEVER, PUSH, REVIVE, STEP
 from ..formula.explain import number
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..ledger.points import points
 from ..ledger.rows import rows_of
 from ..rulebook import InputError

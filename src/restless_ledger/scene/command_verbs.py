@@ -7,7 +7,7 @@ from collections.abc import Callable, Sequence
 from typing import Any
 
 from ..formula.explain import number
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from .becoming import Became
 from .character import LiveCharacter
 from .live import Live

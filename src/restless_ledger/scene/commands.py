@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 from typing import Any
 
 from ..formula.explain import number
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..rulebook import InputError
 from ..rulebook.problems import nearest
 from .becoming import Became

@@ -11,7 +11,7 @@ from ..engine.codes import BEGIN, END, REFRESH
 from ..engine.habits import habits
 from ..engine.layout.layout import State
 from ..engine.reserves import reserves
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..ledger import Fight
 from ..rulebook import InputError, Rulebook
 from ..rulebook.playbooks import Play

@@ -6,7 +6,7 @@ from typing import Any
 
 from ..engine.codes import NEVER, USE
 from ..engine.refusals import NOTHING_AGAINST
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..rulebook import InputError
 from ..rulebook.problems import nearest
 from ..rulebook.words import Targets

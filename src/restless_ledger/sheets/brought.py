@@ -6,7 +6,7 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import field
 from functools import cached_property
 
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..rulebook import Rulebook
 from ..rulebook.brings import Brings, Unlocks
 from ..rulebook.classes import CharacterClass

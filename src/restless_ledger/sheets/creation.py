@@ -6,7 +6,7 @@ from collections.abc import Iterator, Mapping
 from math import floor
 from typing import Any
 
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.creation import Origin

@@ -8,7 +8,7 @@ from functools import cached_property
 
 from ..formula import Explanation, Program, explain
 from ..formula.explain import number
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..rulebook.gauges import Flow
 
 

@@ -9,7 +9,7 @@ from functools import cached_property
 
 from ..formula import evaluate_one
 from ..formula.explain import number
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..rulebook import InputError, Rulebook
 from ..rulebook.frozen import FrozenDict
 from ..rulebook.gear import RolledChange, SetBonus

@@ -11,7 +11,7 @@ from numpy.typing import ArrayLike
 
 from ..formula import evaluate
 from ..formula.arrays import Array, shaped
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..rulebook.bodies import Body, Part
 from ..rulebook.words import Rounding
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import field
 
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..rulebook.characters import Character
 from ..rulebook.frozen import FrozenDict
 from .gear import Item

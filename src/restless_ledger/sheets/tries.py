@@ -11,7 +11,7 @@ import numpy as np
 
 from ..formula import Program, evaluate_one, explain
 from ..formula.explain import number
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..results import Result
 from ..rulebook import InputError, Rulebook
 from ..rulebook.checks import FAILED, PASSED, Follow

@@ -8,7 +8,7 @@ from collections.abc import Iterable, Mapping
 import numpy as np
 
 from ..formula.arrays import Array
-from ..frozen import frozen
+from ..frozen_classes import frozen
 
 NEGLIGIBLE = 1e-17
 ENOUGH = 1e-13

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from statistics import NormalDist
 
-from ..frozen import frozen
+from ..frozen_classes import frozen
 
 Z_95 = 1.959963984540054
 """How many standard errors a 95% interval reaches to either side of a normal estimate."""

@@ -7,7 +7,7 @@ from typing import NamedTuple
 import numpy as np
 
 from ..formula.arrays import Array
-from ..frozen import frozen
+from ..frozen_classes import frozen
 
 NEARLY = 1e-9
 PRESENT = 1e-6

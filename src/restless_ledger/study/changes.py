@@ -10,7 +10,7 @@ import numpy as np
 
 from ..formula.arrays import Array
 from ..formula.explain import number
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..rulebook import Rulebook
 from ..rulebook.problems import dotted
 from ..rulebook.rulebook import GUARDS, SINGLE_CHAPTERS

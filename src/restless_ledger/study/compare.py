@@ -13,7 +13,7 @@ import numpy as np
 from ..checked import check_seed
 from ..engine import set_up
 from ..formula.arrays import Array
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..monte_carlo.sample import Sample
 from ..results import Result
 from ..results.measured import Measured

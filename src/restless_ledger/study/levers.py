@@ -16,7 +16,7 @@ from ..engine.chunks import in_order
 from ..engine.packing import packed, unpacked
 from ..engine.roster import find_encounter
 from ..formula.arrays import Array
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..monte_carlo.sample import AT_ONCE, Sample
 from ..results import Result
 from ..rulebook import InputError, Rulebook

@@ -11,7 +11,7 @@ from typing import Any
 import numpy as np
 
 from ..checked import check_seed
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..monte_carlo.sample import Sample, Samples
 from ..results import Result
 from ..rulebook import InputError, Rulebook

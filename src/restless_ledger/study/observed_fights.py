@@ -7,7 +7,7 @@ import io
 import math
 from pathlib import Path
 
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..rulebook import InputError, Rulebook
 from ..rulebook.problems import nearest
 from ..rulebook.words import NoWinner

@@ -9,7 +9,7 @@ from typing import Any, TypeVar
 
 import numpy as np
 
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..monte_carlo.sample import AT_ONCE, BATCH, Samples
 from ..rulebook import InputError, Rulebook
 from ..rulebook.expectations import NO_WINNER, QUANTILES

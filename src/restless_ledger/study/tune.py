@@ -12,7 +12,7 @@ import numpy as np
 
 from ..engine.run import Progress
 from ..formula.arrays import Array
-from ..frozen import frozen
+from ..frozen_classes import frozen
 from ..results import Result
 from ..rulebook import Rulebook
 from ..rulebook.levers import Lever

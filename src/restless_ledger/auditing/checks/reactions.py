@@ -7,7 +7,7 @@ from functools import cache, cached_property, lru_cache
 
 import numpy as np
 
-from ...frozen import frozen
+from ...frozen_classes import frozen
 from ...rulebook.effect_lists import flat, given_by
 from ...rulebook.effects import DamageEffect, DrainEffect, HealEffect
 from ...rulebook.pages import bearers

@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable, Iterator
 from typing import Any
 
-from ...frozen import frozen
+from ...frozen_classes import frozen
 from ...rulebook import InputError, Rulebook
 from ...rulebook.problems import dotted
 from ...rulebook.promises import AnyPromise

@@ -8,7 +8,7 @@ from itertools import combinations, permutations
 
 import numpy as np
 
-from ...frozen import frozen
+from ...frozen_classes import frozen
 from ...rulebook import InputError, Rulebook
 from ...rulebook.expectations import QUANTILES
 from ...rulebook.problems import nearest

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ...frozen import frozen
+from ...frozen_classes import frozen
 from ...rulebook import Rulebook
 from ...rulebook.promises import DuelsPromise, FightPromise, JourneyPromise
 from .claims import Claim, claims_of

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from itertools import accumulate, pairwise
 
 from ...formula import SEEN, Program, is_seen, link, taken_apart
-from ...frozen import frozen
+from ...frozen_classes import frozen
 from ...rulebook import Rulebook
 from ...rulebook.damage import DamageKind
 from ...rulebook.pages import character_page, gauge_names

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from ...frozen import frozen
+from ...frozen_classes import frozen
 from ...rulebook import Rulebook
 from ...rulebook.effect_lists import flat
 from ...rulebook.rules.damage import kinds

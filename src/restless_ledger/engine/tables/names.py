@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from ...frozen import frozen
+from ...frozen_classes import frozen
 
 
 @frozen
