@@ -113,7 +113,8 @@ class Totals:
     def count(self, chunk: Chunk) -> None:
         """Add a chunk's results."""
         results = chunk.results
-        outcomes, ticks, firsts = (np.ascontiguousarray(results[name]) for name in ("outcome", "ticks", "first"))
+        names = ("outcome", "ticks", "first", "left")
+        outcomes, ticks, firsts, left = (np.ascontiguousarray(results[name]) for name in names)
         ways = outcome_ways(self.sides)
         keys, at, times = _different(ticks * ways + outcomes - LOWEST)
         for key, index, count in zip(keys.tolist(), at.tolist(), times.tolist(), strict=True):
@@ -123,7 +124,11 @@ class Totals:
         counted = np.bincount((firsts - SEVERAL) * ways + outcomes - LOWEST)
         for key in np.flatnonzero(counted).tolist():
             self.firsts[key // ways + SEVERAL, key % ways + LOWEST] += int(counted[key])
-        self._add_won(chunk)
+        won = np.flatnonzero(outcomes >= 0)
+        if len(won) == len(outcomes):
+            self._add_won(outcomes, left, ticks, chunk.first + won)
+        elif len(won):
+            self._add_won(outcomes[won], left[won], ticks[won], chunk.first + won)
         for member, total in chunk.added.items():
             into = self.added.setdefault(member, {})
             for name in total.dtype.names or ("",):
@@ -132,12 +137,8 @@ class Totals:
                 into[name] = into[name] + part if name in into else part
         self.done += len(results)
 
-    def _add_won(self, chunk: Chunk) -> None:
+    def _add_won(self, outcomes: np.ndarray, left: np.ndarray, ticks: np.ndarray, numbers: np.ndarray) -> None:
         """Add what only fights that somebody won have: what the winner has left, and which of them are notable."""
-        won = np.flatnonzero(chunk.results["outcome"] >= 0)
-        if not len(won):
-            return
-        outcomes, left, ticks = (chunk.results[name][won] for name in ("outcome", "left", "ticks"))
         bands = np.ceil(left * (BANDS - 1)).astype(int)
         counts = np.bincount(outcomes * BANDS + bands, minlength=(int(outcomes.max()) + 1) * BANDS).reshape(-1, BANDS)
         for outcome in np.flatnonzero(counts.any(axis=1)).tolist():
@@ -146,7 +147,7 @@ class Totals:
             tied = np.flatnonzero(most == most.max())
             at = int(tied[0] if then is None else tied[int(np.argmax(then[tied]))])
             keys = (most,) if then is None else (most, then)
-            found = tuple(-float(key[at]) for key in keys), chunk.first + int(won[at])
+            found = tuple(-float(key[at]) for key in keys), int(numbers[at])
             self.notable[name] = min(self.notable.get(name, found), found)
 
 

@@ -24,6 +24,14 @@ def push_frame(
     scale: float,
 ) -> int:
     """Put a list of effects on top of the stack; return its place. Where there is no room left that is a fault."""
+    at = push_user(tables, state, user, cause, parent, aimed=aimed, scale=scale)
+    hold_list(tables, state, at, first, last, target=target)
+    return at
+
+
+@kernel
+def push_user(tables: Tables, state: State, user: int, cause: int, parent: int, aimed: int, scale: float) -> int:
+    """Put a frame on top of the stack that says who brings something about; return its place."""
     clock = state.clock[0]
     at = clock.frames
     if at >= state.frames.shape[0]:
@@ -31,19 +39,29 @@ def push_frame(
         at -= 1
     clock.frames = at + 1
     frame = state.frames[at]
-    frame.at = first
-    frame.last = last
     frame.user = user
-    frame.target = target
     frame.cause = cause
     frame.parent = parent
     frame.aimed = aimed
-    frame.depth = clock.depth
-    frame.missed = 0
     frame.scale = scale
     frame.part = -1
-    frame.shot = -1
+    if tables.rules[0].placed:
+        frame.shot = -1
+    if tables.rules[0].judged == 0:
+        frame.given = math.nan
+    return at
+
+
+@kernel
+def hold_list(tables: Tables, state: State, at: int, first: int, last: int, target: int) -> None:
+    """Let a frame hold a list of effects."""
+    clock, frame = state.clock[0], state.frames[at]
+    frame.at = first
+    frame.last = last
+    frame.target = target
+    frame.missed = 0
     if has_more_lists(tables):
+        frame.depth = clock.depth
         frame.stops = 0
         frame.reaction = -1
         frame.stage = ITS_LIST
@@ -55,9 +73,6 @@ def push_frame(
         frame.origin = clock.origin
         frame.origin_unit = clock.origin_unit
         frame.giver = -1
-    if tables.rules[0].judged == 0:
-        frame.given = math.nan
-    return at
 
 
 @kernel

@@ -59,6 +59,20 @@ def next_hit(state: State, unit: int) -> int:
 
 
 @kernel
+def hit_key(state: State, unit: int, number: int) -> np.uint64:
+    """Return the key of all draws of a unit's hit of this number: each is at an address beside the others."""
+    place = np.uint64((number << COUNT_SHIFT) + (unit << UNIT_SHIFT) + 1)
+    return np.uint64(state.clock[0].key + place * GOLDEN)
+
+
+@kernel
+def draw_of(state: State, key: np.uint64, purpose: int) -> float:
+    """Return a hit's draw for a purpose: the same as `draw_at` its address."""
+    bits = np.int64(mix(key + np.uint64(purpose) * GOLDEN) >> np.uint64(11))
+    return 0.5 if state.run[0].fixed_luck else np.float64(bits) * TO_UNIT
+
+
+@kernel
 def draw_tie(state: State, unit: int) -> float:
     """Return the draw that settles a tie of initiative on this tick; the same all through the tick."""
     return draw_at(state, unit, INITIATIVE, state.clock[0].tick)

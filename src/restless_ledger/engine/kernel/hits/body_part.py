@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from ...codes import BREAK, MEND, ON_BREAKING, PART, WEAR, WHOLE_AGAIN
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
@@ -10,12 +12,12 @@ from ..books.entries import explain_entry, keep_page, last_entry, write_entry, w
 from ..books.events import trigger
 from ..buffs.buff import put_on, take_effect
 from ..buffs.take_off import end_buff
-from ..formulas.draw import draw_at
+from ..formulas.draw import draw_of
 from ..formulas.lines import read_line
 
 
 @kernel
-def choose_part(tables: Tables, state: State, dealer: int, taker: int, number: int, name: int) -> int:
+def choose_part(tables: Tables, state: State, dealer: int, taker: int, key: np.uint64, name: int) -> int:
     """Return the part that is hit: the one aimed at if it is there, the last of segments, or by share of hits."""
     first = tables.units[taker].first_part
     last = tables.units[taker].last_part
@@ -23,16 +25,16 @@ def choose_part(tables: Tables, state: State, dealer: int, taker: int, number: i
         return -1
     part = first
     if name >= 0 or tables.units[taker].worn:
-        part = find_part(tables, state, dealer, taker, number=number, name=name)
+        part = find_part(tables, state, dealer, taker, key=key, name=name)
     elif last - first > 1:
-        drawn = draw_at(state, dealer, PART, number)
+        drawn = draw_of(state, key, PART)
         for other in range(first, last - 1):
             part += drawn >= tables.parts[other].up_to
     return part
 
 
 @kernel_seldom
-def find_part(tables: Tables, state: State, dealer: int, taker: int, number: int, name: int) -> int:
+def find_part(tables: Tables, state: State, dealer: int, taker: int, key: np.uint64, name: int) -> int:
     """Choose among the parts that are left: segments lose the last one first, others are hit by their shares."""
     first = tables.units[taker].first_part
     last = tables.units[taker].last_part
@@ -47,7 +49,7 @@ def find_part(tables: Tables, state: State, dealer: int, taker: int, number: int
             return part
         if state.parts[part].gone == 0:
             total += tables.parts[part].share
-    drawn = draw_at(state, dealer, PART, number) * total
+    drawn = draw_of(state, key, PART) * total
     chosen = first
     for part in range(first, last):
         if state.parts[part].gone == 0 and (drawn >= 0.0 or chosen == first):

@@ -32,7 +32,7 @@ from ...codes import (
 )
 from ...compiler.compiled import kernel, kernel_apart, kernel_seldom
 from ...layout.layout import State, Tables
-from ..books.effect_stack import forget_hit, has_more_lists, miss_list
+from ..books.effect_stack import forget_hit, has_more_lists, hold_list, miss_list
 from ..buffs.buff import give_buff
 from ..buffs.buildup import build_up
 from ..buffs.ends import move_buffs, prolong, strip_buffs
@@ -52,16 +52,17 @@ from .summon import summon
 
 
 @kernel
-def carry_out_list(tables: Tables, state: State, at: int) -> None:
-    """Carry out the one list on the stack. Most are one hit, which then needs no more than to strike."""
-    frame = state.frames[at]
-    first = frame.at
+def carry_out_list(tables: Tables, state: State, at: int, first: int, last: int, target: int) -> None:
+    """Carry out a list for the one frame on the stack. Most are one hit, which then needs no more than to strike."""
     may_cause = has_more_lists(tables) or tables.rules[0].figures != 0
-    if frame.last - first == 1 and is_plain_hit(tables, first) and not may_cause:
-        strike(tables, state, at, first, taker=frame.target)
+    if last - first == 1 and is_plain_hit(tables, first) and not may_cause:
+        strike(tables, state, at, first, taker=target)
         state.clock[0].frames = at
-    else:
-        carry_out_all(tables, state, at)
+        return
+    hold_list(tables, state, at, first, last, target=target)
+    if may_go_down_meanwhile(tables) and state.frames[at].aimed:
+        state.frames[at].stops = 1
+    carry_out_all(tables, state, at)
 
 
 @kernel
@@ -93,7 +94,8 @@ def carry_out(tables: Tables, state: State, lowest: int) -> None:
     while clock.frames > lowest and clock.fault == SOUND:
         at = clock.frames - 1
         frame = state.frames[at]
-        clock.depth = frame.depth
+        if has_more_lists(tables):
+            clock.depth = frame.depth
         clock.origin = frame.origin
         clock.origin_unit = frame.origin_unit
         if tables.rules[0].reacts != 0 and frame.reaction >= 0:
@@ -103,7 +105,7 @@ def carry_out(tables: Tables, state: State, lowest: int) -> None:
         while frame.at < last and clock.frames == at + 1:
             index = frame.at
             frame.at = index + 1
-            if frame.depth > 0 or tables.rules[0].branches:
+            if (has_more_lists(tables) and frame.depth > 0) or tables.rules[0].branches:
                 show_booked(tables, state, at)
             carry_out_one(tables, state, at, index)
             if tables.rules[0].figures and clock.followed:

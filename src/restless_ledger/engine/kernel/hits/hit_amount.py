@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from ...codes import (
     AGAINST_FACTOR,
     BLOCK_FACTOR,
@@ -23,16 +25,18 @@ from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.booking import thousandths
 from ..books.effect_stack import is_scripted
-from ..formulas.draw import draw_at
+from ..formulas.draw import draw_of
 from ..formulas.lines import read_line
 from ..formulas.roll import even_draw
-from ..formulas.stat import round_figure, whole_below
+from ..formulas.stat import round_amount, whole_below
 from .consequences import book_hit
 from .mitigation import mitigate
 
 
 @kernel
-def hit(tables: Tables, state: State, at: int, index: int, taker: int, number: int, part: int, grazes: float) -> None:
+def hit(
+    tables: Tables, state: State, at: int, index: int, taker: int, key: np.uint64, part: int, grazes: float
+) -> None:
     """Work out the amount of a hit that lands, and book it. Notes its steps while a fight is recorded."""
     frame = state.frames[at]
     effect = tables.effects[index]
@@ -48,8 +52,8 @@ def hit(tables: Tables, state: State, at: int, index: int, taker: int, number: i
     if frame.aimed and meeting.chance > 0.0 and not scripted:
         tiers = 0
         if row.tiers > 1 or row.even >= 0:
-            tiers = tiers_of(tables, state, dealer, effect.index, chance=meeting.chance, number=number)
-        elif draw_at(state, dealer, CRIT, number) < meeting.chance:
+            tiers = tiers_of(tables, state, dealer, effect.index, chance=meeting.chance, key=key)
+        elif draw_of(state, key, CRIT) < meeting.chance:
             tiers = 1
         if tiers > 0:
             notes = CRITICAL
@@ -58,7 +62,7 @@ def hit(tables: Tables, state: State, at: int, index: int, taker: int, number: i
                 critical_times = max(0.0, 1.0 + tiers * (critical_times - 1.0))
             state.tally[dealer, frame.cause].criticals += 1
     if meeting.spread > 0.0 and not scripted:
-        spread_times = 1.0 + meeting.spread * (2.0 * draw_at(state, dealer, SPREAD, number) - 1.0)
+        spread_times = 1.0 + meeting.spread * (2.0 * draw_of(state, key, SPREAD) - 1.0)
     amount = meeting.settled * times * part_times * critical_times * spread_times * frame.scale
     if row.held_back:
         if is_guarded(tables, state, effect.index, taker):
@@ -68,11 +72,11 @@ def hit(tables: Tables, state: State, at: int, index: int, taker: int, number: i
             row.block_chance >= 0
             and frame.aimed
             and not scripted
-            and blocks(tables, state, dealer, taker, kind=effect.index, number=number)
+            and blocks(tables, state, dealer, taker, kind=effect.index, key=key)
         ):
             notes |= GUARDED
             amount *= block_times(tables, state, effect.index, taker)
-    amount = round_figure(amount * grazes, row.rounding)
+    amount = round_amount(amount * grazes, row.rounding)
     if row.limited:
         amount = min(row.most, max(row.least, amount))
     asked = thousandths(tables, state, taker, amount)
@@ -92,22 +96,22 @@ def hit(tables: Tables, state: State, at: int, index: int, taker: int, number: i
 
 
 @kernel_seldom
-def tiers_of(tables: Tables, state: State, dealer: int, kind: int, chance: float, number: int) -> int:
+def tiers_of(tables: Tables, state: State, dealer: int, kind: int, chance: float, key: np.uint64) -> int:
     """Return how often a hit is critical at once: the whole of its chance for sure, and once more by the rest."""
     row = tables.kinds[kind]
     sure = int(min(float(row.tiers), whole_below(chance)))
     if sure >= row.tiers:
         return row.tiers
     rest = chance - sure
-    drawn = even_draw(state, dealer, row.even, rest) if row.even >= 0 else draw_at(state, dealer, CRIT, number)
+    drawn = even_draw(state, dealer, row.even, rest) if row.even >= 0 else draw_of(state, key, CRIT)
     return sure + (1 if drawn < rest else 0)
 
 
 @kernel_seldom
-def blocks(tables: Tables, state: State, dealer: int, taker: int, kind: int, number: int) -> bool:
+def blocks(tables: Tables, state: State, dealer: int, taker: int, kind: int, key: np.uint64) -> bool:
     """Draw whether the taker of a hit blocks it."""
     chance = read_line(tables, state, taker, tables.kinds[kind].block_chance)
-    return chance > 0.0 and draw_at(state, dealer, BLOCKS, number) < chance
+    return chance > 0.0 and draw_of(state, key, BLOCKS) < chance
 
 
 @kernel_seldom

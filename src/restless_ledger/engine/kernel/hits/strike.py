@@ -34,7 +34,7 @@ from ..books.entries import copy_page, keep_page, last_entry
 from ..books.events import trigger
 from ..books.record_hit import record_hit
 from ..buffs.buff import is_barred
-from ..formulas.draw import draw_at, next_hit
+from ..formulas.draw import draw_of, hit_key, next_hit
 from ..formulas.lines import read_line
 from ..formulas.roll import roll_lines
 from .body_part import aimed_part_times, choose_part, segments_times
@@ -57,10 +57,11 @@ def strike(tables: Tables, state: State, at: int, index: int, taker: int) -> boo
     kind = tables.effects[index].index
     row = tables.kinds[kind]
     recording = state.run[0].recording
+    shot = frame.shot if tables.rules[0].placed else -1
     if recording:
-        open_note(tables, state, dealer, taker, shot=frame.shot)
-        if frame.shot >= 0 and row.last_roll > row.first_roll:
-            state.hit[0].dealer_page = page_with_rolls(tables, state, kind, frame.shot)
+        open_note(tables, state, dealer, taker, shot=shot)
+        if shot >= 0 and row.last_roll > row.first_roll:
+            state.hit[0].dealer_page = page_with_rolls(tables, state, kind, shot)
     notes = 0
     if tables.rules[0].kept_off:
         notes = kept_off(tables, state, taker, kind, aimed=frame.aimed)
@@ -68,12 +69,13 @@ def strike(tables: Tables, state: State, at: int, index: int, taker: int) -> boo
         meet_script(tables, state, dealer, taker, kind=kind, power=frame.given)
         part = -1
         if frame.part >= 0:
-            part = choose_part(tables, state, dealer, taker, number=-1, name=frame.part)
-        hit(tables, state, at, index, taker=taker, number=-1, part=part, grazes=1.0)
+            part = choose_part(tables, state, dealer, taker, key=hit_key(state, dealer, -1), name=frame.part)
+        hit(tables, state, at, index, taker=taker, key=hit_key(state, dealer, -1), part=part, grazes=1.0)
         return True
     if notes == 0:
-        meet(tables, state, dealer, taker, kind=kind, shot=frame.shot)
+        meet(tables, state, dealer, taker, kind=kind, shot=shot)
         number = next_hit(state, dealer)
+        key = hit_key(state, dealer, number)
         if recording:
             state.hit[0].number = number
             state.hit[0].aimed = frame.aimed
@@ -82,11 +84,11 @@ def strike(tables: Tables, state: State, at: int, index: int, taker: int) -> boo
             lands = state.meetings[dealer, kind].lands
             if row.heals == 0:
                 name = tables.effects[index].part if tables.effects[index].part >= 0 else frame.part
-                part = choose_part(tables, state, dealer, taker, number=number, name=name)
+                part = choose_part(tables, state, dealer, taker, key=key, name=name)
                 if row.never_misses == 0 and tables.rules[0].kept_off:
                     lands *= chance_times(tables, state, dealer, taker, part=part, name=name)
             if lands < 1.0:
-                drawn = draw_at(state, dealer, LANDS, number)
+                drawn = draw_of(state, key, LANDS)
                 if recording:
                     state.hit[0].drawn = drawn
                     state.hit[0].chance = lands
@@ -98,7 +100,7 @@ def strike(tables: Tables, state: State, at: int, index: int, taker: int) -> boo
                         if recording:
                             state.hit[0].notes = GRAZED
         if notes == 0:
-            hit(tables, state, at, index, taker=taker, number=number, part=part, grazes=grazes)
+            hit(tables, state, at, index, taker=taker, key=key, part=part, grazes=grazes)
             return True
     book_nothing(tables, state, at, kind, taker=taker, notes=notes)
     return False

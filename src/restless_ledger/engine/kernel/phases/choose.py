@@ -80,11 +80,13 @@ def choose(tables: Tables, state: State, unit: int) -> None:
     or not, still may want them. A mistake passes over the play that it should carry out. A look that leads to nothing
     changes nothing: it may be taken on any tick, or on all."""
     me = state.units[unit]
-    me.fetch = -1
+    if tables.rules[0].placed:
+        me.fetch = -1
     if tables.rules[0].actions >= 0 and not has_actions(tables, state, unit):
         me.waiting = 1
         return
-    me.near = -1.0
+    if tables.rules[0].placed:
+        me.near = -1.0
     look_at_plays(tables, state, unit)
 
 

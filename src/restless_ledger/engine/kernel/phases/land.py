@@ -5,9 +5,9 @@ from __future__ import annotations
 from ...codes import FALLEN_ALLY, LOST, NEVER, ON_THE_FLOOR
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
-from ..books.effect_stack import push_frame
+from ..books.effect_stack import push_user
 from ..books.entries import write_event
-from ..hits.effects import carry_out, carry_out_list, may_go_down_meanwhile
+from ..hits.effects import carry_out, carry_out_list
 from ..places.area import reach_targets
 from ..places.leap import leap, leap_afterwards
 from ..places.targeting import is_hidden
@@ -38,22 +38,9 @@ def land(tables: Tables, state: State, unit: int) -> None:
         write_event(state, me.target, LOST, cause, source=unit, parent=me.use_entry)
     elif row.single and row.projectile <= 0.0 and row.lays < 0:
         cause = tables.abilities[me.ability].cause
-        at = push_frame(
-            tables,
-            state,
-            row.first_effect,
-            row.last_effect,
-            user=unit,
-            target=me.target,
-            cause=cause,
-            parent=me.use_entry,
-            aimed=1,
-            scale=1.0,
-        )
+        at = push_user(tables, state, unit, cause, me.use_entry, aimed=1, scale=1.0)
         state.frames[at].part = me.aimed_part
-        if may_go_down_meanwhile(tables):
-            state.frames[at].stops = 1
-        carry_out_list(tables, state, at)
+        carry_out_list(tables, state, at, row.first_effect, row.last_effect, target=me.target)
     elif row.projectile > 0.0 and tables.rules[0].placed:
         launch(tables, state, unit, me.target)
     else:

@@ -6,7 +6,7 @@ from ...codes import REFILL, THOUSAND, WANE
 from ...compiler.compiled import kernel, kernel_apart
 from ...layout.layout import State, Tables
 from ..books.booking import book_change, nearest, vast_thousandths
-from ..books.effect_stack import push_frame
+from ..books.effect_stack import push_user
 from ..books.entries import explain_entry, keep_page, last_entry, record_amount
 from ..buffs.buff import beat_ticks
 from ..buffs.recompute_stats import follow_gauges
@@ -44,19 +44,8 @@ def beat(tables: Tables, state: State, unit: int) -> None:
             cause = tables.buffs[buff].cause
             scale = buff_scale(state, unit, buff)
             first, last = tables.buffs[buff].first_effect, tables.buffs[buff].last_effect
-            at = push_frame(
-                tables,
-                state,
-                first,
-                last,
-                user=row.source,
-                target=unit,
-                cause=cause,
-                parent=row.entry,
-                aimed=0,
-                scale=scale,
-            )
-            carry_out_list(tables, state, at)
+            at = push_user(tables, state, row.source, cause, row.entry, aimed=0, scale=scale)
+            carry_out_list(tables, state, at, first, last, target=unit)
     if state.units[unit].up:
         schedule_next_beat(tables, state, unit)
 
