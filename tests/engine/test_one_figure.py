@@ -6,11 +6,20 @@ import math
 import random
 import unittest
 
+import numpy as np
+from hypothesis import example, given
+from hypothesis import strategies as some
+
 import restless_ledger as rl
 from restless_ledger.analysis.expected_damage import ExpectedDamage
 from restless_ledger.analysis.time_to_kill import times_to_kill
+from restless_ledger.engine import set_up
+from restless_ledger.engine.codes import CRIT, LANDS, PART, SPREAD
+from restless_ledger.engine.kernel.formulas.draw import draw_at, draw_of, fight_key, hit_key
+from restless_ledger.engine.kernel.formulas.stat import round_amount
+from restless_ledger.rulebook.words import Rounding
 from restless_ledger.sheets.by_level import page_by_level
-from restless_ledger.sheets.resolve import THOUSAND
+from restless_ledger.sheets.resolve import THOUSAND, round_figure
 
 from ..support import book_of, many, one, sides
 from .generate import BUFFS, CLASSES, STATS, Writer
@@ -18,6 +27,33 @@ from .test_random import random_book
 
 LEVELS = range(1, 10)
 BOOKS = many(400, 40)
+STATE = set_up(rl.demo(), "stair_duel").ready.new_state()
+
+
+WHOLE = some.integers(-(10**16), 10**16)
+BESIDE = some.sampled_from(
+    (0.0, 0.5, 0.4799999, 0.48, 0.4800001, -0.5, 1e-10, -1e-10, 0.5 - 1e-9, 0.5 - 1e-11, 0.49, 0.499)
+)
+NEAR = some.builds(lambda whole, beside: whole + beside, WHOLE, BESIDE)
+
+
+class OneHit(unittest.TestCase):
+    @given(some.one_of(some.floats(), NEAR, some.floats(-1e4, 1e4)), some.sampled_from(list(Rounding)))
+    @example(math.nan, Rounding.NEAREST)
+    @example(math.inf, Rounding.NEAREST)
+    @example(-math.inf, Rounding.NEAREST)
+    def test_an_amount_is_rounded_as_every_figure_is(self, value: float, rounding: Rounding) -> None:
+        with np.errstate(all="ignore"):
+            got, wanted = round_amount(value, rounding.code), round_figure(value, rounding.code)
+        self.assertEqual(repr(float(got)), repr(float(wanted)))
+
+    @given(some.integers(0, 2**31), some.integers(0, 2**31), some.integers(0, 1), some.integers(0, 10**6))
+    def test_a_hit_draws_what_lies_at_its_addresses(self, seed: int, fight: int, unit: int, number: int) -> None:
+        with np.errstate(over="ignore"):
+            STATE.clock[0].key = fight_key(seed, fight)
+            key = hit_key(STATE, unit, number)
+            for purpose in (LANDS, PART, CRIT, SPREAD):
+                self.assertEqual(draw_of(STATE, key, purpose), draw_at(STATE, unit, purpose, number))
 
 
 class Stats(unittest.TestCase):

@@ -24,8 +24,8 @@ def push_frame(
     scale: float,
 ) -> int:
     """Put a list of effects on top of the stack; return its place. Where there is no room left that is a fault."""
-    at = push_user(tables, state, user, cause, parent, aimed=aimed, scale=scale)
-    hold_list(tables, state, at, first, last, target=target)
+    at = push_user(tables, state, user, cause, parent=parent, aimed=aimed, scale=scale)
+    hold_list(tables, state, at, first, last=last, target=target)
     return at
 
 

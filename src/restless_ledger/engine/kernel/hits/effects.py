@@ -59,7 +59,7 @@ def carry_out_list(tables: Tables, state: State, at: int, first: int, last: int,
         strike(tables, state, at, first, taker=target)
         state.clock[0].frames = at
         return
-    hold_list(tables, state, at, first, last, target=target)
+    hold_list(tables, state, at, first, last=last, target=target)
     if may_go_down_meanwhile(tables) and state.frames[at].aimed:
         state.frames[at].stops = 1
     carry_out_all(tables, state, at)

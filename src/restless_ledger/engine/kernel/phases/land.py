@@ -38,9 +38,9 @@ def land(tables: Tables, state: State, unit: int) -> None:
         write_event(state, me.target, LOST, cause, source=unit, parent=me.use_entry)
     elif row.single and row.projectile <= 0.0 and row.lays < 0:
         cause = tables.abilities[me.ability].cause
-        at = push_user(tables, state, unit, cause, me.use_entry, aimed=1, scale=1.0)
+        at = push_user(tables, state, unit, cause, parent=me.use_entry, aimed=1, scale=1.0)
         state.frames[at].part = me.aimed_part
-        carry_out_list(tables, state, at, row.first_effect, row.last_effect, target=me.target)
+        carry_out_list(tables, state, at, row.first_effect, last=row.last_effect, target=me.target)
     elif row.projectile > 0.0 and tables.rules[0].placed:
         launch(tables, state, unit, me.target)
     else:

@@ -44,8 +44,8 @@ def beat(tables: Tables, state: State, unit: int) -> None:
             cause = tables.buffs[buff].cause
             scale = buff_scale(state, unit, buff)
             first, last = tables.buffs[buff].first_effect, tables.buffs[buff].last_effect
-            at = push_user(tables, state, row.source, cause, row.entry, aimed=0, scale=scale)
-            carry_out_list(tables, state, at, first, last, target=unit)
+            at = push_user(tables, state, row.source, cause, parent=row.entry, aimed=0, scale=scale)
+            carry_out_list(tables, state, at, first, last=last, target=unit)
     if state.units[unit].up:
         schedule_next_beat(tables, state, unit)
 
