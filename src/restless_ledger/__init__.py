@@ -6,7 +6,11 @@ import importlib
 from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
-    from .analysis import Builds, Contents, Curves, Falls, OddsTable
+    from .analysis.builds import Builds
+    from .analysis.contents import Contents
+    from .analysis.curves import Curves
+    from .analysis.falls import Falls
+    from .analysis.odds import OddsTable
     from .api import (
         audit,
         builds,
@@ -155,7 +159,11 @@ _ROOMS = (
     "engine",
     "ledger",
     "scene",
-    "analysis",
+    "analysis.builds",
+    "analysis.contents",
+    "analysis.curves",
+    "analysis.falls",
+    "analysis.odds",
     "statistics",
     "monte_carlo",
     "progress",

@@ -8,7 +8,7 @@ from math import comb
 from typing import ClassVar
 
 import restless_ledger as rl
-from restless_ledger.analysis import best_build
+from restless_ledger.analysis.best_build import best_build
 from restless_ledger.sheets.creation import judge_build
 
 from ..support import TINY, book_of, problems_of

@@ -15,7 +15,6 @@ from ..rulebook import Rulebook
 from ..rulebook.effect_lists import branches
 from ..rulebook.effects import DamageEffect
 from ..rulebook.pages import FACTS
-from ..rulebook.rules.gauges import fronts
 from ..rulebook.words import Targets
 from ..sheets import Sheet
 from ..sheets.altered import usable
@@ -25,6 +24,7 @@ from ..sheets.resolve import THOUSAND
 from ..statistics.distribution import ENOUGH, Distribution, TooFine, mixed, quantile_of
 from .expected_damage import downing_effects, seconds_between, stretched
 from .hit_distribution import taken_by
+from .left_out import fronts_of, left_out
 
 MOST_USES = 2000
 FEW_VALUES, MOST_STEPS = 64, 50_000
@@ -114,7 +114,7 @@ def _told(book: Rulebook, name: str, dealer: Sheet, taker: Sheet, finest: int) -
     for lands, amount in hits[:0:-1]:  # what follows a missed hit does not reach its target
         rest = _maybe(lands, amount + rest)
     health = sum(
-        int(nearest_whole(THOUSAND * taker.gauges[name].begins)) for name in (downing or "", *_fronts(book, taker))
+        int(nearest_whole(THOUSAND * taker.gauges[name].begins)) for name in (downing or "", *fronts_of(book, taker))
     )
     whole = hits[0][1] + rest
     lands, exact = hits[0][0], _in_steps(whole, health)
@@ -124,28 +124,6 @@ def _told(book: Rulebook, name: str, dealer: Sheet, taker: Sheet, finest: int) -
     first = book.clock.seconds(single(stretched(book.clock, ability.windup, _page(dealer))))
     every = single(seconds_between(book.clock, ability, _page(dealer)))
     yield TimeToKill(name, label, lands, amount, _maybe(lands, amount), health, first, every, shared_out)
-
-
-def left_out(book: Rulebook, taker: Sheet) -> str:
-    """Return why hits to kill are not given for hits on somebody, or nothing: what is left changes on the way."""
-    body = book.bodies.get(book.classes[taker.who].body or "")
-    name = taker.label
-    if body and body.segmented:
-        return f"{name} loses a segment at each hit"
-    if body and any(part.own for part in body.parts.values()):
-        return f"parts of {name} can break"
-    if any(source.brings.mitigates for source in taker.sources) or (
-        body and any(part.soak is not None for part in body.parts.values())
-    ):
-        return f"{name} changes hits before they are booked"
-    if any(book.gauges[front].begins.roll for front in _fronts(book, taker)):
-        return f"what stands in front of {name} opens anywhere in a range"
-    return ""
-
-
-def _fronts(book: Rulebook, taker: Sheet) -> list[str]:
-    """Return the gauges that take harm in the place of the one that downs, of those that a character holds."""
-    return [front for front in fronts(book, book.downing_gauge or "") if front in taker.gauges]
 
 
 def _in_steps(amount: Distribution, health: int) -> Distribution | None:

@@ -17,7 +17,10 @@ if TYPE_CHECKING:
 
     import numpy as np
 
-    from ..analysis import Builds, Curves, Falls, OddsTable
+    from ..analysis.builds import Builds
+    from ..analysis.curves import Curves
+    from ..analysis.falls import Falls
+    from ..analysis.odds import OddsTable
     from ..engine.run import Progress
     from ..progress import Drops, Journeys, Spent, Upgrades
     from ..scene import Live
@@ -119,7 +122,7 @@ def builds(book: Rulebook) -> Builds:
 
     Raises `InputError` where the rulebook has no origins or no attributes.
     """
-    from ..analysis import Builds
+    from ..analysis.builds import Builds
 
     return Builds(book)
 
@@ -152,7 +155,7 @@ def odds(book: Rulebook, *, checks: Sequence[str] = (), levels: Sequence[int] | 
 
     Raises `InputError` on an unknown check, a level there isn't, and a formula without a finite value.
     """
-    from ..analysis import OddsTable
+    from ..analysis.odds import OddsTable
 
     return OddsTable(book, checks, levels)
 
@@ -163,7 +166,7 @@ def curves(book: Rulebook, *, who: Sequence[str] = (), figures: Sequence[str] = 
 
     `figures` names stats and gauges; all are shown unless some are named. Raises `InputError` on an unknown name.
     """
-    from ..analysis import Curves
+    from ..analysis.curves import Curves
 
     return Curves(book, who, figures)
 
@@ -175,7 +178,7 @@ def falls(book: Rulebook, *, levels: Sequence[int] | None = None, characters: Se
 
     Raises `InputError` on a level there isn't, and on a character that can't be built.
     """
-    from ..analysis import Falls
+    from ..analysis.falls import Falls
 
     return Falls(book, levels, characters)
 

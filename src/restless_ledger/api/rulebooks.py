@@ -11,7 +11,7 @@ from ..asking import asked
 from ..rulebook import Rulebook
 
 if TYPE_CHECKING:
-    from ..analysis import Contents
+    from ..analysis.contents import Contents
     from ..handover import Export
 
 DEMO = Path(__file__).parents[1] / "demo" / "gullwick"
@@ -44,7 +44,7 @@ def faulty() -> Rulebook:
 def contents(book: Rulebook, *, kind: str | None = None) -> Contents:
     """List the names that a rulebook declares, with what people read and where each stands; `kind` is one chapter, such
     as encounters. Raises `InputError` on a kind that there is not."""
-    from ..analysis import Contents
+    from ..analysis.contents import Contents
 
     return Contents(book, kind)
 

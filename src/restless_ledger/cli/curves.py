@@ -8,8 +8,8 @@ import click
 import numpy as np
 
 from .. import api as library
-from ..analysis import Falls
 from ..analysis.curves import Curves, told_crossings
+from ..analysis.falls import Falls
 from ..formula.explain import number
 from ..monte_carlo.contestants import levels_asked
 from ..rulebook import Rulebook

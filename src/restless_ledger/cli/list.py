@@ -7,7 +7,7 @@ import json
 import click
 
 from .. import api as library
-from ..analysis import Contents
+from ..analysis.contents import Contents
 from . import output
 from .books import open_book
 from .names import WHICH, kinds, rulebooks

@@ -7,7 +7,6 @@ from __future__ import annotations
 
 import os
 import re
-import shutil
 import sys
 import unicodedata
 from collections.abc import Iterator, Sequence
@@ -150,13 +149,18 @@ class Table:
             yield (" " * GAP).join(line)
 
 
+def _columns() -> int:
+    import shutil  # takes long to import, and only a terminal needs it
+
+    return shutil.get_terminal_size((PAGE_WIDTH, 24)).columns
+
+
 class Page:
     """Standard output: 80 columns where that is not a terminal, and without colour there."""
 
     def __init__(self) -> None:
         self.is_terminal = sys.stdout.isatty()
-        columns = shutil.get_terminal_size((PAGE_WIDTH, 24)).columns
-        self.width = min(columns, WIDEST_PAGE) if self.is_terminal else PAGE_WIDTH
+        self.width = min(_columns(), WIDEST_PAGE) if self.is_terminal else PAGE_WIDTH
         dumb = os.environ.get("TERM", "") in ("dumb", "unknown") or bool(os.environ.get("NO_COLOR"))
         self.coloured = (self.is_terminal and not dumb) or bool(os.environ.get("FORCE_COLOR"))
 

@@ -7,7 +7,8 @@ from typing import Any
 import click
 
 from .. import api as library
-from ..analysis.time_to_kill import left_out, times_to_kill
+from ..analysis.left_out import left_out
+from ..analysis.time_to_kill import times_to_kill
 from ..formula.explain import number
 from ..rulebook import InputError, Rulebook
 from ..sheets import Sheet

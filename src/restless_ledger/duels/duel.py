@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from ..analysis.time_to_kill import TimeToKill, left_out, times_to_kill
+from ..analysis.left_out import left_out
+from ..analysis.time_to_kill import TimeToKill, times_to_kill
 from ..engine.run import Progress
 from ..monte_carlo.contestants import contestant, levels_asked, meeting
 from ..monte_carlo.trials import Trials

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import io
 import os
-import tempfile
 from pathlib import Path
 
 from .load import load
@@ -21,6 +20,8 @@ def is_revision(name: str) -> bool:
 def load_revision(name: str) -> Rulebook:
     """Read the rulebook of `REVISION:path`: as it was at a revision, such as `HEAD~1:rules` or `v1.2:rules`. The path
     is seen from here. Raises as `load` does, and `InputError` where there is no such revision or path, or no git."""
+    import tempfile  # takes long to import, and most rulebooks lie in a folder
+
     revision, _, path = name.partition(":")
     here = Path(path)
     nearest = next(each for each in (here.resolve(), *here.resolve().parents) if each.is_dir())

@@ -113,7 +113,7 @@ def _chances(book: Rulebook, promise: CheckPromise) -> list[Figure]:
 
 def _hits(book: Rulebook, promise: HitsPromise) -> list[Figure]:
     from ...analysis.expected_damage import ExpectedDamage
-    from ...analysis.time_to_kill import left_out
+    from ...analysis.left_out import left_out
 
     blow = promise.hits
     if why := left_out(book, build_sheet(book, CharacterSpec(blow.on, _levels(book, promise)[0]))):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ...analysis import Curves
+from ...analysis.curves import Curves
 from ...analysis.time_to_kill import times_to_kill
 from ...formula.explain import number
 from ...monte_carlo.contestants import levels_asked

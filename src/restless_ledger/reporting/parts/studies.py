@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from ...analysis import Builds, Falls, OddsTable
+from ...analysis.builds import Builds
+from ...analysis.falls import Falls
+from ...analysis.odds import OddsTable
 from ...auditing.comparison import PromisedComparison
 from ...engine import FightFault
 from ...picture.readable import label_of
