@@ -12,7 +12,7 @@ from functools import cached_property
 from itertools import product
 from typing import Any
 
-from hypothesis import given
+from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as some
 
 from restless_ledger.frozen_classes import frozen
@@ -69,6 +69,7 @@ class Kept:
 
 
 class FrozenClasses(unittest.TestCase):
+    @settings(deadline=None, suppress_health_check=list(HealthCheck))
     @given(
         some.lists(some.tuples(some.text(), some.floats(), some.integers(), some.integers()), min_size=2, max_size=2)
     )

@@ -7,7 +7,7 @@ import random
 import unittest
 
 import numpy as np
-from hypothesis import example, given
+from hypothesis import HealthCheck, example, given, settings
 from hypothesis import strategies as some
 
 import restless_ledger as rl
@@ -38,6 +38,7 @@ NEAR = some.builds(lambda whole, beside: whole + beside, WHOLE, BESIDE)
 
 
 class OneHit(unittest.TestCase):
+    @settings(deadline=None, suppress_health_check=list(HealthCheck))
     @given(some.one_of(some.floats(), NEAR, some.floats(-1e4, 1e4)), some.sampled_from(list(Rounding)))
     @example(math.nan, Rounding.NEAREST)
     @example(math.inf, Rounding.NEAREST)
@@ -47,6 +48,7 @@ class OneHit(unittest.TestCase):
             got, wanted = round_amount(value, rounding.code), round_figure(value, rounding.code)
         self.assertEqual(repr(float(got)), repr(float(wanted)))
 
+    @settings(deadline=None, suppress_health_check=list(HealthCheck))
     @given(some.integers(0, 2**31), some.integers(0, 2**31), some.integers(0, 1), some.integers(0, 10**6))
     def test_a_hit_draws_what_lies_at_its_addresses(self, seed: int, fight: int, unit: int, number: int) -> None:
         with np.errstate(over="ignore"):

@@ -70,6 +70,7 @@ RULES = fields(
     sided="i8",  # 1: some line reads who is behind or above
     company="i8",  # 1: somebody comes later, or may be called
     spends="i8",  # 1: some ability can be used only so often, or lost
+    beats_matter="i8",  # 1: what comes of a tick can hang on the order of its beats, or on them being there
 )
 UNITS = fields(
     side="i8",
@@ -145,6 +146,7 @@ FLOWS = fields(
     gauge="i8",
     gains="i8",  # 1: it comes back, -1: it wanes
     amount="i8",  # line
+    steady="i8",  # the amount in thousandths where it is the same whole number for everybody, or 0
     every="i8",
     after_harm="i8",
     after_cost="i8",

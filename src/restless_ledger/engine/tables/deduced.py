@@ -9,6 +9,7 @@ import numpy as np
 from ...frozen_classes import frozen
 from ...rulebook import Rulebook
 from ...rulebook.effect_lists import flat
+from ...rulebook.effects import DamageEffect, Effect
 from ...rulebook.rules.damage import kinds
 from ...rulebook.words import Receiver
 from ...sheets.build import is_live
@@ -74,9 +75,26 @@ def beats_meet(written: Written, possible: dict[str, int]) -> bool:
     """Say whether a beat can touch another than its bearer."""
     if possible["reacts"] or possible["mitigates"]:
         return True
+    return any(effect.to is not Receiver.TARGET for effect in _beats(written))
+
+
+def beats_matter(written: Written, possible: dict[str, int]) -> bool:
+    """Say whether the order of beats, or what else anybody does on their tick, can hang on them: one does more than to
+    hit its bearer, or draws, or something follows. Call it where no beat touches another than its bearer."""
+    if any(possible[name] for name in ("lists", "figures", "controls", "follows")):
+        return True
+    return any(not isinstance(each, DamageEffect) or _draws(written.book, each) for each in _beats(written))
+
+
+def _draws(book: Rulebook, effect: DamageEffect) -> bool:
+    """Say whether a hit draws even if it is not aimed."""
+    kind = book.damage[effect.damage]
+    return kind.spread is not None or bool(kind.rolled)
+
+
+def _beats(written: Written) -> list[Effect]:
     given = (written.book.buffs[name] for name in written.buff_names if name in written.book.buffs)
-    beats = [effect for buff in given if buff.each for effect in flat(buff.each.does)]
-    return any(effect.to is not Receiver.TARGET for effect in beats)
+    return [effect for buff in given if buff.each for effect in flat(buff.each.does)]
 
 
 def _rows(written: Written) -> tuple[tuple[list, np.dtype], tuple[list, np.dtype]]:

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import numpy as np
 
+from ...formula import evaluate_one
 from ...rulebook import Rulebook
 from ...rulebook.figure_order import read_by_stats
 from ...rulebook.gauges import Flow
 from ...rulebook.rules.gauges import fronts
-from ..codes import FIRST_FLOW, THOUSAND
+from ..codes import FIRST_FLOW, THOUSAND, USUAL
 from ..layout.table_layout import FLOWS, GAUGES
 from .table_rows import Pool, row, span
 from .write_effects import EffectWriter
@@ -29,11 +30,20 @@ def flow_rows(writer: EffectWriter) -> list[tuple]:
             gauge=writer.gauges.index(name),
             gains=1 if key == "refill" else -1,
             amount=writer.lines.add(("gauges", name, key, "amount"), flow.amount),
+            steady=_steady(flow, min(USUAL, writer.book.rulebook.largest_amount)),
             when=writer.lines.add(("gauges", name, key, "when"), flow.when),
             cause=FIRST_FLOW + number,
         )
         for number, (name, key, flow) in enumerate(flows(writer.book))
     ]
+
+
+def _steady(flow: Flow, most: float) -> int:
+    """Return how many thousandths flow each time, where they are whole, nobody's figures are asked, and they are at
+    most so many points; else 0."""
+    points = 0.0 if flow.amount.names else evaluate_one(flow.amount, {})
+    exact = points * THOUSAND
+    return int(exact) if 0 < points <= most and exact == int(exact) else 0
 
 
 def _times(writer: EffectWriter, flow: Flow) -> dict[str, int]:

@@ -139,11 +139,13 @@ def book_change(
     if tables.gauges[gauge].followed:
         show_gauge(tables, state, unit, gauge)
         state.clock[0].followed = 1
-    if after == 0 and tables.gauges[gauge].downs:
-        state.clock[0].fallen = 1
     if state.run[0].recording:
         write_entry(state, unit, gauge, asked, booked=booked, verb=verb, cause=cause, source=source, parent=parent)
-    if booked < 0 and tables.gauges[gauge].downs:
+    if after == 0 and tables.gauges[gauge].downs:
+        state.clock[0].fallen = 1
+    # where the gauge alone takes down, no harm but the one that empties it is ever named
+    named = after == 0 or tables.rules[0].more_downs != 0 or tables.rules[0].follows != 0
+    if named and booked < 0 and tables.gauges[gauge].downs:
         record_hurt(state, unit, source, cause, entry=last_entry(state))
     if tables.rules[0].reacts & GAUGE_EVENTS:
         number = last_entry(state)

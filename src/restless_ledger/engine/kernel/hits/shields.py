@@ -37,7 +37,8 @@ def book_harm(
             source=source,
             parent=parent,
         )
-    state.hit[0].in_front = taken
+    if state.run[0].recording:
+        state.hit[0].in_front = taken
     return taken - book_change(
         tables, state, unit, gauge, asked=taken - asked, verb=HARM, cause=cause, source=source, parent=parent
     )

@@ -128,12 +128,14 @@ def list_turn(tables: Tables, state: State) -> None:
     """List the units that are due on this tick: highest initiative first, ties by a draw made anew each tick.
 
     Modifies `state.turn`, how many it lists, and which phases have anything to do. What a unit does to itself alone
-    (a refill, a buff that ends) has the same result in any order, so the order is worked out only where two units or
-    more do something else, or one's beat may meet another's refill. Where there is a place, everybody may move, and
-    so everybody is listed; and a unit that returns on this tick is there from phase 2 on.
+    (a refill, a buff that ends, a beat that only hits it) has the same result in any order, so the order is worked out
+    only where two units or more do something else, or one's beat may meet another's refill, or beats are recorded.
+    Where there is a place, everybody may move, and so everybody is listed; and a unit that returns on this tick is
+    there from phase 2 on.
     """
     clock = state.clock[0]
     placed = tables.rules[0].placed != 0 or tables.rules[0].meanwhile != 0
+    matter = tables.rules[0].beats_matter != 0 or state.run[0].recording != 0
     tick = clock.tick
     listed = 0
     acting = 0
@@ -156,7 +158,7 @@ def list_turn(tables: Tables, state: State) -> None:
         beating |= beats
         pulsing += beats or unit.refill_at <= tick
         ending |= unit.end_at <= tick
-        acting += placed or beats or unit.waiting or unit.choose_at <= tick or unit.land_at <= tick
+        acting += placed or (matter and beats) or unit.waiting or unit.choose_at <= tick or unit.land_at <= tick
     if clock.returning > 0:
         for u in range(state.units.shape[0]):
             if not state.units[u].up and state.units[u].left > 0 and state.units[u].arrive_at <= tick:

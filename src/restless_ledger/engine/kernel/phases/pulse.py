@@ -51,6 +51,21 @@ def beat(tables: Tables, state: State, unit: int) -> None:
 
 
 @kernel_apart
+def next_amount(tables: Tables, state: State, unit: int, index: int) -> int:
+    """Return how many thousandths flow now. Modifies what is left of one, which is carried over."""
+    line, mine = tables.flows[index].amount, state.flows[unit, index]
+    amount = max(0.0, read_line(tables, state, unit, line))
+    if amount > tables.rules[0].usual:
+        asked = vast_thousandths(tables, state, unit, line, amount=amount, rest=mine.rest)
+        mine.rest = 0.0
+        return asked
+    exact = amount * THOUSAND + mine.rest
+    asked = nearest(exact)
+    mine.rest = exact - asked
+    return asked
+
+
+@kernel_apart
 def flow(tables: Tables, state: State, unit: int, index: int) -> None:
     """Let a gauge refill or wane once; a full one is left alone, as is an empty one, and one that waits.
 
@@ -69,14 +84,9 @@ def flow(tables: Tables, state: State, unit: int, index: int) -> None:
         return
     if table.when >= 0 and read_line(tables, state, unit, table.when) == 0.0:
         return
-    amount = max(0.0, read_line(tables, state, unit, table.amount))
-    if amount <= tables.rules[0].usual:
-        exact = amount * THOUSAND + mine.rest
-        asked = nearest(exact)
-        mine.rest = exact - asked
-    else:
-        asked = vast_thousandths(tables, state, unit, table.amount, amount=amount, rest=mine.rest)
-        mine.rest = 0.0
+    asked = table.steady
+    if asked == 0:
+        asked = next_amount(tables, state, unit, index)
     if gains < 0:
         asked = min(asked, row.now)
     if asked == 0:

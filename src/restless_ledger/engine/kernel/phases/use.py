@@ -80,8 +80,10 @@ def use(tables: Tables, state: State, unit: int, index: int, target: int) -> Non
         me.reach = row.reach
     if tables.rules[0].meanwhile:
         state.clock[0].stirred = tick  # what it can use beside, it may use from now on
-    me.used_at = tick
-    me.used_version = state.run[0].versions
+    if tables.rules[0].branches:
+        me.used_at = tick
+    if tables.rules[0].ends_on:
+        me.used_version = state.run[0].versions
     me.land_at = tick + stretched(tables, state, unit, row.windup, line=row.windup_times)
     me.free_at = me.land_at + stretched(tables, state, unit, row.recovery, line=row.recovery_times)
     me.waiting = 0
