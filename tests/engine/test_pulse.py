@@ -5,12 +5,70 @@ from __future__ import annotations
 import unittest
 
 import restless_ledger as rl
+from restless_ledger.engine import fight_more, set_up
 
-from ..support import OX_AND_POST, TINY, book_of, changed, one, sides
+from ..support import OX_AND_POST, TINY, book_of, changed, many, one, sides
 from .test_tick import BURN, entries
+
+BRANDING = """
+[stats.might]
+[gauges.health]
+top = 60
+refill = { amount = "0.7", every = "1 s" }
+downs = true
+[damage.blow]
+power = "8 + might"
+aim = 0.8
+spread = 0.2
+[damage.sear]
+power = 3
+[abilities.swing]
+cooldown = "0.7 s"
+does = [{ damage = "blow" }]
+[abilities.brand]
+cooldown = "1.5 s"
+does = [{ give = "branded" }]
+[buffs.branded]
+lasts = "9 s"
+stats = { might = { add = -2 } }
+each = { every = "0.5 s", does = [{ damage = "sear" }] }
+[playbooks.first]
+plays = [{ use = "brand" }, { use = "swing" }]
+[classes.ox]
+learns = { 1 = ["swing", "brand"] }
+playbook = "first"
+"""
+
+
+def harm_of(fight: rl.Fight) -> int:
+    """Return all harm of a fight, in thousandths."""
+    return -round(1000 * sum(row["booked"] for row in fight.records() if row["verb"] == "harm"))
 
 
 class Pulses(unittest.TestCase):
+    def test_fights_come_out_the_same_recorded_or_not_whatever_beats_do(self) -> None:
+        sear = "[damage.sear]\npower = 3\n"
+        beats = {
+            "hit": (sear, sear),
+            "draw": (sear, sear + "spread = 0.5\n"),
+            "hit all": ('{ damage = "sear" }] }', '{ damage = "sear", to = "all" }] }'),
+            "read gauges": (sear, '[damage.sear]\npower = "1 + health / 20"\n'),
+            "give": ('{ damage = "sear" }] }', '{ give = "branded" }, { damage = "sear" }] }'),
+            "refill wholly": ('amount = "0.7"', 'amount = "2"'),
+            "refill by figures": ('amount = "0.7"', 'amount = "2 + might / 7"'),
+        }
+        fights = many(600)
+        for name, change in beats.items():
+            for there in (1, 2):
+                side = one("ox", f"count = {there}")
+                text = changed(BRANDING, change) + sides("meet", side, side)
+                with self.subTest(f"{name}, {there} a side"):
+                    setup = set_up(book_of(text), "meet")
+                    rows = [row for chunk in fight_more(setup, 5, 0, fights, 50) for row in chunk.results.tolist()]
+                    recorded = [rl.fight(setup.book, "meet", seed=5, number=number) for number in range(fights)]
+                    self.assertEqual([row[1] for row in rows], [each.ticks for each in recorded])
+                    self.assertEqual([row[3] for row in rows], [harm_of(each) for each in recorded])
+
     def test_a_buff_of_5_s_that_beats_each_second_beats_five_times_the_last_as_it_ends(self) -> None:
         found = entries(TINY + BURN + sides("meet", one("torcher"), one("post")))
         self.assertEqual(
