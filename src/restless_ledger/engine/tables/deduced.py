@@ -71,14 +71,20 @@ def deduced(written: Written, unit_rows: list[tuple]) -> dict[str, int]:
     }
 
 
-def beats_meet(written: Written, possible: dict[str, int]) -> bool:
+def beat_rules(written: Written, possible: dict[str, int], moving: bool) -> dict[str, int]:
+    """Return the rules that say what beats can bring about; `moving` says that some line reads gauges."""
+    meet = moving or _beats_meet(written, possible)
+    return {"beats_meet": int(meet), "beats_matter": int(meet or _beats_matter(written, possible))}
+
+
+def _beats_meet(written: Written, possible: dict[str, int]) -> bool:
     """Say whether a beat can touch another than its bearer."""
     if possible["reacts"] or possible["mitigates"]:
         return True
     return any(effect.to is not Receiver.TARGET for effect in _beats(written))
 
 
-def beats_matter(written: Written, possible: dict[str, int]) -> bool:
+def _beats_matter(written: Written, possible: dict[str, int]) -> bool:
     """Say whether the order of beats, or what else anybody does on their tick, can hang on them: one does more than to
     hit its bearer, or draws, or something follows. Call it where no beat touches another than its bearer."""
     if any(possible[name] for name in ("lists", "figures", "controls", "follows")):

@@ -24,7 +24,7 @@ from ..layout.layout import Tables
 from ..layout.table_layout import BASES, LINES, RULES, STATS
 from ..reserves import effects_of
 from ..unit import Unit
-from .deduced import Written, beats_matter, beats_meet, deduced
+from .deduced import Written, beat_rules, deduced
 from .groundwork import Declared, lay, lay_for_bench
 from .names import Names
 from .table_rows import Pool, row, table
@@ -206,7 +206,6 @@ class TableWriter:
         written = self._written()
         possible = deduced(written, unit_rows)
         moving = bool(np.array(self.lines.rows, dtype=LINES)["moving"].any())
-        meet = moving or beats_meet(written, possible)
         return row(
             RULES,
             limit=limit,
@@ -235,8 +234,7 @@ class TableWriter:
             placed=int(self.arena is not None),
             seconds=clock.seconds(1),
             **self._bounds(),
-            beats_meet=int(meet),
-            beats_matter=int(meet or beats_matter(written, possible)),
+            **beat_rules(written, possible, moving),
             first_script_effect=script,
         )
 
