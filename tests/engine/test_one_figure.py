@@ -15,7 +15,7 @@ from restless_ledger.analysis.expected_damage import ExpectedDamage
 from restless_ledger.analysis.time_to_kill import times_to_kill
 from restless_ledger.engine import set_up
 from restless_ledger.engine.codes import CRIT, LANDS, PART, SPREAD
-from restless_ledger.engine.kernel.formulas.draw import draw_at, draw_of, fight_key, hit_key
+from restless_ledger.engine.kernel.formulas.draw import draw_at, draw_of, fight_key, key_at
 from restless_ledger.engine.kernel.formulas.stat import round_amount
 from restless_ledger.rulebook.words import Rounding
 from restless_ledger.sheets.by_level import page_by_level
@@ -53,7 +53,7 @@ class OneHit(unittest.TestCase):
     def test_a_hit_draws_what_lies_at_its_addresses(self, seed: int, fight: int, unit: int, number: int) -> None:
         with np.errstate(over="ignore"):
             STATE.clock[0].key = fight_key(seed, fight)
-            key = hit_key(STATE, unit, number)
+            key = key_at(STATE, unit, number)
             for purpose in (LANDS, PART, CRIT, SPREAD):
                 self.assertEqual(draw_of(STATE, key, purpose), draw_at(STATE, unit, purpose, number))
 

@@ -29,14 +29,32 @@ def fight_key(seed: int, fight: int) -> np.uint64:
 @kernel
 def draw_at(state: State, unit: int, purpose: int, count: int) -> float:
     """Return the draw at an address, from 0 up to but not including 1; the middle of that where luck is set aside."""
-    return 0.5 if state.run[0].fixed_luck else np.float64(bits_at(state, unit, purpose, count)) * TO_UNIT
+    return draw_of(state, key_at(state, unit, count), purpose)
 
 
 @kernel
 def bits_at(state: State, unit: int, purpose: int, count: int) -> np.int64:
     """Return the 53 bits of the draw at an address."""
-    place = np.uint64((count << COUNT_SHIFT) + (unit << UNIT_SHIFT) + purpose + 1)
-    return np.int64(mix(state.clock[0].key + place * GOLDEN) >> np.uint64(11))
+    return bits_of(key_at(state, unit, count), purpose)
+
+
+@kernel
+def key_at(state: State, unit: int, count: int) -> np.uint64:
+    """Return the key of all draws of a unit at one count, such as those of one hit: each lies beside the others."""
+    place = np.uint64((count << COUNT_SHIFT) + (unit << UNIT_SHIFT) + 1)
+    return np.uint64(state.clock[0].key + place * GOLDEN)
+
+
+@kernel
+def bits_of(key: np.uint64, purpose: int) -> np.int64:
+    """Return the 53 bits of the draw for a purpose, of those that have a key."""
+    return np.int64(mix(key + np.uint64(purpose) * GOLDEN) >> np.uint64(11))
+
+
+@kernel
+def draw_of(state: State, key: np.uint64, purpose: int) -> float:
+    """Return the draw for a purpose, of those that have a key: as `draw_at` its address."""
+    return 0.5 if state.run[0].fixed_luck else np.float64(bits_of(key, purpose)) * TO_UNIT
 
 
 @kernel
@@ -56,20 +74,6 @@ def next_hit(state: State, unit: int) -> int:
     count = state.draws[unit, LANDS]
     state.draws[unit, LANDS] = count + 1
     return count
-
-
-@kernel
-def hit_key(state: State, unit: int, number: int) -> np.uint64:
-    """Return the key of all draws of a unit's hit of this number: each is at an address beside the others."""
-    place = np.uint64((number << COUNT_SHIFT) + (unit << UNIT_SHIFT) + 1)
-    return np.uint64(state.clock[0].key + place * GOLDEN)
-
-
-@kernel
-def draw_of(state: State, key: np.uint64, purpose: int) -> float:
-    """Return a hit's draw for a purpose: the same as `draw_at` its address."""
-    bits = np.int64(mix(key + np.uint64(purpose) * GOLDEN) >> np.uint64(11))
-    return 0.5 if state.run[0].fixed_luck else np.float64(bits) * TO_UNIT
 
 
 @kernel

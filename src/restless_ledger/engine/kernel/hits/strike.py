@@ -34,7 +34,7 @@ from ..books.entries import copy_page, keep_page, last_entry
 from ..books.events import trigger
 from ..books.record_hit import record_hit
 from ..buffs.buff import is_barred
-from ..formulas.draw import draw_of, hit_key, next_hit
+from ..formulas.draw import draw_of, key_at, next_hit
 from ..formulas.lines import read_line
 from ..formulas.roll import roll_lines
 from .body_part import aimed_part_times, choose_part, segments_times
@@ -69,13 +69,13 @@ def strike(tables: Tables, state: State, at: int, index: int, taker: int) -> boo
         meet_script(tables, state, dealer, taker, kind=kind, power=frame.given)
         part = -1
         if frame.part >= 0:
-            part = choose_part(tables, state, dealer, taker, key=hit_key(state, dealer, -1), name=frame.part)
-        hit(tables, state, at, index, taker=taker, key=hit_key(state, dealer, -1), part=part, grazes=1.0)
+            part = choose_part(tables, state, dealer, taker, key=key_at(state, dealer, -1), name=frame.part)
+        hit(tables, state, at, index, taker=taker, key=key_at(state, dealer, -1), part=part, grazes=1.0)
         return True
     if notes == 0:
         meet(tables, state, dealer, taker, kind=kind, shot=shot)
         number = next_hit(state, dealer)
-        key = hit_key(state, dealer, number)
+        key = key_at(state, dealer, number)
         if recording:
             state.hit[0].number = number
             state.hit[0].aimed = frame.aimed
