@@ -42,6 +42,41 @@ class Aim(unittest.TestCase):
         self.assertEqual({row["part"] for row in rows(duel(text, "ox", "post"), "harm")}, {None})
 
 
+class Numbers(unittest.TestCase):
+    """A number means what a formula with that value means, wherever it stands."""
+
+    TEXT = (
+        BODY.replace("times = 3,", 'times = "EYE",')
+        + '[gauges.mood]\ntop = 50\nbegins = 1\nrefill = { amount = "REFILL", every = "0.3 s" }\n'
+        + "[healing.balm]\npower = 3\n"
+    )
+
+    def fought(self, values: tuple[str, str, str], more: str) -> list:
+        """Return what is booked where an eye, a blow and a refill have these values, with some more behind each."""
+        eye, blow, refill = (value + more for value in values)
+        heal = f'{{ heal = "balm", times = "{blow}", to = "user" }}'
+        text = changed(TINY, ('damage = "blow" }', f'damage = "blow", times = "{blow}" }}, {heal}')) + self.TEXT
+        book = book_of(text.replace("EYE", eye).replace("REFILL", refill) + sides("meet", one("ox"), one("crab")))
+        trials = rl.trials(book, "meet", fights=20, seed=3)
+        told = rl.fight(book, "meet", seed=3)
+        booked = ledger(told, "harm", "heal", "refill", fields=("tick", "unit", "gauge", "asked", "booked"))
+        return [*booked, repr(trials.outcome_records())]
+
+    def test_it_is_the_same_whether_or_not_it_asks_for_a_figure(self) -> None:
+        for values in (("3", "1.4", "2"), ("0", "0.37", "1 / 3"), ("-2", "2 / 3", "0"), ("1e-9", "1", "1e-4")):
+            self.assertEqual(self.fought(values, ""), self.fought(values, " + 0 * might"), values)
+        # might is 10: a blow of 14 to the eye of 42, or to the shell of 7; a balm of 3 heals 4.2; the mood rises by 2
+        asked = {row[3] for row in self.fought(("3", "1.4", "2"), "")[:-1]}
+        self.assertEqual(asked, {-42.0, -7.0, 4.2, 2.0})
+
+    def test_one_that_is_not_finite_is_a_fault_either_way(self) -> None:
+        large = "exp(900)"
+        for values in ((large, "1", "1"), ("1", large, "1"), ("1", "1", large)):
+            for more in ("", " + 0 * might"):
+                with self.assertRaisesRegex(rl.InputError, "finite"):
+                    self.fought(values, more)
+
+
 class Breaking(unittest.TestCase):
     TEXT = (
         TINY

@@ -109,6 +109,14 @@ class Forces(unittest.TestCase):
         }
         self.assertEqual(several, {"ox", "mule"})
 
+    def test_the_only_foe_there_is_may_be_hidden_or_of_the_own_side_for_a_while(self) -> None:
+        struck = []
+        for buff in ("", 'hides_from = ["aiming"]', 'fights_for = "giver"'):
+            text = changed(cursed(buff), ('learns = { 1 = ["curse"] }', 'learns = { 1 = ["curse", "hit"] }'))
+            uses = rows(rl.fight(book_of(text + sides("meet", one("ox"), one("post"))), "meet", seed=3), "use")
+            struck.append(any(row["cause"] == "hit" and 0 < row["tick"] < 25 for row in uses))
+        self.assertEqual(struck, [True, False, False])
+
     def test_confused_it_aims_at_anybody_and_lured_at_its_own_side(self) -> None:
         two = f"{one('post')}, {one('post')}"
         for buff, whom in (('aims_at = "anybody"', {"ox", "post"}), ('fights_for = "giver"', {"post"})):

@@ -1,4 +1,4 @@
-"""How often each branch of a program is taken while it practises: against a program whose branches can be counted by hand."""
+"""What is counted of a program while it practises: against a program whose branches and calls can be counted by hand."""
 
 from __future__ import annotations
 
@@ -27,8 +27,17 @@ turn:
   %next = add i64 %at, 1
   %rest = urem i64 %at, 3
   %third = icmp eq i64 %rest, 0
+  %digit = urem i64 %at, 5
   br i1 %third, label %often, label %on, !kept !0
 often:
+  switch i64 %digit, label %on [
+    i64 0, label %nought
+    i64 3, label %three
+  ]
+nought:
+  call void @nothing()
+  br label %on
+three:
   br label %on
 on:
   %more = icmp slt i64 %next, %count
@@ -40,9 +49,12 @@ leave:
   %number = sitofp i64 %at to double
   ret double %number
 }
+define internal void @nothing() noinline {
+  ret void
+}
 !0 = !{}
 """
-"""Goes round `count` times, and every third time by a way of its own."""
+"""Goes round `count` times, and every third time by one of three ways of its own, one of which calls a function."""
 
 
 def rounds(address: int, count: int) -> float:
@@ -51,11 +63,17 @@ def rounds(address: int, count: int) -> float:
     return program_at(address)(*blocks, np.recarray(count, RESULT))  # type: ignore[arg-type]
 
 
+def weights(text: str) -> list[list[int]]:
+    """Return the weights of each branch of a program that has any, in the order of their notes."""
+    notes = re.findall(r'"branch_weights"((?:, i32 \d+)+)\}', text)
+    return [[int(each) for each in re.findall(r"i32 (\d+)", note)] for note in notes]
+
+
 class Weights(unittest.TestCase):
     def test_each_branch_is_counted_and_the_program_does_the_same(self) -> None:
         from llvmlite import binding
 
-        from restless_ledger.engine.compiler.branches import counted, weighed
+        from restless_ledger.engine.compiler.branches import Counts, counted, weighed
 
         binding.initialize_native_target()
         binding.initialize_native_asmprinter()
@@ -66,26 +84,34 @@ class Weights(unittest.TestCase):
 
         for count in (1, 2, 3, 100):
             counts = counted(TO_COUNT, ENTER, partial(practise, count))
-            thirds = -(-count // 3)
-            self.assertEqual(counts, [(2 * (count - thirds), 2 * thirds), (2, 2 * (count - 1)), (2, 0)])
+            thirds = [at for at in range(count) if at % 3 == 0]
+            nought, three = (sum(at % 5 == digit for at in thirds) for digit in (0, 3))
+            expected = [(count - len(thirds), len(thirds)), (1, count - 1), (1, 0)]
+            expected += [(len(thirds) - nought, nought), (len(thirds) - three, three)]
+            twice = [(2 * not_so, 2 * so) for not_so, so in expected]
+            self.assertEqual(counts, Counts([2, 2 * nought], twice))
             self.assertEqual(found, [count - 1.0] * 2)
             text = weighed(TO_COUNT, counts)
             binding.parse_assembly(text).verify()
-            shares = [tuple(map(int, each)) for each in re.findall(r'"branch_weights", i32 (\d+), i32 (\d+)', text)]
-            self.assertEqual(shares, [(so, not_so) for not_so, so in counts])
+            others = 2 * (len(thirds) - nought - three)
+            shares = [[so, not_so] for not_so, so in twice[:3]] + [[others, 2 * nought, 2 * three]]
+            self.assertEqual(weights(text), shares)
+            entries = re.findall(r'"function_entry_count", i64 (\d+)', text)
+            self.assertEqual(list(map(int, entries)), counts.entries)
             self.assertEqual(
-                re.sub(r", !prof !\d+|^!\d+ = .*branch_weights.*\n", "", text, flags=re.MULTILINE).strip(),
+                re.sub(r",? !prof !\d+|^!\d+ = .*(branch_weights|entry_count).*\n", "", text, flags=re.M).strip(),
                 TO_COUNT.strip(),
             )
 
     def test_counts_beyond_a_word_keep_their_share_and_what_never_came_has_none(self) -> None:
-        from restless_ledger.engine.compiler.branches import weighed
+        from restless_ledger.engine.compiler.branches import Counts, weighed
 
-        text = weighed(TO_COUNT, [(3 * 2**40, 2**40), (0, 0), (5, 0)])
-        (so, not_so), other = re.findall(r'"branch_weights", i32 (\d+), i32 (\d+)', text)
-        self.assertAlmostEqual(int(not_so) / int(so), 3, places=6)
-        self.assertLess(int(not_so), 2**32)
-        self.assertEqual(other, ("0", "5"))
+        text = weighed(TO_COUNT, Counts([2**50, 0], [(3 * 2**40, 2**40), (0, 0), (5, 0), (0, 2**33), (2**33, 0)]))
+        (so, not_so), other, (usual, nought, three) = weights(text)
+        self.assertAlmostEqual(not_so / so, 3, places=6)
+        self.assertLess(max(not_so, nought), 2**32)
+        self.assertEqual(other, [0, 5])
+        self.assertTrue(nought > 0 == usual == three)
 
 
 class Bouts(unittest.TestCase):

@@ -81,7 +81,7 @@ def play_pulse(tables: Tables, state: State) -> None:
     clock.phase = PULSE
     for at in range(clock.listed):
         unit = state.units[state.turn[at]]
-        if (unit.up != 0) & ((unit.refill_at <= tick) | (unit.beat_at <= tick)):
+        if unit.up and (unit.refill_at <= tick or unit.beat_at <= tick):
             pulse(tables, state, state.turn[at])
             answer(tables, state)
 

@@ -29,7 +29,8 @@ ABSENT: Fixed = {
     "rules": _absent(
         "downs_at_once initiative_drawn invulnerable_next gauges_read beats_meet evens reacts figures controls "
         "mitigates ends_on lists branches follows kept_off earns opens_drawn varies placed sided watched forms "
-        "meanwhile takes more_downs pays priorities wins foe_down holding zones company vast turns walks_first spends",
+        "meanwhile takes more_downs pays priorities wins foe_down holding zones company vast turns walks_first spends "
+        "helps_fallen line_times",
         none="initiative initiative_roll actions",
         one="judged",
         usual=10**9,
@@ -62,7 +63,6 @@ ABSENT: Fixed = {
     "effects": _absent(
         "most stacks by by_times first last to later every branches",
         none="part steal when if_ chance avoid even after again later_times every_times",
-        one="times",
     ),
     "buffs": _absent(
         "of ends again controls carries fades first_replaced last_replaced first_bar last_bar first_reaction "
@@ -97,7 +97,7 @@ def _without(*features: str, placed: int = 0) -> Fixed:
 
 OFTEN = (
     "rules.follows rules.kept_off rules.earns rules.initiative rules.initiative_drawn rules.gauges_read "
-    "rules.beats_meet rules.invulnerable_next rules.spends lines.moving parts"
+    "rules.beats_meet rules.invulnerable_next rules.spends rules.helps_fallen rules.line_times lines.moving parts"
 )
 """What many encounters use."""
 ANSWERS = (
@@ -120,7 +120,7 @@ FIXED: dict[str, Fixed] = {
         "abilities.charges abilities.single abilities.most abilities.falloff abilities.each_times",
         "abilities.projectile abilities.lunge abilities.dash abilities.from_finish abilities.interruptible",
         "abilities.uses abilities.requires",
-        "effects.times effects.part effects.steal effects.most effects.when effects.if_ effects.chance effects.avoid",
+        "effects.part effects.steal effects.most effects.when effects.if_ effects.chance effects.avoid",
         "effects.even effects.after effects.again effects.later_times effects.every_times",
         "buffs.catches_at buffs.fades buffs.first_bar buffs.last_bar buffs.first_replaced buffs.last_replaced",
         "buffs.outlasts_down buffs.aims_at buffs.fights_for buffs.walks buffs.again buffs.copies buffs.a_giver",
@@ -128,7 +128,9 @@ FIXED: dict[str, Fixed] = {
     ),
     "enter_room": _without(OFTEN, ANSWERS, DETAILS, "rules.zones"),
     "enter_battle": _without(
-        "parts rules.spends rules.sided place units stats changes kinds abilities effects buffs", placed=1
+        "rules.spends rules.helps_fallen rules.line_times rules.sided",
+        "parts place units stats changes kinds abilities effects buffs",
+        placed=1,
     ),
     "enter_arena": _without(OFTEN, ANSWERS, DETAILS, "rules.sided place", placed=1),
     ENTER: {},

@@ -70,6 +70,9 @@ RULES = fields(
     sided="i8",  # 1: some line reads who is behind or above
     company="i8",  # 1: somebody comes later, or may be called
     spends="i8",  # 1: some ability can be used only so often, or lost
+    helps_fallen="i8",  # 1: some ability is aimed at a fallen ally
+    line_times="i8",  # 1: what some hit is multiplied by hangs on its user
+    top_reads="i8",  # the set of slots that the tops of gauges read
     beats_matter="i8",  # 1: what comes of a tick can hang on the order of its beats, or on them being there
 )
 UNITS = fields(
@@ -156,6 +159,7 @@ FLOWS = fields(
 PARTS = fields(
     up_to="f8",  # the sum of the shares up to and with this part
     times="i8",  # line
+    same_times="f8",  # what that is for everybody; -1 where it hangs on the owner
     share="f8",
     aim="f8",
     own="i8",

@@ -13,7 +13,7 @@ from ...rulebook.effects import DamageEffect, Effect
 from ...rulebook.rules.damage import kinds
 from ...rulebook.words import Receiver
 from ...sheets.build import is_live
-from ..codes import GROUP_EFFECT
+from ..codes import DAMAGE_EFFECT, GROUP_EFFECT
 from ..layout.ability_layout import BUFFS, CHANGES, EFFECTS
 from ..layout.table_layout import UNITS
 from ..unit import Unit
@@ -68,6 +68,7 @@ def deduced(written: Written, unit_rows: list[tuple]) -> dict[str, int]:
         "earns": int(earns),
         "follows": int(follows),
         "kept_off": int(kept_off),
+        "line_times": int(bool(((done["what"] == DAMAGE_EFFECT) & (done["times"] < 0)).any())),
     }
 
 

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from typing import Any, TypeVar
 
 import numpy as np
+
+from ...formula import Program, evaluate_one
 
 Item = TypeVar("Item")
 
@@ -59,3 +62,10 @@ class Pool:
     def paths(self) -> list[tuple]:
         """Where in the rulebook each item is written, as far as that was given."""
         return [(*path, index) for path, count in self._stretches for index in range(count)]
+
+
+def same_for_all(formula: Program) -> float:
+    """Return what a formula comes to where it asks for nobody's figures, zero at least; else, or if that is not finite,
+    -1."""
+    found = math.nan if formula.names else evaluate_one(formula, {})
+    return max(0.0, found) if math.isfinite(found) else -1.0

@@ -61,7 +61,7 @@ from ..reserves import sort_of
 from ..unit import Sort
 from .columns import Columns
 from .compiled_formulas import CompiledFormulas
-from .table_rows import Pool, row, span
+from .table_rows import Pool, row, same_for_all, span
 from .write_rolls import RollWriter
 
 WHAT: dict[type, int] = {
@@ -221,6 +221,8 @@ class EffectWriter:
             values["by"] = self.book.clock.ticks(effect.by) if effect.by else -1
             values["by_times"] = self.lines.add((*path, "by", "times"), effect.by.times if effect.by else None)
         match effect:
+            case DamageEffect() | HealEffect() if effect.times is not None:
+                values["times"] = same_for_all(effect.times)
             case PushEffect():
                 values["times"] = 1.0 if effect.push is not None else -1.0 if effect.pull is not None else 0.0
                 values["index"] = -1 if effect.towards is None else effect.towards.code

@@ -4,14 +4,13 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...formula import evaluate_one
 from ...rulebook import Rulebook
 from ...rulebook.figure_order import read_by_stats
 from ...rulebook.gauges import Flow
 from ...rulebook.rules.gauges import fronts
 from ..codes import FIRST_FLOW, THOUSAND, USUAL
-from ..layout.table_layout import FLOWS, GAUGES
-from .table_rows import Pool, row, span
+from ..layout.table_layout import FLOWS, GAUGES, LINES
+from .table_rows import Pool, row, same_for_all, span
 from .write_effects import EffectWriter
 
 
@@ -41,7 +40,7 @@ def flow_rows(writer: EffectWriter) -> list[tuple]:
 def _steady(flow: Flow, most: float) -> int:
     """Return how many thousandths flow each time, where they are whole, nobody's figures are asked, and they are at
     most so many points; else 0."""
-    points = 0.0 if flow.amount.names else evaluate_one(flow.amount, {})
+    points = same_for_all(flow.amount)
     exact = points * THOUSAND
     return int(exact) if 0 < points <= most and exact == int(exact) else 0
 
@@ -93,7 +92,10 @@ def gauge_row(writer: EffectWriter, name: str, pool: Pool) -> tuple:
 def gauge_rules(writer: EffectWriter) -> dict[str, int]:
     """Return the rules that say what gauges can do, each 0 where none does."""
     gauges = writer.book.gauges.values()
+    tops = [writer.lines.add(("gauges", name, "top"), gauge.top) for name, gauge in writer.book.gauges.items()]
+    reads = np.array(writer.lines.rows, dtype=LINES)["reads"]
     return {
+        "top_reads": int(np.bitwise_or.reduce(reads[tops], initial=0)),
         "opens_drawn": int(any(gauge.begins.roll for gauge in gauges)),
         "takes": int((takes(writer) != 1.0).any()),
         "more_downs": int(sum(gauge.downs for gauge in gauges) > 1),

@@ -17,7 +17,7 @@ from ..codes import BEST, NEVER
 from ..layout.table_layout import FORMS, KNOWN, MINE, PARTS, UNITS
 from ..layout.table_layout import PLAYS as PLAY_ROW
 from ..unit import Unit
-from .table_rows import Pool, row, span
+from .table_rows import Pool, row, same_for_all, span
 from .write_abilities import AbilityWriter
 from .write_buffs import BuffWriter
 from .write_reactions import ReactionWriter
@@ -230,6 +230,7 @@ class UnitWriter:
                     up_to=total,
                     **self.effects.columns.of(PARTS, ("bodies", name, "parts", part_name), part),
                     **self.effects.columns.of(PARTS, (), part.breaks),
+                    same_times=same_for_all(part.times),
                     **span("drop", drops),
                     name=self.effects.parts.index(part_name),
                 )

@@ -16,6 +16,7 @@ from ...rulebook.in_use import in_use
 from ...rulebook.place import Arena
 from ...rulebook.rules.damage import kinds
 from ...rulebook.stats import Stat
+from ...rulebook.words import Targets
 from ...sheets.altered import altered
 from ...sheets.build import stat_bases
 from ..codes import FIXED_CAUSES, USUAL
@@ -254,6 +255,7 @@ class TableWriter:
             "zones": int(bool(self.effects.zones)),
             "company": int(any(unit.comes_later for unit in self.units)),
             "sided": sided,
+            "helps_fallen": int(any(each.targets is Targets.FALLEN_ALLIES for each in self._usable())),
             "spends": int(bool(self.unit_rows.drops.items) or any(each.uses is not None for each in self._usable())),
         }
 

@@ -42,7 +42,7 @@ def restat(tables: Tables, state: State, unit: int, buff: int, parent: int) -> N
 def renew_all(tables: Tables, state: State, unit: int, changed: int, parent: int) -> None:
     """Give a unit new versions, and fit the tops of its gauges, after its stats have changed."""
     renew(tables, state, unit, changed)
-    if state.units[unit].up:
+    if tables.rules[0].top_reads & changed and state.units[unit].up:
         for gauge in range(tables.gauges.shape[0]):
             if tables.lines[tables.gauges[gauge].top].reads & changed:
                 fit_top(tables, state, unit, gauge, parent=parent)

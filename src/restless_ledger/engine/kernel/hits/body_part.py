@@ -61,6 +61,13 @@ def find_part(tables: Tables, state: State, dealer: int, taker: int, key: np.uin
 
 
 @kernel
+def times_of_part(tables: Tables, state: State, taker: int, part: int) -> float:
+    """Return what a hit on a part is multiplied by."""
+    row = tables.parts[part]
+    return row.same_times if row.same_times >= 0.0 else max(0.0, read_line(tables, state, taker, row.times))
+
+
+@kernel
 def aimed_part_times(tables: Tables, part: int, name: int) -> float:
     """Return what the chance to land is multiplied by for aiming at a part by its name (-1: at none)."""
     return tables.parts[part].aim if name >= 0 and part >= 0 and tables.parts[part].name == name else 1.0

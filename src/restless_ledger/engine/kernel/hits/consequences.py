@@ -34,10 +34,11 @@ from .shields import book_harm
 
 
 @kernel
-def book_hit(tables: Tables, state: State, at: int, index: int, taker: int, asked: int, part: int, notes: int) -> None:
+def book_hit(
+    tables: Tables, state: State, at: int, index: int, dealer: int, taker: int, asked: int, part: int, notes: int
+) -> None:
     """Book a hit that lands, and trigger its consequences."""
     frame = state.frames[at]
-    dealer = frame.user
     cause = frame.cause
     kind = tables.effects[index].index
     row = tables.kinds[kind]

@@ -29,30 +29,31 @@ from ..formulas.draw import draw_of
 from ..formulas.lines import read_line
 from ..formulas.roll import even_draw
 from ..formulas.stat import round_amount, whole_below
+from .body_part import times_of_part
 from .consequences import book_hit
 from .mitigation import mitigate
 
 
 @kernel
 def hit(
-    tables: Tables, state: State, at: int, index: int, taker: int, key: np.uint64, part: int, grazes: float
+    tables: Tables, state: State, at: int, index: int, dealer: int, taker: int, key: np.uint64, part: int, grazes: float
 ) -> None:
     """Work out the amount of a hit that lands, and book it. Notes its steps while a fight is recorded."""
     frame = state.frames[at]
     effect = tables.effects[index]
-    dealer = frame.user
-    row = tables.kinds[effect.index]
-    meeting = state.meetings[dealer, effect.index]
+    kind = effect.index
+    row = tables.kinds[kind]
+    meeting = state.meetings[dealer, kind]
     times = effect.times
-    if effect.line >= 0:
+    if tables.rules[0].line_times and times < 0.0:
         times = max(0.0, read_line(tables, state, dealer, effect.line))
-    part_times = max(0.0, read_line(tables, state, taker, tables.parts[part].times)) if part >= 0 else 1.0
+    part_times = times_of_part(tables, state, taker, part) if part >= 0 else 1.0
     notes, critical_times, spread_times = 0, 1.0, 1.0
     scripted = is_scripted(tables, state, at)
     if frame.aimed and meeting.chance > 0.0 and not scripted:
         tiers = 0
         if row.tiers > 1 or row.even >= 0:
-            tiers = tiers_of(tables, state, dealer, effect.index, chance=meeting.chance, key=key)
+            tiers = tiers_of(tables, state, dealer, kind, chance=meeting.chance, key=key)
         elif draw_of(state, key, CRIT) < meeting.chance:
             tiers = 1
         if tiers > 0:
@@ -65,23 +66,23 @@ def hit(
         spread_times = 1.0 + meeting.spread * (2.0 * draw_of(state, key, SPREAD) - 1.0)
     amount = meeting.settled * times * part_times * critical_times * spread_times * frame.scale
     if row.held_back:
-        if is_guarded(tables, state, effect.index, taker):
+        if is_guarded(tables, state, kind, taker):
             notes |= GUARDED
-        amount *= hold_back(tables, state, effect.index, taker, guarded=notes & GUARDED)
+        amount *= hold_back(tables, state, kind, taker, guarded=notes & GUARDED)
         if (
             row.block_chance >= 0
             and frame.aimed
             and not scripted
-            and blocks(tables, state, dealer, taker, kind=effect.index, key=key)
+            and blocks(tables, state, dealer, taker, kind=kind, key=key)
         ):
             notes |= GUARDED
-            amount *= block_times(tables, state, effect.index, taker)
+            amount *= block_times(tables, state, kind, taker)
     amount = round_amount(amount * grazes, row.rounding)
     if row.limited:
         amount = min(row.most, max(row.least, amount))
     asked = thousandths(tables, state, taker, amount)
     if tables.rules[0].mitigates and row.heals == 0 and asked > 0:
-        asked = mitigate(tables, state, at, effect.index, taker=taker, asked=asked, part=part, notes=notes)
+        asked = mitigate(tables, state, at, kind, taker=taker, asked=asked, part=part, notes=notes)
     if state.run[0].recording:
         state.hit[0].notes |= notes
         state.hit[0].part = part
@@ -92,7 +93,7 @@ def hit(
         state.hit_factors[SPREAD_FACTOR] = spread_times
         state.hit_factors[SCALE_FACTOR] = frame.scale
         state.hit_factors[GRAZE_FACTOR] = grazes
-    book_hit(tables, state, at, index, taker=taker, asked=asked, part=part, notes=notes)
+    book_hit(tables, state, at, index, dealer=dealer, taker=taker, asked=asked, part=part, notes=notes)
 
 
 @kernel_seldom

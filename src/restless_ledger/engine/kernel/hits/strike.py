@@ -67,10 +67,11 @@ def strike(tables: Tables, state: State, at: int, index: int, taker: int) -> boo
         notes = kept_off(tables, state, taker, kind, aimed=frame.aimed)
     if notes == 0 and is_scripted(tables, state, at):
         meet_script(tables, state, dealer, taker, kind=kind, power=frame.given)
+        key = key_at(state, dealer, -1)
         part = -1
         if frame.part >= 0:
-            part = choose_part(tables, state, dealer, taker, key=key_at(state, dealer, -1), name=frame.part)
-        hit(tables, state, at, index, taker=taker, key=key_at(state, dealer, -1), part=part, grazes=1.0)
+            part = choose_part(tables, state, dealer, taker, key=key, name=frame.part)
+        hit(tables, state, at, index, dealer=dealer, taker=taker, key=key, part=part, grazes=1.0)
         return True
     if notes == 0:
         meet(tables, state, dealer, taker, kind=kind, shot=shot)
@@ -100,7 +101,7 @@ def strike(tables: Tables, state: State, at: int, index: int, taker: int) -> boo
                         if recording:
                             state.hit[0].notes = GRAZED
         if notes == 0:
-            hit(tables, state, at, index, taker=taker, key=key, part=part, grazes=grazes)
+            hit(tables, state, at, index, dealer=dealer, taker=taker, key=key, part=part, grazes=grazes)
             return True
     book_nothing(tables, state, at, kind, taker=taker, notes=notes)
     return False

@@ -149,8 +149,7 @@ def list_turn(tables: Tables, state: State) -> None:
     for at in range(here):
         u = state.present[at] if placed else at
         unit = state.units[u]
-        due = (unit.up != 0) & ((unit.due <= tick) | (unit.waiting != 0))
-        if not (placed or due):
+        if not placed and (unit.up == 0 or (unit.due > tick and unit.waiting == 0)):
             continue
         state.turn[listed] = u
         listed += 1

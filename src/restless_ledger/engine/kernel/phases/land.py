@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ...codes import FALLEN_ALLY, LOST, NEVER, ON_THE_FLOOR
+from ...codes import LOST, NEVER
 from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.effect_stack import push_user
@@ -13,6 +13,7 @@ from ..places.leap import leap, leap_afterwards
 from ..places.targeting import is_hidden
 from ..units.distance import NEARLY, distance_between, metres
 from ..units.facing import turn_to
+from ..units.standing import may_be_aimed_at
 from .projectile import launch
 
 
@@ -56,11 +57,10 @@ def land(tables: Tables, state: State, unit: int) -> None:
 def can_still_reach(tables: Tables, state: State, unit: int, target: int) -> bool:
     """Say whether a target is still there, and within reach."""
     row = tables.abilities[state.units[unit].ability]
-    you = state.units[target]
     if row.at_place and tables.rules[0].placed:
         me = state.units[unit]
         return metres(tables, me.aim_x - me.x, me.aim_y - me.y) <= row.reach + NEARLY
-    if (you.up == 0) != (row.targets == FALLEN_ALLY) or you.where != ON_THE_FLOOR:
+    if not may_be_aimed_at(tables, state, target, row.targets):
         return False
     if tables.rules[0].placed == 0:
         return True

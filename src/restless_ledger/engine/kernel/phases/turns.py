@@ -7,6 +7,7 @@ from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
 from ..buffs.ends import end_on
 from ..units.sides import is_kept_from
+from ..units.standing import is_on_the_floor
 from .answer import answer
 from .choose import choose
 from .land import land, next_priority
@@ -24,8 +25,8 @@ def play_choose(tables: Tables, state: State, first: int, last: int) -> bool:
     landing = False
     for at in range(first, last):
         unit = state.units[state.turn[at]]
-        free = (unit.up != 0) & (unit.land_at == NEVER) & (unit.where == ON_THE_FLOOR)
-        looks = free & ((unit.choose_at <= tick) | (unit.waiting != 0))
+        free = unit.up != 0 and unit.land_at == NEVER and is_on_the_floor(tables, state, state.turn[at])
+        looks = free and (unit.choose_at <= tick or unit.waiting != 0)
         if looks and not is_kept_from(tables, state, state.turn[at], BARS_ACTING):
             choose(tables, state, state.turn[at])
             answer(tables, state)
@@ -44,7 +45,7 @@ def play_land(tables: Tables, state: State, first: int, last: int) -> None:
     while priority > -NEVER:
         for at in range(first, last):
             unit = state.units[state.turn[at]]
-            due = (unit.up != 0) & (unit.land_at <= clock.tick)
+            due = unit.up != 0 and unit.land_at <= clock.tick
             if due and (tables.rules[0].priorities == 0 or tables.abilities[unit.ability].priority == priority):
                 land(tables, state, state.turn[at])
                 end_on(tables, state, state.turn[at], ENDS_ON_ACTING, parent=unit.use_entry)

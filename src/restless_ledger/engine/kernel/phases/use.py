@@ -117,7 +117,7 @@ def cool_down(tables: Tables, state: State, unit: int, ability: int, known: int)
     tick = state.clock[0].tick
     ticks = stretched(tables, state, unit, row.cooldown, line=row.cooldown_times)
     start = me.free_at if row.from_finish and row.beside == 0 else tick
-    if mine.uses > 0:
+    if tables.rules[0].spends and mine.uses > 0:
         mine.uses -= 1
     if row.charges == 1:
         mine.ready_at = start + ticks

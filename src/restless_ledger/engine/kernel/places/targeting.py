@@ -15,7 +15,6 @@ from ...codes import (
     HIDES_AIMING,
     MOST_DANGEROUS,
     NEAREST,
-    ON_THE_FLOOR,
     RANDOM,
     TARGET,
     USER_ONLY,
@@ -29,7 +28,7 @@ from ..formulas.lines import read_line
 from ..units.distance import NEARLY, distance_between, square_between
 from ..units.seen import winds_up_now
 from ..units.sides import are_allies
-from ..units.standing import gather
+from ..units.standing import gather, may_be_aimed_at
 from .nearest import is_clear_of_foes, note_search, show_nearest, two_nearest
 from .wall import sees
 
@@ -37,10 +36,12 @@ from .wall import sees
 @kernel
 def choose_target(tables: Tables, state: State, unit: int, index: int, ability: int, within: float) -> int:
     """Return the target of a play within a distance, or -1. Those that are equally good fall by a draw."""
-    sole = tables.plays[index].sole
-    if sole >= 0:
-        return sole if may_target(tables, state, unit, sole, index=index, ability=ability, within=within) else -1
-    on = tables.abilities[ability].targets
+    sole, on = tables.plays[index].sole, tables.abilities[ability].targets
+    if sole >= 0:  # on the right side, unless a buff has a say in it
+        allowed = tables.rules[0].controls == 0 or side_allows(tables, state, unit, sole, on=on)
+        if allowed and is_open_to(tables, state, unit, sole, index=index, ability=ability, within=within):
+            return sole
+        return -1
     listed = on != FALLEN_ALLY and state.units[unit].confused == 0
     side = state.units[unit].side
     size = state.units.shape[0]
@@ -136,20 +137,31 @@ def is_hidden(tables: Tables, state: State, unit: int, candidate: int, ability: 
 def may_target(
     tables: Tables, state: State, unit: int, candidate: int, index: int, ability: int, within: float
 ) -> bool:
-    """Say whether a unit may be the target of a play: there, on the right side, near and in sight (unless it may be
-    `ANYWHERE`), and as the play's `if` asks."""
-    you = state.units[candidate]
-    play = tables.plays[index]
+    """Say whether a unit may be the target of a play: on the side that it is for, and open to it."""
     on = tables.abilities[ability].targets
-    if (you.up == 0) != (on == FALLEN_ALLY) or you.where != ON_THE_FLOOR:
-        return False
+    return side_allows(tables, state, unit, candidate, on=on) and is_open_to(
+        tables, state, unit, candidate, index=index, ability=ability, within=within
+    )
+
+
+@kernel
+def side_allows(tables: Tables, state: State, unit: int, candidate: int, on: int) -> bool:
+    """Say whether a unit is one of those that another aims at by a word, as buffs make it."""
     if on == USER_ONLY:
-        if candidate != unit:
-            return False
-    elif tables.rules[0].controls and is_controlled(state, unit, candidate):
-        if not may_aim_at(state, unit, candidate, on=on):
-            return False
-    elif are_allies(state, unit, candidate) == (on == FOE):
+        return candidate == unit
+    if tables.rules[0].controls and is_controlled(state, unit, candidate):
+        return may_aim_at(state, unit, candidate, on=on)
+    return are_allies(state, unit, candidate) != (on == FOE)
+
+
+@kernel
+def is_open_to(
+    tables: Tables, state: State, unit: int, candidate: int, index: int, ability: int, within: float
+) -> bool:
+    """Say whether a unit on the right side may be the target of a play: there, near and in sight (unless it may be
+    `ANYWHERE`), and as the play's `if` asks."""
+    play = tables.plays[index]
+    if not may_be_aimed_at(tables, state, candidate, tables.abilities[ability].targets):
         return False
     if tables.rules[0].placed:
         distance = distance_between(tables, state, unit, candidate)

@@ -2,9 +2,24 @@
 
 from __future__ import annotations
 
-from ...codes import ON_THE_FLOOR
+from ...codes import FALLEN_ALLY, ON_THE_FLOOR
 from ...compiler.compiled import kernel, kernel_apart
 from ...layout.layout import State, Tables
+
+
+@kernel
+def is_on_the_floor(tables: Tables, state: State, unit: int) -> bool:
+    """Say whether a unit that is up stands on the floor. Nobody is anywhere else where there is no place."""
+    return tables.rules[0].placed == 0 or state.units[unit].where == ON_THE_FLOOR
+
+
+@kernel
+def may_be_aimed_at(tables: Tables, state: State, unit: int, on: int) -> bool:
+    """Say whether a unit is there for an ability that aims at those whom a word names: up, or fallen."""
+    fallen = tables.rules[0].helps_fallen != 0 and on == FALLEN_ALLY
+    if (state.units[unit].up == 0) != fallen:
+        return False
+    return is_on_the_floor(tables, state, unit) if not fallen else state.units[unit].where == ON_THE_FLOOR
 
 
 @kernel
