@@ -34,7 +34,7 @@ def main() -> int:
     with tempfile.TemporaryDirectory() as folder:
         for words in COMMANDS:
             done = subprocess.run(
-                [sys.executable, "-m", "restless_ledger.cli.main", *words],
+                [sys.executable, "-m", "restless_ledger", *words],
                 cwd=folder,
                 capture_output=True,
                 text=True,

@@ -179,16 +179,7 @@ class Commands(CommandCase):
     def test_ctrl_c_ends_with_what_there_is(self) -> None:
         for seconds in (5, 20, 60):  # a slow machine may not have fought any by then
             running = subprocess.Popen(
-                [
-                    sys.executable,
-                    "-m",
-                    "restless_ledger.cli.main",
-                    "trials",
-                    "demo",
-                    "landing_ambush",
-                    "--fights",
-                    "100000000",
-                ],
+                [sys.executable, "-m", "restless_ledger", "trials", "demo", "landing_ambush", "--fights", "100000000"],
                 stdout=subprocess.PIPE,
                 stderr=subprocess.PIPE,
                 text=True,
@@ -204,3 +195,42 @@ class Commands(CommandCase):
         self.assertIn("Stopped early", out)
         self.assertIn("of the 100,000,000 asked for", out)
         self.assertNotIn("Traceback", err)
+
+
+LEAVING = """
+import atexit, sys, threading, time
+from restless_ledger.__main__ import main
+sys.argv = ["restless-ledger", *WORDS]
+atexit.register(print, "at exit")
+def late():
+    time.sleep(THREAD)
+    print("late")
+if THREAD:
+    threading.Thread(target=late).start()
+class Kept:
+    def __del__(self):
+        print("taken apart")
+kept = Kept()
+kept.itself = kept
+main()
+print("went on")
+"""
+
+
+class Leaving(CommandCase):
+    def left(self, *words: str, thread: float = 0.0) -> tuple[int, list[str]]:
+        """Return the code that a command ends its process with, and the last lines of what is printed there."""
+        code = LEAVING.replace("WORDS", repr(words)).replace("THREAD", str(thread))
+        done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, cwd=ROOT, check=False)
+        return done.returncode, done.stdout.splitlines()
+
+    def test_a_process_ends_with_all_said_and_without_being_taken_apart(self) -> None:
+        for words, code in ((("list", "demo"), 0), (("audit", "demo", "--quick"), 0), (("list", "no_such_folder"), 2)):
+            found, lines = self.left(*words)
+            self.assertEqual((found, lines[-1]), (code, "at exit"))
+            self.assertNotIn("went on", lines)
+            self.assertEqual("\n".join(lines[:-1]).strip(), command(*words).stdout.strip())
+
+    def test_it_waits_for_a_thread_that_is_at_work(self) -> None:
+        code, lines = self.left("list", "demo", thread=5.0)
+        self.assertEqual((code, [line for line in lines[-3:] if line in ("late", "at exit")]), (0, ["late", "at exit"]))

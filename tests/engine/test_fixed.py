@@ -20,6 +20,7 @@ from restless_ledger.engine.layout.fixed import ABSENT, ENTER, FIXED
 from restless_ledger.engine.layout.layout import State, Tables
 from restless_ledger.engine.machine import run_fights
 from restless_ledger.engine.native.fitting import programs_for
+from restless_ledger.engine.native.programs import best_program
 from restless_ledger.monte_carlo.sample import duel
 
 from ..support import ROOT, benchmark, book_of, demo_with
@@ -79,8 +80,14 @@ def fought(setup: Setup, program: str) -> tuple[str, int]:
     return repr([*(results[name].tolist() for name in RESULT.names or ()), *added]), int(state.clock[0].fault)
 
 
+def opened(setup: Setup, program: str) -> bytes:
+    """Return what an opened state holds, as one program opens it."""
+    with mock.patch("restless_ledger.engine.machine.best_program", lambda *_, **__: best_program(program, waits=True)):
+        return bytes(setup.open(setup.new_state()).memory.tobytes())
+
+
 class Fixed(unittest.TestCase):
-    def test_every_program_fights_the_same_fights(self) -> None:
+    def test_every_program_opens_and_fights_the_same_fights(self) -> None:
         tried = Counter[str]()
         for what, setup in setups():
             *special, general = programs_for(setup.tables)
@@ -89,6 +96,7 @@ class Fixed(unittest.TestCase):
                 with self.subTest(f"{name}: {what}"):
                     tried[name] += 1
                     self.assertEqual(fought(setup, name), fought(setup, ENTER))
+                    self.assertEqual(opened(setup, name), opened(setup, ENTER))
         self.assertEqual(set(tried), set(FIXED) - {ENTER})
         self.assertGreaterEqual(min(tried.values()), 8)
 

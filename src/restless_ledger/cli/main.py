@@ -253,7 +253,3 @@ def say(*lines: str) -> None:
     """Say something on standard error, if anybody can hear it."""
     with contextlib.suppress(OSError, ValueError, AttributeError):
         print(*lines, sep="\n", file=sys.stderr, flush=True)
-
-
-if __name__ == "__main__":
-    run()

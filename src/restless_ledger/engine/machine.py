@@ -40,13 +40,18 @@ NO_RESULTS = np.recarray(0, RESULT)
 
 def _ask(tables: Tables, opening: State, state: State, ask: int, results: np.ndarray = NO_RESULTS) -> float:
     """Ask the kernel for something; what it needs to know stands in the state's request."""
-    state.request["ask"] = ask
+    state.request["ask"], state.request["common"] = ask, 0
     return best_program(ENTER, tells=False).program(tables, opening, state, results)
 
 
 def open_units(tables: Tables, state: State) -> None:
-    """Fill a state that holds only levels and which gauges are held."""
-    _ask(tables, state, state, ASK_OPEN)
+    """Fill a state that holds only levels and which gauges are held. The program for everything does it; while that is
+    not there yet, whichever is for the encounter."""
+    state.request["ask"], state.request["common"] = ASK_OPEN, 1
+    best = best_program(ENTER, tells=False)
+    if not best.compiled:
+        best = best_program(*_programs(tables, state), tells=False)
+    best.program(tables, state, state, NO_RESULTS)
 
 
 class Stopped(Exception):
@@ -56,7 +61,8 @@ class Stopped(Exception):
 def ask_for_fights(state: State, seed: int, first: int, count: int) -> None:
     """Let a state ask for so many fights of a seed, from number `first` on."""
     run, wanted = state.row("run"), state.row("request")
-    wanted["seed"], wanted["fight"], wanted["count"], wanted["ask"] = seed, first, count, ASK_FIGHTS
+    wanted["seed"], wanted["fight"], wanted["count"] = seed, first, count
+    wanted["ask"], wanted["common"] = ASK_FIGHTS, 1
     run["index"] = run["under_way"] = 0
 
 
@@ -76,8 +82,7 @@ def run_fights(
     """
     run, count = state.row("run"), len(results)
     ask_for_fights(state, seed, first, count)
-    special = any(run[name] for name in ABSENT[RUN])
-    names = (ENTER,) if special else programs_for(tables)
+    names = _programs(tables, state)
     while True:
         best = best_program(*names, waits=count > 1)
         run["budget"] = _budget(tables, state, best.compiled)
@@ -89,13 +94,19 @@ def run_fights(
         check_time()
 
 
+def _programs(tables: Tables, state: State) -> tuple[str, ...]:
+    """Return the programs that are for the fights of an encounter as a state has them fought, the quickest first."""
+    run = state.row("run")
+    return (ENTER,) if any(run[name] for name in ABSENT[RUN]) else programs_for(tables)
+
+
 def play_until(tables: Tables, state: State, until: int) -> None:
     """Play every tick on which something is due, up to and with `until`."""
     clock, at = state.clock[0], -1
     while at < until and clock.outcome == RUNNING and clock.fault == SOUND:
         best = best_program(ENTER)
         at = min(until, int(clock.tick) + _budget(tables, state, best.compiled))
-        state.request[0].until, state.request[0].ask = at, ASK_UNTIL
+        state.request[0].until, state.request[0].ask, state.request[0].common = at, ASK_UNTIL, 0
         best.program(tables, state, state, NO_RESULTS)
         check_time()
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..codes import ASK_BEGIN, ASK_DRAW, ASK_EVALUATE, ASK_FIGHTS, ASK_OPEN, ASK_POKE, ASK_RECONCILE, ASK_UNTIL
+from ..codes import ASK_BEGIN, ASK_DRAW, ASK_EVALUATE, ASK_FIGHTS, ASK_POKE, ASK_RECONCILE, ASK_UNTIL
 from ..compiler.compiled import kernel_program
 from ..layout.layout import State, Tables
 from .books.reconcile import reconcile
@@ -23,10 +23,10 @@ def enter(tables: Tables, opening: State, state: State, results: np.ndarray) -> 
     requests.
     """
     wanted = state.request[0]
-    if wanted.ask == ASK_OPEN:
+    if wanted.common:
+        if wanted.ask == ASK_FIGHTS:
+            return np.float64(run_fights(tables, opening, state, results))
         open_units(tables, state)
-    elif wanted.ask == ASK_FIGHTS:
-        return np.float64(run_fights(tables, opening, state, results))
     elif wanted.ask == ASK_BEGIN:
         draw_opening(tables, state, 0)
     elif wanted.ask == ASK_UNTIL:

@@ -9,8 +9,6 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from ..codes import ASK_FIGHTS
-
 Fixed = Mapping[str, Mapping[str, int]]
 """By member and field: the value."""
 
@@ -77,7 +75,7 @@ ABSENT: Fixed = {
     ),
     "lines": _absent("moving sees"),
     "run": _absent("recording fixed_luck every"),
-    "request": {"ask": ASK_FIGHTS},
+    "request": {"common": 1},
 }
 """What each field holds where nothing uses what it tells of."""
 RUN = "run"

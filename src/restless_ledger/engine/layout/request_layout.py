@@ -6,6 +6,7 @@ from .fields import fields
 
 REQUEST = fields(
     ask="i8",  # what is asked for: one of ASK_OPEN and so on; it says which of the other fields count
+    common="i8",  # 1: fights or their opening, which every program can do
     seed="i8",
     fight="i8",  # the number of a fight, or of the first of several
     count="i8",  # how many fights, or the number of a draw at its address
