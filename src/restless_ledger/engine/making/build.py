@@ -14,10 +14,10 @@ import sys
 import tempfile
 from collections.abc import Iterator
 from concurrent.futures import ProcessPoolExecutor, as_completed
-from multiprocessing import get_context
 from pathlib import Path
 
 from ...keeping.folder import PACKAGED, fingerprint, keep, kept
+from ...workers import quickest_start
 from ..layout.books_layout import RESULT
 from ..layout.fixed import ENTER, FIXED
 from ..native.loading import LIBRARY_ENDING, OBJECT_ENDING
@@ -50,7 +50,7 @@ def _made(programs: list[str]) -> Iterator[tuple[str, str, bytes]]:
     from .lower import lowered_kernel
 
     lowered = lowered_kernel()
-    with ProcessPoolExecutor(min(len(programs), os.cpu_count() or 1), mp_context=get_context("spawn")) as pool:
+    with ProcessPoolExecutor(min(len(programs), os.cpu_count() or 1), mp_context=quickest_start()) as pool:
         for future in as_completed([pool.submit(_one, name, lowered) for name in programs]):
             yield future.result()
 
