@@ -42,12 +42,13 @@ LARGEST = 2**32 - 1
 
 
 class Counts(NamedTuple):
-    """What was counted of a program, in the order of its text."""
+    """What was counted of a program."""
 
     entries: list[int]
-    """How often each function was entered."""
+    """How often each function was entered, in the order of the text."""
     branches: list[tuple[int, int]]
-    """How often what each branch hangs on was not so, and was so."""
+    """How often what each branch hangs on was not so, and was so: those of two ways in the order of the text, then each
+    case of those of many."""
 
 
 def weighed(program: str, counts: Counts) -> str:

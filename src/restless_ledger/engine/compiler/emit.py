@@ -24,8 +24,8 @@ PLAIN_PROCESSORS = {"x86_64": "x86-64-v2", "amd64": "x86-64-v2"}
 for them too. Duels take a fiftieth less than on older ones; the code for newer ones is no faster (measured)."""
 NAME = "restless-ledger"
 CODE_OPTIONS = ("-disable-machine-licm",)
-"""What the machine code is made with: nothing is worked out ahead of a loop once more when registers are short already.
-Most loops here run once or twice; duels take a fiftieth less (measured)."""
+"""How the machine code is made: nothing more is worked out ahead of loops, as that takes up registers, and most loops
+here run once or twice. Duels take a fiftieth less (measured)."""
 OUTSIDE = """
 declare i32 @"{core}"(ptr, ptr, ptr, ptr, ptr, ptr, ptr, i64, i64, ptr, i64, i64)
 @rl_fingerprint = constant [{length} x i8] c"{fingerprint}\\00"

@@ -23,8 +23,8 @@ from ..layout.fixed import ENTER, FIXED
 from ..native.loading import LIBRARY_ENDING, OBJECT_ENDING
 
 FIRST = list(dict.fromkeys(("enter_room", "enter_arena", ENTER, "enter_duel", *FIXED)))
-"""The programs: first two that nearly every fight fits one of, as those are made in half the time of the one for
-everything, and sooner than one that practises."""
+"""The programs: first two that nearly every fight fits one of, as each is made sooner than the one for everything, and
+that for duels practises besides."""
 
 
 def build(folder: Path) -> None:
