@@ -105,7 +105,7 @@ class Reading(unittest.TestCase):
     def test_a_good_rulebook_is_frozen(self) -> None:
         book = book_of(GOOD)
         self.assertEqual(list(book.classes), ["ox", "post"])
-        with self.assertRaises(ValueError):
+        with self.assertRaisesRegex(TypeError, "frozen"):
             book.rulebook.title = "another"  # type: ignore[misc]
 
     def test_its_short_text_counts_what_it_holds(self) -> None:

@@ -11,7 +11,9 @@ from pathlib import Path
 
 import restless_ledger as rl
 from restless_ledger.rulebook import levers
+from restless_ledger.rulebook.entries import Entry
 from restless_ledger.rulebook.reading import assemble
+from restless_ledger.rulebook.walks import walk_book
 
 from ..engine.test_random import random_book
 from ..support import many
@@ -45,6 +47,11 @@ def anew(book: rl.Rulebook, values: dict[levers.Lever, float]) -> rl.Rulebook:
     return assemble(replace(source, data=data, problems=[]))
 
 
+def written(book: rl.Rulebook) -> list[tuple]:
+    """Return which fields of each entry are written."""
+    return [(each.path, each.value.model_fields_set) for each in walk_book(book) if isinstance(each.value, Entry)]
+
+
 class Varied(unittest.TestCase):
     def held(self, book: rl.Rulebook, values: dict[levers.Lever, float]) -> bool:
         """Hold a variation against the rulebook that is read anew; say whether it is allowed."""
@@ -58,6 +65,7 @@ class Varied(unittest.TestCase):
         got = levers.with_values(book, values)
         for name in rl.Rulebook.model_fields:
             self.assertEqual(getattr(got, name), getattr(wanted, name), (name, values))
+        self.assertEqual(written(got), written(wanted))
         for lever in values:
             self.assertEqual(got.place(*lever.path), wanted.place(*lever.path))
         self.assertEqual(got._source.data, wanted._source.data)

@@ -19,9 +19,10 @@ from ..rulebook.characters import Character
 from ..rulebook.damage import DamageKind
 from ..rulebook.effect_lists import given_by
 from ..rulebook.effects import AnyEffect, DamageEffect, Effect, SummonEffect
+from ..rulebook.entries import Entry
 from ..rulebook.meaning import Found
 from ..rulebook.pages import bearers, marks
-from ..rulebook.quantities import Duration, Entry
+from ..rulebook.quantities import Duration
 from ..rulebook.reactions import Reaction
 from ..rulebook.rulebook import GUARDS
 from ..rulebook.walks import walk_book

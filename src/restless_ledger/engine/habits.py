@@ -26,7 +26,7 @@ def habits(
     chosen, handled = playbook or who.playbook, handling or who.handling
     return (
         tuple(_plays(book, chosen, sheet)),
-        book.handlings[handled] if handled else Handling(),
+        book.handlings[handled] if handled else Handling.model_construct(),
         lives or who.lives,
         (book.playbooks[chosen].distance or 0.0) if chosen else 0.0,
     )

@@ -24,7 +24,7 @@ class Unit:
     side: int
     sheet: Sheet
     plays: tuple[tuple[tuple, Play], ...]
-    handling: Handling = field(default_factory=Handling)
+    handling: Handling = field(default_factory=Handling.model_construct)
     lives: int = 1
     distance: float = 0.0
     at: tuple[float, float] | None = None

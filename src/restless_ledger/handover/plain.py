@@ -13,8 +13,9 @@ from typing import Any
 from ..formula import Program
 from ..formula.tree import Call, Choice, Name, Node, Number, Use
 from ..rulebook.clock import Clock
+from ..rulebook.entries import Entry
 from ..rulebook.meaning import fields
-from ..rulebook.quantities import Duration, Entry
+from ..rulebook.quantities import Duration
 from ..rulebook.sayings import Saying
 
 

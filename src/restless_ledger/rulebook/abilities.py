@@ -2,12 +2,12 @@
 
 from typing import Annotated, Literal
 
-from pydantic import Field
-
 from .areas import Area, Straight
 from .brings import Brings
 from .effect_lists import flat
 from .effects import Beat, DamageEffect, Effect, LayEffect
+from .entries import field
+from .field_types import Bounds
 from .meaning import GaugeName, Stretch, UserFormula, ZoneName, at_once
 from .measures import LengthField, SpeedField
 from .quantities import Count, Label, Name
@@ -32,21 +32,21 @@ class Ability(Brings):
     """The school it belongs to. Classes without this school can learn the ability but can't use it."""
     targets: Targets = Targets.FOES
     """Whom it can be used on: foes, allies (the user counts as one), the user itself, or allies who are down."""
-    cost: dict[GaugeName, UserFormula] = Field(default_factory=dict)
+    cost: dict[GaugeName, UserFormula] = field(default_factory=dict)
     """What a use takes from the user's gauges, by gauge. It can't be used without all of it."""
-    windup: Stretch = Field(default_factory=at_once)
+    windup: Stretch = field(default_factory=at_once)
     """The time from the use until it lands."""
-    recovery: Stretch = Field(default_factory=at_once)
+    recovery: Stretch = field(default_factory=at_once)
     """The time after it lands in which the user can do nothing else."""
-    cooldown: Stretch = Field(default_factory=at_once)
+    cooldown: Stretch = field(default_factory=at_once)
     """The time from one use until it is ready again."""
     cooldown_from: Literal["use", "finish"] = "use"
     """When the cooldown begins: at the use, or at the finish, when the user is free again."""
-    charges: int = Field(1, ge=1, le=1000)
+    charges: Annotated[int, Bounds(ge=1, le=1000)] = 1
     """How many uses can be saved up. One comes back each cooldown."""
     shared: Name | None = None
     """A group of abilities that cool down together."""
-    priority: Annotated[int, Field(ge=-100, le=100)] = 0
+    priority: Annotated[int, Bounds(ge=-100, le=100)] = 0
     """In rounds, what lands first: the highest priority, and within one the order of initiative."""
     uses: Count | None = None
     """How often it can be used in one fight."""
@@ -75,12 +75,12 @@ class Ability(Brings):
     """Whether its user is back where it lunged from once all that it does has happened."""
     dash: DashField | None = None
     """The speed at which the user starts to slide when it lands, and where to. Friction ends the slide."""
-    jumps: Annotated[int, Field(ge=1, le=10)] | None = None
+    jumps: Annotated[int, Bounds(ge=1, le=10)] | None = None
     """How many of its user's own jumps it takes when it lands, each at the top of the one before. With a dash, one
     slides on in the air."""
     channel: Beat | None = None
     """What happens again and again during the wind-up, to its target. It ends with the wind-up."""
-    does: list[Effect] = Field(default_factory=list)
+    does: list[Effect] = field(default_factory=list)
     """Its effects, in order."""
     requires: UserFormula | None = None
     """It can be used only where this holds, on the user's page."""
@@ -101,5 +101,5 @@ class Ability(Brings):
     @property
     def effects(self) -> list[Effect]:
         """Every effect of it: those of its groups, choices and channel included, and the laying of its zone."""
-        laid = [LayEffect(lay=self.lays)] if self.lays else []
+        laid = [LayEffect.model_construct({"lay"}, lay=self.lays)] if self.lays else []
         return [*flat(self.does), *(flat(self.channel.does) if self.channel else ()), *laid]

@@ -2,17 +2,17 @@
 
 from typing import Annotated
 
-from pydantic import Field
-
 from .areas import Area, Straight
 from .effects import Effect
+from .entries import Entry, field
+from .field_types import Bounds
 from .meaning import AbilityName, GaugeName, Stretch, UserFormula
 from .measures import LengthField, SpeedField
-from .quantities import Count, Entry
+from .quantities import Count
 from .speeds import DashField
 from .words import Targets
 
-Factor = Annotated[float, Field(ge=0, le=1000, allow_inf_nan=False)]
+Factor = Annotated[float, Bounds(ge=0, le=1000, allow_inf_nan=False)]
 
 
 class Factors(Entry):
@@ -70,9 +70,9 @@ class Alteration(Entry):
     """Whether its user is back where it lunged from afterwards."""
     dash: DashField | None = None
     """The speed at which the user starts to slide when it lands, and where to."""
-    jumps: Annotated[int, Field(ge=1, le=10)] | None = None
+    jumps: Annotated[int, Bounds(ge=1, le=10)] | None = None
     """How many of its user's own jumps it takes."""
-    charges: Annotated[int, Field(ge=1, le=1000)] | None = None
+    charges: Annotated[int, Bounds(ge=1, le=1000)] | None = None
     """How many uses can be saved up. Buffs can't change this in a fight."""
     uses: Count | None = None
     """How often it can be used in one fight. Buffs can't change this in a fight."""
@@ -80,7 +80,7 @@ class Alteration(Entry):
     """Whether a hit during the wind-up breaks it off."""
     does: list[Effect] | None = None
     """Its effects, in order."""
-    more: list[Effect] = Field(default_factory=list)
+    more: list[Effect] = field(default_factory=list)
     """What comes after its effects."""
     times: Factors = Factors.model_construct()
     """What parts of it are multiplied by, once all else is as it is written."""

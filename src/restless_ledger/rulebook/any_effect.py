@@ -2,11 +2,9 @@
 
 from typing import Annotated
 
-from pydantic import Field
-
+from .entries import Entry, field
 from .meaning import ReceiverFormula, Stretching, UserFormula
 from .measures import LengthField
-from .quantities import Entry
 from .vocabulary import Among
 from .words import After, Receiver
 
@@ -30,7 +28,7 @@ class AnyEffect(Entry):
     """How far from the user those who receive it may be, where to names a group."""
     when: UserFormula | None = None
     """Whether it happens, on the user's page."""
-    if_: ReceiverFormula | None = Field(None, alias="if")
+    if_: ReceiverFormula | None = field(None, alias="if")
     """Whether it happens, on the receiver's page; distance is that to the user."""
     chance: UserFormula | None = None
     """How likely it is to happen, from 0 to 1, on the user's page."""

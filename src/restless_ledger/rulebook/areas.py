@@ -2,12 +2,10 @@
 
 from typing import Annotated, Self
 
-from pydantic import Field, model_validator
-from pydantic_core import PydanticCustomError
-
+from .entries import Entry, checked, field
+from .field_types import Bounds, refusal
 from .meaning import UserFormula
 from .measures import AngleField, LengthField
-from .quantities import Entry
 from .vocabulary import Among
 from .words import Middle, Receiver, Shape
 
@@ -33,7 +31,7 @@ class Straight(Entry):
     """How wide it is. It hits every unit within half of this from its way."""
     length: LengthField | None = None
     """How far it flies. Without it, as far as the ability reaches, or to the edge of the arena."""
-    pierces: Annotated[int, Field(ge=0, le=1000)] = 0
+    pierces: Annotated[int, Bounds(ge=0, le=1000)] = 0
     """How many it flies on through. It ends at the next one."""
     each_times: UserFormula | None = None
     """What the amount is multiplied by from each one whom it hits to the next, on the user's page."""
@@ -52,7 +50,7 @@ class Area(Entry):
     aimed at due east. The nearest come first. Without a place everybody is in every area.
     """
 
-    outline: Shape = Field(Shape.ROUND, alias="shape")
+    outline: Shape = field(Shape.ROUND, alias="shape")
     """Its shape: round, a cone, a line, a ring, or a chain."""
     radius: LengthField | None = None
     """How far others may stand: from the middle, of a cone from the user, of a chain from the one before."""
@@ -64,7 +62,7 @@ class Area(Entry):
     """Of a line: how long it is."""
     width: LengthField | None = None
     """Of a line: how wide it is."""
-    origin: Middle = Field(Middle.TARGET, alias="from")
+    origin: Middle = field(Middle.TARGET, alias="from")
     """Where the middle of a round area or of a ring is: at the target, or at the user, who is not reached then."""
     to: Annotated[Receiver, Among(Receiver.FOES, Receiver.ALLIES, Receiver.MATES, Receiver.ALL)] | None = None
     """Whom it reaches: foes, allies, mates or all. Without it, those on the target's side."""
@@ -87,19 +85,19 @@ class Area(Entry):
         """Whether it begins at the user, and so reaches no farther than it is large."""
         return self.origin is Middle.USER or self.outline in (Shape.CONE, Shape.LINE)
 
-    @model_validator(mode="after")
+    @checked
     def _fits_its_shape(self) -> Self:
         wanted = EXTENTS[self.outline]
         for key in SIZES:
             if (getattr(self, key) is not None) != (key in wanted):
                 said = "a {shape} needs {key}" if key in wanted else "a {shape} has no {key}"
-                raise PydanticCustomError("area", said, {"shape": self.outline.value + " area", "key": key})
+                raise refusal("area", said, shape=self.outline.value + " area", key=key)
         if self.outline is Shape.RING and (self.inner or 0.0) >= (self.radius or 0.0):
-            raise PydanticCustomError("area", "the inner radius of a ring is smaller than its radius")
+            raise refusal("area", "the inner radius of a ring is smaller than its radius")
         if self.outline is Shape.CONE and not 0 < (self.angle or 0.0) <= 360:
-            raise PydanticCustomError("area", "a cone opens by more than 0 deg, and by 360 deg at most")
+            raise refusal("area", "a cone opens by more than 0 deg, and by 360 deg at most")
         if self.outline not in (Shape.ROUND, Shape.RING) and "origin" in self.model_fields_set:
-            raise PydanticCustomError("area", "only a round area and a ring have a middle; leave from out")
+            raise refusal("area", "only a round area and a ring have a middle; leave from out")
         if self.outline is Shape.CHAIN and self.falloff is not None:
-            raise PydanticCustomError("area", "a chain has no rim to fall off to; write each_times")
+            raise refusal("area", "a chain has no rim to fall off to; write each_times")
         return self

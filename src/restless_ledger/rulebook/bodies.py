@@ -2,13 +2,13 @@
 
 from typing import Annotated, Literal
 
-from pydantic import Field
-
 from ..formula import parse
 from .brings import Bears
+from .entries import Entry, field
+from .field_types import Bounds
 from .meaning import AbilityName, StatName, SteadyFormula, UserFormula
 from .measures import AngleField
-from .quantities import Entry, Label, Name
+from .quantities import Label, Name
 from .stats import StatChange
 
 
@@ -16,9 +16,9 @@ class Break(Bears):
     """`breaks = { stats, drops, lost }`: what goes with a part: stats, abilities, and with `lost` the part itself; the
     marks and reactions that its owner has from then on."""
 
-    stats: dict[StatName, StatChange] = Field(default_factory=dict)
+    stats: dict[StatName, StatChange] = field(default_factory=dict)
     """What changes for the owner while the part is broken."""
-    drops: list[AbilityName] = Field(default_factory=list)
+    drops: list[AbilityName] = field(default_factory=list)
     """Abilities that go with the part."""
     lost: bool = False
     """Whether the part is gone, so that nothing hits it any more."""
@@ -33,11 +33,11 @@ class Part(Entry):
 
     label: Label | None = None
     """The name that people read."""
-    share: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
+    share: Annotated[float, Bounds(ge=0, le=1, allow_inf_nan=False)]
     """The share of all hits that strike this part. The shares of a body add up to 1."""
-    times: UserFormula = Field(default_factory=lambda: parse("1"))
+    times: UserFormula = field(default_factory=lambda: parse("1"))
     """What a hit on this part is multiplied by, on the owner's page."""
-    aim: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 1.0
+    aim: Annotated[float, Bounds(ge=0, le=1, allow_inf_nan=False)] = 1.0
     """What the chance to land is multiplied by when somebody aims at this part."""
     soak: UserFormula | None = None
     """What is taken off each hit on this part before it is booked, on the owner's page: armour of its own."""
@@ -52,15 +52,15 @@ class Part(Entry):
 class Joint(Entry):
     """`{ from = "trunk", to = "crown", low = "-40 deg", high = "55 deg", bounce = 0.2 }`: for a game to pose falls."""
 
-    start: Name = Field(alias="from")
+    start: Name = field(alias="from")
     """The part that the joint begins at."""
-    end: Name = Field(alias="to")
+    end: Name = field(alias="to")
     """The part that hangs on it."""
     low: AngleField = 0.0
     """The lowest angle."""
     high: AngleField = 0.0
     """The highest angle."""
-    bounce: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 0.0
+    bounce: Annotated[float, Bounds(ge=0, le=1, allow_inf_nan=False)] = 0.0
     """How much of its movement comes back at the end of the range, from 0 to 1."""
     stays: bool = False
     """Whether it holds when its owner goes down. Without it, it lets go."""
@@ -76,13 +76,13 @@ class Body(Entry):
 
     label: Label | None = None
     """The name that people read."""
-    parts: Annotated[dict[Name, Part], Field(min_length=1)]
+    parts: Annotated[dict[Name, Part], Bounds(min_length=1)]
     """The parts, by name."""
     loses: Literal["as_broken", "last_first"] = "as_broken"
     """How parts are lost: as they break, or from the last one to the first, as the segments of a creature."""
     harder: UserFormula | None = None
     """Of segments: each lost segment lowers the chance to land by this share, on the owner's page."""
-    joints: list[Joint] = Field(default_factory=list)
+    joints: list[Joint] = field(default_factory=list)
     """How the parts hang together, for the game to pose a fall by."""
 
     @property

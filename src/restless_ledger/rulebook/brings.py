@@ -1,12 +1,11 @@
 """Brings: what something brings to the character that has it. One record for all that can bring anything."""
 
-from pydantic import Field
-
 from .alterations import Alteration
 from .effects import Effect
+from .entries import Entry, field
 from .meaning import AbilityName, SchoolName, StatName
 from .mitigations import Mitigation
-from .quantities import Entry, Name
+from .quantities import Name
 from .reactions import Reaction
 from .stats import StatChange
 
@@ -14,13 +13,13 @@ from .stats import StatChange
 class Bears(Entry):
     """What somebody bears: marks, and reactions."""
 
-    marks: list[Name] = Field(default_factory=list)
+    marks: list[Name] = field(default_factory=list)
     """Words that its bearer is marked with, for formulas and reactions to ask for."""
-    reacts: list[Reaction] = Field(default_factory=list)
+    reacts: list[Reaction] = field(default_factory=list)
     """The reactions of its bearer."""
-    mitigates: list[Mitigation] = Field(default_factory=list)
+    mitigates: list[Mitigation] = field(default_factory=list)
     """What is done to hits on its bearer before they are booked."""
-    alters: dict[AbilityName, Alteration] = Field(default_factory=dict)
+    alters: dict[AbilityName, Alteration] = field(default_factory=dict)
     """How it changes abilities for its bearer."""
 
     @property
@@ -36,14 +35,14 @@ class Bears(Entry):
 class Unlocks(Bears):
     """What somebody bears and may use: marks, reactions, abilities, schools."""
 
-    grants: list[AbilityName] = Field(default_factory=list)
+    grants: list[AbilityName] = field(default_factory=list)
     """Abilities that its bearer knows."""
-    opens: list[SchoolName] = Field(default_factory=list)
+    opens: list[SchoolName] = field(default_factory=list)
     """Schools that its bearer may use."""
 
 
 class Brings(Unlocks):
     """What a class, an origin, a passive ability, gear or a set brings."""
 
-    stats: dict[StatName, StatChange] = Field(default_factory=dict)
+    stats: dict[StatName, StatChange] = field(default_factory=dict)
     """What it changes for its bearer, by stat."""

@@ -2,13 +2,13 @@
 
 from typing import Annotated, Literal
 
-from pydantic import Field
-
 from .brings import Bears
 from .effects import Beat
+from .entries import Entry, field
+from .field_types import Bounds
 from .meaning import AbilityName, Lasting, Lasts, LastsOnBearer, MarkName, StatName, UserFormula
 from .measures import RateField
-from .quantities import Entry, Label, Name
+from .quantities import Label, Name
 from .sayings import SayingField
 from .stats import StatChange
 from .words import Again, AimsAt, Bar, Ends, EndsOn, Feet, Hides, Of
@@ -22,7 +22,7 @@ class Diminishes(Entry):
 
     group: Name
     """The group of buffs that count together."""
-    times: Annotated[list[Annotated[float, Field(ge=0, le=1000, allow_inf_nan=False)]], Field(min_length=1)]
+    times: Annotated[list[Annotated[float, Bounds(ge=0, le=1000, allow_inf_nan=False)]], Bounds(min_length=1)]
     """What its time is multiplied by: the first time, the second, and so on."""
     forgets: Lasting
     """How long after the last one all is as at first."""
@@ -52,17 +52,17 @@ class Buff(Bears):
     """Whose it is, where several give it: one for all, one of each giver, or of each giver on one bearer only."""
     ends: Ends = Ends.TOGETHER
     """How its stacks end: together, one by one, or each by its own time."""
-    carries: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 0.0
+    carries: Annotated[float, Bounds(ge=0, le=1, allow_inf_nan=False)] = 0.0
     """Which share of the time that is left is added, where it is applied again."""
-    replaces: list[Name] = Field(default_factory=list)
+    replaces: list[Name] = field(default_factory=list)
     """Other buffs that it takes off as it begins: by name, or those of a kind or with a mark."""
-    most: int = Field(1000, ge=1, le=1_000_000)
+    most: Annotated[int, Bounds(ge=1, le=1_000_000)] = 1000
     """The most stacks; with extend, the longest that it can last, in multiples of lasts."""
-    stats: dict[StatName, StatChange] = Field(default_factory=dict)
+    stats: dict[StatName, StatChange] = field(default_factory=dict)
     """What it changes for its bearer, by stat."""
     each: Beat | None = None
     """What happens again and again while it lasts."""
-    barred_by: list[MarkName] = Field(default_factory=list)
+    barred_by: list[MarkName] = field(default_factory=list)
     """Marks whose bearers can't get this buff."""
     catches_at: UserFormula | None = None
     """How full the meter of a buildup has to be until the buff begins, on the page of the one it is built up on."""
@@ -70,9 +70,9 @@ class Buff(Bears):
     """How much of the meter fades in how much time."""
     outlasts_down: bool = False
     """Whether it stays when its bearer goes down."""
-    grants: list[AbilityName] = Field(default_factory=list)
+    grants: list[AbilityName] = field(default_factory=list)
     """Abilities that its bearer can use while it lasts, where its playbook has them."""
-    bars: list[Bar | Name] = Field(default_factory=list)
+    bars: list[Bar | Name] = field(default_factory=list)
     """What its bearer can't do: acting, walking, dashing, reacting, being healed, or using an ability or a school of
     this name."""
     breaks_off: bool = False
@@ -83,9 +83,9 @@ class Buff(Bears):
     """On whose side its bearer is while it lasts."""
     walks: Feet | None = None
     """Where its bearer walks while it lasts: away from its giver, or towards it."""
-    hides_from: list[Hides] = Field(default_factory=list)
+    hides_from: list[Hides] = field(default_factory=list)
     """What its bearer is hidden from: the aiming of foes, or all hits."""
-    ends_on: list[EndsOn] = Field(default_factory=list)
+    ends_on: list[EndsOn] = field(default_factory=list)
     """What ends it: that its bearer acts, moves, deals a hit or takes one."""
     breaks_at: UserFormula | None = None
     """How much harm its bearer takes until it ends, on the bearer's page. With 0 the first harm ends it."""

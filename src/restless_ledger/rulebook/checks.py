@@ -1,10 +1,12 @@
 """Stat checks: a figure of one character, plus a roll, against what is needed."""
 
-from pydantic import Field
+from typing import Annotated
 
 from .effects import Effect
+from .entries import Entry, field
+from .field_types import Bounds
 from .meaning import CheckName, ClassName, UserFormula
-from .quantities import Entry, Label, Name, Number
+from .quantities import Label, Name, Number
 from .rolls import AnyRoll, Between, Roll
 from .sayings import SayingField
 
@@ -18,7 +20,7 @@ class Follow(Entry):
 
     says: SayingField | None = None
     """What people read, with figures of the character that tried in braces."""
-    does: list[Effect] = Field(default_factory=list)
+    does: list[Effect] = field(default_factory=list)
     """What it does, in order: its user is who tried, its target whom the try was about, or the same. A live scene
     carries it out."""
     then: CheckName | None = None
@@ -45,12 +47,12 @@ class Check(Entry):
     """A roll of the other side, which is added to what is needed at each try. It gives whole numbers."""
     requires: UserFormula | None = None
     """A character that does not meet this can't try at all."""
-    degrees: dict[Name, Number] = Field(default_factory=dict)
+    degrees: dict[Name, Number] = field(default_factory=dict)
     """Degrees of success: by name, by how much value plus roll must at least exceed what is needed, or below 0 may fall
     short of it. The highest that is reached counts."""
-    follows: dict[Name, Follow] = Field(default_factory=dict)
+    follows: dict[Name, Follow] = field(default_factory=dict)
     """What follows, by how it ends: `passed`, `failed`, or a degree, which comes before these."""
-    tries: int = Field(1, ge=1, le=1000)
+    tries: Annotated[int, Bounds(ge=1, le=1000)] = 1
     """How often somebody may try."""
     classes: list[ClassName] | None = None
     """Who it is for. Without it, everybody."""

@@ -3,10 +3,9 @@
 from collections.abc import Container
 from typing import Annotated, Self
 
-from pydantic import Field, model_validator
-from pydantic_core import PydanticCustomError
-
 from .brings import Brings
+from .entries import Entry, checked, field
+from .field_types import Bounds, refusal
 from .growth import Growth
 from .meaning import (
     AbilityName,
@@ -22,7 +21,7 @@ from .meaning import (
     TextName,
 )
 from .measures import SpeedField
-from .quantities import Entry, Label, Share, WholeKeys
+from .quantities import Label, Share, WholeKeys
 from .stats import RolledChange
 
 
@@ -55,10 +54,10 @@ class Jump(Entry):
         """Say whether who knows these abilities can take it."""
         return self.unlock is None or self.unlock in known
 
-    @model_validator(mode="after")
+    @checked
     def _says_one_thing(self) -> Self:
         if (self.speed is None) == (self.share is None):
-            raise PydanticCustomError("jump", "a jump has a speed, or a share of the one before it")
+            raise refusal("jump", "a jump has a speed, or a share of the one before it")
         return self
 
 
@@ -71,31 +70,31 @@ class CharacterClass(Brings):
 
     label: Label | None = None
     """The name that people read."""
-    texts: dict[TextName, Label] = Field(default_factory=dict)
+    texts: dict[TextName, Label] = field(default_factory=dict)
     """Texts of its own."""
     body: BodyName | None = None
     """Its body. Without one, a hit strikes no part."""
     gauges: list[GaugeName] | None = None
     """The gauges that it holds. Without it, all of them."""
-    growth: dict[StatName, Growth] = Field(default_factory=dict)
+    growth: dict[StatName, Growth] = field(default_factory=dict)
     """How each stat grows with the level."""
-    varies: dict[StatName, RolledChange] = Field(default_factory=dict)
+    varies: dict[StatName, RolledChange] = field(default_factory=dict)
     """What is rolled for each unit of this class, in each fight anew. Sheets show it as it is on average."""
     experience: Growth | None = None
     """A curve of its own for what it takes to the next level."""
-    experience_times: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] = 1.0
+    experience_times: Annotated[float, Bounds(gt=0, le=1000, allow_inf_nan=False)] = 1.0
     """What the experience to the next level is multiplied by."""
     schools: list[SchoolName] | None = None
     """The schools that it may use. Without it, all of them."""
     invulnerable: Invulnerable | None = None
     """For how long no hit gets through after one did."""
-    lives: int = Field(1, ge=1, le=1000)
+    lives: Annotated[int, Bounds(ge=1, le=1000)] = 1
     """How often it stands up in a fight, the first time included."""
     heedless: bool = False
     """Whether it walks over open edges instead of stopping at them."""
-    jumps: list[Jump] = Field(default_factory=list)
+    jumps: list[Jump] = field(default_factory=list)
     """Its jumps; the second is the jump in the air."""
-    learns: Annotated[dict[Level, list[AbilityName]], WholeKeys] = Field(default_factory=dict)
+    learns: Annotated[dict[Level, list[AbilityName]], WholeKeys] = field(default_factory=dict)
     """The abilities that it learns, by level."""
     playbook: PlaybookName | None = None
     """What it does in a fight. Without it, what does the most good per second."""

@@ -1,13 +1,13 @@
 """The clock: how time is cut into ticks, when a fight is called off, when a down takes effect."""
 
-from typing import Literal
-
-from pydantic import Field
+from typing import Annotated, Literal
 
 from ..formula import parse
+from .entries import Entry, field
+from .field_types import Bounds
 from .meaning import Lasting, Timed, UserFormula
 from .measures import Rate
-from .quantities import Duration, Entry
+from .quantities import Duration
 from .rolls import Roll
 from .words import Turns
 
@@ -19,7 +19,7 @@ class Clock(Entry):
     `reaction_depth`.
     """
 
-    ticks_per_second: int = Field(60, ge=1, le=1000)
+    ticks_per_second: Annotated[int, Bounds(ge=1, le=1000)] = 60
     """How many ticks a second has. All times are whole numbers of ticks."""
     rounds: bool = False
     """Whether time goes by in rounds, so that a tick is a round."""
@@ -29,9 +29,9 @@ class Clock(Entry):
     """When a character at zero goes down: at the end of the tick, or at once."""
     invulnerable_from: Literal["at_once", "next_tick"] = "at_once"
     """Whether invulnerability after a hit begins at once or on the next tick."""
-    reaction_depth: int = Field(4, ge=0, le=16)
+    reaction_depth: Annotated[int, Bounds(ge=0, le=16)] = 4
     """How deep reactions to reactions go."""
-    initiative: UserFormula = Field(default_factory=lambda: parse("0"))
+    initiative: UserFormula = field(default_factory=lambda: parse("0"))
     """Who comes first within a phase: the highest value. Ties fall by a draw."""
     initiative_roll: Roll | None = None
     """What is rolled and added to the initiative."""

@@ -2,20 +2,19 @@
 
 from typing import Annotated, Literal
 
-from pydantic import Field, model_validator
-from pydantic_core import PydanticCustomError
-
 from .brings import Brings
+from .entries import Entry, checked, field
+from .field_types import Bounds, refusal
 from .meaning import ClassName, StatName
-from .quantities import Entry, Label, WholeKeys
+from .quantities import Label, WholeKeys
 from .rolls import Roll
 
 MOST_VALUES = 1000
-Whole = Annotated[int, Field(ge=-10_000, le=10_000)]
-Range = Annotated[list[Whole], Field(min_length=2, max_length=2)]
-Points = Annotated[int, Field(ge=0, le=1_000_000)]
-Total = Annotated[int, Field(ge=-1_000_000, le=1_000_000)]
-Price = Annotated[int, Field(ge=0, le=1_000_000)]
+Whole = Annotated[int, Bounds(ge=-10_000, le=10_000)]
+Range = Annotated[list[Whole], Bounds(min_length=2, max_length=2)]
+Points = Annotated[int, Bounds(ge=0, le=1_000_000)]
+Total = Annotated[int, Bounds(ge=-1_000_000, le=1_000_000)]
+Price = Annotated[int, Bounds(ge=0, le=1_000_000)]
 
 
 class Creation(Entry):
@@ -26,9 +25,9 @@ class Creation(Entry):
     `spend = "up_to"` points may be left, under `"all"` none may.
     """
 
-    attributes: list[StatName] = Field(default_factory=list)
+    attributes: list[StatName] = field(default_factory=list)
     """Stats that the player sets with points."""
-    outside: list[StatName] = Field(default_factory=list)
+    outside: list[StatName] = field(default_factory=list)
     """Stats that the player sets without points."""
     budget: Points = 0
     """How many points there are, for origins that have no budget of their own."""
@@ -41,11 +40,11 @@ class Creation(Entry):
     """Where in its range an attribute begins."""
     round: Literal["down", "up"] = "down"
     """How the middle of a range is rounded."""
-    cost: Price | Annotated[dict[int, Price], WholeKeys, Field(min_length=1)] = 1
+    cost: Price | Annotated[dict[int, Price], WholeKeys, Bounds(min_length=1)] = 1
     """What one more point costs: a number, or a number by the value it is raised from."""
     gives_back: bool = True
     """Whether a point below the opening value gives back what it would cost."""
-    rolled: dict[StatName, Roll] = Field(default_factory=dict)
+    rolled: dict[StatName, Roll] = field(default_factory=dict)
     """Attributes that are rolled instead of chosen."""
 
     def price(self, value: int) -> int:
@@ -97,7 +96,7 @@ class Origin(Brings):
 
     label: Label | None = None
     """The name that people read."""
-    ranges: dict[StatName, Range] = Field(default_factory=dict)
+    ranges: dict[StatName, Range] = field(default_factory=dict)
     """The lowest and the highest value of each attribute."""
     budget: Points | None = None
     """How many points there are for characters from there. Without it, as many as for all."""
@@ -106,17 +105,19 @@ class Origin(Brings):
     classes: list[ClassName] | None = None
     """The classes that may come from there. Without it, all of them."""
 
-    @model_validator(mode="after")
+    @checked
     def _right_way_up(self) -> "Origin":
         for name, (low, high) in self.ranges.items():
             if low > high:
-                raise PydanticCustomError(
+                raise refusal(
                     "range",
                     "{name} goes from {low} to {high}: a range goes from its lowest to its highest value",
-                    {"name": name, "low": low, "high": high},
+                    name=name,
+                    low=low,
+                    high=high,
                 )
             if high - low >= MOST_VALUES:
-                raise PydanticCustomError("range", f"a range holds at most {MOST_VALUES} values")
+                raise refusal("range", f"a range holds at most {MOST_VALUES} values")
         return self
 
     def added(self, attribute: str) -> int:

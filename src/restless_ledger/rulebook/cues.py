@@ -2,10 +2,10 @@
 
 from typing import Annotated
 
-from pydantic import Field
-
+from .entries import Entry
+from .field_types import Bounds
 from .meaning import AbilityName, BuffName, ClassName, DamageName, GaugeName, Lasting
-from .quantities import Entry, Label
+from .quantities import Label
 from .verbs import Verb
 
 
@@ -27,7 +27,7 @@ class Cue(Entry):
     """The ability that the change comes from. Without it, all of them."""
     buff: BuffName | None = None
     """The buff that the change comes from. Without it, all of them."""
-    classes: Annotated[list[ClassName], Field(min_length=1)] | None = None
+    classes: Annotated[list[ClassName], Bounds(min_length=1)] | None = None
     """Whose changes it is for. Without it, everybody's."""
     critical: bool | None = None
     """Whether it is for criticals alone, or for none of them. Without it, for both."""

@@ -3,9 +3,9 @@
 from collections.abc import Iterator
 from typing import Annotated, ClassVar
 
-from pydantic import Field
-
 from ..formula import Program, parse
+from .entries import Entry, field
+from .field_types import Bounds
 from .meaning import (
     ClassName,
     DealerFormula,
@@ -17,7 +17,7 @@ from .meaning import (
     UserFormula,
     walk,
 )
-from .quantities import Entry, Label, Name, Number
+from .quantities import Label, Name, Number
 from .rolls import Roll
 from .words import Rounding
 
@@ -36,7 +36,7 @@ class Critical(Entry):
     """What a critical hit is multiplied by, on the dealer's page."""
     avoid: UserFormula | None = None
     """What the taker takes off the chance, on the taker's page."""
-    tiers: int = Field(1, ge=1, le=100)
+    tiers: Annotated[int, Bounds(ge=1, le=100)] = 1
     """How often a hit can be critical at once, for chances above 1."""
     evens_out: bool = False
     """Whether luck evens out, so that neither long streaks of critical hits come nor long ones without."""
@@ -87,22 +87,22 @@ class DamageKind(Entry):
     """The gauge that it harms. Without it, the one that takes its character down."""
     aim: DealerFormula | None = None
     """The chance to land before the taker dodges, on the dealer's page. Without it and lands, it never misses."""
-    dodge: UserFormula = Field(default_factory=lambda: parse("0"))
+    dodge: UserFormula = field(default_factory=lambda: parse("0"))
     """What the taker takes off the chance to land, on the taker's page."""
     lands: LandsFormula | None = None
     """The chance to land where aim and dodge meet; aim less dodge unless it is written."""
     power: DealerFormula
     """How hard it hits, on the dealer's page."""
-    soak: UserFormula = Field(default_factory=lambda: parse("0"))
+    soak: UserFormula = field(default_factory=lambda: parse("0"))
     """What the taker holds against it, on the taker's page."""
-    settle: SettleFormula = Field(default_factory=lambda: parse("max(0, power - soak)"))
+    settle: SettleFormula = field(default_factory=lambda: parse("max(0, power - soak)"))
     """The amount where power and soak meet. Below zero it counts as zero."""
-    dealer_lines: dict[Name, DealerFormula] = Field(default_factory=dict)
+    dealer_lines: dict[Name, DealerFormula] = field(default_factory=dict)
     """More lines on the dealer's page that lands and settle may read."""
-    rolled: dict[Name, Roll] = Field(default_factory=dict)
+    rolled: dict[Name, Roll] = field(default_factory=dict)
     """Lines that are drawn for each hit, on the dealer's page. Aim, power, dealer_lines, lands and settle may read
     them."""
-    taker_lines: dict[Name, UserFormula] = Field(default_factory=dict)
+    taker_lines: dict[Name, UserFormula] = field(default_factory=dict)
     """More lines on the taker's page that lands and settle may read."""
     spread: UserFormula | None = None
     """By what share the amount varies, up and down, evenly, on the dealer's page: from 0 to 1."""
@@ -112,7 +112,7 @@ class DamageKind(Entry):
     """How the amount is rounded to whole points."""
     resist: UserFormula | None = None
     """The share that the taker holds back, on the taker's page; below zero it is a weakness."""
-    against: dict[ClassName, Annotated[Number, Field(ge=0)]] = Field(default_factory=dict)
+    against: dict[ClassName, Annotated[Number, Bounds(ge=0)]] = field(default_factory=dict)
     """What a hit on some classes is multiplied by."""
     guard: Guard | None = None
     """A stance in which the taker takes less."""
@@ -120,11 +120,11 @@ class DamageKind(Entry):
     """Blocks by chance. Without it there are none."""
     grazes: Graze | None = None
     """Misses by so little that they graze. Without it there are none."""
-    limits: Annotated[list[Annotated[Number, Field(ge=0)]], Field(min_length=2, max_length=2)] | None = None
+    limits: Annotated[list[Annotated[Number, Bounds(ge=0)]], Bounds(min_length=2, max_length=2)] | None = None
     """The least and the most that a hit that lands may take, once it is rounded."""
-    barred_by: list[MarkName] = Field(default_factory=list)
+    barred_by: list[MarkName] = field(default_factory=list)
     """Marks whose bearers it can't hit."""
-    past: list[GaugeName] = Field(default_factory=list)
+    past: list[GaugeName] = field(default_factory=list)
     """Gauges in front that it goes past."""
 
     @property

@@ -7,7 +7,7 @@ import inspect
 from functools import cache
 from types import ModuleType
 
-from .quantities import Entry
+from .entries import Entry
 
 
 @cache

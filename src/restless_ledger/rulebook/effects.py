@@ -2,17 +2,17 @@
 
 from typing import Annotated
 
-from pydantic import Discriminator, Field, Tag
-
 from ..formula import parse
 from .any_effect import AnyEffect as AnyEffect
+from .entries import Entry, field
+from .field_types import Bounds, OneOf, Tag, named_one_of
 from .meaning import AbilityName, BuffName, DamageName, GaugeName, HealingName, PartName, Stretching, UserFormula
 from .place_effects import MOST_SUMMONED as MOST_SUMMONED
 from .place_effects import LayEffect as LayEffect
 from .place_effects import PushEffect as PushEffect
 from .place_effects import StepEffect as StepEffect
 from .place_effects import SummonEffect as SummonEffect
-from .quantities import Count, Entry, Name, named_one_of
+from .quantities import Count, Name
 
 
 class DamageEffect(AnyEffect):
@@ -149,23 +149,23 @@ class GroupEffect(AnyEffect):
     The target of what is in it is the group's receiver. It begins with what the last hit before it did.
     """
 
-    does: Annotated[list["Effect"], Field(min_length=1)]
+    does: Annotated[list["Effect"], Bounds(min_length=1)]
     """The effects, in order."""
 
 
 class Choice(Entry):
     """`{ weight = 3, does = [...] }`: one of several, and how likely it is next to the others."""
 
-    weight: UserFormula = Field(default_factory=lambda: parse("1"))
+    weight: UserFormula = field(default_factory=lambda: parse("1"))
     """How likely it is next to the others, on the user's page."""
-    does: list["Effect"] = Field(default_factory=list)
+    does: list["Effect"] = field(default_factory=list)
     """What it does, in order; nothing, where it is left out."""
 
 
 class ChoiceEffect(AnyEffect):
     """`{ one_of = [{ weight = 3, does = [...] }, { does = [...] }] }`: one of several, drawn by weight."""
 
-    one_of: Annotated[list[Choice], Field(min_length=1)]
+    one_of: Annotated[list[Choice], Bounds(min_length=1)]
     """The choices, of which one is drawn."""
 
 
@@ -188,7 +188,7 @@ Effect = Annotated[
     | Annotated[TakeEffect, Tag("TakeEffect")]
     | Annotated[GroupEffect, Tag("GroupEffect")]
     | Annotated[ChoiceEffect, Tag("ChoiceEffect")],
-    Discriminator(
+    OneOf(
         named_one_of(
             damage="DamageEffect",
             fill="FillEffect",
@@ -215,8 +215,8 @@ Effect = Annotated[
             does="GroupEffect",
             one_of="ChoiceEffect",
         ),
-        custom_error_type="effect",
-        custom_error_message="an effect has exactly one of damage, heal, fill, mend, drain, give, buildup, strip, "
+        kind="effect",
+        message="an effect has exactly one of damage, heal, fill, mend, drain, give, buildup, strip, "
         "push, pull, toss, step, lay, lift, summon, revive, ready, hold_off, prolong, shorten, take, hand_over, does, "
         "one_of",
     ),
@@ -228,5 +228,5 @@ class Beat(Entry):
 
     every: Stretching
     """The time from one beat to the next. The first comes one such time after the beginning."""
-    does: Annotated[list[Effect], Field(min_length=1)]
+    does: Annotated[list[Effect], Bounds(min_length=1)]
     """What happens at each beat, in order."""

@@ -2,13 +2,13 @@
 
 from typing import Annotated
 
-from pydantic import Field
-
 from .characters import Character
+from .entries import Entry, field
+from .field_types import Bounds
 from .meaning import ArenaName, DifficultyName, Lasting, Level, UpgradeName, UserFormula
 from .measures import LengthField
 from .place import Point
-from .quantities import Entry, Label
+from .quantities import Label
 
 MOST_UNITS = 400
 MOST_POINTS = 10**9
@@ -23,20 +23,20 @@ class UnitGroup(Character):
 
     level: Level
     """The level of every unit of this group."""
-    above_party: Annotated[int, Field(ge=-1000, le=1000)] | None = None
+    above_party: Annotated[int, Bounds(ge=-1000, le=1000)] | None = None
     """Against a party on a journey, in place of its level: how many levels above the party's mean, below with a
     minus."""
-    count: int = Field(1, ge=1, le=MOST_UNITS)
+    count: Annotated[int, Bounds(ge=1, le=MOST_UNITS)] = 1
     """How many units there are."""
     at: Point | None = None
     """Where the first one stands, east and north from the south-west corner. The others stand a metre apart."""
-    lives: int | None = Field(None, ge=1, le=1000)
+    lives: Annotated[int | None, Bounds(ge=1, le=1000)] = None
     """How often each stands up in a fight. Without it, as its class says."""
     arrives: Lasting | None = None
     """When they arrive. Without it, they are there from the beginning."""
     arrives_when: UserFormula | None = None
     """On what condition they arrive, on the page of each of them."""
-    bought: dict[UpgradeName, int] = Field(default_factory=dict)
+    bought: dict[UpgradeName, int] = field(default_factory=dict)
     """Levels of upgrades that they have."""
 
     @classmethod
@@ -57,7 +57,7 @@ class Side(Entry):
     """The name of the side."""
     difficulty: DifficultyName | None = None
     """What all of its units have on top."""
-    units: Annotated[list[UnitGroup], Field(min_length=1)]
+    units: Annotated[list[UnitGroup], Bounds(min_length=1)]
     """Its units, in groups."""
 
 
@@ -78,9 +78,9 @@ class Objective(Entry):
 class Points(Entry):
     """`points = { foe_down = 10, holding = 1, every = "1 s" }`: what brings points to a side."""
 
-    foe_down: int = Field(0, ge=0, le=MOST_POINTS)
+    foe_down: Annotated[int, Bounds(ge=0, le=MOST_POINTS)] = 0
     """What each foe brings that goes down."""
-    holding: int = Field(0, ge=0, le=MOST_POINTS)
+    holding: Annotated[int, Bounds(ge=0, le=MOST_POINTS)] = 0
     """What holding the objective alone brings, each time that a side has done so for `every`."""
     every: Lasting | None = None
     """For how long a side holds the objective alone until it gets points for it."""
@@ -89,7 +89,7 @@ class Points(Entry):
 class Standing(Entry):
     """`there = { who = ["cart"], at = ["18 m", "4 m"], radius = "2 m" }`: who has to stand where."""
 
-    who: Annotated[list[Label], Field(min_length=1)]
+    who: Annotated[list[Label], Bounds(min_length=1)]
     """The units: by their names, or all of a class."""
     at: Point
     """The middle of the place."""
@@ -105,13 +105,13 @@ class Win(Entry):
 
     side: Label
     """The side that wins."""
-    down: list[Label] = Field(default_factory=list)
+    down: list[Label] = field(default_factory=list)
     """Units that must be down, with no life left."""
-    fled: list[Label] = Field(default_factory=list)
+    fled: list[Label] = field(default_factory=list)
     """Units that must have left by an exit."""
     there: Standing | None = None
     """Units that must stand at a place."""
-    points: int | None = Field(None, ge=1, le=MOST_POINTS)
+    points: Annotated[int | None, Bounds(ge=1, le=MOST_POINTS)] = None
     """How many points the side must have."""
     at_time_limit: bool = False
     """Whether it counts only once the fight is called off: for a side that has to hold out."""
@@ -141,9 +141,9 @@ class Encounter(Entry):
     """A place that is to be held."""
     points: Points | None = None
     """What brings points to a side."""
-    wins: list[Win] = Field(default_factory=list)
+    wins: list[Win] = field(default_factory=list)
     """What else wins the fight, besides being the last side that stands."""
-    sides: Annotated[list[Side], Field(min_length=2)]
+    sides: Annotated[list[Side], Bounds(min_length=2)]
     """Who fights: two sides or more."""
     time_limit: Lasting | None = None
     """When it is called off. Without it, as the clock says."""

@@ -2,16 +2,16 @@
 
 from typing import Annotated
 
-from pydantic import Discriminator, Field, Tag
-
 from .characters import Character
+from .entries import Entry, field
+from .field_types import Bounds, OneOf, Tag, named_one_of
 from .meaning import AbilityName, BuffName, DamageName, GaugeName, GearName, Lasting, Level, PartName, UpgradeName
 from .measures import LengthField
-from .quantities import Entry, Label, Number, named_one_of
+from .quantities import Label, Number
 
-Expected = dict[Annotated[str, Field(min_length=1)], bool | Number]
+Expected = dict[Annotated[str, Bounds(min_length=1)], bool | Number]
 """By a name on the character's page (a stat, a gauge, `health_top`, `marked(alight)`), or `down`: what it should be."""
-Points = Annotated[Number, Field(ge=0)]
+Points = Annotated[Number, Bounds(ge=0)]
 WHEN_EXPECTED = ("down", "level")
 
 
@@ -21,7 +21,7 @@ class Subject(Character):
 
     level: Level | None = None
     """Its level. Without it, the first there is."""
-    bought: dict[UpgradeName, int] = Field(default_factory=dict)
+    bought: dict[UpgradeName, int] = field(default_factory=dict)
     """Levels of upgrades that it has."""
 
 
@@ -98,7 +98,7 @@ class LevelStep(Step):
 class BuyStep(Step):
     """`{ buy = { keen_hook = 2 } }`: made anew with this many more levels of upgrades."""
 
-    buy: Annotated[dict[UpgradeName, Annotated[int, Field(ge=1)]], Field(min_length=1)]
+    buy: Annotated[dict[UpgradeName, Annotated[int, Bounds(ge=1)]], Bounds(min_length=1)]
     """How many more levels of upgrades it gets."""
 
 
@@ -119,7 +119,7 @@ class TeachStep(Step):
 class ExpectStep(Step):
     """`{ expect = { health = 10 } }`: what should be so at this point."""
 
-    expect: Annotated[Expected, Field(min_length=1)]
+    expect: Annotated[Expected, Bounds(min_length=1)]
     """Figures by their names on the page, or down, and what they should be at this point."""
 
 
@@ -135,7 +135,7 @@ AnyStep = Annotated[
     | Annotated[WearStep, Tag("WearStep")]
     | Annotated[TeachStep, Tag("TeachStep")]
     | Annotated[ExpectStep, Tag("ExpectStep")],
-    Discriminator(
+    OneOf(
         named_one_of(
             hurt="HurtStep",
             fill="FillStep",
@@ -149,9 +149,8 @@ AnyStep = Annotated[
             teach="TeachStep",
             expect="ExpectStep",
         ),
-        custom_error_type="step",
-        custom_error_message="a step has exactly one of hurt, fill, give, advance, use, fall, level, buy, wear, teach "
-        "or expect",
+        kind="step",
+        message="a step has exactly one of hurt, fill, give, advance, use, fall, level, buy, wear, teach or expect",
     ),
 ]
 
@@ -169,11 +168,11 @@ class Example(Entry):
     """The character."""
     other: Subject | None = None
     """The other character, if there is one."""
-    steps: list[AnyStep] = Field(default_factory=list)
+    steps: list[AnyStep] = field(default_factory=list)
     """What is done, in order."""
-    expect: Expected = Field(default_factory=dict)
+    expect: Expected = field(default_factory=dict)
     """What the figures of the character should be in the end."""
-    expect_other: Expected = Field(default_factory=dict)
+    expect_other: Expected = field(default_factory=dict)
     """What the figures of the other character should be in the end."""
-    within: Annotated[float, Field(ge=0, allow_inf_nan=False)] = 0.0005
+    within: Annotated[float, Bounds(ge=0, allow_inf_nan=False)] = 0.0005
     """By how much a figure may be off."""

@@ -2,31 +2,30 @@
 
 from typing import Annotated
 
-from pydantic import Field, model_validator
-from pydantic_core import PydanticCustomError
-
+from .entries import Entry, checked, field
+from .field_types import Bounds, refusal
 from .meaning import ClassName, Level, RarityName, UpgradeName
-from .quantities import Entry, Label, Name, Number, WholeKeys
+from .quantities import Label, Name, Number, WholeKeys
 from .words import NoWinner
 
-Range = Annotated[list[Annotated[Number, Field(ge=0)]], Field(min_length=2, max_length=2)]
+Range = Annotated[list[Annotated[Number, Bounds(ge=0)]], Bounds(min_length=2, max_length=2)]
 ShareRange = Annotated[
-    list[Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]], Field(min_length=2, max_length=2)
+    list[Annotated[float, Bounds(ge=0, le=1, allow_inf_nan=False)]], Bounds(min_length=2, max_length=2)
 ]
 QUANTILES = {"10": 0.1, "median": 0.5, "90": 0.9}
 """The quantiles that names of figures end in."""
 NO_WINNER = {"mutual_downs": NoWinner.MUTUAL_DOWN.value, "time_outs": NoWinner.TIME_OUT.value}
 """The outcomes that two of the figures are about."""
-PerAbility = Annotated[dict[Name, ShareRange], Field(min_length=1)]
+PerAbility = Annotated[dict[Name, ShareRange], Bounds(min_length=1)]
 
 
 class Expectations(Entry):
     """What is expected: at least one figure, each with the least and the most that it may be."""
 
-    @model_validator(mode="after")
+    @checked
     def _something(self) -> "Expectations":
         if not self.model_fields_set:
-            raise PydanticCustomError("expect", "a promise expects something", {})
+            raise refusal("expect", "a promise expects something")
         return self
 
 
@@ -35,7 +34,7 @@ class FightExpectations(Expectations):
     counts rounds); `survival` is the share of a class's units that are up at the end; `damage_share` and `usage_share`
     are shares of all the harm, and of all the uses, of a class, by ability or buff."""
 
-    wins: dict[Label, ShareRange] = Field(default_factory=dict)
+    wins: dict[Label, ShareRange] = field(default_factory=dict)
     """The share of fights that each side wins."""
     mutual_downs: ShareRange | None = None
     """The share of fights in which all go down together."""
@@ -47,11 +46,11 @@ class FightExpectations(Expectations):
     """The median length of the fights."""
     seconds_90: Range | None = None
     """The length that nine tenths of the fights stay below."""
-    survival: dict[ClassName, ShareRange] = Field(default_factory=dict)
+    survival: dict[ClassName, ShareRange] = field(default_factory=dict)
     """The share of a class's units that are up at the end."""
-    damage_share: dict[ClassName, PerAbility] = Field(default_factory=dict)
+    damage_share: dict[ClassName, PerAbility] = field(default_factory=dict)
     """The share of a class's harm that comes by an ability or a buff."""
-    usage_share: dict[ClassName, PerAbility] = Field(default_factory=dict)
+    usage_share: dict[ClassName, PerAbility] = field(default_factory=dict)
     """The share of a class's uses that are of an ability."""
 
 
@@ -69,15 +68,15 @@ class JourneyExpectations(Expectations):
     """The median of the hours of a run."""
     hours_90: Range | None = None
     """The hours that nine tenths of the runs stay below."""
-    hours_to_level: Annotated[dict[int, Range], WholeKeys] = Field(default_factory=dict)
+    hours_to_level: Annotated[dict[int, Range], WholeKeys] = field(default_factory=dict)
     """The median of the hours until the lowest of the party reaches a level."""
-    hours_to_stage: dict[Name, Range] = Field(default_factory=dict)
+    hours_to_stage: dict[Name, Range] = field(default_factory=dict)
     """The median of the hours until the party reaches a stage."""
-    level_at: dict[Name, Range] = Field(default_factory=dict)
+    level_at: dict[Name, Range] = field(default_factory=dict)
     """The median level of the lowest of the party at a stage."""
     end_level: Range | None = None
     """The median level of the lowest of the party where runs end."""
-    bought: dict[UpgradeName, Range] = Field(default_factory=dict)
+    bought: dict[UpgradeName, Range] = field(default_factory=dict)
     """How many levels of an upgrade are bought on average."""
 
 
@@ -109,16 +108,16 @@ class PriceExpectations(Expectations):
 class DropExpectations(Expectations):
     """Of a drop table: the chance of each piece, by gear, or of `nothing`; and of each rarity of what drops."""
 
-    chance: dict[Name, ShareRange] = Field(default_factory=dict)
+    chance: dict[Name, ShareRange] = field(default_factory=dict)
     """The chance of each piece of gear, or of nothing."""
-    rarity: dict[RarityName, ShareRange] = Field(default_factory=dict)
+    rarity: dict[RarityName, ShareRange] = field(default_factory=dict)
     """The chance of each rarity of what drops."""
 
 
 class ExperienceExpectations(Expectations):
     """Of experience: how much of it a class needs in all to reach a level."""
 
-    to_level: Annotated[dict[Level, Range], WholeKeys, Field(min_length=1)]
+    to_level: Annotated[dict[Level, Range], WholeKeys, Bounds(min_length=1)]
     """How much experience it takes in all to reach a level."""
 
 

@@ -1,7 +1,7 @@
 """Experience: what it takes to go from each level to the next."""
 
+from .entries import Entry
 from .growth import Growth
-from .quantities import Entry
 
 
 class Experience(Entry):

@@ -2,9 +2,7 @@
 
 from typing import Any, NoReturn
 
-from pydantic import BaseModel
-
-REMEDY = "a rulebook is frozen: change its text and load it again"
+from .entries import REMEDY, Entry
 
 
 def _refuse(*_args: Any, **_named: Any) -> NoReturn:
@@ -50,11 +48,11 @@ class FrozenList(list):
 
 
 def freeze(value: Any) -> Any:
-    """Return a value in which every table and list, those of models included, refuses change. Modifies the models."""
-    if isinstance(value, BaseModel):
+    """Return a value in which every table and list, those of entries included, refuses change. Modifies the entries."""
+    if isinstance(value, Entry):
         fields = value.__dict__
         for name, inner in fields.items():
-            if isinstance(inner, dict | list | BaseModel):
+            if isinstance(inner, dict | list | Entry):
                 fields[name] = freeze(inner)
         return value
     if isinstance(value, dict):

@@ -2,12 +2,12 @@
 
 from typing import Annotated, Literal
 
-from pydantic import Field
-
+from .entries import Entry
+from .field_types import Bounds
 from .meaning import BookedFormula, DamageName, GaugeName, Lasting, SteadyFormula, UserFormula
-from .measures import OrRate
+from .measures import OR_RATE
 from .openings import Opening, OpeningField
-from .quantities import Entry, Label, Number
+from .quantities import Label, Number
 
 
 class Flow(Entry):
@@ -56,15 +56,15 @@ class Gauge(Entry):
     """How much it holds, on the owner's page."""
     begins: OpeningField = Opening(1.0, 0.0)
     """How full it is when a fight begins."""
-    refill: Annotated[Flow, OrRate()] | None = None
+    refill: Annotated[Flow, OR_RATE] | None = None
     """What comes back by itself: a rate, or a table with an amount, a time and conditions."""
-    wanes: Annotated[Flow, OrRate()] | None = None
+    wanes: Annotated[Flow, OR_RATE] | None = None
     """What is lost by itself, down to nothing: a rate, or a table with an amount, a time and conditions."""
     earns: Earns = Earns.model_construct()
     """What deeds bring."""
     before: GaugeName | None = None
     """The gauge in whose place it takes harm. What it can't hold is passed on."""
-    takes: dict[DamageName, Annotated[Number, Field(gt=0, le=1000)]] | None = None
+    takes: dict[DamageName, Annotated[Number, Bounds(gt=0, le=1000)]] | None = None
     """Of a gauge before another: which kinds of damage it takes, and how much each point of them costs it. Without it,
     it takes all of them, point for point."""
     over: Literal["cut", "keep"] = "cut"
@@ -72,7 +72,7 @@ class Gauge(Entry):
     rises: Literal["stays", "keeps_share", "fills"] = "stays"
     """What a top that changes does to the amount: nothing; it keeps its share of the top; or a top that rises adds as
     much to it."""
-    bottom: Annotated[Number, Field(le=0)] = 0.0
+    bottom: Annotated[Number, Bounds(le=0)] = 0.0
     """How far below zero it can go."""
     rests: bool = True
     """Whether what comes back between the fights of a journey comes back to it."""

@@ -2,16 +2,15 @@
 
 from typing import Annotated
 
-from pydantic import Field, model_validator
-from pydantic_core import PydanticCustomError
-
 from .brings import Brings
+from .entries import Entry, checked, field
+from .field_types import Bounds, refusal
 from .meaning import ClassName, GearName, GearSetName, Level, SlotName, StatName, SteadyFormula
-from .quantities import Entry, Label, WholeKeys
+from .quantities import Label, WholeKeys
 from .sayings import SayingField
 from .stats import RolledChange
 
-Weight = Annotated[float, Field(ge=0, le=1e9, allow_inf_nan=False)]
+Weight = Annotated[float, Bounds(ge=0, le=1e9, allow_inf_nan=False)]
 
 
 class Slot(Entry):
@@ -19,7 +18,7 @@ class Slot(Entry):
 
     label: Label | None = None
     """The name that people read."""
-    count: int = Field(1, ge=1, le=100)
+    count: Annotated[int, Bounds(ge=1, le=100)] = 1
     """How many pieces of gear fit there."""
 
 
@@ -42,7 +41,7 @@ class Gear(Brings):
     """The level from which it may be worn."""
     requires: SteadyFormula | None = None
     """Only who meets this may wear it, as it is without gear."""
-    rolled: dict[StatName, RolledChange] = Field(default_factory=dict)
+    rolled: dict[StatName, RolledChange] = field(default_factory=dict)
     """Changes whose amounts are rolled for each drop."""
     belongs_to: GearSetName | None = None
     """The set that it belongs to."""
@@ -57,7 +56,7 @@ class GearSet(Entry):
 
     label: Label | None = None
     """The name that people read."""
-    worn: Annotated[dict[int, SetBonus], WholeKeys, Field(min_length=1)]
+    worn: Annotated[dict[int, SetBonus], WholeKeys, Bounds(min_length=1)]
     """What this many different pieces of the set bring together, by how many."""
 
 
@@ -69,9 +68,9 @@ class Rarity(Entry):
     """The name that people read."""
     weight: Weight
     """Its weight: how often it drops, compared with the others."""
-    times: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] = 1.0
+    times: Annotated[float, Bounds(gt=0, le=1000, allow_inf_nan=False)] = 1.0
     """What rolled amounts are multiplied by."""
-    lines: int | None = Field(None, ge=0, le=1000)
+    lines: Annotated[int | None, Bounds(ge=0, le=1000)] = None
     """How many of the rolled changes a piece gets, drawn at random. Without it, all of them."""
 
 
@@ -89,13 +88,13 @@ class DropTable(Entry):
 
     label: Label | None = None
     """The name that people read."""
-    pieces: Annotated[list[Piece], Field(min_length=1)]
+    pieces: Annotated[list[Piece], Bounds(min_length=1)]
     """What may drop, by weight."""
     nothing: Weight = 0.0
     """The weight of finding nothing."""
 
-    @model_validator(mode="after")
+    @checked
     def _some_weight(self) -> "DropTable":
         if not sum(piece.weight for piece in self.pieces):
-            raise PydanticCustomError("weight", "some piece needs a weight above zero")
+            raise refusal("weight", "some piece needs a weight above zero")
         return self

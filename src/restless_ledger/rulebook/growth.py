@@ -2,13 +2,11 @@
 
 from typing import Annotated, Any
 
-from pydantic import Discriminator, Field, Tag, model_validator
-from pydantic.json_schema import SkipJsonSchema
-from pydantic_core import PydanticCustomError
-
 from ..formula import Program
+from .entries import Entry, checked, field
+from .field_types import Bounds, Hidden, OneOf, Tag, named_one_of, refusal
 from .meaning import LevelFormula
-from .quantities import Count, Entry, Number, WholeKeys, named_one_of
+from .quantities import Count, Number, WholeKeys
 from .rolls import Roll
 
 
@@ -20,11 +18,11 @@ class Rise(Entry):
     level, 2**−bend times at the last.
     """
 
-    start: Number = Field(alias="from")
+    start: Number = field(alias="from")
     """The value at the first level."""
-    end: Number = Field(alias="to")
+    end: Number = field(alias="to")
     """The value at the last level."""
-    bend: Annotated[float, Field(ge=-6, le=6, allow_inf_nan=False)] = 0.0
+    bend: Annotated[float, Bounds(ge=-6, le=6, allow_inf_nan=False)] = 0.0
     """Above 0 the curve rises early, below 0 late; 0 is a straight line."""
 
 
@@ -35,11 +33,7 @@ def number_or_roll(value: Any) -> str:
 
 Step = Annotated[
     Annotated[Number, Tag("number")] | Annotated[Roll, Tag("roll")],
-    Discriminator(
-        number_or_roll,
-        custom_error_type="step",
-        custom_error_message="this is a number or a roll such as { between = [1, 3] }",
-    ),
+    OneOf(number_or_roll, kind="step", message="this is a number or a roll such as { between = [1, 3] }"),
 ]
 
 
@@ -64,7 +58,7 @@ class Through(Entry):
     Below the first point and beyond the last it is flat.
     """
 
-    points: Annotated[dict[int, Number], WholeKeys, Field(min_length=1)]
+    points: Annotated[dict[int, Number], WholeKeys, Bounds(min_length=1)]
     """Values by level. The curve goes through them smoothly, and is flat beyond them."""
 
 
@@ -74,16 +68,16 @@ class Tabled(Entry):
     The file has a column `level`, with a row for each level of the rulebook. `values` is read from it.
     """
 
-    table: Annotated[str, Field(min_length=1)]
+    table: Annotated[str, Bounds(min_length=1)]
     """A CSV file beside the rulebook's files, with a column level and a row for each level."""
-    column: Annotated[str, Field(min_length=1)]
+    column: Annotated[str, Bounds(min_length=1)]
     """The column that holds the values."""
-    values: SkipJsonSchema[Annotated[dict[int, Number], WholeKeys]] = Field(default_factory=dict)
+    values: Annotated[dict[int, Number], WholeKeys, Hidden()] = field(default_factory=dict)
 
-    @model_validator(mode="after")
+    @checked
     def _named(self) -> "Tabled":
         if self.column == "level":
-            raise PydanticCustomError("column", "the column level holds the levels; name another column")
+            raise refusal("column", "the column level holds the levels; name another column")
         return self
 
 
@@ -107,10 +101,10 @@ Growth = Annotated[
     | Annotated[Through, Tag("Through")]
     | Annotated[LevelFormula, Tag("ByFormula")]
     | Annotated[Tabled, Tag("Tabled")],
-    Discriminator(
+    OneOf(
         _form,
-        custom_error_type="growth",
-        custom_error_message="growth is a number, { from, to, bend }, { base, add, every }, { points }, "
+        kind="growth",
+        message="growth is a number, { from, to, bend }, { base, add, every }, { points }, "
         "{ table, column } or a formula that reads level",
     ),
 ]

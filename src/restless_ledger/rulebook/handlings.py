@@ -2,10 +2,10 @@
 
 from typing import Annotated
 
-from pydantic import Field
-
+from .entries import Entry
+from .field_types import Bounds
 from .meaning import Span
-from .quantities import NO_TIME, Entry, Label
+from .quantities import NO_TIME, Label
 
 
 class Handling(Entry):
@@ -19,7 +19,7 @@ class Handling(Entry):
     """The name that people read."""
     delay: Span = NO_TIME
     """The time before each choice."""
-    aim: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 1.0
+    aim: Annotated[float, Bounds(ge=0, le=1, allow_inf_nan=False)] = 1.0
     """What every chance to land is multiplied by."""
-    mistakes: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 0.0
+    mistakes: Annotated[float, Bounds(ge=0, le=1, allow_inf_nan=False)] = 0.0
     """The chance that the best play is passed over for the next."""

@@ -2,9 +2,9 @@
 
 from typing import Annotated, Literal
 
-from pydantic import Discriminator, Field, Tag
-
 from .characters import Character
+from .entries import Entry, field
+from .field_types import Bounds, OneOf, Tag
 from .growth import number_or_roll
 from .meaning import (
     AbilityName,
@@ -19,28 +19,24 @@ from .meaning import (
     StageName,
     UpgradeName,
 )
-from .quantities import Entry, Label, Name, Share
+from .quantities import Label, Name, Share
 from .rolls import Roll
 
-Amount = Annotated[int, Field(ge=0, le=10**15)]
+Amount = Annotated[int, Bounds(ge=0, le=10**15)]
 MOST_PARTY = 40
 
 
 Restores = Annotated[
     Annotated[Share, Tag("share")] | Annotated[dict[GaugeName, Share], Tag("table")],
-    Discriminator(
+    OneOf(
         lambda value: "table" if isinstance(value, dict) else "share",
-        custom_error_type="restores",
-        custom_error_message="this is a share such as 0.5, or a table of shares by gauge",
+        kind="restores",
+        message="this is a share such as 0.5, or a table of shares by gauge",
     ),
 ]
 Paid = Annotated[
     Annotated[Amount, Tag("number")] | Annotated[Roll, Tag("roll")],
-    Discriminator(
-        number_or_roll,
-        custom_error_type="paid",
-        custom_error_message="this is a whole number or a roll such as { between = [5, 15] }",
-    ),
+    OneOf(number_or_roll, kind="paid", message="this is a whole number or a roll such as { between = [5, 15] }"),
 ]
 
 
@@ -62,18 +58,18 @@ class Grind(Entry):
 
     below: Level
     """The stage is done again while somebody is below this level."""
-    most: Annotated[int, Field(ge=1, le=10_000)] = 100
+    most: Annotated[int, Bounds(ge=1, le=10_000)] = 100
     """How often it is done again at most."""
 
 
 class Gift(Entry):
     """`[stages.shrine.gifts.Hanna] teaches = ["mend"]`: what one member of the party gets, by its name."""
 
-    gives: list[GearName] = Field(default_factory=list)
+    gives: list[GearName] = field(default_factory=list)
     """Gear that this member finds, and wears where it may."""
-    teaches: list[AbilityName] = Field(default_factory=list)
+    teaches: list[AbilityName] = field(default_factory=list)
     """Abilities that this member is taught."""
-    upgrades: dict[UpgradeName, Annotated[int, Field(ge=1, le=1000)]] = Field(default_factory=dict)
+    upgrades: dict[UpgradeName, Annotated[int, Bounds(ge=1, le=1000)]] = field(default_factory=dict)
     """Levels of upgrades that this member gets, as far as there are more."""
 
 
@@ -102,20 +98,20 @@ class Stage(Entry):
     """The coin that the party gets: a number, or a roll."""
     drop: DropName | None = None
     """The drop table from which something is found."""
-    gives: list[GearName] = Field(default_factory=list)
+    gives: list[GearName] = field(default_factory=list)
     """Gear that is found for certain."""
-    teaches: dict[ClassName, list[AbilityName]] = Field(default_factory=dict)
+    teaches: dict[ClassName, list[AbilityName]] = field(default_factory=dict)
     """Abilities that it teaches, by class."""
-    gifts: dict[Label, Gift] = Field(default_factory=dict)
+    gifts: dict[Label, Gift] = field(default_factory=dict)
     """What single members of the party get, by their names."""
     restores: Restores = 1.0
     """The share of what gauges lack that comes back after it; or by gauge, how far it goes back to where it begins.
     What is not named then comes back whole."""
-    returns: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)] = 0.5
+    returns: Annotated[float, Bounds(gt=0, le=1, allow_inf_nan=False)] = 0.5
     """With what share of a full gauge the downed stand up."""
     shop: bool = False
     """Whether there is a shop, in which the party spends its coin by its plans."""
-    minutes: Annotated[float, Field(ge=0, le=1e6, allow_inf_nan=False)] = 0.0
+    minutes: Annotated[float, Bounds(ge=0, le=1e6, allow_inf_nan=False)] = 0.0
     """The minutes that the stage takes besides its fight."""
     level: Level | None = None
     """The level that you expect the party to have on arrival. The audit says if it can't be reached."""
@@ -133,7 +129,7 @@ class Journey(Entry):
 
     label: Label | None = None
     """The name that people read."""
-    party: Annotated[list[Member], Field(min_length=1, max_length=MOST_PARTY)]
+    party: Annotated[list[Member], Bounds(min_length=1, max_length=MOST_PARTY)]
     """Who sets out."""
     stages: list[StageName]
     """The stages in order, each once."""
@@ -141,9 +137,9 @@ class Journey(Entry):
     """The starting coin of the party."""
     defeat: Literal["retry", "checkpoint", "end"] = "retry"
     """What follows a defeat: another try, going back to the last checkpoint, or the end."""
-    attempts: Annotated[int, Field(ge=1, le=1000)] = 10
+    attempts: Annotated[int, Bounds(ge=1, le=1000)] = 10
     """How often a stage is tried before the party stops there."""
-    checkpoints: list[Name] = Field(default_factory=list)
+    checkpoints: list[Name] = field(default_factory=list)
     """The stages that the party can go back to."""
     loses_coin: Share = 0.0
     """The share of the coin that is lost per defeat."""

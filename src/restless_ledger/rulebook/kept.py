@@ -15,8 +15,6 @@ from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
-import pydantic
-
 from ..keeping import folder as keeping
 from ..keeping.folder import sum_of
 from .files import Reading, find_files, recorded
@@ -92,7 +90,7 @@ def _resolved(files: list[Path]) -> list[str]:
 
 
 def _made_by() -> tuple[Any, ...]:
-    return sys.version, pydantic.VERSION, keeping.fingerprint(keeping.RULEBOOKS)
+    return sys.version, keeping.fingerprint(keeping.RULEBOOKS)
 
 
 def _sum_of(file: Path) -> str:

@@ -93,7 +93,7 @@ def written(value: float, whole: bool) -> str:
 
 
 def _source(book: Rulebook) -> Source:
-    source = (book.__pydantic_private__ or {}).get("_source")
+    source = book._source
     if source is None:
         raise InputError("levers: this rulebook was not read from files\n    load it with rl.load")
     return source

@@ -1,10 +1,9 @@
 """Lives: a unit that goes down with a life left returns after a while."""
 
-from pydantic import Field
-
+from .entries import Entry, field
 from .meaning import GaugeName, Span
 from .openings import Opening, OpeningField
-from .quantities import NO_TIME, Entry
+from .quantities import NO_TIME
 
 
 class Lives(Entry):
@@ -15,7 +14,7 @@ class Lives(Entry):
 
     delay: Span = NO_TIME
     """How long it takes until somebody returns."""
-    gauges: dict[GaugeName, OpeningField] = Field(default_factory=dict)
+    gauges: dict[GaugeName, OpeningField] = field(default_factory=dict)
     """How full the gauges are at a return. Without it, full."""
     invulnerable: Span = NO_TIME
     """How long nothing hits a unit that has returned."""

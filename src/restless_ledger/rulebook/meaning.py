@@ -1,15 +1,15 @@
 """What fields mean: of which chapter a name is, on whose page a formula is read, what is a duration or a level."""
 
+from collections.abc import Callable
 from functools import cache
 from types import UnionType
 from typing import Annotated, Any, NamedTuple, Union, get_args, get_origin
 
-from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler
-from pydantic_core import CoreSchema, core_schema
-
 from ..formula import Program
 from ..frozen_classes import frozen
-from .quantities import DURATION_SCHEMA, NO_TIME, DurationField, Entry, Formula, Name, TextFormula
+from .entries import Entry
+from .field_types import OrShort
+from .quantities import DURATION_SCHEMA, NO_TIME, DurationField, Formula, Name, TextFormula
 
 
 @frozen
@@ -19,7 +19,7 @@ class Refers:
     noun: str
     chapter: str
 
-    def __get_pydantic_json_schema__(self, schema: CoreSchema, handler: GetJsonSchemaHandler) -> dict[str, Any]:
+    def __get_pydantic_json_schema__(self, schema: Any, handler: Callable[[Any], dict[str, Any]]) -> dict[str, Any]:
         return {**handler(schema), REFERS: [self.noun, self.chapter]}
 
 
@@ -51,7 +51,7 @@ class Lasts:
 class AtLevel:
     """A level: one that the rulebook has."""
 
-    def __get_pydantic_json_schema__(self, schema: CoreSchema, handler: GetJsonSchemaHandler) -> dict[str, Any]:
+    def __get_pydantic_json_schema__(self, schema: Any, handler: Callable[[Any], dict[str, Any]]) -> dict[str, Any]:
         return {**handler(schema), LEVEL: True}
 
 
@@ -148,23 +148,15 @@ class TimedOnBearer(Timed):
     """What it is multiplied by, on the bearer's page. With 0 the buff does not take on."""
 
 
-class OrDuration:
-    """Says of a table with a `time` that a duration such as "0.7 s" may stand in its place."""
-
-    def __get_pydantic_core_schema__(self, source: Any, handler: GetCoreSchemaHandler) -> core_schema.CoreSchema:
-        return core_schema.no_info_before_validator_function(self._table, handler(source))
-
-    def __get_pydantic_json_schema__(self, schema: CoreSchema, handler: GetJsonSchemaHandler) -> dict[str, Any]:
-        return {"anyOf": [dict(DURATION_SCHEMA), handler(schema)]}
-
-    @staticmethod
-    def _table(value: Any) -> Any:
-        return value if isinstance(value, dict | Timed) else {"time": value}
+def _with_time(value: Any) -> Any:
+    return value if isinstance(value, dict | Timed) else {"time": value}
 
 
-Stretch = Annotated[Timed, OrDuration(), Lasts()]
-Stretching = Annotated[Timed, OrDuration(), Lasts(some=True)]
-LastsOnBearer = Annotated[TimedOnBearer, OrDuration(), Lasts(some=True)]
+OR_DURATION = OrShort(_with_time, DURATION_SCHEMA)
+"""Says of a table with a `time` that a duration such as "0.7 s" may stand in its place."""
+Stretch = Annotated[Timed, OR_DURATION, Lasts()]
+Stretching = Annotated[Timed, OR_DURATION, Lasts(some=True)]
+LastsOnBearer = Annotated[TimedOnBearer, OR_DURATION, Lasts(some=True)]
 
 
 def at_once() -> Timed:

@@ -7,11 +7,9 @@ from collections.abc import Callable
 from decimal import Decimal
 from typing import Annotated, Any
 
-from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler
-from pydantic_core import PydanticCustomError, core_schema
-
 from ..frozen_classes import frozen
-from .quantities import LARGEST_AMOUNT, NUMBER_TEXT, Duration, parse_duration, plain
+from .field_types import OrShort, Parsed, refusal
+from .quantities import LARGEST_AMOUNT, NUMBER_TEXT, Duration, parse_duration
 
 _LENGTH = re.compile(rf"{NUMBER_TEXT}\s*m")
 _SPEED = re.compile(rf"{NUMBER_TEXT}\s*m/s")
@@ -35,12 +33,12 @@ def _measured(noun: str, pattern: re.Pattern, example: str, bounds: tuple[float,
             return value
         found = pattern.fullmatch(value.strip()) if isinstance(value, str) else None
         if not found:
-            raise PydanticCustomError(noun, f'{with_article(noun)} is written with its unit: "{example}"')
+            raise refusal(noun, f'{with_article(noun)} is written with its unit: "{example}"')
         amount = float(found[1])
         if amount < low:
-            raise PydanticCustomError(noun, f"{with_article(noun)} is at least {low:,g} {unit}")
+            raise refusal(noun, f"{with_article(noun)} is at least {low:,g} {unit}")
         if amount > high:
-            raise PydanticCustomError(noun, f"{with_article(noun)} goes up to {high:,.0f} {unit}")
+            raise refusal(noun, f"{with_article(noun)} goes up to {high:,.0f} {unit}")
         return amount
 
     return parse_quantity
@@ -74,11 +72,9 @@ def _parse_rate(value: Any) -> Rate:
             return Rate(float(amount), parse_duration(value["every"]))
     found = _RATE.fullmatch(value.strip()) if isinstance(value, str) else None
     if not found:
-        raise PydanticCustomError(
-            "rate", 'a rate is written "8 per s" or "8 per round", or as { amount = 16, every = "2 s" }'
-        )
+        raise refusal("rate", 'a rate is written "8 per s" or "8 per round", or as { amount = 16, every = "2 s" }')
     if float(found[1]) > LARGEST_AMOUNT:
-        raise PydanticCustomError("rate", f"a rate goes up to {LARGEST_AMOUNT:,.0f} per {found[2]}")
+        raise refusal("rate", f"a rate goes up to {LARGEST_AMOUNT:,.0f} per {found[2]}")
     return Rate(float(found[1]), Duration(Decimal(1), "s" if found[2] == "s" else "rounds"))
 
 
@@ -95,38 +91,32 @@ RATE_SCHEMA: dict[str, Any] = {
 }
 
 
-class OrRate:
-    """Says of a table with `amount` and `every` that a rate such as "8 per s" may stand in its place."""
-
-    def __get_pydantic_core_schema__(self, source: Any, handler: GetCoreSchemaHandler) -> core_schema.CoreSchema:
-        return core_schema.no_info_before_validator_function(self._table, handler(source))
-
-    def __get_pydantic_json_schema__(self, schema: core_schema.CoreSchema, handler: GetJsonSchemaHandler) -> dict:
-        return {"anyOf": [RATE_SCHEMA["anyOf"][0], handler(schema)]}
-
-    @staticmethod
-    def _table(value: Any) -> Any:
-        if isinstance(value, str) and _RATE.fullmatch(value.strip()):
-            rate = _parse_rate(value)
-            return {"amount": rate.amount, "every": rate.every}
-        return value
+def _table_of_rate(value: Any) -> Any:
+    if isinstance(value, str) and _RATE.fullmatch(value.strip()):
+        rate = _parse_rate(value)
+        return {"amount": rate.amount, "every": rate.every}
+    return value
 
 
-def _with_unit(parse_value: Any, pattern: re.Pattern, example: str) -> tuple:
-    return plain(parse_value, {"type": "string", "pattern": rf"^\s*{pattern.pattern}\s*$", "examples": [example]})
+OR_RATE = OrShort(_table_of_rate, RATE_SCHEMA["anyOf"][0])
+"""Says of a table with `amount` and `every` that a rate such as "8 per s" may stand in its place."""
+
+
+def _with_unit(parse_value: Any, pattern: re.Pattern, example: str) -> Parsed:
+    return Parsed(parse_value, {"type": "string", "pattern": rf"^\s*{pattern.pattern}\s*$", "examples": [example]})
 
 
 SPEED_SCHEMA = {"type": "string", "pattern": rf"^\s*{_SPEED.pattern}\s*$", "examples": ["5 m/s"]}
-LengthField = Annotated[float, *_with_unit(parse_length, _LENGTH, "1.8 m")]
-SpeedField = Annotated[float, *_with_unit(parse_speed, _SPEED, "5 m/s")]
+LengthField = Annotated[float, _with_unit(parse_length, _LENGTH, "1.8 m")]
+SpeedField = Annotated[float, _with_unit(parse_speed, _SPEED, "5 m/s")]
 AccelerationField = Annotated[
-    float, *_with_unit(_measured("acceleration", _ACCELERATION, "9.81 m/s2", (0.001, 1000)), _ACCELERATION, "9.81 m/s2")
+    float, _with_unit(_measured("acceleration", _ACCELERATION, "9.81 m/s2", (0.001, 1000)), _ACCELERATION, "9.81 m/s2")
 ]
 DragField = Annotated[
-    float, *_with_unit(_measured("acceleration", _ACCELERATION, "9.81 m/s2", (0, 1000)), _ACCELERATION, "9.81 m/s2")
+    float, _with_unit(_measured("acceleration", _ACCELERATION, "9.81 m/s2", (0, 1000)), _ACCELERATION, "9.81 m/s2")
 ]
 """An acceleration, or none at all."""
-AngleField = Annotated[float, *_with_unit(_measured("angle", _ANGLE, "-40 deg", (-360, 360)), _ANGLE, "-40 deg")]
+AngleField = Annotated[float, _with_unit(_measured("angle", _ANGLE, "-40 deg", (-360, 360)), _ANGLE, "-40 deg")]
 
-RateField = Annotated[Rate, *plain(_parse_rate, RATE_SCHEMA)]
+RateField = Annotated[Rate, Parsed(_parse_rate, RATE_SCHEMA)]
 """An amount for each period of time."""

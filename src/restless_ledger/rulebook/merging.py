@@ -7,7 +7,7 @@ from functools import cache
 from types import UnionType
 from typing import Annotated, Any, Union, get_args, get_origin
 
-from .quantities import Entry
+from .entries import Entry
 from .stats import OneWay
 
 Note = Callable[[tuple], None]

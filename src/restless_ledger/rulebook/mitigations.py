@@ -2,11 +2,10 @@
 
 from typing import Annotated
 
-from pydantic import Field
-
 from .effects import Effect
+from .entries import Entry, field
 from .meaning import DamageName, Lasting, PartName, ReceiverFormula, UserFormula
-from .quantities import Count, Entry
+from .quantities import Count
 from .vocabulary import Among
 from .words import Receiver
 
@@ -32,7 +31,7 @@ class Mitigation(Entry):
     """Only critical hits, or with false only the others."""
     when: UserFormula | None = None
     """Whether it does anything, on its bearer's page; asked is what the hit is about to take."""
-    if_: ReceiverFormula | None = Field(None, alias="if")
+    if_: ReceiverFormula | None = field(None, alias="if")
     """Whether it does anything, on the dealer's page; distance is that to its bearer."""
     chance: UserFormula | None = None
     """How likely it is to do anything, from 0 to 1."""
@@ -53,5 +52,5 @@ class Mitigation(Entry):
     """How much the gauge keeps at least."""
     uses_up: bool = False
     """Whether it takes a stack of the buff that it stands in, and with the last one ends it."""
-    does: list[Effect] = Field(default_factory=list)
+    does: list[Effect] = field(default_factory=list)
     """What follows the hit, from its bearer to the dealer. Its formulas may read booked, what was held back."""

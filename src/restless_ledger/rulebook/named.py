@@ -2,9 +2,9 @@
 
 from typing import Annotated, Any
 
-from pydantic import Discriminator, Field, Tag
-
-from .quantities import Entry, Name, Number, TextFormula, named_one_of
+from .entries import Entry, field
+from .field_types import Bounds, OneOf, Tag, named_one_of
+from .quantities import Name, Number, TextFormula
 
 MOST_POINTS = 50
 
@@ -13,9 +13,9 @@ class FormulaOf(Entry):
     """`share_held = { of = ["x"], is = "x / (x + armour_constant)" }`: a formula of operands, used as
     `share_held(soak)`."""
 
-    of: Annotated[list[Name], Field(min_length=1, max_length=8)]
+    of: Annotated[list[Name], Bounds(min_length=1, max_length=8)]
     """The names of its operands."""
-    is_: TextFormula = Field(alias="is")
+    is_: TextFormula = field(alias="is")
     """The formula. It may read its operands, other named formulas, and whatever the page holds that it is read on."""
 
 
@@ -25,7 +25,7 @@ class Curve(Entry):
     Between two points it is straight, and beyond them flat.
     """
 
-    points: Annotated[dict[str, Number], Field(min_length=1, max_length=MOST_POINTS)]
+    points: Annotated[dict[str, Number], Bounds(min_length=1, max_length=MOST_POINTS)]
     """The values, by the operand. Keys are numbers; those with a point or a sign are written in quotes."""
 
 
@@ -40,9 +40,9 @@ Named = Annotated[
     | Annotated[str, Tag("Text")]
     | Annotated[FormulaOf, Tag("FormulaOf")]
     | Annotated[Curve, Tag("Curve")],
-    Discriminator(
+    OneOf(
         _form,
-        custom_error_type="named",
-        custom_error_message='a named formula is a number, text such as "dealt + healed / 2", { of, is } or { points }',
+        kind="named",
+        message='a named formula is a number, text such as "dealt + healed / 2", { of, is } or { points }',
     ),
 ]

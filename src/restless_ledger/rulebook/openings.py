@@ -2,17 +2,15 @@
 
 from __future__ import annotations
 
-from functools import cache
 from typing import Annotated, Any
 
 import numpy as np
-from pydantic import TypeAdapter, ValidationError
-from pydantic_core import PydanticCustomError
 
 from ..formula import parse
 from ..formula.arrays import Array
 from ..frozen_classes import frozen
-from .quantities import LARGEST_AMOUNT, SHARE, plain
+from .field_types import Parsed, refusal
+from .quantities import LARGEST_AMOUNT, SHARE
 from .rolls import AnyRoll, Between, Dice, Roll
 
 
@@ -70,17 +68,12 @@ class OpeningRoll:
         return self.roll.model_copy(update={"between": texts})
 
 
-_WRONG = PydanticCustomError(
-    "opening",
-    'a gauge begins "full", at a share such as "40%", at a number of points, or at a roll such as '
-    '{ between = ["10%", "60%"] }',
-)
-
-
-@cache
-def _roll() -> TypeAdapter:
-    """Return what validates a roll: made when the first one is read, as it takes long."""
-    return TypeAdapter(Roll)
+def _wrong() -> ValueError:
+    return refusal(
+        "opening",
+        'a gauge begins "full", at a share such as "40%", at a number of points, or at a roll such as '
+        '{ between = ["10%", "60%"] }',
+    )
 
 
 def _parse_opening(value: Any) -> Opening:
@@ -94,21 +87,23 @@ def _parse_opening(value: Any) -> Opening:
         return Opening(float(found[1]) / 100, 0.0)
     if isinstance(value, int | float) and not isinstance(value, bool) and 0 <= value <= LARGEST_AMOUNT:
         return Opening(0.0, float(value))
-    raise _WRONG
+    raise _wrong()
 
 
 def _parse_roll(value: dict) -> OpeningRoll:
     """Read a roll, in which the ends of a range may be shares of the top."""
+    from .entry_models import reader
+
     written = value.get("between")
     ends = tuple(_parse_opening(end) for end in written) if isinstance(written, list) else ()
     if any(end.roll for end in ends) or (ends and len(ends) != 2):
-        raise _WRONG
+        raise _wrong()
     try:
-        roll = _roll().validate_python({**value, "between": [0.0, 1.0]} if ends else value)
-    except ValidationError:
-        raise _WRONG from None
+        roll = reader(Roll).validate_python({**value, "between": [0.0, 1.0]} if ends else value)
+    except ValueError:
+        raise _wrong() from None
     if not isinstance(roll, Between | Dice) or (isinstance(roll, Between) and not ends):
-        raise _WRONG
+        raise _wrong()
     return OpeningRoll(roll, ends)
 
 
@@ -139,4 +134,4 @@ _DICE = {
     "required": ["dice", "sides"],
     "additionalProperties": False,
 }
-OpeningField = Annotated[Opening, *plain(_parse_opening, {"anyOf": [*_AMOUNTS, _RANGE, _DICE]})]
+OpeningField = Annotated[Opening, Parsed(_parse_opening, {"anyOf": [*_AMOUNTS, _RANGE, _DICE]})]

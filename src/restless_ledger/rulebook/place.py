@@ -3,14 +3,13 @@
 import math
 from typing import Annotated, Any, Literal
 
-from pydantic import BeforeValidator, Field
-from pydantic_core import PydanticCustomError
-
 from ..formula import parse
 from .effects import Effect
+from .entries import Entry, field
+from .field_types import Before, Bounds, refusal
 from .meaning import CrashFormula, FallFormula, Stretching, SupplyName, UserFormula, ZoneName
 from .measures import AccelerationField, DragField, LengthField, SpeedField
-from .quantities import Entry, Label
+from .quantities import Label
 from .speeds import Paced, PacedField
 from .vocabulary import Word
 from .words import Edge
@@ -37,7 +36,7 @@ SIDES = ("north", "south", "east", "west")
 LONGEST = 10_000.0
 MOST_WALLS = 100
 MOST_CHECKPOINTS = 60
-Point = Annotated[list[LengthField], Field(min_length=2, max_length=2)]
+Point = Annotated[list[LengthField], Bounds(min_length=2, max_length=2)]
 
 
 class Movement(Entry):
@@ -46,9 +45,9 @@ class Movement(Entry):
     A push of this many metres per second sets one of weight 1 moving at that speed, a heavier one slower.
     """
 
-    pace: UserFormula = Field(default_factory=lambda: parse("3"))
+    pace: UserFormula = field(default_factory=lambda: parse("3"))
     """How fast a character walks, in metres per second, on its own page."""
-    weight: UserFormula = Field(default_factory=lambda: parse("1"))
+    weight: UserFormula = field(default_factory=lambda: parse("1"))
     """What the speed of a push is divided by, on the page of the unit that is pushed."""
     radius: UserFormula | None = None
     """How much room it takes, in metres, on its own page: nobody walks or slides into the room of another. Without it,
@@ -78,7 +77,7 @@ class Falls(Entry):
     """The speed up to which a landing hurts nobody."""
     terminal: PacedField = Paced.model_construct({"speed"}, speed=55.0)
     """The highest speed of a fall. Its times are read as a fall begins."""
-    damage: FallFormula = Field(default_factory=lambda: parse("0"))
+    damage: FallFormula = field(default_factory=lambda: parse("0"))
     """What a landing takes, on the page of the unit that falls; fall_speed, fall_height and safe_speed are those of
     this fall."""
     climb: SpeedField = 1.5
@@ -99,10 +98,10 @@ def _edge(value: Any) -> Any:
         return value
     if isinstance(value, dict) and set(value) == {"ledge"}:
         return Ledge.model_validate(value)
-    raise PydanticCustomError("edge", 'an edge is "wall", "pit", "exit" or { ledge = "9 m" }')
+    raise refusal("edge", 'an edge is "wall", "pit", "exit" or { ledge = "9 m" }')
 
 
-AnyEdge = Annotated[Edge | Ledge, BeforeValidator(_edge)]
+AnyEdge = Annotated[Edge | Ledge, Before(_edge)]
 
 
 class Supply(Entry):
@@ -116,7 +115,7 @@ class Supply(Entry):
     every: Stretching
     """The time until it appears, and until it is there again after it was taken. The mean of its times over all who
     are up multiplies the second."""
-    does: Annotated[list[Effect], Field(min_length=1)]
+    does: Annotated[list[Effect], Bounds(min_length=1)]
     """What it does to the unit that takes it, in order."""
 
 
@@ -154,7 +153,7 @@ class Checkpoint(Entry):
 class Wall(Entry):
     """`{ from = ["4 m", "2 m"], to = ["4 m", "8 m"] }`: a wall within an arena, straight from one point to another."""
 
-    from_: Point = Field(alias="from")
+    from_: Point = field(alias="from")
     """Where it begins, east and north from the south-west corner."""
     to: Point
     """Where it ends."""
@@ -165,7 +164,7 @@ class Height(Entry):
 
     at: Point
     """Where its middle is, east and north from the south-west corner."""
-    size: Annotated[list[LengthField], Field(min_length=2, max_length=2)]
+    size: Annotated[list[LengthField], Bounds(min_length=2, max_length=2)]
     """How far it goes east and north."""
     up: LengthField
     """How high it is."""
@@ -176,23 +175,23 @@ class Arena(Entry):
 
     label: Label | None = None
     """The name that people read."""
-    size: Annotated[list[LengthField], Field(min_length=2, max_length=2)]
+    size: Annotated[list[LengthField], Bounds(min_length=2, max_length=2)]
     """How far it goes east and north."""
-    grid: Annotated[LengthField, Field(gt=0)] | None = None
+    grid: Annotated[LengthField, Bounds(gt=0)] | None = None
     """How wide its cells are. Everybody stands in the middle of a cell. Without it, one may stand anywhere."""
     counts: Counting = Counting.STRAIGHT
     """How distances are counted here: straight, over sides of cells, or over sides and corners."""
-    edges: dict[Literal["north", "south", "east", "west"], AnyEdge] = Field(default_factory=dict)
+    edges: dict[Literal["north", "south", "east", "west"], AnyEdge] = field(default_factory=dict)
     """What is at its edges: a wall, a pit, an exit, or a ledge of some depth."""
-    supplies: list[Spot] = Field(default_factory=list)
+    supplies: list[Spot] = field(default_factory=list)
     """Where supplies appear."""
-    zones: list[Laid] = Field(default_factory=list)
+    zones: list[Laid] = field(default_factory=list)
     """Zones that are there from the beginning, and belong to nobody."""
-    walls: Annotated[list[Wall], Field(max_length=MOST_WALLS)] = Field(default_factory=list)
+    walls: Annotated[list[Wall], Bounds(max_length=MOST_WALLS)] = field(default_factory=list)
     """Walls within it. Nobody walks or slides through one, and nobody acts through one on whom it can't see."""
-    heights: list[Height] = Field(default_factory=list)
+    heights: list[Height] = field(default_factory=list)
     """Raised ground. Walking up and down costs nothing; formulas may read above."""
-    checkpoints: Annotated[list[Checkpoint], Field(max_length=MOST_CHECKPOINTS)] = Field(default_factory=list)
+    checkpoints: Annotated[list[Checkpoint], Bounds(max_length=MOST_CHECKPOINTS)] = field(default_factory=list)
     """Places where those who reached them return."""
     checkpoints_in_order: bool = False
     """Whether only a later checkpoint of the list takes the place of one that was reached."""

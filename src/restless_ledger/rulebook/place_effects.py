@@ -2,11 +2,10 @@
 
 from typing import Annotated, Self
 
-from pydantic import Field, model_validator
-from pydantic_core import PydanticCustomError
-
 from ..formula import parse
 from .any_effect import AnyEffect
+from .entries import checked, field
+from .field_types import Bounds, refusal
 from .meaning import BuffName, ClassName, OtherLevel, PlaybookName, Stretching, UserFormula, ZoneName
 from .quantities import Count
 from .speeds import Compass
@@ -30,10 +29,10 @@ class PushEffect(AnyEffect):
     towards: Compass | None = None
     """The fixed direction of a push, wherever its user stands. It moves the user too."""
 
-    @model_validator(mode="after")
+    @checked
     def _is_a_push(self) -> Self:
         if self.towards is not None and self.push is None:
-            raise PydanticCustomError("towards", "only a push goes towards a fixed direction")
+            raise refusal("towards", "only a push goes towards a fixed direction")
         return self
 
 
@@ -45,7 +44,7 @@ class StepEffect(AnyEffect):
 
     step: Step
     """Where it ends: beside or behind the target, in its place, or away from it."""
-    metres: UserFormula = Field(default_factory=lambda: parse("3"))
+    metres: UserFormula = field(default_factory=lambda: parse("3"))
     """How far away it goes, in metres, on the user's page."""
 
 
@@ -66,13 +65,13 @@ class SummonEffect(AnyEffect):
 
     summon: ClassName
     """The class of those who come."""
-    count: UserFormula = Field(default_factory=lambda: parse("1"))
+    count: UserFormula = field(default_factory=lambda: parse("1"))
     """How many come, on the user's page, rounded down."""
     level: OtherLevel | None = None
     """Their level, by the level of the first caller, who was there from the beginning. Without it, the same level."""
     playbook: PlaybookName | None = None
     """Their playbook. Without it, that of their class."""
-    most: Annotated[Count, Field(le=MOST_SUMMONED)] = 4
+    most: Annotated[Count, Bounds(le=MOST_SUMMONED)] = 4
     """How many of them there are at most at a time, of all that one unit and those who came with it have called."""
     lasts: Stretching | None = None
     """How long they stay. Without it, to the end."""

@@ -2,12 +2,11 @@
 
 from typing import Annotated, ClassVar, Literal
 
-from pydantic import Field, model_validator
-from pydantic_core import PydanticCustomError
-
+from .entries import Entry, checked, field
+from .field_types import Bounds, refusal
 from .meaning import AbilityName, Lasting, PartName, SupplyName, TargetFormula, UserFormula
 from .measures import LengthField
-from .quantities import Count, Entry, Label, Name
+from .quantities import Count, Label, Name
 from .words import Deed, Pick
 
 
@@ -19,10 +18,10 @@ class Best(Entry):
     most: TargetFormula | None = None
     """The formula that is most for the target, on the page of each."""
 
-    @model_validator(mode="after")
+    @checked
     def _one(self) -> "Best":
         if (self.least is None) == (self.most is None):
-            raise PydanticCustomError("pick", "a pick has exactly one of least and most")
+            raise refusal("pick", "a pick has exactly one of least and most")
         return self
 
 
@@ -55,10 +54,10 @@ class Play(Entry):
     """Where a dash leads: to the target, or away from it."""
     when: UserFormula | None = None
     """Whether the play may be carried out, on the user's own page; distance is that of the nearest foe."""
-    if_: TargetFormula | None = Field(None, alias="if")
+    if_: TargetFormula | None = field(None, alias="if")
     """Who may be the target, on the page of each; distance is that to the user, and at_user is 1 where it winds up
     something that is aimed at the user."""
-    mine: dict[Name, UserFormula] = Field(default_factory=dict)
+    mine: dict[Name, UserFormula] = field(default_factory=dict)
     """Lines on the user's own page that if and pick may read too."""
     weight: UserFormula | None = None
     """Of plays with a weight that follow each other, one of those that can be carried out is drawn by weight."""
@@ -78,5 +77,5 @@ class Playbook(Entry):
     """The name that people read."""
     distance: LengthField | None = None
     """The distance that its user keeps from foes."""
-    plays: Annotated[list[Play], Field(min_length=1)]
+    plays: Annotated[list[Play], Bounds(min_length=1)]
     """What it does, in order. The first play that can be carried out is."""

@@ -3,8 +3,7 @@
 from collections.abc import Iterator
 from typing import Annotated, Any, ClassVar
 
-from pydantic import Discriminator, Field, Tag
-
+from .entries import Entry, field
 from .expectations import (
     BuildExpectations,
     ChanceExpectations,
@@ -17,6 +16,7 @@ from .expectations import (
     JourneyExpectations,
     PriceExpectations,
 )
+from .field_types import Bounds, OneOf, Tag, named_one_of
 from .meaning import (
     AbilityName,
     CheckName,
@@ -29,7 +29,7 @@ from .meaning import (
     OriginName,
     UpgradeName,
 )
-from .quantities import Entry, Label, named_one_of
+from .quantities import Label
 
 
 class Promise(Entry):
@@ -38,7 +38,7 @@ class Promise(Entry):
     SUBJECT: ClassVar[str]
     title: Label | None = None
     """What is promised, in words."""
-    levels: Annotated[list[Level], Field(min_length=1)] | None = None
+    levels: Annotated[list[Level], Bounds(min_length=1)] | None = None
     """The levels at which it holds."""
 
 
@@ -52,9 +52,9 @@ class FightPromise(Promise):
     SUBJECT: ClassVar = "encounter"
     encounter: EncounterName
     """The encounter that it is about."""
-    handlings: Annotated[list[HandlingName], Field(min_length=1)] | None = None
+    handlings: Annotated[list[HandlingName], Bounds(min_length=1)] | None = None
     """The handlings with which it holds. Without it, as the encounter is written."""
-    fights: Annotated[int, Field(ge=100, le=1_000_000_000)] | None = None
+    fights: Annotated[int, Bounds(ge=100, le=1_000_000_000)] | None = None
     """How many fights are spent on it at most."""
     expect: FightExpectations
     """What is expected of the fights."""
@@ -66,7 +66,7 @@ class JourneyPromise(Promise):
     SUBJECT: ClassVar = "journey"
     journey: JourneyName
     """The journey that it is about."""
-    runs: Annotated[int, Field(ge=10, le=1_000_000_000)] | None = None
+    runs: Annotated[int, Bounds(ge=10, le=1_000_000_000)] | None = None
     """How many runs are spent on it at most."""
     expect: JourneyExpectations
     """What is expected of the runs."""
@@ -81,7 +81,7 @@ class CheckPromise(Promise):
     SUBJECT: ClassVar = "check"
     check: CheckName
     """The check that it is about."""
-    classes: Annotated[list[ClassName], Field(min_length=1)] | None = None
+    classes: Annotated[list[ClassName], Bounds(min_length=1)] | None = None
     """The classes for which it holds. Without it, all that the check is for."""
     expect: ChanceExpectations
     """What is expected of the check."""
@@ -94,7 +94,7 @@ class Blow(Entry):
     """The class that strikes."""
     on: ClassName
     """The class that is struck."""
-    with_: AbilityName = Field(alias="with")
+    with_: AbilityName = field(alias="with")
     """The ability."""
 
 
@@ -153,9 +153,9 @@ class DuelsPromise(Promise):
     """`[promises.even_watch] duels = ["rigger", "warden"], levels = [10], expect = { wins = [0.35, 0.65] }`."""
 
     SUBJECT: ClassVar = "duels"
-    duels: Annotated[list[ClassName], Field(min_length=2)]
+    duels: Annotated[list[ClassName], Bounds(min_length=2)]
     """The classes that meet, each against each."""
-    fights: Annotated[int, Field(ge=100, le=1_000_000_000)] | None = None
+    fights: Annotated[int, Bounds(ge=100, le=1_000_000_000)] | None = None
     """How many fights are spent on it at most."""
     expect: DuelExpectations
     """What is expected of the duels."""
@@ -171,7 +171,7 @@ AnyPromise = Annotated[
     | Annotated[DropPromise, Tag("DropPromise")]
     | Annotated[ExperiencePromise, Tag("ExperiencePromise")]
     | Annotated[BuildsPromise, Tag("BuildsPromise")],
-    Discriminator(
+    OneOf(
         named_one_of(
             encounter="FightPromise",
             journey="JourneyPromise",
@@ -183,8 +183,8 @@ AnyPromise = Annotated[
             experience="ExperiencePromise",
             builds="BuildsPromise",
         ),
-        custom_error_type="promise",
-        custom_error_message="a promise is about exactly one of encounter, journey, check, hits, duels, upgrade, "
+        kind="promise",
+        message="a promise is about exactly one of encounter, journey, check, hits, duels, upgrade, "
         "drop, experience and builds",
     ),
 ]

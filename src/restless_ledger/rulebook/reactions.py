@@ -2,9 +2,9 @@
 
 from typing import Annotated
 
-from pydantic import Field
-
 from .effects import Effect
+from .entries import Entry, field
+from .field_types import Bounds
 from .meaning import (
     AbilityName,
     BuffName,
@@ -17,7 +17,7 @@ from .meaning import (
     ZoneName,
 )
 from .measures import LengthField
-from .quantities import Count, Entry, Name
+from .quantities import Count, Name
 from .vocabulary import Among
 from .words import Event, Receiver
 
@@ -67,7 +67,7 @@ class Reaction(Entry):
     """The share of its top to which the gauge must fall or rise, on the reactor's page."""
     when: UserFormula | None = None
     """Whether it reacts, on the reactor's own page."""
-    if_: ReceiverFormula | None = Field(None, alias="if")
+    if_: ReceiverFormula | None = field(None, alias="if")
     """Whether it reacts, on the page of the other; distance is that to the reactor."""
     chance: UserFormula | None = None
     """How likely it is to react, from 0 to 1, on the reactor's own page."""
@@ -82,5 +82,5 @@ class Reaction(Entry):
     giver of the buff that it stands in."""
     within: LengthField | None = None
     """How far away those who receive it may be."""
-    does: Annotated[list[Effect], Field(min_length=1)]
+    does: Annotated[list[Effect], Bounds(min_length=1)]
     """What it does, in order. Its formulas may read booked: what the hit took, or how many metres somebody moved."""

@@ -55,8 +55,7 @@ def assemble(source: Source) -> Rulebook:
     problems = [*source.problems, *report.problems]
     if problems:
         raise RulebookError(problems)
-    book._source = source
-    return cast(Rulebook, freeze(book))
+    return cast(Rulebook, freeze(book._read_from(source)))
 
 
 def _short_name(file: Path, root: Path) -> str:

@@ -6,14 +6,14 @@ from collections.abc import Iterator
 from types import UnionType
 from typing import Annotated, Any, Literal, Union, get_args, get_origin
 
-from pydantic.fields import FieldInfo
-from pydantic_core import PydanticUndefined
-
 from ..formula import Program
 from .described import described
+from .entries import Entry
+from .entry_models import resolved
+from .entry_type import Field
 from .meaning import AtLevel, ReadOn, Refers, Timed
 from .openings import Opening
-from .quantities import Duration, Entry
+from .quantities import Duration
 from .rulebook import SINGLE_CHAPTERS, Rulebook
 from .vocabulary import Word
 
@@ -72,21 +72,20 @@ def _first_chapter(kind: type[Entry]) -> str:
 
 def _rows(kind: type[Entry]) -> list[str]:
     texts = described(kind)
-    kind.model_rebuild()  # what names an entry that is declared after it
     rows = ["| key | what it is | written as | unless written |", "|---|---|---|---|"]
-    for name, info in kind.model_fields.items():
+    for name, info in resolved(kind).items():
         if texts.get(name):
             written = _written(info.annotation, tuple(info.metadata))
             rows.append(f"| `{info.alias or name}` | {texts[name]} | {written} | {_default(info)} |".replace("  ", " "))
     return [*rows, ""]
 
 
-def _default(info: FieldInfo) -> str:
+def _default(info: Field) -> str:
     """Say what counts where nothing is written."""
-    if info.is_required():
+    if info.is_required:
         return "must be written"
-    value = info.get_default(call_default_factory=True)
-    if value is None or value is PydanticUndefined or value in ([], {}) or isinstance(value, Entry):
+    value = info.value()
+    if value is None or value in ([], {}) or isinstance(value, Entry):
         return ""
     if isinstance(value, Program):
         return f"`{value.text}`"
@@ -160,7 +159,7 @@ def _within(kinds: Any) -> Iterator[type[Entry]]:
         if kind not in seen:
             seen.add(kind)
             yield kind
-            waiting += [inner for info in kind.model_fields.values() for inner in _entry_of(info.annotation)]
+            waiting += [inner for info in resolved(kind).values() for inner in _entry_of(info.annotation)]
 
 
 def _title(kind: type[Entry]) -> str:

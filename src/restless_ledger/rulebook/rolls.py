@@ -3,12 +3,11 @@
 from collections.abc import Mapping
 from typing import Annotated, Any, Literal
 
-from pydantic import Discriminator, Field, Tag, model_validator
-from pydantic_core import PydanticCustomError
-
 from ..formula import Program, evaluate
+from .entries import Entry, checked, field
+from .field_types import Bounds, OneOf, Tag, named_one_of, refusal
 from .meaning import RolledEnd
-from .quantities import Entry, Number, named_one_of
+from .quantities import Number
 
 MOST_DICE, MOST_SIDES, MOST_SORTED = 200, 1000, 20
 MOST_CARDS = 60
@@ -17,7 +16,7 @@ MOST_CARDS = 60
 class AnyRoll(Entry):
     """What every roll may have: that it is made several times, of which the best or the worst counts."""
 
-    rolls: int = Field(1, ge=1, le=100)
+    rolls: Annotated[int, Bounds(ge=1, le=100)] = 1
     """How many rolls are made, of which one counts."""
     keep: Literal["best", "worst"] = "best"
     """Which of several rolls counts."""
@@ -32,7 +31,7 @@ def _end(value: Any) -> str:
     return "formula" if isinstance(value, str | Program) else "number"
 
 
-End = Annotated[Annotated[Number, Tag("number")] | Annotated[RolledEnd, Tag("formula")], Discriminator(_end)]
+End = Annotated[Annotated[Number, Tag("number")] | Annotated[RolledEnd, Tag("formula")], OneOf(_end)]
 """An end of a range: a number, or as text a formula on the page of who rolls."""
 
 
@@ -43,20 +42,20 @@ class Between(AnyRoll):
     high one, the low end is rolled.
     """
 
-    between: Annotated[list[End], Field(min_length=2, max_length=2)]
+    between: Annotated[list[End], Bounds(min_length=2, max_length=2)]
     """The lowest and the highest number."""
     whole: bool = True
     """Whether only whole numbers are rolled."""
 
-    @model_validator(mode="after")
+    @checked
     def _right_way_up(self) -> "Between":
         low, high = self.between
         if isinstance(low, Program) or isinstance(high, Program):
             return self
         if low > high:
-            raise PydanticCustomError("range", "a roll goes from its lowest to its highest number")
+            raise refusal("range", "a roll goes from its lowest to its highest number")
         if self.whole and (low != int(low) or high != int(high)):
-            raise PydanticCustomError("range", "a roll of whole numbers has whole ends; or write whole = false")
+            raise refusal("range", "a roll of whole numbers has whole ends; or write whole = false")
         return self
 
     @property
@@ -82,39 +81,35 @@ class Dice(AnyRoll):
     highest are dropped, and `add` is added.
     """
 
-    dice: Annotated[int, Field(ge=1, le=MOST_DICE)]
+    dice: Annotated[int, Bounds(ge=1, le=MOST_DICE)]
     """How many dice are rolled."""
-    sides: Annotated[int, Field(ge=1, le=MOST_SIDES)]
+    sides: Annotated[int, Bounds(ge=1, le=MOST_SIDES)]
     """How many sides each die has."""
-    drop_lowest: Annotated[int, Field(ge=0)] = 0
+    drop_lowest: Annotated[int, Bounds(ge=0)] = 0
     """How many of the lowest dice do not count."""
-    drop_highest: Annotated[int, Field(ge=0)] = 0
+    drop_highest: Annotated[int, Bounds(ge=0)] = 0
     """How many of the highest dice do not count."""
-    add: Annotated[int, Field(ge=-100_000, le=100_000)] = 0
+    add: Annotated[int, Bounds(ge=-100_000, le=100_000)] = 0
     """What is added to the sum."""
-    reroll: list[int] = Field(default_factory=list)
+    reroll: list[int] = field(default_factory=list)
     """Faces that are rolled again."""
     reroll_until_gone: bool = False
     """Whether they are rolled again until none of them shows, and not just once."""
 
-    @model_validator(mode="after")
+    @checked
     def _some_left(self) -> "Dice":
         dropped = self.drop_lowest + self.drop_highest
         if dropped >= self.dice:
-            raise PydanticCustomError(
-                "dice",
-                "of {dice} dice {dropped} are dropped; keep at least one",
-                {"dice": self.dice, "dropped": dropped},
+            raise refusal(
+                "dice", "of {dice} dice {dropped} are dropped; keep at least one", dice=self.dice, dropped=dropped
             )
         if dropped and (self.dice > MOST_SORTED or self.sides > 100):
-            raise PydanticCustomError("dice", f"dice of which some are dropped are at most {MOST_SORTED}, of 100 sides")
+            raise refusal("dice", f"dice of which some are dropped are at most {MOST_SORTED}, of 100 sides")
         wrong = [face for face in self.reroll if not 1 <= face <= self.sides]
         if wrong:
-            raise PydanticCustomError(
-                "dice", "a die of {sides} sides has no face {face}", {"sides": self.sides, "face": wrong[0]}
-            )
+            raise refusal("dice", "a die of {sides} sides has no face {face}", sides=self.sides, face=wrong[0])
         if self.reroll_until_gone and len(set(self.reroll)) == self.sides:
-            raise PydanticCustomError("dice", "every face is rolled again for ever; leave at least one")
+            raise refusal("dice", "every face is rolled again for ever; leave at least one")
         return self
 
     def __str__(self) -> str:
@@ -134,7 +129,7 @@ class Deck(AnyRoll):
     """`{ deck = [1, 1, 2, 3, 5] }`: numbers drawn one after the other, without putting them back; once all are drawn,
     they are shuffled anew. Each unit has a deck of its own. Only in a fight."""
 
-    deck: Annotated[list[Number], Field(min_length=1, max_length=MOST_CARDS)]
+    deck: Annotated[list[Number], Bounds(min_length=1, max_length=MOST_CARDS)]
     """The numbers that the deck holds."""
 
     def __str__(self) -> str:
@@ -143,9 +138,9 @@ class Deck(AnyRoll):
 
 Roll = Annotated[
     Annotated[Between, Tag("Between")] | Annotated[Dice, Tag("Dice")] | Annotated[Deck, Tag("Deck")],
-    Discriminator(
+    OneOf(
         named_one_of(between="Between", dice="Dice", deck="Deck"),
-        custom_error_type="roll",
-        custom_error_message="a roll is { between = [1, 20] }, { dice = 2, sides = 6 } or { deck = [1, 2, 3] }",
+        kind="roll",
+        message="a roll is { between = [1, 20] }, { dice = 2, sides = 6 } or { deck = [1, 2, 3] }",
     ),
 ]

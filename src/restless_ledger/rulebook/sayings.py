@@ -6,14 +6,12 @@ import re
 from collections.abc import Mapping
 from typing import Annotated, Any
 
-from pydantic_core import PydanticCustomError
-
 from ..formula import FormulaError, Program, evaluate_one, parse
 from ..formula.explain import number
 from ..formula.named import NONE
 from ..frozen_classes import frozen
+from .field_types import Parsed, refusal
 from .meaning import Says
-from .quantities import with_context
 
 LONGEST_SAYING = 1000
 NAME = "name"
@@ -48,7 +46,7 @@ def _parse_saying(value: Any, info: Any) -> Saying:
     if isinstance(value, Saying):
         return value
     if not isinstance(value, str) or not 1 <= len(value) <= LONGEST_SAYING:
-        raise PydanticCustomError("saying", f"this is a text of 1 to {LONGEST_SAYING} letters")
+        raise refusal("saying", f"this is a text of 1 to {LONGEST_SAYING} letters")
     pieces, at, words = list[str | Program](), 0, ""
     for found in _PIECE.finditer(value):
         words += value[at : found.start()]
@@ -62,19 +60,19 @@ def _parse_saying(value: Any, info: Any) -> Saying:
         try:
             pieces.append(parse(found[1].strip(), info.context or NONE))
         except FormulaError as error:
-            raise PydanticCustomError("saying", "{reason}", {"reason": str(error)}) from None
+            raise refusal("saying", "{reason}", reason=str(error)) from None
     words += value[at:]
     if stray := re.search(r"[{}]", re.sub(_PIECE, "", value)):
-        raise PydanticCustomError(
-            "saying", f"there is a {stray[0]} alone\n    write it twice where it is meant as it is"
-        )
+        raise refusal("saying", f"there is a {stray[0]} alone\n    write it twice where it is meant as it is")
     return Saying(value, (*pieces, *([words] if words else [])))
 
 
 SayingField = Annotated[
     Saying,
-    *with_context(
-        _parse_saying, {"type": "string", "description": 'a text with figures, such as "{name} has {brawn}"'}
+    Parsed(
+        _parse_saying,
+        {"type": "string", "description": 'a text with figures, such as "{name} has {brawn}"'},
+        within=True,
     ),
     Says(),
 ]

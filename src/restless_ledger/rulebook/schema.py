@@ -7,10 +7,11 @@ from typing import Any
 
 from .check import Known
 from .described import described
+from .entries import Entry
+from .entry_models import reader
 from .entry_tables import FROM
 from .likes import LIKE, WITHOUT
 from .meaning import LEVEL, REFERS
-from .quantities import Entry
 from .rulebook import SINGLE_CHAPTERS, Rulebook
 from .source import TOOL
 
@@ -18,11 +19,7 @@ from .source import TOOL
 def json_schema(book: Rulebook | None = None) -> dict[str, Any]:
     """Return the JSON Schema of a rulebook's files (see `rl.json_schema`)."""
     kinds = {kind.__name__: kind for kind in entries()}
-    for kind in kinds.values():
-        for info in kind.model_fields.values():
-            if isinstance(info.default, Entry):  # it was made without what writes it
-                type(info.default).model_rebuild()
-    schema = Rulebook.model_json_schema(by_alias=True)
+    schema = reader(Rulebook).json_schema(by_alias=True)
     for name, part in {**schema.get("$defs", {}), "Rulebook": schema}.items():
         _describe(part, kinds[name])
     names = Known(book) if book else None

@@ -4,13 +4,12 @@ from collections.abc import Mapping
 from typing import Annotated, Any
 
 import numpy as np
-from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler
-from pydantic_core import core_schema
 
 from ..formula import evaluate
+from .entries import Entry
+from .field_types import OrShort
 from .meaning import DashFormula, UserFormula
 from .measures import SPEED_SCHEMA, SpeedField
-from .quantities import Entry
 from .vocabulary import Word
 
 
@@ -61,19 +60,11 @@ class Dash(Paced):
     """Where it leads: to the target, away from it, where the user faces, or the way that it last moved."""
 
 
-class OrSpeed:
-    """Says of a table with a `speed` that a speed such as "5 m/s" may stand in its place."""
-
-    def __get_pydantic_core_schema__(self, source: Any, handler: GetCoreSchemaHandler) -> core_schema.CoreSchema:
-        return core_schema.no_info_before_validator_function(self._table, handler(source))
-
-    def __get_pydantic_json_schema__(self, schema: core_schema.CoreSchema, handler: GetJsonSchemaHandler) -> dict:
-        return {"anyOf": [dict(SPEED_SCHEMA), handler(schema)]}
-
-    @staticmethod
-    def _table(value: Any) -> Any:
-        return value if isinstance(value, dict | Paced) else {"speed": value}
+def _with_speed(value: Any) -> Any:
+    return value if isinstance(value, dict | Paced) else {"speed": value}
 
 
-PacedField = Annotated[Paced, OrSpeed()]
-DashField = Annotated[Dash, OrSpeed()]
+OR_SPEED = OrShort(_with_speed, SPEED_SCHEMA)
+"""Says of a table with a `speed` that a speed such as "5 m/s" may stand in its place."""
+PacedField = Annotated[Paced, OR_SPEED]
+DashField = Annotated[Dash, OR_SPEED]

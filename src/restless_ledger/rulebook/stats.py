@@ -4,12 +4,12 @@ from collections.abc import Mapping
 from typing import Annotated, Any, ClassVar, Self
 
 import numpy as np
-from pydantic import Discriminator, Field, Tag, model_validator
-from pydantic_core import PydanticCustomError
 
 from ..formula import Program, evaluate
+from .entries import Entry, checked, field
+from .field_types import Bounds, OneOf, Tag, refusal
 from .meaning import FigureFormula
-from .quantities import USUAL_AMOUNT, Entry, Label, Number
+from .quantities import USUAL_AMOUNT, Label, Number
 from .rolls import Roll
 from .words import Rounding, Way
 
@@ -20,10 +20,10 @@ def _amount(value: Any) -> str:
     return "formula" if isinstance(value, str | Program) else "number"
 
 
-Amount = Annotated[Annotated[Number, Tag("number")] | Annotated[FigureFormula, Tag("formula")], Discriminator(_amount)]
+Amount = Annotated[Annotated[Number, Tag("number")] | Annotated[FigureFormula, Tag("formula")], OneOf(_amount)]
 """A number, or as text a formula on the page of the character whose figure it is."""
 Factor = Annotated[
-    Annotated[Number, Field(ge=0), Tag("number")] | Annotated[FigureFormula, Tag("formula")], Discriminator(_amount)
+    Annotated[Number, Bounds(ge=0), Tag("number")] | Annotated[FigureFormula, Tag("formula")], OneOf(_amount)
 ]
 
 
@@ -36,10 +36,10 @@ class OneWay(Entry):
 
     NOUN: ClassVar = "stat change"
 
-    @model_validator(mode="after")
+    @checked
     def _one_way(self) -> Self:
         if len(self.model_fields_set) != 1:
-            raise PydanticCustomError("change", f"a {self.NOUN} has exactly one of set, add, scale or times")
+            raise refusal("change", f"a {self.NOUN} has exactly one of set, add, scale or times")
         return self
 
     @property
@@ -117,9 +117,9 @@ class Stat(Entry):
 
     label: Label | None = None
     """The name that people read."""
-    is_: FigureFormula | None = Field(None, alias="is")
+    is_: FigureFormula | None = field(None, alias="is")
     """What it is by other figures, as a formula. The growth of a class is added to it."""
-    range: Annotated[list[Amount], Field(min_length=2, max_length=2)] = Field(default_factory=_any_range)
+    range: Annotated[list[Amount], Bounds(min_length=2, max_length=2)] = field(default_factory=_any_range)
     """The lowest and the highest value. Either may be a formula."""
     round: Rounding = Rounding.NONE
     """How it is rounded, after the limits."""

@@ -1,6 +1,7 @@
 """Texts of a character: what is no number, such as its name or its rank."""
 
-from .quantities import Entry, Label
+from .entries import Entry
+from .quantities import Label
 
 
 class Text(Entry):

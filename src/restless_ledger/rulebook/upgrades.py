@@ -2,12 +2,12 @@
 
 from typing import Annotated, Literal
 
-from pydantic import Field
-
 from .brings import Unlocks
+from .entries import Entry, field
+from .field_types import Bounds
 from .growth import Growth
 from .meaning import ClassName, StatName, UpgradeName
-from .quantities import Entry, Label, Name, Number
+from .quantities import Label, Name, Number
 
 MOST_LEVELS = 1000
 
@@ -17,7 +17,7 @@ class Gain(Entry):
 
     add: Number
     """How much more the stat becomes."""
-    every: int = Field(1, ge=1, le=MOST_LEVELS)
+    every: Annotated[int, Bounds(ge=1, le=MOST_LEVELS)] = 1
     """After how many levels of the upgrade."""
 
 
@@ -31,9 +31,9 @@ class Upgrade(Unlocks):
     """The name that people read."""
     price: Growth
     """What a level costs in coin, as a curve by the level that is bought."""
-    levels: int = Field(10, ge=1, le=MOST_LEVELS)
+    levels: Annotated[int, Bounds(ge=1, le=MOST_LEVELS)] = 10
     """How many levels there are."""
-    stats: dict[StatName, Gain] = Field(default_factory=dict)
+    stats: dict[StatName, Gain] = field(default_factory=dict)
     """What the levels bring, by stat."""
     classes: list[ClassName] | None = None
     """The classes that may buy it. Without it, all of them."""
@@ -54,9 +54,9 @@ class Plan(Entry):
 
     label: Label | None = None
     """The name that people read."""
-    buys: Annotated[list[UpgradeName], Field(min_length=1)]
+    buys: Annotated[list[UpgradeName], Bounds(min_length=1)]
     """The upgrades that are bought."""
     way: Literal["in_order", "in_turn", "cheapest"] = "in_order"
     """In what order: one after the other, in turn, or always the cheapest."""
-    up_to: dict[Name, Annotated[int, Field(ge=0, le=1_000_000)]] = Field(default_factory=dict)
+    up_to: dict[Name, Annotated[int, Bounds(ge=0, le=1_000_000)]] = field(default_factory=dict)
     """Up to which level each is bought. Without it, to the last."""

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
 from typing import Any, get_args
 
-from pydantic import BaseModel, TypeAdapter, ValidationError
+from pydantic import ValidationError
 
 from ..formula import NamedFormulas
 from ..formula.errors import closest
+from .entries import Entry
+from .entry_models import reader, resolved
 from .former import key_remedy, value_remedy
 from .problems import Report, nearest
 from .read_named import read_named
@@ -26,7 +27,7 @@ def validate(data: dict[str, Any], report: Report) -> dict[str, Any]:
                 report.broken.setdefault(meant, set()).update(content if isinstance(content, dict) else ())
             continue
         kind = Rulebook.model_fields[chapter].annotation
-        if isinstance(kind, type) and issubclass(kind, BaseModel):
+        if isinstance(kind, type) and issubclass(kind, Entry):
             entry = _validate_entry(kind, content, (chapter,), report, formulas)
             if entry is not None:
                 chapters[chapter] = entry
@@ -55,13 +56,13 @@ def validate_entry(chapter: str, value: Any, report: Report, named: NamedFormula
 def _validate_entry(kind: Any, value: Any, path: tuple, report: Report, named: NamedFormulas) -> Any:
     """Validate one entry. What is wrong is reported and left out, so that the rest can still be checked."""
     try:
-        return _adapter(kind).validate_python(value, context=named)
+        return reader(kind).validate_python(value, context=named)
     except ValidationError as error:
         if path[1:]:
             report.broken.setdefault(path[0], set()).add(path[1])
         faults = [_report_item(item, kind, value, path, report) for item in error.errors(include_url=False)]
     try:
-        return _adapter(kind).validate_python(_without(value, [fault[len(path) :] for fault in faults]), context=named)
+        return reader(kind).validate_python(_without(value, [fault[len(path) :] for fault in faults]), context=named)
     except ValidationError:
         return None
 
@@ -100,11 +101,6 @@ def _report_item(item: Any, kind: Any, value: Any, path: tuple, report: Report) 
         remedy = next(filter(None, former), "") or nearest(str(here[-1]), _keys(models))
     report.add(tuple(here), what, got, remedy)
     return tuple(here)
-
-
-@lru_cache(maxsize=64)
-def _adapter(kind: Any) -> TypeAdapter:
-    return TypeAdapter(kind)
 
 
 _REMEDIES = {
@@ -151,27 +147,27 @@ def _shown(value: Any) -> str:
     return text if len(text) <= 60 else text[:57] + "…"
 
 
-def _models_at(kind: Any, loc: tuple) -> list[type]:
-    """Return the models that an error's path leads to."""
-    models = [kind] if isinstance(kind, type) else []
+def _models_at(kind: Any, loc: tuple) -> list[type[Entry]]:
+    """Return the kinds of entries that an error's path leads to."""
+    kinds = [kind] if isinstance(kind, type) and issubclass(kind, Entry) else []
     for part in loc:
-        inner = [argument for model in models for argument in _field_models(model, part)]
-        models = inner or models
-    return models
+        inner = [argument for each in kinds for argument in _field_models(each, part)]
+        kinds = inner or kinds
+    return kinds
 
 
-def _keys(models: list[type]) -> list[str]:
-    return [info.alias or name for model in models for name, info in getattr(model, "model_fields", {}).items()]
+def _keys(kinds: list[type[Entry]]) -> list[str]:
+    return [info.alias or name for kind in kinds for name, info in kind.model_fields.items()]
 
 
-def _field_models(model: Any, part: Any) -> list[type]:
-    for name, info in getattr(model, "model_fields", {}).items():
+def _field_models(kind: type[Entry], part: Any) -> list[type[Entry]]:
+    for name, info in resolved(kind).items():
         if part in (name, info.alias):
             return _models_in(info.annotation)
     return []
 
 
-def _models_in(annotation: Any) -> list[type]:
-    if isinstance(annotation, type) and issubclass(annotation, BaseModel):
+def _models_in(annotation: Any) -> list[type[Entry]]:
+    if isinstance(annotation, type) and issubclass(annotation, Entry):
         return [annotation]
     return [model for argument in get_args(annotation) for model in _models_in(argument)]

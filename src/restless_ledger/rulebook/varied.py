@@ -4,15 +4,15 @@ from __future__ import annotations
 
 from typing import Any
 
+from ..formula import NamedFormulas
 from .check import check_entries
 from .frozen import FrozenDict, freeze
 from .likes import with_likes
 from .problems import Report, RulebookError
 from .read_named import read_named
-from .reading import assemble
+from .replaced import Unplain, replaced
 from .rulebook import SINGLE_CHAPTERS, Rulebook
 from .source import Source
-from .validate import validate_entry
 
 READ_BY_ALL = frozenset({"rulebook", "clock", "formulas"})
 """Chapters that every other one may depend on: where one of them changes, all is read again."""
@@ -23,7 +23,11 @@ def varied(book: Rulebook, data: dict[str, Any], paths: set[tuple]) -> Rulebook:
     does. What is not concerned is shared with the other one."""
     source: Source = book._source.with_data(data)
     found = None if any(path[0] in READ_BY_ALL for path in paths) else _varied(book, source, paths)
-    return assemble(source) if found is None else found  # which tells all that is wrong
+    if found is None:
+        from .reading import assemble  # which tells all that is wrong
+
+        return assemble(source)
+    return found
 
 
 def may_vary(book: Rulebook, data: dict[str, Any], paths: set[tuple]) -> bool:
@@ -48,18 +52,40 @@ def _varied(book: Rulebook, source: Source, paths: set[tuple]) -> Rulebook | Non
     formulas = read_named(resolved.get("formulas"), report)
     chapters: dict[str, Any] = {}
     for chapter, *name in changed:
-        value = resolved[chapter][name[0]] if name else resolved[chapter]
-        entry = validate_entry(chapter, value, report, formulas, *name)
+        try:
+            entry = _with_numbers(book, resolved, (chapter, *name), paths, formulas)
+        except ValueError:
+            return None
+        except Unplain:
+            from .validate import validate_entry  # which takes long to import
+
+            entry = freeze(validate_entry(chapter, _at(resolved, (chapter, *name)), report, formulas, *name))
         if report.problems:
             return None
         if name:
-            chapters.setdefault(chapter, dict(getattr(book, chapter)))[name[0]] = freeze(entry)
+            chapters.setdefault(chapter, dict(getattr(book, chapter)))[name[0]] = entry
         else:
-            chapters[chapter] = freeze(entry)
+            chapters[chapter] = entry
     frozen = {
         chapter: FrozenDict(content) if isinstance(content, dict) else content for chapter, content in chapters.items()
     }
-    found = book.model_copy(update=frozen)
-    found._source = source
+    found = book.model_copy(update=frozen)._read_from(source)
     check_entries(found, report, changed)
     return None if report.problems else found
+
+
+def _with_numbers(book: Rulebook, data: dict[str, Any], where: tuple, paths: set[tuple], named: NamedFormulas) -> Any:
+    """Return the entry of a place with the numbers of some paths below it. Raises as `replaced` does."""
+    entry = _at(book.__dict__, where)
+    own = [path for path in paths if path[: len(where)] == where]
+    if not own:  # another that it is like has changed
+        raise Unplain
+    for path in own:
+        entry = replaced(entry, None, path[len(where) :], _at(data, path), named)
+    return entry
+
+
+def _at(inside: Any, path: tuple) -> Any:
+    for part in path:
+        inside = inside[part]
+    return inside

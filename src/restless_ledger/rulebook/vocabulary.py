@@ -4,9 +4,6 @@ from enum import StrEnum
 from functools import cache, cached_property
 from typing import Any, Self, TypeVar
 
-from pydantic import GetCoreSchemaHandler
-from pydantic_core import core_schema
-
 Kind = TypeVar("Kind", bound="Word")
 
 
@@ -24,7 +21,7 @@ class Word(StrEnum):
         return _words(cls)[code]
 
     @classmethod
-    def __get_pydantic_core_schema__(cls, _source: Any, _handler: GetCoreSchemaHandler) -> core_schema.CoreSchema:
+    def __get_pydantic_core_schema__(cls, _source: Any, _handler: Any) -> Any:
         return _one_of(list(cls))
 
 
@@ -40,10 +37,12 @@ class Among:
     def __init__(self, *words: Word) -> None:
         self.words = words
 
-    def __get_pydantic_core_schema__(self, _source: Any, _handler: GetCoreSchemaHandler) -> core_schema.CoreSchema:
+    def __get_pydantic_core_schema__(self, _source: Any, _handler: Any) -> Any:
         return _one_of(list(self.words))
 
 
-def _one_of(words: list[Word]) -> core_schema.CoreSchema:
+def _one_of(words: list[Word]) -> Any:
+    from pydantic_core import core_schema
+
     literal = core_schema.literal_schema([word.value for word in words])
     return core_schema.no_info_after_validator_function(type(words[0]), literal)

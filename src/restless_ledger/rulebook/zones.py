@@ -2,13 +2,12 @@
 
 from typing import Annotated, Self
 
-from pydantic import Field, model_validator
-from pydantic_core import PydanticCustomError
-
 from .effects import Beat, Effect
+from .entries import Entry, checked, field
+from .field_types import Bounds, refusal
 from .meaning import BuffName, Lasting
 from .measures import LengthField, SpeedField
-from .quantities import Count, Entry, Label
+from .quantities import Count, Label
 from .vocabulary import Among
 from .words import Receiver
 
@@ -26,7 +25,7 @@ class Zone(Entry):
     """The name that people read."""
     radius: LengthField | None = None
     """How far it reaches from its middle, where it is round."""
-    size: Annotated[list[LengthField], Field(min_length=2, max_length=2)] | None = None
+    size: Annotated[list[LengthField], Bounds(min_length=2, max_length=2)] | None = None
     """How far it goes east and north, where it is a rectangle."""
     outside: bool = False
     """Whether it takes those who are not within."""
@@ -44,13 +43,13 @@ class Zone(Entry):
     """The radius at which it shrinks no more."""
     springs: bool = False
     """Whether it ends as soon as somebody has entered."""
-    most: Annotated[Count, Field(le=100)] = 8
+    most: Annotated[Count, Bounds(le=100)] = 8
     """How many of one giver there are at a time. One more ends the oldest."""
     inside: BuffName | None = None
     """The buff of the units inside. When a unit leaves, a buff with lasts stays that long; any other ends at once."""
-    entering: list[Effect] = Field(default_factory=list)
+    entering: list[Effect] = field(default_factory=list)
     """What is done to a unit that enters, in order."""
-    leaving: list[Effect] = Field(default_factory=list)
+    leaving: list[Effect] = field(default_factory=list)
     """What is done to a unit that leaves, in order."""
     each: Beat | None = None
     """What is done again and again to everybody in it."""
@@ -60,12 +59,12 @@ class Zone(Entry):
         """All that it does, apart from the buff of the units inside."""
         return [*self.entering, *self.leaving, *(self.each.does if self.each else ())]
 
-    @model_validator(mode="after")
+    @checked
     def _is_whole(self) -> Self:
         if (self.radius is None) == (self.size is None):
-            raise PydanticCustomError("zone", "a zone has either a radius or a size")
+            raise refusal("zone", "a zone has either a radius or a size")
         if self.size is not None and (self.shrinks is not None or "least" in self.model_fields_set):
-            raise PydanticCustomError("zone", "only a zone with a radius shrinks")
+            raise refusal("zone", "only a zone with a radius shrinks")
         if self.inside is None and not self.effects:
-            raise PydanticCustomError("zone", "a zone does something: write inside, entering, leaving or each")
+            raise refusal("zone", "a zone does something: write inside, entering, leaving or each")
         return self

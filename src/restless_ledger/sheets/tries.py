@@ -100,7 +100,7 @@ def try_check(
     degree = max(reached, key=lambda each: check.degrees[each], default=None)
     ends = (degree or "", PASSED if passed else FAILED)
     follow = next((each for each in ends if each in check.follows), None) if tries else None
-    then = check.follows[follow] if follow else Follow()
+    then = check.follows[follow] if follow else Follow.model_construct()
     says = then.says.told(page, {**texts, "name": named}) if then.says else ""
     return CheckOutcome(
         name, label, named, passed, degree, value, needs, tuple(tries), why_not, says, follow, then.then

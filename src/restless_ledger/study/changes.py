@@ -90,7 +90,7 @@ def values_of(book: Rulebook) -> dict[str, str]:
 
 def _leaves(book: Rulebook) -> Iterator[tuple[tuple, str]]:
     """Yield every value that is written in a rulebook's game chapters, with its path."""
-    source = (book.__pydantic_private__ or {}).get("_source")
+    source = book._source
     data = source.data if source else book.model_dump(by_alias=True, exclude_unset=True)
     for chapter, content in data.items():
         if chapter not in GUARDS and (chapter in SINGLE_CHAPTERS or isinstance(content, dict)):

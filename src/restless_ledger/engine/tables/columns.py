@@ -13,8 +13,9 @@ import numpy as np
 
 from ...formula import Program
 from ...rulebook import Rulebook
+from ...rulebook.entries import Entry
 from ...rulebook.meaning import Lasts, Meaning, ReadOn, Refers, fields
-from ...rulebook.quantities import Duration, Entry
+from ...rulebook.quantities import Duration
 from ...rulebook.vocabulary import Word
 from ..codes import NEVER
 from .compiled_formulas import CompiledFormulas

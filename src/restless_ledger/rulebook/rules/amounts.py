@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from typing import Any
 
+from ..entries import Entry
 from ..problems import Report
-from ..quantities import USUAL_AMOUNT, Entry
+from ..quantities import USUAL_AMOUNT
 from ..rulebook import Rulebook
 
 

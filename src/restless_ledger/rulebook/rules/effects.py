@@ -18,11 +18,11 @@ from ..effects import (
     StripEffect,
     TakeEffect,
 )
+from ..entries import Entry
 from ..meaning import fields
 from ..mitigations import Mitigation
 from ..pages import marks
 from ..problems import Report, nearest
-from ..quantities import Entry
 from ..reactions import Reaction
 from ..rulebook import Rulebook
 from ..words import Event
