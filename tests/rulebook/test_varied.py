@@ -95,6 +95,15 @@ class Varied(unittest.TestCase):
         for name, content in before.items():
             self.assertEqual(getattr(book, name), content)
 
+    def test_a_length_that_must_be_longer_than_nothing(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            (Path(folder) / "book.toml").write_text(
+                "[arenas.yard]\nsize = ['9 m', '7 m']\ngrid = '1 m'\n", encoding="utf-8"
+            )
+            book = rl.load(folder)
+        (lever,) = levers.levers_of(book, ["arenas.yard.grid"])
+        self.assertEqual([self.held(book, {lever: grid}) for grid in (0.0, 0.5, 2e6)], [False, True, False])
+
     def test_an_entry_that_another_is_like(self) -> None:
         text = (
             "[gauges.health]\ntop = 100\ndowns = true\n[stats.might]\n"

@@ -6,11 +6,14 @@ Pydantic asks for it when something is read. Until then it is not imported.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
+from types import SimpleNamespace
 from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
     from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler
     from pydantic_core import CoreSchema, PydanticCustomError
+
+    from ..formula import NamedFormulas
 
 
 def refusal(kind: str, message: str, **figures: Any) -> PydanticCustomError:
@@ -52,6 +55,10 @@ class Parsed:
 
     def __init__(self, parse: Callable[..., Any], json_schema: dict[str, Any], within: bool = False) -> None:
         self.parse, self.json_schema, self.within = parse, json_schema, within
+
+    def parsed(self, value: Any, named: NamedFormulas) -> Any:
+        """Read a value within a rulebook that names these formulas. Raises a `ValueError` where it can't be read."""
+        return self.parse(value, SimpleNamespace(context=named)) if self.within else self.parse(value)
 
     def __get_pydantic_core_schema__(self, _source: Any, _handler: GetCoreSchemaHandler) -> CoreSchema:
         from pydantic_core import core_schema

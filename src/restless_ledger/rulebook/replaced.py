@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from math import isfinite
-from types import NoneType, SimpleNamespace, UnionType
+from types import NoneType, UnionType
 from typing import Annotated, Any, Union, get_args, get_origin
 
 from ..formula import NamedFormulas
@@ -66,19 +66,17 @@ def _read(value: Any, said: Any, raw: Any, named: NamedFormulas) -> Any:
         raise Unplain
     if len(arms) > 1 and isinstance(raw, str) is isinstance(value, int | float):
         raise Unplain  # what is a number in one of several forms is text in another
-    for mark in fitting[0]:
-        if isinstance(mark, Parsed):
-            return mark.parse(raw, SimpleNamespace(context=named)) if mark.within else mark.parse(raw)
-    return _bounded(float(raw) if type(value) is float and type(raw) is int else raw, type(value), fitting[0])
+    parsed = next((mark for mark in fitting[0] if isinstance(mark, Parsed)), None)
+    found = _number(raw, type(value)) if parsed is None else parsed.parsed(raw, named)
+    if isinstance(found, int | float) and not all(mark.hold(found) for mark in fitting[0] if isinstance(mark, Bounds)):
+        raise ValueError("beyond its bounds")
+    return found
 
 
-def _bounded(number: Any, kind: type, marks: tuple) -> Any:
-    """Return a number that keeps to its bounds."""
+def _number(raw: Any, kind: type) -> int | float:
+    number = float(raw) if kind is float and type(raw) is int else raw
     if type(number) is not kind or not isinstance(number, int | float) or not isfinite(number):
         raise Unplain
-    for mark in marks:
-        if isinstance(mark, Bounds) and not mark.hold(number):
-            raise ValueError("beyond its bounds")
     return number
 
 
