@@ -24,9 +24,9 @@ from restless_ledger.api import DEMO
 from restless_ledger.cli.workers import processes
 from restless_ledger.engine import set_up
 from restless_ledger.engine.fault import EngineFault
-from restless_ledger.engine.native import programs
 from restless_ledger.engine.packing import unpacked
 from restless_ledger.engine.ready import fight_packed
+from restless_ledger.keeping import makers
 from restless_ledger.workers import MOST_THREADS, present_executor, present_threads, quickest_start, working
 
 from ..support import OX_AND_POST, TINY, CommandCase, book_of, changed
@@ -239,8 +239,8 @@ class Commands(CommandCase):
 
     def test_a_copy_of_a_process_that_makes_programs_begins_for_itself(self) -> None:
         for making, left in (([], []), (["a process", "a folder"], []), ([None, None], [None, None])):
-            with patch.object(programs, "_making", list(making)) as found:
-                programs.forget_makers()
+            with patch.object(makers, "_making", list(making)) as found:
+                makers.forget_makers()
                 self.assertEqual(found, left)
 
     def test_a_scheduler_that_is_not_there(self) -> None:

@@ -86,7 +86,7 @@ def processes(worth_it: bool) -> Iterator[None]:
 def _begin_worker() -> None:
     """Let the process that began the work hear Ctrl-C, and nobody else; look for garbage rarely, as what a worker keeps
     is kept to its end."""
-    from ..engine.native.programs import forget_makers
+    from ..keeping.makers import forget_makers
 
     forget_makers()
     signal.signal(signal.SIGINT, signal.SIG_IGN)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 from collections.abc import Callable
 from functools import cache
 from types import FunctionType
@@ -10,8 +9,6 @@ from typing import Any, TypeVar
 
 Function = TypeVar("Function", bound=Callable[..., Any])
 
-INTERPRET = os.environ.get("RESTLESS_LEDGER_INTERPRET") == "1"
-"""Run the kernel's source as plain Python, for the debugger and for the test that both give the same."""
 COMPILES = False
 """Whether functions that are declared from now on are compiled. `engine/making/lower.py` alone sets it; elsewhere they
 stay as they are, so that the kernel can be interpreted where no program is there yet."""

@@ -25,6 +25,8 @@ from ..native.loading import LIBRARY_ENDING, OBJECT_ENDING
 FIRST = list(dict.fromkeys(("enter_room", "enter_arena", ENTER, "enter_duel", *FIXED)))
 """The programs: first two that nearly every fight fits one of, as each is made sooner than the one for everything, and
 that for duels practises besides."""
+NICENESS = 5
+"""How far the process that makes programs steps back behind what somebody waits for meanwhile."""
 
 
 def build(folder: Path) -> None:
@@ -93,4 +95,6 @@ def linked(code: bytes) -> tuple[bytes, str]:
 
 
 if __name__ == "__main__":
+    if hasattr(os, "nice"):
+        os.nice(NICENESS)
     build(Path(sys.argv[1]))

@@ -8,11 +8,11 @@ from pathlib import Path
 import numpy as np
 
 from ... import rulebook
+from ...keeping.makers import make_nothing
 from ..layout.books_layout import RESULT
 from ..layout.fixed import ENTER
 from ..machine import ask_for_fights
 from ..native.loading import program_at
-from ..native.programs import make_nothing
 from ..setup import set_up
 
 BOUTS = Path(__file__).with_name("bouts")
