@@ -16,6 +16,7 @@ from restless_ledger.engine.layout.layout import State, Tables
 from restless_ledger.engine.making.lower import shares_of
 from restless_ledger.engine.native.loading import OBJECT_ENDING, load
 
+from ..support import python_apart
 from .test_programs import Blockish
 
 LITTLE = """
@@ -46,6 +47,28 @@ def enter(tables: Tables, opening: State, state: State, results: np.ndarray) -> 
     return total
 """
 """It hands a whole number to a fraction, gives several values back, and nothing."""
+
+
+ALONE = r"""
+import contextlib, re
+from restless_ledger.engine.making import lower
+sizes = lower._declared()
+from llvmlite import binding
+from restless_ledger.engine.compiler import program
+
+def text(numbers):
+    return re.sub(r"\d+", "#", str(binding.parse_bitcode(program.lowered(numbers))))
+
+for first in range(0, len(sizes), 60):
+    some = list(range(first, min(first + 6, len(sizes))))
+    once = text(some)
+    with_all = program._calls_resolved_once
+    program._calls_resolved_once = contextlib.nullcontext
+    print(len(once) > 1000, once == text(some))
+    program._calls_resolved_once = with_all
+"""
+"""Lowers some functions of the kernel, with what operations and calls give asked once and each time, and compares the code but
+for the numbers in its names."""
 
 
 def little(source: str, part: Any) -> Any:
@@ -116,3 +139,8 @@ class Shares(unittest.TestCase):
             self.assertLessEqual(len(shares), count)
             for share in shares:
                 self.assertLessEqual(sum(sizes[number] for number in share), sum(sizes) / count + max(sizes))
+
+    def test_what_calls_give_is_the_same_when_it_is_asked_once(self) -> None:
+        told = python_apart(ALONE).split("\n")[:-1]
+        self.assertGreater(len(told), 6)
+        self.assertEqual(set(told), {"True True"})

@@ -26,6 +26,7 @@ from numba.core.compiler_machinery import PassManager
 from numba.core.errors import TypingError
 from numba.core.funcdesc import FunctionDescriptor
 from numba.core.registry import cpu_target
+from numba.core.targetconfig import ConfigStack
 from numba.core.typing import signature
 from numba.core.untyped_passes import InlineClosureLikes, WithLifting
 
@@ -175,7 +176,7 @@ def _type_of(hint: Any) -> types.Type:
 
 def lowered(numbers: Iterable[int]) -> bytes:
     """Lower a share of the declared functions, and return them as one piece of code (bitcode)."""
-    with _no_garbage(), _operations_resolved_once():
+    with _no_garbage(), _calls_resolved_once():
         return _linked((_lowered(DECLARED[number]) for number in numbers), {one.symbol for one in DECLARED})
 
 
@@ -222,19 +223,28 @@ def _linked(modules: Iterable[Any], seen: set[str]) -> bytes:
 
 
 @contextmanager
-def _operations_resolved_once() -> Iterator[None]:
-    """Ask the compiler only once what an operation gives for operands of some types. It looks through all its templates
-    each time, NumPy's among them; lowering takes a quarter less so (measured). What functions of the kernel are called
-    with is checked at each call."""
+def _calls_resolved_once() -> Iterator[None]:
+    """Ask the compiler only once what an operation, or a function of Python such as `max`, gives for operands of some
+    types. It looks through all its templates each time, NumPy's among them; lowering takes an eighth less so (measured).
+
+    The code of such a function depends on the options of what calls it: those of the same options share it, and which
+    one was asked for last is noted as it would be. What such code calls itself is asked for each time."""
     context: Any = cpu_target.typing_context
-    resolve, known = context.resolve_function_type, dict[tuple[Any, Any], Any]()
+    resolve, known = context.resolve_function_type, dict[tuple[Any, ...], tuple[Any, Any]]()
 
     def resolved(function: Any, args: Any, kws: Any) -> Any:
-        if kws or (isinstance(function, types.Type) and type(function) is not types.Function):
+        of_python = type(function) is types.Function
+        if kws or (isinstance(function, types.Type) and not of_python) or len(context.callstack) > 1:
             return resolve(function, args, kws)
-        if (function, args) not in known:
-            known[function, args] = resolve(function, args, kws)
-        return known[function, args]
+        flags: Any = ConfigStack.top_or_none()
+        asked = flags.forceinline, function, args
+        if asked not in known:
+            gives = resolve(function, args, kws)
+            known[asked] = gives, function.get_impl_key(gives) if of_python and gives else None
+        gives, code = known[asked]
+        if code is not None:
+            function._impl_keys[gives.args] = code
+        return gives
 
     context.resolve_function_type = resolved
     try:
