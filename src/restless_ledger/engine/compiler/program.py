@@ -225,7 +225,7 @@ def _linked(modules: Iterable[Any], seen: set[str]) -> bytes:
 @contextmanager
 def _calls_resolved_once() -> Iterator[None]:
     """Ask the compiler only once what an operation, or a function of Python such as `max`, gives for operands of some
-    types. It looks through all its templates each time, NumPy's among them; lowering takes an eighth less so (measured).
+    types. It looks through all its templates each time, NumPy's too. Lowering takes an eighth less so (measured).
 
     The code of such a function depends on the options of what calls it: those of the same options share it, and which
     one was asked for last is noted as it would be. What such code calls itself is asked for each time."""
