@@ -1,7 +1,7 @@
 """Rulebooks that have been read before, kept for the next command.
 
-Reading a rulebook takes a third of a second, nearly all of it for importing and building what reads it. A kept one
-takes a hundredth. It stands for its files as they were: a file that has changed, come or gone makes it void. It lies in the
+Reading a rulebook takes a third of a second, nearly all of it for building what reads it. A kept one takes a hundredth.
+It stands for its files as they were: a file that has changed, come or gone makes it void. It lies in the
 user's private folder, never beside the rulebook, as reading it runs what is in it.
 """
 
