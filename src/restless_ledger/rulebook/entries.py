@@ -7,7 +7,7 @@ before its first fight. A rulebook that has been read before needs none of it.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Any, ClassVar, NoReturn, Self
+from typing import Any, ClassVar, NoReturn, Self, get_args
 
 from .entry_type import CONFIG, EntryType
 from .entry_type import checked as checked
@@ -35,16 +35,19 @@ class Entry(metaclass=EntryType):
     """The field that holds lines of its own, which it writes on the pages of others."""
 
     def __init__(self, **values: Any) -> None:
+        self._reader().validator.validate_python(values, self_instance=self)
+
+    @classmethod
+    def _reader(cls) -> Any:
+        """Return what reads and writes such entries: a `pydantic.TypeAdapter`, imported when it is first needed."""
         from .entry_models import reader
 
-        reader(type(self)).validator.validate_python(values, self_instance=self)
+        return reader(cls)
 
     @classmethod
     def model_validate(cls, value: Any) -> Self:
         """Read an entry from data. Raises `pydantic.ValidationError`, a `ValueError`."""
-        from .entry_models import reader
-
-        entry: Self = reader(cls).validate_python(value)
+        entry: Self = cls._reader().validate_python(value)
         return entry
 
     @classmethod
@@ -75,23 +78,18 @@ class Entry(metaclass=EntryType):
 
     def model_dump(self, **options: Any) -> dict[str, Any]:
         """Return what it holds as plain data. The options are those of `pydantic.TypeAdapter.dump_python`."""
-        from .entry_models import reader
-
-        data: dict[str, Any] = reader(type(self)).dump_python(self, **options)
+        data: dict[str, Any] = self._reader().dump_python(self, **options)
         return data
 
     def model_dump_json(self, **options: Any) -> str:
         """Return what it holds as JSON. The options are those of `pydantic.TypeAdapter.dump_json`."""
-        from .entry_models import reader
-
-        return reader(type(self)).dump_json(self, **options).decode()
+        text: str = self._reader().dump_json(self, **options).decode()
+        return text
 
     @property
     def __pydantic_serializer__(self) -> Any:
         """What writes an entry that stands where pydantic knows of none."""
-        from .entry_models import reader
-
-        return reader(type(self)).serializer
+        return self._reader().serializer
 
     @property
     def model_fields_set(self) -> set[str]:
@@ -129,3 +127,10 @@ class Entry(metaclass=EntryType):
 
     def __repr__(self) -> str:
         return f"{type(self).__name__}({', '.join(f'{name}={value!r}' for name, value in self.__dict__.items())})"
+
+
+def kinds_in(annotation: Any) -> list[type[Entry]]:
+    """Return the kinds of entries that a type is made of, each once, in order."""
+    if isinstance(annotation, type) and issubclass(annotation, Entry):
+        return [annotation]
+    return list(dict.fromkeys(kind for argument in get_args(annotation) for kind in kinds_in(argument)))

@@ -10,14 +10,8 @@ CONFIG = {"frozen": True, "extra": "forbid", "strict": True}
 Check = TypeVar("Check", bound=Callable[..., Any])
 
 
-class Missing:
-    """What stands for a default where a field has none."""
-
-    def __repr__(self) -> str:
-        return "must be written"
-
-
-MISSING = Missing()
+MISSING: Any = object()
+"""What stands for a default where a field has none."""
 
 
 class Field:

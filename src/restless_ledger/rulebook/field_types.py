@@ -151,3 +151,8 @@ def named_one_of(**forms: str) -> Callable[[Any], str | None]:
         return forms[found[0]] if len(found) == 1 else None
 
     return choose
+
+
+def under(key: str, kind: type) -> Callable[[Any], Any]:
+    """Return a function that makes a table with one key of whatever is neither a table nor an entry of a kind."""
+    return lambda value: value if isinstance(value, dict | kind) else {key: value}

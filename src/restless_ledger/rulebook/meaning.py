@@ -8,7 +8,7 @@ from typing import Annotated, Any, NamedTuple, Union, get_args, get_origin
 from ..formula import Program
 from ..frozen_classes import frozen
 from .entries import Entry
-from .field_types import OrShort
+from .field_types import OrShort, under
 from .quantities import DURATION_SCHEMA, NO_TIME, DurationField, Formula, Name, TextFormula
 
 
@@ -148,11 +148,7 @@ class TimedOnBearer(Timed):
     """What it is multiplied by, on the bearer's page. With 0 the buff does not take on."""
 
 
-def _with_time(value: Any) -> Any:
-    return value if isinstance(value, dict | Timed) else {"time": value}
-
-
-OR_DURATION = OrShort(_with_time, DURATION_SCHEMA)
+OR_DURATION = OrShort(under("time", Timed), DURATION_SCHEMA)
 """Says of a table with a `time` that a duration such as "0.7 s" may stand in its place."""
 Stretch = Annotated[Timed, OR_DURATION, Lasts()]
 Stretching = Annotated[Timed, OR_DURATION, Lasts(some=True)]

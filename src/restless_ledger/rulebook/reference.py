@@ -8,7 +8,7 @@ from typing import Annotated, Any, Literal, Union, get_args, get_origin
 
 from ..formula import Program
 from .described import described
-from .entries import Entry
+from .entries import Entry, kinds_in
 from .entry_models import resolved
 from .entry_type import Field
 from .meaning import AtLevel, ReadOn, Refers, Timed
@@ -39,7 +39,7 @@ PAGES = {
 def tables() -> str:
     """Return every chapter and every kind of entry as Markdown tables."""
     lines: list[str] = []
-    chapters = {name: _entry_of(info.annotation) for name, info in Rulebook.model_fields.items()}
+    chapters = {name: kinds_in(info.annotation) for name, info in Rulebook.model_fields.items()}
     told = described(Rulebook)
     shown: set[type[Entry]] = set()
     for name, kinds in chapters.items():
@@ -67,7 +67,7 @@ def with_tables(page: str) -> str:
 
 
 def _first_chapter(kind: type[Entry]) -> str:
-    return next(name for name, info in Rulebook.model_fields.items() if _entry_of(info.annotation) == [kind])
+    return next(name for name, info in Rulebook.model_fields.items() if kinds_in(info.annotation) == [kind])
 
 
 def _rows(kind: type[Entry]) -> list[str]:
@@ -133,7 +133,7 @@ def _written(annotation: Any, metadata: tuple = ()) -> str:
 
 
 def _several(kinds: list[Any]) -> str:
-    found = [kind for each in kinds for kind in _entry_of(each)]
+    found = [kind for each in kinds for kind in kinds_in(each)]
     return {"Rise": "a curve", "DamageEffect": "an effect", "HurtStep": "a step"}.get(
         found[0].__name__, _listed([_link(kind) for kind in found], "or")
     )
@@ -144,13 +144,6 @@ def _key(annotation: Any) -> str:
     return {"text": "name", "a whole number": "number", "a level": "level"}.get(said, said)
 
 
-def _entry_of(annotation: Any) -> list[type[Entry]]:
-    """Return the kinds of entries that a type is made of, in order."""
-    if isinstance(annotation, type) and issubclass(annotation, Entry):
-        return [annotation]
-    return list(dict.fromkeys(kind for argument in get_args(annotation) for kind in _entry_of(argument)))
-
-
 def _within(kinds: Any) -> Iterator[type[Entry]]:
     """Yield every kind of entry that others hold, each once, in the order in which one comes upon them."""
     waiting, seen = [kind for each in kinds for kind in each], set()
@@ -159,7 +152,7 @@ def _within(kinds: Any) -> Iterator[type[Entry]]:
         if kind not in seen:
             seen.add(kind)
             yield kind
-            waiting += [inner for info in resolved(kind).values() for inner in _entry_of(info.annotation)]
+            waiting += [inner for info in resolved(kind).values() for inner in kinds_in(info.annotation)]
 
 
 def _title(kind: type[Entry]) -> str:

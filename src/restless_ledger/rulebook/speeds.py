@@ -7,7 +7,7 @@ import numpy as np
 
 from ..formula import evaluate
 from .entries import Entry
-from .field_types import OrShort
+from .field_types import OrShort, under
 from .meaning import DashFormula, UserFormula
 from .measures import SPEED_SCHEMA, SpeedField
 from .vocabulary import Word
@@ -60,11 +60,7 @@ class Dash(Paced):
     """Where it leads: to the target, away from it, where the user faces, or the way that it last moved."""
 
 
-def _with_speed(value: Any) -> Any:
-    return value if isinstance(value, dict | Paced) else {"speed": value}
-
-
-OR_SPEED = OrShort(_with_speed, SPEED_SCHEMA)
+OR_SPEED = OrShort(under("speed", Paced), SPEED_SCHEMA)
 """Says of a table with a `speed` that a speed such as "5 m/s" may stand in its place."""
 PacedField = Annotated[Paced, OR_SPEED]
 DashField = Annotated[Dash, OR_SPEED]

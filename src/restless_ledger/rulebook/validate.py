@@ -8,7 +8,7 @@ from pydantic import ValidationError
 
 from ..formula import NamedFormulas
 from ..formula.errors import closest
-from .entries import Entry
+from .entries import Entry, kinds_in
 from .entry_models import reader, resolved
 from .former import key_remedy, value_remedy
 from .problems import Report, nearest
@@ -95,7 +95,7 @@ def _report_item(item: Any, kind: Any, value: Any, path: tuple, report: Report) 
     what, got, remedy = _wording(item, at)
     remedy = value_remedy(str(here[-1]), at, item["type"]) or remedy
     if item["type"] == "extra_forbidden":
-        models = _models_at(fields, item["loc"][:-1])
+        models = _kinds_at(fields, item["loc"][:-1])
         what, got = f"there is no key {here[-1]} here", ""
         former = (key_remedy(model.__name__, str(here[-1])) for model in models)
         remedy = next(filter(None, former), "") or nearest(str(here[-1]), _keys(models))
@@ -147,11 +147,11 @@ def _shown(value: Any) -> str:
     return text if len(text) <= 60 else text[:57] + "…"
 
 
-def _models_at(kind: Any, loc: tuple) -> list[type[Entry]]:
+def _kinds_at(kind: Any, loc: tuple) -> list[type[Entry]]:
     """Return the kinds of entries that an error's path leads to."""
     kinds = [kind] if isinstance(kind, type) and issubclass(kind, Entry) else []
     for part in loc:
-        inner = [argument for each in kinds for argument in _field_models(each, part)]
+        inner = [argument for each in kinds for argument in _field_kinds(each, part)]
         kinds = inner or kinds
     return kinds
 
@@ -160,14 +160,8 @@ def _keys(kinds: list[type[Entry]]) -> list[str]:
     return [info.alias or name for kind in kinds for name, info in kind.model_fields.items()]
 
 
-def _field_models(kind: type[Entry], part: Any) -> list[type[Entry]]:
+def _field_kinds(kind: type[Entry], part: Any) -> list[type[Entry]]:
     for name, info in resolved(kind).items():
         if part in (name, info.alias):
-            return _models_in(info.annotation)
+            return kinds_in(info.annotation)
     return []
-
-
-def _models_in(annotation: Any) -> list[type[Entry]]:
-    if isinstance(annotation, type) and issubclass(annotation, Entry):
-        return [annotation]
-    return [model for argument in get_args(annotation) for model in _models_in(argument)]
