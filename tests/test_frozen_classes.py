@@ -9,6 +9,7 @@ import unittest
 from collections.abc import Callable
 from dataclasses import FrozenInstanceError, asdict, dataclass, field, fields, is_dataclass, replace
 from functools import cached_property
+from inspect import signature
 from itertools import product
 from typing import Any
 
@@ -112,6 +113,40 @@ class FrozenClasses(unittest.TestCase):
         match one:
             case Kept(name, count):
                 self.assertEqual((name, count), ("a", 2))
+
+    def test_they_are_made_as_those_of_the_standard_library(self) -> None:
+        def made_by(decorator: Callable[[type], type]) -> tuple[Any, Any]:
+            class Plan:
+                """Fields of every kind, and a step after them."""
+
+                who: str
+                level: int = 1
+                parts: list[int] = field(default_factory=list)
+                held: int = field(default=0, compare=False)
+
+                def __post_init__(self) -> None:
+                    object.__setattr__(self, "level", self.level + 1)
+
+            class Given(Plan):
+                """One that says itself how it is made."""
+
+                def __init__(self) -> None:
+                    object.__setattr__(self, "who", "given")
+
+            return decorator(Plan), decorator(Given)
+
+        (ours, our_own), (theirs, their_own) = made_by(frozen), made_by(dataclass(frozen=True))
+        whole: list[tuple[tuple, dict]] = [(("a",), {}), (("a", 3), {"held": 2}), ((), {"parts": [1], "who": "b"})]
+        wrong: list[tuple[tuple, dict]] = [((), {}), (("a", 1, [], 0, 5), {}), (("a",), {"who": "b"})]
+        for places, named in whole:
+            one, other = (kind(*places, **named) for kind in (ours, theirs))
+            self.assertEqual(vars(one), vars(other))
+        for places, named in wrong:
+            for kind in (ours, theirs):
+                self.assertRaises(TypeError, kind, *places, **named)
+        self.assertEqual(*(list(signature(kind).parameters) for kind in (ours, theirs)))
+        self.assertIsNot(ours("a").parts, ours("a").parts)
+        self.assertEqual(*(vars(kind()) for kind in (our_own, their_own)))
 
     def test_words_of_their_own_are_kept(self) -> None:
         for kinds in (OURS, THEIRS):

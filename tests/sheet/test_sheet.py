@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import unittest
+from itertools import product
 
 import restless_ledger as rl
 
@@ -155,6 +156,20 @@ class Requests(unittest.TestCase):
         with self.assertRaises(TypeError):
             sheet.stats["brawn"] = None  # type: ignore[index]
         self.assertIsNot(sheet.stats, rl.sheet(book, "rigger", level=5).stats)
+
+    def test_figures_and_their_lines_lead_to_what_is_on_the_page(self) -> None:
+        book, asked = rl.demo(), 0
+        for who, level in product(book.classes, {*book.rulebook.levels, 7}):
+            for buffs in ((), tuple(book.buffs)):
+                sheet, twin = (rl.sheet(book, who, level=level, buffs=buffs) for _ in range(2))
+                for name, figure in sheet.stats.items():
+                    self.assertEqual((figure.value, figure.lines[-1].value), (sheet.page[name],) * 2, (who, name))
+                    asked += len(figure.lines) > 1
+                for name, gauge in sheet.gauges.items():
+                    self.assertEqual((gauge.begins, gauge.top), (sheet.page[name], sheet.page[f"{name}_top"]))
+                    self.assertEqual(gauge.explanation.value, gauge.top)
+                self.assertEqual((sheet, hash(sheet)), (twin, hash(twin)))
+        self.assertGreater(asked, 100)
 
     def test_the_page_and_the_records(self) -> None:
         sheet = rl.sheet(rl.demo(), "warden", level=8)

@@ -27,9 +27,9 @@ from ..rulebook.reactions import Reaction
 from ..rulebook.rulebook import GUARDS
 from ..rulebook.walks import walk_book
 from ..rulebook.words import Receiver
-from ..sheets.build import held_gauges
 from ..sheets.by_level import PageByLevel, learned, page_by_level
 from ..sheets.growth import growth_by_level
+from ..sheets.page import held_gauges
 from .meetings import meetings
 from .sampling import Pages, meeting, sample_pages
 

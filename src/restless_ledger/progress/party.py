@@ -16,11 +16,11 @@ from ..engine import Player, Rematch, Setup, bases_of, set_up
 from ..engine.codes import THOUSAND
 from ..frozen_classes import frozen
 from ..rulebook import InputError, Rulebook
-from ..rulebook.brings import Brings, Unlocks
 from ..rulebook.journeys import Journey, Member
 from ..rulebook.unit_names import member_names
 from ..sheets import CharacterSpec, Item, Sheet, build_sheet, spec_of
 from ..sheets.experience import experience_totals
+from ..sheets.page import held_gauges
 
 COIN = "coin"
 MOST_SHEETS, MOST_ROOMS = 20_000, 500
@@ -44,7 +44,7 @@ class MemberSheet:
 
     def __init__(self, key: tuple, sheet: Sheet) -> None:
         self.key, self.sheet, self.book = key, sheet, sheet.book
-        self.begins = {name: round(gauge.begins * THOUSAND) for name, gauge in sheet.gauges.items()}
+        self.begins = {name: round(sheet.page[name] * THOUSAND) for name in held_gauges(sheet.book, sheet.who)}
         """What each gauge opens with, in thousandths."""
         self._chances: dict[str, float | None] = {}
 
@@ -64,12 +64,7 @@ class MemberSheet:
     def bearing(self) -> tuple:
         """What it knows, and the paths of what gives it marks, reactions or figures that hang on others: all that
         decides how a fight is made ready for it, besides its stats."""
-        return self.sheet.abilities, tuple(source.path for source in self.sheet.sources if _is_borne(source.brings))
-
-
-def _is_borne(brings: Unlocks) -> bool:
-    figures = isinstance(brings, Brings) and any(change.formula for change in brings.stats.values())
-    return bool(brings.marks or brings.reacts or brings.mitigates or figures)
+        return self.sheet.abilities, tuple([source.path for source in self.sheet.sources if source.is_borne])
 
 
 @dataclass
@@ -85,6 +80,7 @@ class Traveller:
     level: int
     totals: tuple[int, ...]
     began_with: int
+    attributes: Mapping[str, int]
     gear: tuple[Item, ...]
     taught: tuple[str, ...]
     bought: dict[str, int] = field(default_factory=dict)
@@ -110,10 +106,10 @@ class Traveller:
         """Record what gauges hold after a fight. A member that is down stands up with a share of the gauge that was
         empty."""
         assert self.known is not None
-        sheet = self.known.sheet
-        self.fill = {name: now for name, now in zip(gauges, row, strict=True) if name in sheet.gauges}
+        held, sheet = self.known.begins, self.known.sheet
+        self.fill = {name: now for name, now in zip(gauges, row, strict=True) if name in held}
         for name in () if up else self.fill:
-            least = round(returns * sheet.gauges[name].top * THOUSAND) if sheet.book.gauges[name].downs else 0
+            least = round(returns * sheet.page[f"{name}_top"] * THOUSAND) if sheet.book.gauges[name].downs else 0
             self.fill[name] = max(self.fill[name], least)
 
     def restore(self, now: MemberSheet, named: Mapping[str, float], share: float) -> None:
@@ -161,7 +157,8 @@ class PartyStock:
             totals = experience_totals(self.book, member.who)
             begins = totals[level - first] if len(totals) > 1 else 0
             account, taught = f"experience of {name}", tuple(member.taught)
-            party.append(Traveller(member, name, account, level, totals, begins, sheet.gear, taught))
+            chosen = sheet.spec.attributes
+            party.append(Traveller(member, name, account, level, totals, begins, chosen, sheet.gear, taught))
         return party
 
     def sheet(self, one: Traveller) -> MemberSheet:
@@ -179,7 +176,7 @@ class PartyStock:
     def _built(self, one: Traveller) -> Sheet:
         member = one.member
         made = CharacterSpec(
-            member.who, one.level, member.origin, member.attributes, one.gear, one.taught, one.bought, grown=one.grown
+            member.who, one.level, member.origin, one.attributes, one.gear, one.taught, one.bought, grown=one.grown
         )
         return build_sheet(self.book, made)
 

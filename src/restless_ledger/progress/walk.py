@@ -140,7 +140,7 @@ class Walker:
         return min(one.level for one in self.party)
 
     def _visit(self, name: str, stage: Stage, grinding: bool) -> bool:
-        """Evaluation a stage once; say whether it was passed."""
+        """Try a stage once; say whether it was passed."""
         number = self.number * VISITS + len(self.visits)
         visit = Visit(name, number, self.lowest, True, stage.minutes * 60.0, grinding, "goes on")
         if stage.encounter and stage.side:

@@ -16,8 +16,8 @@ from ..rulebook.brings import Brings
 from ..rulebook.figure_order import figure_order
 from ..rulebook.pages import FACTS, gauge_names, marks
 from .altered import altered
-from .build import held_gauges
 from .growth import growth_by_level
+from .page import held_gauges
 from .resolve import change_stat, round_figure
 from .stacking import stacked
 

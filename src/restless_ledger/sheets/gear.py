@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from dataclasses import field
 from functools import cached_property
 
@@ -126,14 +126,9 @@ def _why_not(
     return ""
 
 
-def set_bonuses(book: Rulebook, items: Sequence[Item]) -> Iterator[tuple[str, int, SetBonus]]:
-    """Yield each bonus of each set of which enough different pieces are worn."""
-    names = frozenset(item.gear for item in items)
-    yield from book.kept(("set bonuses", names), lambda: tuple(_bonuses(book, names)))
-
-
-def _bonuses(book: Rulebook, names: frozenset[str]) -> Iterator[tuple[str, int, SetBonus]]:
-    worn = Counter(book.gear[name].belongs_to for name in names)
+def set_bonuses(book: Rulebook, names: Collection[str]) -> Iterator[tuple[str, int, SetBonus]]:
+    """Yield each bonus of each set of which enough different pieces are among some gear."""
+    worn = Counter(book.gear[name].belongs_to for name in set(names))
     for name, entry in book.gear_sets.items():
         for count, bonus in sorted(entry.worn.items()):
             if worn[name] >= count:

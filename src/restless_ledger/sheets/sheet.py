@@ -4,17 +4,22 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import field, replace
+from functools import cached_property
 from typing import Any
 
 from ..formula.explain import number
 from ..frozen_classes import frozen
 from ..results import Result
 from ..rulebook import InputError, Rulebook
+from ..rulebook.frozen import FrozenDict
+from ..rulebook.pages import gauge_names
 from ..rulebook.problems import nearest
 from .brought import Source
 from .figures import GaugeFigure, StatFigure
 from .gear import Item, Standing
-from .spec import CharacterSpec
+from .page import changes_by_stat, held_gauges
+from .spec import CharacterSpec, buffs_on, described
+from .stat_lines import own_lines_of, stat_figure
 from .unlocks import Known
 
 
@@ -29,16 +34,40 @@ class Sheet(Result):
 
     spec: CharacterSpec
     """Who it is: level, gear and all else that was chosen."""
-    stats: Mapping[str, StatFigure]
-    gauges: Mapping[str, GaugeFigure]
     known: Known
     standing: tuple[Standing, ...]
     sources: tuple[Source, ...]
     """What passive abilities, gear and sets change."""
     page: Mapping[str, float]
+    """The value of every name that its formulas may read."""
     book: Rulebook = field(compare=False)
     build: Callable[[Rulebook, CharacterSpec], Sheet] = field(compare=False)
     """What builds a sheet, for the same character with something else."""
+
+    @cached_property
+    def stats(self) -> Mapping[str, StatFigure]:
+        """Every stat, in the order of the rulebook."""
+        own, owner = own_lines_of(self.book, self.spec), described(self.book, self.spec)
+        changes = changes_by_stat([*self.standing, *buffs_on(self.book, self.spec)])
+        found = {
+            name: stat_figure(self.book, own[name], name, changes.get(name, ()), owner, self.page)
+            for name in self.book.stats
+        }
+        return FrozenDict(found)
+
+    @cached_property
+    def gauges(self) -> Mapping[str, GaugeFigure]:
+        """Every gauge that it holds, in the order of the rulebook."""
+        owner = described(self.book, self.spec)
+        return FrozenDict({name: self._gauge(name, owner) for name in held_gauges(self.book, self.who)})
+
+    def _gauge(self, name: str, owner: str) -> GaugeFigure:
+        gauge, (now, top, _) = self.book.gauges[name], gauge_names(name)
+        flows = (("", gauge.refill), ("wanes by ", gauge.wanes))
+        read = {each: self.page[each] for each in gauge.top.names}
+        place = self.book.place("gauges", name, "top")
+        label, page = gauge.label or name, self.page
+        return GaugeFigure(name, label, page[top], page[now], flows, gauge.top, read, owner, place)
 
     @property
     def who(self) -> str:

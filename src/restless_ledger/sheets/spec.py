@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import field
 
 from ..frozen_classes import frozen
+from ..rulebook import Rulebook
 from ..rulebook.characters import Character
 from ..rulebook.frozen import FrozenDict
-from .gear import Item
+from .gear import Item, Standing
 
 
 @frozen
@@ -54,3 +55,23 @@ def spec_of(character: Character, level: int | None, bought: Mapping[str, int] |
         bought or {},
         texts=character.texts,
     )
+
+
+def described(book: Rulebook, spec: CharacterSpec) -> str:
+    """Say who a character is, for messages."""
+    borne = ", ".join(book.buffs[name].label or name for name in spec.buffs)
+    worn = ", ".join(item.label(book) for item in spec.gear if isinstance(item, Item))
+    parts = (
+        f"{book.classes[spec.who].label or spec.who}, level {spec.level}",
+        *((book.origins[spec.origin].label or spec.origin,) if spec.origin else ()),
+        *((f"of difficulty {spec.difficulty}",) if spec.difficulty else ()),
+        *((f"wearing {worn}",) if worn else ()),
+        *((f"with {borne}",) if borne else ()),
+    )
+    return ", ".join(parts)
+
+
+def buffs_on(book: Rulebook, spec: CharacterSpec) -> Iterator[Standing]:
+    """Yield what the buffs change that are on, each once."""
+    for name in dict.fromkeys(spec.buffs):
+        yield Standing(("buffs", name), name, book.buffs[name].stats)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from functools import partial
 
-from ..formula import evaluate_one, explain
+from ..formula import explain
 from ..formula.explain import number
 from ..rulebook import InputError, Rulebook
 from ..rulebook.frozen import FrozenDict
@@ -15,9 +15,10 @@ from ..rulebook.words import Way
 from .figures import Line, StatFigure
 from .gear import Standing
 from .growth import describe_growth, growth_by_level
+from .page import beyond, stat_value
 from .resolve import hold_stat, round_figure
 from .spec import CharacterSpec
-from .stacking import changed, stacked
+from .stacking import changed
 
 
 def stat_figure(
@@ -25,16 +26,9 @@ def stat_figure(
 ) -> StatFigure:
     """Return a stat with all its lines: its own (see `own_lines`), what it is by other figures, the changes of it, its
     limits and its rounding. Formulas are read on the page. Raises `InputError` where one has no value."""
-    stat = book.stats[name]
-    value = own[-1].value if stat.is_ is None else own[-1].value + evaluate_one(stat.is_, page)
-    mine = [source.stats[name] for source in changes]
-    value = float(changed(value, *mine, page=page)) if mine else value
-    value = float(round_figure(float(hold_stat(value, *stat.limits(page))), stat.round.code))
-    if not abs(value) <= book.rulebook.largest_amount:
-        what = f"stats.{name}: the {stat.label or name} of {owner} has no figure that can be used"
-        keep = _beyond(book)
-        raise InputError(f"{book.place('stats', name)}: {what}\n    got: {number(value)}\n    {keep}")
-    return StatFigure(name, stat.label or name, value, owner, partial(_lines, book, own, name, changes, page))
+    value = stat_value(book, own, name, changes, page, lambda: owner)
+    label, lines = book.stats[name].label or name, partial(_lines, book, own, name, changes, page)
+    return StatFigure(name, label, value, owner, lines)
 
 
 def _lines(
@@ -101,11 +95,6 @@ def signed(value: float) -> str:
     return f"{value:+g}".replace("-", "−")
 
 
-def summed(changes: Sequence[Standing], stat: str, base: float) -> tuple[float, float, float, float]:
-    """Return what changes of a stat amount to together: base, what is added, summed percentages, factors."""
-    return stacked(base, ((change.stats[stat], True) for change in changes if stat in change.stats))
-
-
 def said(change: StatChange, page: Mapping[str, float] | None = None) -> str:
     """Say a change of a stat: to 3, +2, −10%, × 1.5; of a formula also how it comes about."""
     if change.formula is not None and page is not None:
@@ -124,12 +113,6 @@ def _said(way: Way, amount: float) -> str:
     return f"× {number(amount)}"
 
 
-def _beyond(book: Rulebook) -> str:
-    """Return what to do about a stat that is no number, or larger than the rulebook allows."""
-    most = number(book.rulebook.largest_amount)
-    return f"keep it from dividing by zero, and within {most} (rulebook.largest_amount may be raised up to 1e15)"
-
-
 def _grown(book: Rulebook, spec: CharacterSpec, stat: str) -> float:
     """Return the value of a class's growth, or the stat's own base."""
     who, level = spec.who, spec.level or 0
@@ -141,7 +124,7 @@ def _grown(book: Rulebook, spec: CharacterSpec, stat: str) -> float:
         raise InputError(
             f"{book.place('classes', who, 'growth', stat)}: classes.{who}.growth.{stat}: at level {level} "
             f"this curve has no figure that can be used\n    got: {number(value)}\n"
-            f"    {_beyond(book)}"
+            f"    {beyond(book)}"
         )
     return value
 

@@ -15,9 +15,9 @@ from ...rulebook.creation import Origin
 from ...rulebook.gear import Gear
 from ...rulebook.stats import StatChange
 from ...rulebook.upgrades import Upgrade
-from ...sheets.build import held_gauges
 from ...sheets.by_level import learned
 from ...sheets.gear import change_of, mean_roll
+from ...sheets.page import held_gauges
 from ...sheets.upgrades import prices
 from ..audit_context import AuditContext
 from ..dominance import alike, no_better_ability, no_better_changes, raises

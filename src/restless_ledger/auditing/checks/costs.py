@@ -12,7 +12,7 @@ from ...formula import Program, evaluate
 from ...rulebook.brings import Unlocks
 from ...rulebook.effects import FillEffect, HealEffect
 from ...rulebook.pages import bearers
-from ...sheets.build import held_gauges
+from ...sheets.page import held_gauges
 from ...sheets.stacking import changed
 from ..audit_context import AuditContext
 from ..finding import Fault

@@ -13,9 +13,9 @@ from ...rulebook.effects import DamageEffect, DrainEffect, HealEffect
 from ...rulebook.pages import bearers
 from ...rulebook.reactions import Reaction
 from ...rulebook.words import Event, Receiver, Targets
-from ...sheets.build import held_gauges
 from ...sheets.hit import single
 from ...sheets.hits import effect_times
+from ...sheets.page import held_gauges
 from ..audit_context import AuditContext
 from ..finding import Fault
 from ..phrases import figure, listed

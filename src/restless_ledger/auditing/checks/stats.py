@@ -8,7 +8,7 @@ import numpy as np
 
 from ...rulebook.openings import Opening
 from ...rulebook.pages import bearers, changed_names
-from ...sheets.build import held_gauges
+from ...sheets.page import held_gauges
 from ..audit_context import AuditContext
 from ..finding import Fault
 from ..phrases import and_others, falls, figure, said_levels
