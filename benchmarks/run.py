@@ -51,6 +51,15 @@ def limit_rate(program: Path, fights: int) -> float:
     return fights / float(output.split()[-1])
 
 
+def rate_of_two(program: Path, fights: int) -> float:
+    """Return the fights per second of two C programs at once: what two processors of this machine give at most."""
+    asked = [program, str(fights), str(SEED)]
+    begun = time.perf_counter()
+    for run in [subprocess.Popen(asked, stdout=subprocess.DEVNULL) for _ in range(2)]:
+        run.wait()
+    return 2 * fights / (time.perf_counter() - begun)
+
+
 def fought(setup: Any, fights: int, threads: int, chunk: int = 20_000) -> Any:
     """Fight this many fights on some threads."""
     from restless_ledger.engine import fight_many
@@ -79,6 +88,7 @@ def duel_rates(rounds: int, folder: Path) -> dict[str, list[float]]:
     }
     if program:
         ways["specialised C"] = lambda: limit_rate(program, 1_000_000)
+        ways["two C programs"] = lambda: rate_of_two(program, 1_000_000)
     for _ in range(rounds):
         for name, way in ways.items():
             rates.setdefault(name, []).append(way())
@@ -154,6 +164,7 @@ def measure(quick: bool) -> dict:
         "over NumPy by hand": ("ours, one thread", "NumPy by hand"),
         "C over ours": ("specialised C", "ours, one thread"),
         "two threads over one": ("ours, two threads", "ours, one thread"),
+        "two C programs over one": ("two C programs", "specialised C"),
     }
     ratios = {
         name: statistics.median(a / b for a, b in zip(rates[top], rates[low], strict=True))
@@ -192,6 +203,8 @@ def report(result: dict) -> None:
     for name, rate in result["battles"]["battles per second"].items():
         print(f"  {name:<24} {rate:>12,.1f} battles per second")
     ratio = result["ratios"]
+    if gained := ratio.get("two C programs over one"):
+        print(f"  two processors do {gained:.2f} times the work of one here: two C programs at once, over one of them")
     bars = [
         ("one thread over plain Python", ratio["over plain Python"], "over 40", lambda x: x >= 40),
         ("specialised C over ours", ratio.get("C over ours"), "under 5.5", lambda x: x < 5.5),

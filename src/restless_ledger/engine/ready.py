@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import threading
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cache, cached_property
 
 import numpy as np
 
@@ -14,6 +14,8 @@ from .layout.layout import State, Tables, allocate
 from .machine import run_fights
 from .packing import packed, unpacked
 from .totals import Chunk, Totals, clear
+
+KEPT_BYTES = 8 << 20
 
 
 class Faulted(Exception):
@@ -56,12 +58,24 @@ class Ready:
 
     def new_state(self, slice_ticks: int = 0) -> State:
         """Return a state for one thread to fight on (see `new_state`)."""
+        keep_freed_memory()
         return new_state(self.tables, self.sizes, slice_ticks=slice_ticks)
 
     @cached_property
     def packed(self) -> bytes:
         """All of it, for the workers of an executor."""
         return packed(self)
+
+
+@cache
+def keep_freed_memory() -> None:
+    """Let the C library keep some megabytes that are given back to it, for the next chunk.
+
+    Until a large piece of memory was given back, it hands every such piece on to the system at once. Then the arrays of
+    each chunk lie on new pages, and the system has to make hundreds of them.
+    """
+    piece = np.empty(KEPT_BYTES, np.uint8)
+    del piece
 
 
 def new_state(tables: Tables, sizes: dict[str, int], entries: int = 0, slice_ticks: int = 0) -> State:
