@@ -4,9 +4,12 @@ from __future__ import annotations
 
 import copy
 import pickle
+import random
 import subprocess
 import sys
 import unittest
+import warnings
+from pathlib import Path
 from typing import Annotated, Any
 
 from hypothesis import HealthCheck, given, settings
@@ -19,11 +22,17 @@ from restless_ledger.keeping import folder as keeping
 from restless_ledger.rulebook.entries import Entry
 from restless_ledger.rulebook.frozen import freeze
 from restless_ledger.rulebook.growth import Rise
+from restless_ledger.rulebook.problems import Report
+from restless_ledger.rulebook.read_named import read_named
+from restless_ledger.rulebook.reading import read_source
+from restless_ledger.rulebook.rulebook import Rulebook
 from restless_ledger.rulebook.schema import entries
+from restless_ledger.rulebook.validate import validate, validate_entry
 from restless_ledger.rulebook.walks import walk_book
 
 from ..support import ROOT
 
+ODD = (None, True, -1, 2.5, 1e30, "", "Bad Name", "1 +", "12 ticks", [], ["x", "y"], {}, {"a": 1}, {"set": 1, "add": 2})
 STRICT = ConfigDict(frozen=True, extra="forbid", strict=True)
 
 
@@ -92,6 +101,15 @@ def outcome(model: Any, data: dict[str, Any]) -> Any:
     return made.model_dump(by_alias=True), made.model_fields_set
 
 
+def spoiled(value: Any, luck: random.Random) -> Any:
+    """Return data with something odd in a place drawn at random, more seldom the deeper it lies."""
+    if isinstance(value, dict | list) and value and luck.random() < 0.8:
+        at = luck.choice(list(value) if isinstance(value, dict) else range(len(value)))
+        value[at] = spoiled(value[at], luck)
+        return value
+    return luck.choice(ODD)
+
+
 class Entries(unittest.TestCase):
     @settings(deadline=None, max_examples=300, suppress_health_check=list(HealthCheck))
     @given(RISES, DICE)
@@ -126,6 +144,32 @@ class Entries(unittest.TestCase):
         self.assertNotEqual(gauge, gauge.model_copy(update={"label": "Wax"}))
         self.assertNotEqual(gauge, book.clock)
         self.assertIn("label", gauge.model_copy(update={"label": "Wax"}).model_fields_set)
+
+    def test_an_entry_that_is_read_with_all_others_is_read_as_by_itself(self) -> None:
+        """In all chapters of the demo, with something odd in a place drawn at random."""
+        source, luck, wrong = read_source(Path(rl.__file__).parent / "demo" / "gullwick"), random.Random(3), 0
+        named = read_named(None, Report(source))
+        for _ in range(3):
+            for chapter, content in source.data.items():
+                single = isinstance(Rulebook.model_fields[chapter].annotation, type)
+                for name, value in {chapter: content}.items() if single else content.items():
+                    odd = spoiled(copy.deepcopy(value), luck)
+                    alone, together = Report(source), Report(source)
+                    one = validate_entry(chapter, odd, alone, named, *([] if single else [name]))
+                    read = validate({chapter: odd if single else {name: odd}}, together)
+                    self.assertEqual(alone.problems, together.problems)
+                    self.assertEqual(one, read.get(chapter) if single else read[chapter].get(name))
+                    wrong += bool(alone.problems)
+        self.assertGreater(wrong, 100)
+
+    def test_whatever_is_written_out_is_known_to_what_writes(self) -> None:
+        book = rl.demo()
+        with warnings.catch_warnings():
+            warnings.simplefilter("error")
+            for each in walk_book(book):
+                if isinstance(each.value, Entry):
+                    self.assertEqual(set(each.value.model_dump()), set(type(each.value).model_fields))
+                    each.value.model_dump_json()
 
     def test_a_copy_of_a_book_knows_its_files_and_nothing_that_was_worked_out(self) -> None:
         book = rl.demo()

@@ -144,11 +144,14 @@ class Hidden:
 
 
 def named_one_of(**forms: str) -> Callable[[Any], str | None]:
-    """Return a function that says by its one telling key which form a table has."""
+    """Return a function that says by its one telling key which form a table has; of an entry, which it is."""
 
     def choose(value: Any) -> str | None:
-        found = [key for key in forms if (key in value if isinstance(value, dict) else hasattr(value, key))]
-        return forms[found[0]] if len(found) == 1 else None
+        if isinstance(value, dict):
+            found = [form for key, form in forms.items() if key in value]
+        else:  # which has every key of its form
+            found = list({form for key, form in forms.items() if hasattr(value, key)})
+        return found[0] if len(found) == 1 else None
 
     return choose
 

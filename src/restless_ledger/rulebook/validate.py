@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import cache
 from typing import Any, get_args
 
 from pydantic import ValidationError
@@ -9,7 +10,7 @@ from pydantic import ValidationError
 from ..formula import NamedFormulas
 from ..formula.errors import closest
 from .entries import Entry, kinds_in
-from .entry_models import reader, resolved
+from .entry_models import JointReader, reader, resolved
 from .former import key_remedy, value_remedy
 from .problems import Report, nearest
 from .read_named import read_named
@@ -27,12 +28,12 @@ def validate(data: dict[str, Any], report: Report) -> dict[str, Any]:
                 report.broken.setdefault(meant, set()).update(content if isinstance(content, dict) else ())
             continue
         kind = Rulebook.model_fields[chapter].annotation
-        if isinstance(kind, type) and issubclass(kind, Entry):
-            entry = _validate_entry(kind, content, (chapter,), report, formulas)
+        entry_type = _entry_kind(chapter)
+        if kind is entry_type:
+            entry = _validate_entry(kind, content, (chapter,), report, formulas, joint=True)
             if entry is not None:
                 chapters[chapter] = entry
             continue
-        key_type, entry_type = get_args(kind)
         if not isinstance(content, dict):
             report.add(
                 (chapter,), "this chapter is a table of named entries", _shown(content), f"write [{chapter}.some_name]"
@@ -40,8 +41,8 @@ def validate(data: dict[str, Any], report: Report) -> dict[str, Any]:
             continue
         chapters[chapter] = {}
         for name, value in content.items():
-            named = _validate_entry(key_type, name, (chapter, name), report, formulas)
-            entry = _validate_entry(entry_type, value, (chapter, name), report, formulas)
+            named = _validate_entry(get_args(kind)[0], name, (chapter, name), report, formulas)
+            entry = _validate_entry(entry_type, value, (chapter, name), report, formulas, joint=True)
             if entry is not None and named is not None:
                 chapters[chapter][name] = entry
     return chapters
@@ -49,20 +50,43 @@ def validate(data: dict[str, Any], report: Report) -> dict[str, Any]:
 
 def validate_entry(chapter: str, value: Any, report: Report, named: NamedFormulas, *name: str) -> Any:
     """Validate one entry of a chapter by its name, or a chapter that is a single entry."""
+    return _validate_entry(_entry_kind(chapter), value, (chapter, *name), report, named)
+
+
+def _entry_kind(chapter: str) -> Any:
+    """Return the kind of the entries of a chapter, or of the chapter itself where it is a single entry."""
     kind: Any = Rulebook.model_fields[chapter].annotation
-    return _validate_entry(get_args(kind)[1] if name else kind, value, (chapter, *name), report, named)
+    return kind if isinstance(kind, type) and issubclass(kind, Entry) else get_args(kind)[1]
 
 
-def _validate_entry(kind: Any, value: Any, path: tuple, report: Report, named: NamedFormulas) -> Any:
-    """Validate one entry. What is wrong is reported and left out, so that the rest can still be checked."""
+@cache
+def _of_chapters() -> JointReader:
+    """Return what reads the entries of all chapters."""
+    return JointReader({chapter: _entry_kind(chapter) for chapter in Rulebook.model_fields})
+
+
+def _validate_entry(
+    kind: Any, value: Any, path: tuple, report: Report, named: NamedFormulas, joint: bool = False
+) -> Any:
+    """Validate one entry; `joint` says that it is one of very many, of all chapters. What is wrong is reported and left
+    out, so that the rest can still be checked."""
+
+    def read(value: Any) -> Any:
+        return (
+            _of_chapters().read(path[0], value, named) if joint else reader(kind).validate_python(value, context=named)
+        )
+
     try:
-        return reader(kind).validate_python(value, context=named)
+        return read(value)
     except ValidationError as error:
         if path[1:]:
             report.broken.setdefault(path[0], set()).add(path[1])
-        faults = [_report_item(item, kind, value, path, report) for item in error.errors(include_url=False)]
+        faults = [
+            _report_item({**item, "loc": item["loc"][joint:]}, kind, value, path, report)
+            for item in error.errors(include_url=False)
+        ]
     try:
-        return reader(kind).validate_python(_without(value, [fault[len(path) :] for fault in faults]), context=named)
+        return read(_without(value, [fault[len(path) :] for fault in faults]))
     except ValidationError:
         return None
 
