@@ -8,7 +8,6 @@ from .. import api as library
 from ..duels.exact import exact_or_why
 from ..engine import set_up
 from ..monte_carlo import Trials
-from ..reporting import Report
 from ..rulebook import InputError, Rulebook
 from .audit import print_audit
 from .books import open_book
@@ -44,6 +43,8 @@ def tour(out: Path | None, seed: int, fights: int) -> None:
     page = console()
     if out:
         _draw(book, seed, out, *all_trials)
+        from ..reporting import Report  # which takes longer to import than the first fight takes to be shown
+
         report = Report(book, quick=True, seed=seed, rulebook="demo").put(out / "report.html")
         page.print("")
         page.print(f"All that needs no fights, as a page for the browser: {report}", soft_wrap=True)
