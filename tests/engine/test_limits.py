@@ -3,6 +3,9 @@
 from __future__ import annotations
 
 import math
+import platform
+import subprocess
+import sys
 import unittest
 
 import numpy as np
@@ -16,7 +19,7 @@ from restless_ledger.engine.run import Run, fight_many
 from restless_ledger.engine.totals import Chunk, Totals
 from restless_ledger.workers import working
 
-from ..support import OX_AND_POST, TINY, book_of, changed, one, sides
+from ..support import OX_AND_POST, ROOT, TINY, book_of, changed, one, sides
 
 
 class Unusual(unittest.TestCase):
@@ -180,6 +183,35 @@ class Interruption(unittest.TestCase):
         run = Run.begun(setup, 1, 100, watch=False)
         collect_finished([done, running, later], run.add)
         self.assertEqual(run.done, 4)
+
+
+NEW_PAGES = """
+import resource
+from restless_ledger import load
+from restless_ledger.engine import set_up
+from restless_ledger.engine.run import fight_many
+from restless_ledger.workers import working
+
+def fight(fights):
+    before = resource.getrusage(resource.RUSAGE_SELF).ru_minflt
+    with working(1):
+        fight_many(setup, fights, 1, 20_000)
+    return resource.getrusage(resource.RUSAGE_SELF).ru_minflt - before
+
+setup = set_up(load(BOOK), "duel")
+fight(2_000)
+fight(20_000)
+print(fight(100_000))
+"""
+
+
+class Memory(unittest.TestCase):
+    @unittest.skipUnless(platform.libc_ver()[0] == "glibc", "another C library keeps memory in its own way")
+    def test_a_chunk_lies_where_the_last_one_did(self) -> None:
+        """Five chunks of 20,000 fights, whose results alone fill 313 pages of memory each."""
+        program = NEW_PAGES.replace("BOOK", repr(str(ROOT / "benchmarks" / "duel.toml")))
+        done = subprocess.run([sys.executable, "-c", program], capture_output=True, text=True, check=True)
+        self.assertLess(int(done.stdout), 300)
 
 
 class Draws(unittest.TestCase):

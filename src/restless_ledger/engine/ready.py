@@ -16,6 +16,7 @@ from .packing import packed, unpacked
 from .totals import Chunk, Totals, clear
 
 KEPT_BYTES = 8 << 20
+"""How large a piece of memory the C library keeps when it is given back, at least."""
 
 
 class Faulted(Exception):
