@@ -33,7 +33,8 @@ def tour(out: Path | None, seed: int, fights: int) -> None:
         _make_directory(out)
     _one_fight(book, seed)
     _worked_out(book)
-    from ..reporting import Report  # takes long to import, and what comes next may have to wait for programs anyway
+    if out:  # takes long to import, and what comes next may have to wait for programs anyway
+        from .. import reporting  # noqa: F401
 
     all_trials = _many_fights(book, seed, fights)
     _title("9 · A winter of watches, from the first frost to the thaw", "How many hours it takes, and where it stops.")
@@ -45,6 +46,8 @@ def tour(out: Path | None, seed: int, fights: int) -> None:
     page = console()
     if out:
         _draw(book, seed, out, *all_trials)
+        from ..reporting import Report
+
         report = Report(book, quick=True, seed=seed, rulebook="demo").put(out / "report.html")
         page.print("")
         page.print(f"All that needs no fights, as a page for the browser: {report}", soft_wrap=True)

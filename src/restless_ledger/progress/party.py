@@ -17,6 +17,7 @@ from ..engine.codes import THOUSAND
 from ..frozen_classes import frozen
 from ..rulebook import InputError, Rulebook
 from ..rulebook.journeys import Journey, Member
+from ..rulebook.pages import gauge_names
 from ..rulebook.unit_names import member_names
 from ..sheets import CharacterSpec, Item, Sheet, build_sheet, spec_of
 from ..sheets.experience import experience_totals
@@ -109,7 +110,7 @@ class Traveller:
         held, sheet = self.known.begins, self.known.sheet
         self.fill = {name: now for name, now in zip(gauges, row, strict=True) if name in held}
         for name in () if up else self.fill:
-            least = round(returns * sheet.page[f"{name}_top"] * THOUSAND) if sheet.book.gauges[name].downs else 0
+            least = round(returns * sheet.page[gauge_names(name)[1]] * THOUSAND) if sheet.book.gauges[name].downs else 0
             self.fill[name] = max(self.fill[name], least)
 
     def restore(self, now: MemberSheet, named: Mapping[str, float], share: float) -> None:

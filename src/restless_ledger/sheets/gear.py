@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import field
 from functools import cached_property
 
@@ -126,9 +126,9 @@ def _why_not(
     return ""
 
 
-def set_bonuses(book: Rulebook, names: Collection[str]) -> Iterator[tuple[str, int, SetBonus]]:
+def set_bonuses(book: Rulebook, names: frozenset[str]) -> Iterator[tuple[str, int, SetBonus]]:
     """Yield each bonus of each set of which enough different pieces are among some gear."""
-    worn = Counter(book.gear[name].belongs_to for name in set(names))
+    worn = Counter(book.gear[name].belongs_to for name in names)
     for name, entry in book.gear_sets.items():
         for count, bonus in sorted(entry.worn.items()):
             if worn[name] >= count:
