@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from functools import cached_property
+from functools import cached_property, partial
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -37,11 +37,12 @@ class Audit(Result):
         if quick:
             self.promises = worst_first(book, exact(book))
         else:
-            if book.examples:
-                from .examples import run_examples
+            from ..engine.lanes import beside
+            from .examples import run_examples
 
-                self.examples = run_examples(book)
-            self.promises = judge(book, seed, progress)
+            with beside(partial(run_examples, book)) as examples:
+                self.promises = judge(book, seed, progress)
+                self.examples = examples()
 
     @property
     def failed(self) -> bool:

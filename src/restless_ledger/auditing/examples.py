@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from ..engine import Setup, Unit, open_with, set_up_bench
-from ..engine.codes import BEGIN, HARM, HEAL, LANDED, USE
+from ..engine.codes import BEGIN, FALLEN_ALLY, FOE, HARM, HEAL, LANDED, USE, USER_ONLY
 from ..formula.explain import number
 from ..frozen_classes import frozen
 from ..ledger import Fight
@@ -31,7 +31,6 @@ from ..rulebook.examples import (
 from ..rulebook.pages import gauge_names
 from ..rulebook.playbooks import Play
 from ..rulebook.problems import dotted
-from ..rulebook.words import Targets
 from ..scene.bench import Bench
 from ..scene.refusals import why_not
 from ..sheets import CharacterSpec, Sheet, build_sheet
@@ -218,8 +217,8 @@ class _Stage:
         """Use an ability, and let time pass until it lands. What stands against it is a miss, unless it is expected."""
         bench, against = self.bench, self._against(step, unit)
         if not against:
-            play = int(bench.setup.tables.units[unit].first_play) + self.made[unit].plays.index((step.use, step.part))
-            target = self._target(step, unit)
+            play = self._play(step, unit)
+            target = self._target(play, unit)
             refusal, _ = bench.poke(unit, USE, index=play, target=target)
             against = why_not(bench, unit, refusal, play, target)
         if not against:
@@ -239,13 +238,16 @@ class _Stage:
         """Say what on the sheet stands against a use."""
         sheet = self.bench.setup.units[unit].sheet
         if step.use in sheet.abilities and step.use not in sheet.barred:
-            others_only = self.book.abilities[step.use].targets in (Targets.FOES, Targets.FALLEN_ALLIES)
-            return "there is nobody to use it on" if len(self.made) == 1 and others_only else ""
+            for_others = self.bench.ability(self._play(step, unit)).targets in (FOE, FALLEN_ALLY)
+            return "there is nobody to use it on" if for_others and len(self.made) == 1 else ""
         return sheet.barred.get(step.use, "it is not known")
 
-    def _target(self, step: UseStep, unit: int) -> int:
-        on = self.book.abilities[step.use].targets
-        return unit if on == Targets.USER or len(self.made) == 1 else 1 - unit
+    def _play(self, step: UseStep, unit: int) -> int:
+        return int(self.bench.setup.tables.units[unit].first_play) + self.made[unit].plays.index((step.use, step.part))
+
+    def _target(self, play: int, unit: int) -> int:
+        only_user = self.bench.ability(play).targets == USER_ONLY
+        return unit if only_user or len(self.made) == 1 else 1 - unit
 
     def compare(self, expected: Expected, unit: int) -> None:
         """Compare what is expected of a unit with what is so."""

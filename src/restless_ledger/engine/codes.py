@@ -138,7 +138,7 @@ HEADS_TO_TARGET, HEADS_AWAY, HEADS_WHERE_FACING, HEADS_WHERE_MOVING = (word.code
 STEP_BEHIND, STEP_SWAP, STEP_AWAY = Step.BEHIND.code, Step.SWAP.code, Step.AWAY.code
 ITS_LIST, ITS_TIMES, ITS_RECEIVER = range(3)
 """What a frame is: a list of effects; one effect, each of its times; one effect on one of its receivers."""
-FOE, USER_ONLY, FALLEN_ALLY = Targets.FOES.code, Targets.USER.code, Targets.FALLEN_ALLIES.code
+FOE, ALLY, USER_ONLY, FALLEN_ALLY = (word.code for word in Targets)
 RANDOM = Pick.RANDOM.code
 WEAKEST = Pick.WEAKEST.code
 STRONGEST = Pick.STRONGEST.code

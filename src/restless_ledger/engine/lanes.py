@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Hashable, Iterator, Sequence
 from concurrent.futures import Future, ThreadPoolExecutor
+from contextlib import contextmanager
 from contextvars import copy_context
 from threading import Event
 from typing import TypeVar
@@ -47,6 +48,19 @@ def side_by_side(
             stopping.set()
             for budget in budgets:
                 budget.ends = 0.0
+
+
+@contextmanager
+def beside(work: Callable[[], Result]) -> Iterator[Callable[[], Result]]:
+    """Do work beside what is done in this context, which gets a function that waits for what it makes, or raises what
+    it raises. With one thread the work is done first."""
+    if present_threads() < 2:
+        done = work()
+        yield lambda: done
+        return
+    with ThreadPoolExecutor(1) as pool:
+        future = pool.submit(copy_context().run, work)
+        yield lambda: awaited(future)
 
 
 def _go(

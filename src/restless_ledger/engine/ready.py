@@ -90,7 +90,7 @@ def new_state(tables: Tables, sizes: dict[str, int], entries: int = 0, slice_tic
     state.run[0].recording = int(entries > 0)
     state.run[0].slice_ticks = slice_ticks
     state.meetings.taker[:] = -1
-    state.run[0].versions = sizes["unit"] * (1 + sizes["gauge"])  # opened units use up as many at most
+    state.run[0].versions = sizes["unit"] * (1 + (1 + sizes["gauge"]) ** 2)  # opened units use up as many at most
     return state
 
 

@@ -56,7 +56,8 @@ class Setup:
     def _sizes(self) -> dict[str, int]:
         """The length of each axis of a state."""
         names, tables = self.names, self.tables
-        meeting = max((max(line.slots.values(), default=0) + 1 for line in self.lines), default=1)
+        pages = {id(line.slots): line.slots for line in self.lines}  # few, and each is that of many lines
+        meeting = max((max(slots.values(), default=0) + 1 for slots in pages.values()), default=1)
         return {
             "unit": len(names.units),
             "slot": max(len(names.slots), meeting),

@@ -111,6 +111,11 @@ class Bench:
         self.find("gauge", name, list(self.setup.units[unit].sheet.gauges))
         return self.setup.names.gauges.index(name)
 
+    def ability(self, play: int) -> Any:
+        """Return the row of what a play uses, as buffs make it just now."""
+        known = self.state.known[self.setup.tables.plays[play].known]
+        return self.setup.tables.abilities[int(known.ability)]
+
     def find(self, noun: str, name: str, names: tuple[str, ...] | list[str]) -> int:
         """Return the place of a name among others. Raises `InputError` with the nearest one."""
         if name not in names:

@@ -37,7 +37,7 @@ def why_not(bench: Bench, unit: int, refusal: int, play: int = -1, target: int =
         case refusals.IS_SLIDING:
             return "it still slides"
         case refusals.IS_NOT_MET:
-            return f"it requires {_required(bench, unit, ability)}"
+            return f"it requires {_required(bench, unit, play)}"
         case refusals.IS_BARRED:
             return f"it is kept from it by {', '.join(_barring(bench, unit, ability)) or 'what no longer grants it'}"
         case refusals.IS_ELSEWHERE:
@@ -57,13 +57,21 @@ OF_TARGETS = (
 )
 
 
+FOR_WHOM = {
+    codes.FOE: "it is for foes",
+    codes.ALLY: "it is for allies",
+    codes.USER_ONLY: "it is for its user alone",
+    codes.FALLEN_ALLY: "it is for allies who are down",
+}
+
+
 def _of_target(bench: Bench, unit: int, refusal: int, play: int, target: int) -> str:
     """Say what stands against a target."""
     ability = int(bench.state.known[bench.setup.tables.plays[play].known].ability)
     other = bench.setup.names.units[target]
     match refusal:
         case refusals.IS_NO_TARGET:
-            return f"it can’t be used on {other}: {_for_whom(bench, ability)}"
+            return f"it can’t be used on {other}: {FOR_WHOM[bench.ability(play).targets]}"
         case refusals.IS_TARGET_DOWN:
             return f"{other} is {'not here' if bench.state.units[target].absent else 'down'}"
         case refusals.IS_TARGET_UP:
@@ -86,20 +94,11 @@ def _written(bench: Bench, ability: int) -> str:
     return bench.setup.names.abilities[ability]
 
 
-def _required(bench: Bench, unit: int, ability: int) -> str:
+def _required(bench: Bench, unit: int, play: int) -> str:
     """Say what an ability requires, with labels and the figures of now."""
-    requires = bench.setup.book.abilities[_written(bench, ability)].requires
+    requires = bench.setup.lines[bench.ability(play).requires].program
     page = dict(zip(bench.setup.names.slots, bench.state.pages[unit].tolist(), strict=False))
-    return in_words(bench.setup.book, requires, page) if requires else ""
-
-
-def _for_whom(bench: Bench, ability: int) -> str:
-    return {
-        "foes": "it is for foes",
-        "allies": "it is for allies",
-        "user": "it is for its user alone",
-        "fallen_allies": "it is for allies who are down",
-    }[bench.setup.book.abilities[_written(bench, ability)].targets]
+    return in_words(bench.setup.book, requires, page)
 
 
 def _where(bench: Bench, unit: int, refusal: int, ability: int, target: int) -> str:

@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from typing import Any
 
-from ..engine.codes import NEVER, USE
+from ..engine.codes import ALLY, FOE, NEVER, USE, USER_ONLY
 from ..engine.refusals import NOTHING_AGAINST
 from ..frozen_classes import frozen
 from ..rulebook import InputError
 from ..rulebook.problems import nearest
-from ..rulebook.words import Targets
 from .refusals import why_not
 from .scene import Scene
 
@@ -64,19 +63,18 @@ def _asked(scene: Scene, unit: int, ability: str, at: str | int | None) -> tuple
     ]
     if not own or ability in sheet.barred:
         return Answer(False, sheet.barred.get(ability) or sheet.why(ability).split("\n")[0]), -1, -1
-    target = _target(scene, unit, ability) if at is None else scene.find(at)
-    if target < 0:
-        return Answer(False, "there is nobody to use it on"), -1, -1
-    return Answer(True), int(bench.setup.tables.units[unit].first_play) + own[-1], target
+    play = int(bench.setup.tables.units[unit].first_play) + own[-1]
+    target = _target(scene, unit, play) if at is None else scene.find(at)
+    return (Answer(True), play, target) if target >= 0 else (Answer(False, "there is nobody to use it on"), -1, -1)
 
 
-def _target(scene: Scene, unit: int, ability: str) -> int:
+def _target(scene: Scene, unit: int, play: int) -> int:
     """Return whom an ability is used on where nobody is named: for foes and the fallen, the first of them that it can
     be used on, or else the first of them at all; -1 for nobody."""
-    on, units = scene.book.abilities[ability].targets, scene.bench.state.units
-    if on in (Targets.USER, Targets.ALLIES):
+    on, units = scene.bench.ability(play).targets, scene.bench.state.units
+    if on in (USER_ONLY, ALLY):
         return unit
-    foes, side = on == Targets.FOES, units[unit].side
+    foes, side = on == FOE, units[unit].side
     there = [each for each in range(len(units)) if (units[each].side != side) == foes and not units[each].absent]
     there = [each for each in there if each != unit]
     return next((each for each in there if bool(units[each].up) == foes), there[0] if there else -1)

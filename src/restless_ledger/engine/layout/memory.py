@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import TYPE_CHECKING, Any, ClassVar, Self
+from typing import Any, ClassVar, Self
 
 import numpy as np
 
@@ -22,20 +22,29 @@ class Block:
 
     LAYOUT: ClassVar[Mapping[str, tuple[np.dtype, str]]] = {}
 
-    if TYPE_CHECKING:
-
-        def __getattr__(self, name: str) -> Any: ...
+    arrays: dict[str, np.ndarray]
+    """The arrays themselves, by name."""
 
     def __init__(self, members: Mapping[str, np.ndarray]) -> None:
+        self.arrays = {}
         directory: list[int] = []
         for name, (kind, axes) in self.LAYOUT.items():
             array = np.ascontiguousarray(members[name]) if np.ndim(members[name]) else members[name]
             if array.dtype != kind or array.ndim != len(axes.split()):
                 raise TypeError(f"{name} must be {kind} over {axes}, not {array.dtype} of {array.ndim} axes")
-            setattr(self, name, array.view(np.recarray) if kind.names else array)
+            self.arrays[name] = array
             directory += [array.ctypes.data, *array.shape]
         self.directory = np.array(directory, np.int64)
         self.address = int(self.directory.ctypes.data)
+
+    def __getattr__(self, name: str) -> Any:
+        """Return an array as it is read by its fields; made when it is first asked for."""
+        arrays = self.__dict__.get("arrays", {})
+        if name not in arrays:
+            raise AttributeError(name)
+        found = arrays[name].view(np.recarray) if arrays[name].dtype.names else arrays[name]
+        self.__dict__[name] = found
+        return found
 
     def row(self, name: str) -> np.void:
         """Return the only row of a member, to be read and written by its fields: `block.row("run")["index"]` takes a
@@ -59,10 +68,8 @@ class Block:
         kind, axes = self.LAYOUT[name]
         if array.dtype != kind or array.ndim != len(axes.split()) or not array.flags.c_contiguous:
             raise TypeError(f"{name} must be {kind} over {axes}, in one piece")
-        other = type(self).__new__(type(self))
-        for each in self.LAYOUT:  # and nothing that was worked out from them
-            setattr(other, each, getattr(self, each))
-        setattr(other, name, array.view(np.recarray) if kind.names else array)
+        other = type(self).__new__(type(self))  # and nothing that was worked out from its arrays
+        other.arrays = {**self.arrays, name: array}
         other.directory = self.directory.copy()
         place = self.directory_places()[name]
         other.directory[place : place + 1 + array.ndim] = [array.ctypes.data, *array.shape]

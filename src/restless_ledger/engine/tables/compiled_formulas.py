@@ -23,7 +23,7 @@ from ..codes import (
     POWER_SLOT,
     SOAK_SLOT,
 )
-from .table_rows import Rows
+from .table_rows import Numbered, Rows
 
 
 @frozen
@@ -50,7 +50,7 @@ class CompiledFormulas:
     def __post_init__(self) -> None:
         names = character_page(self.book).names
         self.first_fact = len(names)
-        self.slots = {name: slot for slot, name in enumerate((*names, *FACT_NAMES))}
+        self.slots = Numbered((name, slot) for slot, name in enumerate((*names, *FACT_NAMES)))
         moving = {word for gauge in self.book.gauges for word in (gauge_names(gauge)[0], gauge_names(gauge)[2])}
         self.moving_names = frozenset(moving | set(FACT_NAMES))
 

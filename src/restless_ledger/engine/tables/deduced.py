@@ -15,7 +15,7 @@ from ...rulebook.words import Receiver
 from ...sheets.build import is_live
 from ..codes import DAMAGE_EFFECT, GROUP_EFFECT
 from ..layout.ability_layout import BUFFS, CHANGES, EFFECTS
-from ..layout.table_layout import UNITS
+from ..layout.table_layout import KNOWN, UNITS
 from ..unit import Unit
 from .write_buffs import BuffWriter
 from .write_gauges import flows
@@ -34,13 +34,15 @@ class Written:
     buff_names: Sequence[str]
     effects: ReactionWriter
     buffs: BuffWriter
+    known: Sequence[tuple]
+    """The rows of the abilities that units know, or that a buff may let them use."""
 
 
 def deduced(written: Written, unit_rows: list[tuple]) -> dict[str, int]:
     """Return the rules that say what can happen, each 0 where it can't. Call it once all else is written."""
     book, bench = written.book, written.bench
     done, buffs = (np.array(rows, dtype=kind) for rows, kind in _rows(written))
-    mitigations = written.effects.mitigations.items
+    mitigations, known = written.effects.mitigations.items, np.array(written.known, dtype=KNOWN)
     events = {reaction[0] for reaction in written.effects.reactions.items}
     earns = any(gauge.earns.model_fields_set for gauge in book.gauges.values())
     spared = any(book.classes[name].invulnerable for name in written.classes) or book.lives.invulnerable.amount > 0
@@ -62,7 +64,7 @@ def deduced(written: Written, unit_rows: list[tuple]) -> dict[str, int]:
             or bool(mitigations)
         ),
         "figures": int(_figures(written)),
-        "controls": int(bool(buffs["controls"].any())),
+        "controls": int(bool(buffs["controls"].any() or known["by_buff"].any())),
         "mitigates": int(bool(mitigations)),
         "ends_on": int(np.bitwise_or.reduce(buffs["ends_on"], initial=0)),
         "earns": int(earns),

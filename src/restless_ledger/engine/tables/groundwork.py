@@ -7,13 +7,17 @@ from copy import deepcopy
 from typing import NamedTuple
 
 from ...rulebook import Rulebook
+from ...rulebook.rules.damage import kinds
 from ..codes import FIXED_CAUSES
 from ..unit import Unit, sorts_of
 from .compiled_formulas import CompiledFormulas
+from .table_rows import Numbered, Pool, Rows
 from .write_abilities import AbilityWriter
 from .write_buffs import BuffWriter, with_copies
-from .write_gauges import flows
+from .write_gauges import flow_rows, flows, gauge_row
+from .write_kinds import kind_row
 from .write_reactions import ReactionWriter
+from .write_stats import stat_row
 
 
 class Declared(NamedTuple):
@@ -26,18 +30,20 @@ class Declared(NamedTuple):
 
 
 class Groundwork(NamedTuple):
-    """The writers that the units of an encounter share, with its abilities and its buffs written."""
+    """The writers that the units of an encounter share, with its abilities and its buffs written, and perhaps the rows
+    of `common_rows`."""
 
     lines: CompiledFormulas
     effects: ReactionWriter
     buffs: BuffWriter
     abilities: AbilityWriter
+    common: dict[str, list] | None = None
 
 
 def lay(book: Rulebook, declared: Declared) -> Groundwork:
     """Write the abilities and the buffs of an encounter."""
     first_cause = len(FIXED_CAUSES) + len(flows(book))
-    causes = {name: first_cause + number for number, name in enumerate(declared.abilities)}
+    causes = Numbered((name, first_cause + number) for number, name in enumerate(declared.abilities))
     lines, buff_names = CompiledFormulas(book), with_copies(book, declared.buffs, len(declared.units))
     effects = ReactionWriter(book, lines, buff_names, causes, declared.zones, sorts_of(declared.units))
     abilities = AbilityWriter(book, effects, declared.abilities, first_cause)
@@ -48,11 +54,28 @@ def lay(book: Rulebook, declared: Declared) -> Groundwork:
     return Groundwork(lines, effects, buffs, abilities)
 
 
+def common_rows(ground: Groundwork) -> dict[str, list]:
+    """Write stats, gauges, and damage and healing kinds; return their rows by the names of the tables."""
+    effects, fronts, extras = ground.effects, Pool(), Pool()
+    book = effects.book
+    stats = [stat_row(effects.lines, name, stat) for name, stat in book.stats.items()]
+    gauges = [gauge_row(effects, name, fronts) for name in effects.gauges]
+    rows = [kind_row(effects, ground.buffs, path, kind, extras) for path, kind in kinds(book)]
+    found = {"stats": stats, "gauges": gauges, "flows": flow_rows(effects), "kinds": rows}
+    return {**{name: Rows(each) for name, each in found.items()}, "fronts": fronts.items, "extras": extras.items}
+
+
 def lay_for_bench(book: Rulebook, units: Sequence[Unit]) -> Groundwork:
     """Return the same with all that a rulebook declares: a copy of what is written once, as each step of a worked
-    example and each change of a scene asks for it."""
-    written = book.kept(
-        ("groundwork", len(units), tuple(sorts_of(units))),
-        lambda: lay(book, Declared(list(book.abilities), list(book.buffs), list(book.zones), units)),
-    )
-    return deepcopy(written, {id(book): book})
+    example and each change of a scene asks for it.
+
+    The common rows are among it, but not where a unit's stats vary: what is rolled for them has the first numbers, and
+    a deck's cards hang on its number.
+    """
+    varies = any(book.classes[unit.sheet.who].varies for unit in units)
+
+    def written() -> Groundwork:
+        ground = lay(book, Declared(list(book.abilities), list(book.buffs), list(book.zones), units))
+        return ground if varies else ground._replace(common=common_rows(ground))
+
+    return deepcopy(book.kept(("groundwork", len(units), tuple(sorts_of(units)), varies), written), {id(book): book})

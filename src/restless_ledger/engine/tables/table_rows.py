@@ -27,8 +27,11 @@ def table(rows: Sequence[tuple], kind: np.dtype) -> np.ndarray:
     """Return rows as an array of a structured dtype. What fills a row up to its size is zero, so that tables that say
     the same are the same, byte by byte."""
     found = np.zeros(len(rows), kind)
-    for index, values in enumerate(rows):
-        found[index] = values
+    if kind.names:
+        for index, values in enumerate(rows):
+            found[index] = values
+    else:
+        found[:] = rows
     return found
 
 
@@ -38,10 +41,17 @@ def span(what: str, ends: tuple[int, int]) -> dict[str, float]:
 
 
 class Rows(list[Item]):
-    """Rows of a table, which are never changed once they are written: a deep copy has the same ones."""
+    """Rows of a table, or names, which are never changed once they are written: a deep copy has the same ones."""
 
     def __deepcopy__(self, _memo: dict) -> Rows[Item]:
         return Rows(self)
+
+
+class Numbered(dict[str, int]):
+    """Names with their numbers; a deep copy has the same ones."""
+
+    def __deepcopy__(self, _memo: dict) -> Numbered:
+        return Numbered(self)
 
 
 class Pool:

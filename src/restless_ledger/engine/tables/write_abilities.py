@@ -29,8 +29,8 @@ class AbilityWriter:
     def __init__(self, book: Rulebook, effects: EffectWriter, names: Sequence[str], first_cause: int) -> None:
         self.book = book
         self.effects = effects
-        self.basic = list(names)
-        self.names = list(names)
+        self.basic = Rows(names)
+        self.names = Rows(names)
         self.first_cause = first_cause
         self.rows = Rows[tuple]()
         self.altered: list[tuple[str, Alterations]] = []

@@ -19,7 +19,7 @@ from .write_reactions import ReactionWriter
 def with_copies(book: Rulebook, names: Iterable[str], units: int) -> list[str]:
     """Return buffs by name, each as often as there can be of it on one unit: one of each giver, one for each stack that
     ends by itself."""
-    found = []
+    found = Rows[str]()
     for name in names:
         buff = book.buffs[name]
         found += [name] * (stacks_apart(buff) * (1 if buff.of is Of.ALL else units))
@@ -39,10 +39,10 @@ class BuffWriter:
 
     def __init__(self, book: Rulebook, effects: ReactionWriter, first_cause: int) -> None:
         self.book = book
-        self.abilities = list(effects.abilities)
+        self.abilities = Rows(effects.abilities)
         self.effects = effects
         self.first_cause = first_cause
-        self.stats = list(book.stats)
+        self.stats = Rows(book.stats)
         self.rows = Rows[tuple]()
         self.changes = Pool()
         self.bars = Pool()

@@ -61,7 +61,7 @@ from ..reserves import sort_of
 from ..unit import Sort
 from .columns import Columns
 from .compiled_formulas import CompiledFormulas
-from .table_rows import Pool, row, same_for_all, span
+from .table_rows import Numbered, Pool, Rows, row, same_for_all, span
 from .write_rolls import RollWriter
 
 WHAT: dict[type, int] = {
@@ -125,12 +125,12 @@ class EffectWriter:
         self.buffs = buffs
         """By number; those of broken parts come behind."""
         self.abilities = abilities
-        self.zones = {name: number for number, name in enumerate(zones)}
+        self.zones = Numbered((name, number) for number, name in enumerate(zones))
         self.sorts = sorts
-        self.gauges = list(book.gauges)
-        self.kinds = [path for path, _ in kinds(book)]
-        self.parts = list(dict.fromkeys(part for body in book.bodies.values() for part in body.parts))
-        numbered = {"gauge": self.gauges, "part": self.parts, "buff": buffs, "zone": list(zones)}
+        self.gauges = Rows(book.gauges)
+        self.kinds = Rows(path for path, _ in kinds(book))
+        self.parts = Rows(dict.fromkeys(part for body in book.bodies.values() for part in body.parts))
+        numbered = {"gauge": self.gauges, "part": self.parts, "buff": buffs, "zone": Rows(zones)}
         self.columns = Columns(book, lines, {**numbered, "damage kind": self.kinds, "healing kind": self.kinds})
         self.effects = Pool()
         self.strips = Pool()

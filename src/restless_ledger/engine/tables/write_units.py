@@ -7,10 +7,11 @@ from collections.abc import Sequence
 import numpy as np
 
 from ...rulebook import Rulebook
+from ...rulebook.buffs import Buff
 from ...rulebook.mitigations import Mitigation
 from ...rulebook.playbooks import Play
 from ...rulebook.words import Pick, Targets
-from ...sheets.altered import Alterations, alterations_of
+from ...sheets.altered import Alterations, alterations_of, altered
 from ...sheets.brought import marks_of
 from ...sheets.build import is_live
 from ..codes import BEST, NEVER
@@ -172,7 +173,7 @@ class UnitWriter:
             turns=len(turns),
             supply=supply,
             away=int(play.to == "away"),
-            sole=self._sole_target(play, unit),
+            sole=self._sole_target(play, unit, made.get(play.use or "", ())),
         )
 
     def _changes(self, unit: Unit) -> tuple[int, int]:
@@ -185,16 +186,24 @@ class UnitWriter:
         self.varied = max(self.varied, len(self.book.classes[unit.sheet.who].varies))
         return self.buffs.changes.add(rows)
 
-    def _sole_target(self, play: Play, unit: Unit) -> int:
+    def _sole_target(self, play: Play, unit: Unit, alterations: Alterations) -> int:
         """Return the number of the only unit that a play can ever be aimed at, or -1."""
-        on = self.book.abilities[play.use].targets if play.use else Targets.FOES
+        given = [self.book.buffs[name] for name in self.effects.buffs if name in self.book.buffs]
+        words = self._words(play.use, alterations, given) if play.use else {Targets.FOES}
+        on = words.pop()
+        if words:
+            return -1
         if on == Targets.USER:
             return next(index for index, other in enumerate(self.units) if other is unit)
-        given = [self.book.buffs[name] for name in self.effects.buffs if name in self.book.buffs]
         if any(buff.aims_at or buff.fights_for for buff in given):
             return -1
         targets = [index for index, other in enumerate(self.units) if (other.side != unit.side) == (on == Targets.FOES)]
         return targets[0] if len(targets) == 1 else -1
+
+    def _words(self, name: str, alterations: Alterations, given: Sequence[Buff]) -> set[Targets]:
+        """Return whom an ability can be for, as it is altered and as each buff makes it."""
+        forms = [(*alterations, (buff.alters[name], 1)) for buff in given if name in buff.alters]
+        return {altered(self.book, name, each).targets for each in (alterations, *forms)}
 
     def _reactions(self, unit: Unit) -> tuple[tuple[int, int], tuple[int, int]]:
         """Write the reactions and the mitigations that a unit has from the beginning, once for all like it."""

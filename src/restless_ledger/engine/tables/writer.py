@@ -6,7 +6,6 @@ from collections.abc import Iterator, Sequence
 
 import numpy as np
 
-from ...formula import Program
 from ...rulebook import Rulebook
 from ...rulebook.abilities import Ability
 from ...rulebook.effects import Effect
@@ -14,24 +13,21 @@ from ...rulebook.encounters import Encounter
 from ...rulebook.figure_order import figure_order
 from ...rulebook.in_use import in_use
 from ...rulebook.place import Arena
-from ...rulebook.rules.damage import kinds
-from ...rulebook.stats import Stat
 from ...rulebook.words import Targets
 from ...sheets.altered import altered
 from ...sheets.build import stat_bases
 from ..codes import FIXED_CAUSES, USUAL
 from ..layout.kind_layout import EXTRAS, KINDS
 from ..layout.layout import Tables
-from ..layout.table_layout import BASES, LINES, RULES, STATS
+from ..layout.table_layout import BASES, LINES, RULES
 from ..reserves import effects_of
 from ..unit import Unit
 from .deduced import Written, beat_rules, deduced
-from .groundwork import Declared, lay, lay_for_bench
+from .groundwork import Declared, common_rows, lay, lay_for_bench
 from .names import Names
-from .table_rows import Pool, row, table
+from .table_rows import row, table
 from .ways import ways_round
-from .write_gauges import flow_rows, flows, gauge_row, gauge_rules, takes
-from .write_kinds import kind_row
+from .write_gauges import flows, gauge_rules, takes
 from .write_places import ground_rows, place_row, point_rules, supply_rows, win_rows, zone_rows
 from .write_units import UnitWriter
 
@@ -45,7 +41,13 @@ class TableWriter:
         self.encounter = encounter
         self.arena = arena
         ground = lay_for_bench(book, units) if encounter is None else lay(book, self._declared())
-        self.lines, self.effects, self.buffs, self.ability_rows = ground
+        self.ground = ground
+        self.lines, self.effects, self.buffs, self.ability_rows = (
+            ground.lines,
+            ground.effects,
+            ground.buffs,
+            ground.abilities,
+        )
         self.buff_names, self.abilities, self.gauges = self.effects.buffs, self.ability_rows.basic, self.effects.gauges
         self.unit_rows = UnitWriter(book, self.effects, self.buffs, self.ability_rows, units)
         self.classes, self.supplies = list(dict.fromkeys(unit.sheet.who for unit in units)), list[str]()
@@ -96,21 +98,13 @@ class TableWriter:
         first_class = self.buffs.first_cause + len(self.buff_names)
         zones = zone_rows(self.effects, self.arena, first_class + len(self.classes) + len(self.supplies))
         unit_rows = [units.write(unit, first_class, self.classes) for unit in self.units]
-        front_pool, extras = Pool(), Pool()
-        gauges = [gauge_row(self.effects, name, front_pool) for name in self.gauges]
-        kind_rows = [kind_row(self.effects, self.buffs, path, kind, extras) for path, kind in kinds(book)]
+        common = self.ground.common or common_rows(self.ground)
         place = place_row(book, self.effects.columns, self.arena, self.encounter, self.ability_rows.heeds_ways)
         bench = self.encounter is None
         script, self.follows = (self.effects.script_hits(), self.effects.follows()) if bench else (0, {})
         rows = {
-            "rules": [self._rules(limit, sides, unit_rows, kind_rows, extras, script)],
             "units": unit_rows,
-            "stats": self._stats(),
-            "gauges": gauges,
-            "flows": flow_rows(self.effects),
-            "fronts": front_pool.items,
-            "kinds": kind_rows,
-            "extras": extras.items,
+            **common,
             "rolls": self.effects.rolls.rolls.items,
             "faces": self.effects.rolls.faces.items,
             "abilities": self.ability_rows.rows,
@@ -122,7 +116,8 @@ class TableWriter:
             **zones,
             **win_rows(book, self.encounter, self.units),
         }
-        return self._tables({**rows, **self._pools()}, len(kind_rows))
+        rows["rules"] = [self._rules(limit, sides, unit_rows, common, script)]  # last: they tell what there is
+        return self._tables({**rows, **self._pools()}, len(common["kinds"]))
 
     def _write_broken_parts(self) -> None:
         """Write what goes with the parts that can break, as buffs."""
@@ -133,25 +128,6 @@ class TableWriter:
             ):
                 self.unit_rows.broken[body], names = self.buffs.add_broken(body)
                 self.buff_names += names
-
-    def _stats(self) -> list[tuple]:
-        return [self._stat(name, stat) for name, stat in self.book.stats.items()]
-
-    def _stat(self, name: str, stat: Stat) -> tuple:
-        low, high = (
-            self.lines.add(("stats", name, "range", place), end) if isinstance(end, Program) else -1
-            for place, end in enumerate(stat.range)
-        )
-        return row(
-            STATS,
-            slot=self.lines.slots[name],
-            floor=stat.floor,
-            ceiling=stat.ceiling,
-            rounding=stat.round.code,
-            is_line=self.lines.add(("stats", name, "is"), stat.is_),
-            floor_line=low,
-            ceiling_line=high,
-        )
 
     def _pools(self) -> dict[str, list]:
         """Return the rows that several writers share, as they are by now."""
@@ -198,15 +174,16 @@ class TableWriter:
             }
         )
 
-    def _rules(
-        self, limit: int, sides: int, unit_rows: list[tuple], kind_rows: list[tuple], extras: Pool, script: int
-    ) -> tuple:
+    def _rules(self, limit: int, sides: int, unit_rows: list[tuple], common: dict[str, list], script: int) -> tuple:
+        """Return the row of the rules. Call it once all else is written: lines that are added later are not seen."""
         book, clock = self.book, self.book.clock
         first_class = self.buffs.first_cause + len(self.buff_names)
         actions = self.lines.add(("clock", "actions"), clock.actions)
+        initiative, gauges = self._initiative(), gauge_rules(self.effects)
+        lines = table(self.lines.rows, LINES)
         written = self._written()
         possible = deduced(written, unit_rows)
-        moving = bool(np.array(self.lines.rows, dtype=LINES)["moving"].any())
+        moving = self._reads_gauges(lines)
         return row(
             RULES,
             limit=limit,
@@ -221,12 +198,12 @@ class TableWriter:
             facts=self.lines.first_fact,
             invulnerable_next=int(clock.invulnerable_from == "next_tick"),
             reaction_depth=clock.reaction_depth,
-            **self._reads(kind_rows, extras.items),
+            **_reads(lines["reads"], common),
             **possible,
-            **gauge_rules(self.effects),
+            **gauges,
             evens=self.effects.evens,
             varies=int(self.unit_rows.varied > 0),
-            **self._initiative(),
+            **initiative,
             actions=actions,
             forms=int(bool(self.unit_rows.forms.items) or self._grants()),
             meanwhile=int(any(each.beside or each.cancels for each in self._usable())),
@@ -238,6 +215,11 @@ class TableWriter:
             **beat_rules(written, possible, moving),
             first_script_effect=script,
         )
+
+    def _reads_gauges(self, lines: np.ndarray) -> bool:
+        """Say whether a line reads a gauge or the fight, so that pages must show gauges at once. What stats read is
+        shown at once in any case."""
+        return any(self.lines.lines[number].path[0] != "stats" for number in np.flatnonzero(lines["moving"]))
 
     def _bounds(self) -> dict[str, float]:
         """Return what an encounter as a whole may have: the largest amounts and those that need no care, what
@@ -281,14 +263,15 @@ class TableWriter:
     def _written(self) -> Written:
         bench = self.encounter is None
         names = self.classes, self.abilities, self.buff_names
-        return Written(self.book, self.units, bench, *names, self.effects, self.buffs)
+        return Written(self.book, self.units, bench, *names, self.effects, self.buffs, self.unit_rows.known.items)
 
-    def _reads(self, kind_rows: list[tuple], extra_rows: list[tuple]) -> dict[str, int]:
-        """Return the sets of slots that the lines of dealers, and those of takers, read in any meeting."""
-        kinds, extras = np.array(kind_rows, dtype=KINDS), np.array(extra_rows, dtype=EXTRAS)
-        read = np.array(self.lines.rows, dtype=LINES)["reads"]
-        of_dealers = extras["on_dealer"] == 1
-        dealing = [*(kinds[line] for line in ("power", "aim", "chance", "times", "spread")), extras["line"][of_dealers]]
-        taking = [kinds["dodge"], kinds["soak"], extras["line"][~of_dealers]]
-        sets = {"dealing_reads": np.concatenate(dealing), "taking_reads": np.concatenate(taking)}
-        return {name: int(np.bitwise_or.reduce(read[lines[lines >= 0]])) for name, lines in sets.items()}
+
+def _reads(reads: np.ndarray, common: dict[str, list]) -> dict[str, int]:
+    """Return the sets of slots that the lines of dealers, and those of takers, read in any meeting; `reads` holds what
+    each line reads."""
+    kinds, extras = np.array(common["kinds"], dtype=KINDS), np.array(common["extras"], dtype=EXTRAS)
+    of_dealers = extras["on_dealer"] == 1
+    dealing = [*(kinds[line] for line in ("power", "aim", "chance", "times", "spread")), extras["line"][of_dealers]]
+    taking = [kinds["dodge"], kinds["soak"], extras["line"][~of_dealers]]
+    sets = {"dealing_reads": np.concatenate(dealing), "taking_reads": np.concatenate(taking)}
+    return {name: int(np.bitwise_or.reduce(reads[lines[lines >= 0]])) for name, lines in sets.items()}
