@@ -102,3 +102,45 @@ class Heights(unittest.TestCase):
             + '[arenas.yard]\nsize = ["9 m", "9 m"]\nheights = [{ at = ["5 m", "19 m"], size = ["1 m", "1 m"], up = "1 m" }]\n'
         )
         self.assertIn("this is outside the arena", problems_of(text))
+
+
+class Between(unittest.TestCase):
+    """What `distance`, `behind` and `above` are on a page is about whoever deals with its owner just then. Nobody aims at
+    these mates, so that nothing else has written it there."""
+
+    BUFF = '[buffs.awe]\nlasts = { time = "10 s", bearer_times = "distance / 100" }\n'
+    POSTS = ", ".join(at("post", 2 + away, 5) for away in (3, 5, 8))
+
+    def fought(self, effect: str) -> rl.ledger.Fight:
+        text = changed(
+            TINY, ('does = [{ damage = "blow" }]', f"does = [{effect}]"), ('cooldown = "1 s"', 'cooldown = "9 s"')
+        )
+        return fought(text + STILL + self.BUFF, f"{at('ox', 2, 5)}, {self.POSTS}", at("ox", 19, 5), limit="2 s")
+
+    def test_a_chance_is_avoided_by_the_distance_of_each_receiver(self) -> None:
+        fight = self.fought('{ give = "awe", to = "mates", chance = 1, avoid = "distance > 4" }')
+        self.assertEqual({row["unit"] for row in rows(fight, "begin")}, {"post 1"})
+        self.assertEqual({row["unit"] for row in rows(fight, "chance")}, {"post 1", "post 2", "post 3"})
+
+    def test_a_buff_lasts_by_the_distance_of_its_bearer(self) -> None:
+        fight = self.fought('{ give = "awe", to = "mates" }')
+        self.assertEqual(
+            {row["unit"]: row["tick"] for row in rows(fight, "end")}, {"post 1": 3, "post 2": 5, "post 3": 8}
+        )
+
+    def test_whom_it_would_be_behind_is_told_of_each(self) -> None:
+        fight = self.fought('{ give = "awe", to = "mates", chance = 1, avoid = "behind < 1" }')
+        turned = {row["unit"] for row in rows(fight, "begin")}
+        self.assertEqual(turned, {"post 1", "post 2", "post 3"})  # all of them face the foe, away from the ox
+
+    def test_oneself_is_at_no_distance_whatever_else_a_play_reads(self) -> None:
+        text = changed(
+            TINY,
+            ("[abilities.hit]", '[abilities.hit]\ntargets = "allies"'),
+            ('learns = { 1 = ["hit"] }', 'learns = { 1 = ["hit"] }\nplaybook = "p"'),
+        )
+        for more in ("", ', mine = { near = "distance" }'):
+            read = "distance < 1" + (" and near > 2" if more else "")
+            book = text + f'[playbooks.p]\nplays = [{{ use = "hit", if = "{read}"{more} }}]\n'
+            fight = fought(book + STILL, at("ox", 2, 5), at("post", 5, 5))
+            self.assertEqual({row["unit"] for row in rows(fight, "harm")}, {"ox"}, more)

@@ -6,7 +6,7 @@ import threading
 import unittest
 
 import restless_ledger as rl
-from restless_ledger.engine.lanes import side_by_side
+from restless_ledger.engine.lanes import beside, side_by_side
 from restless_ledger.engine.time_budget import check_time
 from restless_ledger.workers import working
 
@@ -45,6 +45,15 @@ class Lanes(unittest.TestCase):
                 mine = [item for item in self.begun if item % 3 == lane]
                 self.assertEqual(mine, list(range(lane, 30, 3)))
         self.assertEqual(list(side_by_side(self.work, [], lambda item: item)), [])
+
+    def test_work_beside_other_work_is_waited_for_and_raises_in_its_place(self) -> None:
+        for threads in (1, 2):
+            with working(threads=threads):
+                with beside(lambda: self.work(5)) as made:
+                    self.assertEqual(self.work(7), 49)
+                    self.assertEqual(made(), 25)
+                with self.assertRaisesRegex(ValueError, "forty"), beside(lambda: self.work(40)) as made:
+                    made()
 
     def test_what_is_raised_is_raised_in_its_place(self) -> None:
         for threads in (1, 3):

@@ -209,7 +209,7 @@ print(fight(100_000))
 class Memory(unittest.TestCase):
     @unittest.skipUnless(platform.libc_ver()[0] == "glibc", "another C library keeps memory in its own way")
     def test_a_chunk_lies_where_the_last_one_did(self) -> None:
-        """Five chunks of 20,000 fights, whose results alone fill 313 pages of memory each.
+        """Five chunks of 20,000 fights need some 3,500 pages of memory where each lies on new ones, and a handful here.
 
         Not with a C library that was told otherwise, as a cluster of Dask tells its workers and all begun after them.
         """
@@ -217,7 +217,7 @@ class Memory(unittest.TestCase):
         as_delivered = {name: value for name, value in os.environ.items() if not name.startswith("MALLOC_")}
         words = [sys.executable, "-c", program]
         done = subprocess.run(words, env=as_delivered, capture_output=True, text=True, check=True)
-        self.assertLess(int(done.stdout), 300)
+        self.assertLess(int(done.stdout), 1500)
 
 
 class Draws(unittest.TestCase):

@@ -58,21 +58,19 @@ class Sampled:
     def judge(self) -> Iterator[list[Judgement]]:
         """Yield the judgements of one variant after the other. They are worked out side by side, those that share
         fights or runs in order, so that what they are judged by is always the same."""
-        for found in side_by_side(self._judged, self.trials, self._shared, slow=self._walks):
+        for found in side_by_side(self._judged, self.trials, self._lane, slow=self._is_python):
             self._done += 1
             yield found
 
-    def _shared(self, trial: Variant) -> tuple:
-        """Return whose fights or runs a variant is judged by."""
-        match promise := self.book.promises[trial.name]:
-            case FightPromise():
-                return promise.encounter, trial.level, trial.handling
-            case DuelsPromise():
-                return "duels", trial.level
-        return "journey", promise.journey  # type: ignore[union-attr]
+    def _lane(self, trial: Variant) -> tuple:
+        """Return whose fights a variant is judged by. What is mostly Python goes one after the other, since only one
+        thread at a time gets on with it."""
+        promise = self.book.promises[trial.name]
+        return (promise.encounter, trial.level, trial.handling) if isinstance(promise, FightPromise) else ()
 
-    def _walks(self, trial: Variant) -> bool:
-        return isinstance(self.book.promises[trial.name], JourneyPromise)
+    def _is_python(self, trial: Variant) -> bool:
+        """Say whether the work on a variant is mostly Python: journeys, and what is made of the duels of many pairs."""
+        return not isinstance(self.book.promises[trial.name], FightPromise)
 
     def _judged(self, trial: Variant) -> list[Judgement]:
         promise = self.book.promises[trial.name]

@@ -181,9 +181,8 @@ class TableWriter:
         actions = self.lines.add(("clock", "actions"), clock.actions)
         initiative, gauges = self._initiative(), gauge_rules(self.effects)
         lines = table(self.lines.rows, LINES)
-        written = self._written()
+        written, moving = self._written(), self._reads_gauges(lines)
         possible = deduced(written, unit_rows)
-        moving = self._reads_gauges(lines)
         return row(
             RULES,
             limit=limit,

@@ -21,6 +21,7 @@ from ...layout.layout import State, Tables
 from ..books.booking import stretched, whole_ticks
 from ..books.entries import record_amount, write_event
 from ..books.events import tell_of_buff, trigger_about
+from ..formulas.between import show_between
 from ..units.stacks import buff_scale
 from .control import begin_control
 from .recompute_stats import restat
@@ -148,6 +149,9 @@ def lasting(tables: Tables, state: State, source: int, unit: int, buff: int) -> 
     if table.lasts >= NEVER:
         return table.lasts
     ticks = stretched(tables, state, source, table.lasts, line=table.lasts_times)
+    if table.lasts_theirs < 0:
+        return ticks
+    show_between(tables, state, unit, source)
     return stretched(tables, state, unit, ticks, line=table.lasts_theirs)
 
 

@@ -9,7 +9,6 @@ from __future__ import annotations
 from ...codes import (
     BOOKED_FACT,
     CHANCE,
-    DISTANCE_FACT,
     DOWN_EVENTS,
     ITS_LIST,
     ON_GOING_DOWN,
@@ -28,6 +27,7 @@ from ...layout.layout import State, Tables
 from ..books.effect_stack import push_like
 from ..books.entries import keep_page, note_chance, write_event
 from ..books.events import is_so
+from ..formulas.between import show_between
 from ..formulas.draw import draw
 from ..formulas.heights import show_sides
 from ..formulas.lines import read_line
@@ -97,9 +97,7 @@ def is_so_of_other(tables: Tables, state: State, line: int, unit: int, other: in
     """Say whether a condition holds on the page of another one, where `distance` is that to a unit."""
     if other < 0:
         return False
-    state.pages[other, tables.rules[0].facts + DISTANCE_FACT] = distance_between(tables, state, unit, other)
-    if tables.rules[0].sided:
-        show_sides(tables, state, other, unit)
+    show_between(tables, state, other, unit)
     return read_line(tables, state, other, line) != 0.0
 
 

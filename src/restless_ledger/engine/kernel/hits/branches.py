@@ -29,6 +29,7 @@ from ..books.effect_stack import forget_hit, push_like
 from ..books.entries import keep_page, note_chance, record_amount, write_event
 from ..books.waiting import put_off
 from ..buffs.reaction import is_so_of_other, receives
+from ..formulas.between import show_between
 from ..formulas.draw import draw
 from ..formulas.lines import read_line
 from ..formulas.roll import even_draw
@@ -139,6 +140,7 @@ def ask_receiver(tables: Tables, state: State, at: int, index: int) -> bool:
     avoid = 0.0
     chance = read_line(tables, state, user, effect.chance)
     if effect.avoid >= 0:
+        show_between(tables, state, receiver, user)
         avoid = read_line(tables, state, receiver, effect.avoid)
     chance = min(1.0, max(0.0, chance - avoid))
     drawn = even_draw(state, user, effect.even, chance) if effect.even >= 0 else draw(state, user, HAPPENS)

@@ -163,6 +163,7 @@ def is_open_to(
     play = tables.plays[index]
     if not may_be_aimed_at(tables, state, candidate, tables.abilities[ability].targets):
         return False
+    distance = 0.0
     if tables.rules[0].placed:
         distance = distance_between(tables, state, unit, candidate)
         if distance > within + NEARLY or distance < tables.abilities[ability].least - NEARLY:
@@ -173,11 +174,12 @@ def is_open_to(
             and is_hidden(tables, state, unit, candidate, ability=ability)
         ):
             return False
+    if play.brings:  # its lines read how near the nearest foe is, also where it looks at itself
+        bring_lines(tables, state, unit, candidate, index=index)
+    if tables.rules[0].placed:
         state.pages[candidate, tables.rules[0].facts + DISTANCE_FACT] = distance
         if play.sided:
             show_sides(tables, state, candidate, unit)
-    if play.brings:
-        bring_lines(tables, state, unit, candidate, index=index)
     return play.if_ < 0 or read_line(tables, state, candidate, play.if_) != 0.0
 
 
