@@ -13,7 +13,7 @@ import restless_ledger as rl
 from restless_ledger.engine import Setup, set_up
 from restless_ledger.engine.layout.fixed import ENTER
 
-from ..support import book_of, changed, one, sides
+from ..support import TINY, book_of, changed, one, sides
 from .generate import Writer
 from .test_fixed import fought, setups
 
@@ -51,29 +51,12 @@ COLUMNS = {
 """By table, what its columns hold where everything can happen, and nothing that was worked out may be kept."""
 
 MEET = sides("meet", one("ox"), one("elk"))
-BOOK = """
-[rulebook]
-levels = [1, 9]
-[clock]
-ticks_per_second = 10
-time_limit = "20 s"
-[stats]
-might = { range = [0, 500] }
-[gauges.health]
-top = 100
-downs = true
-[damage.blow]
-power = "might"
-[abilities.hit]
-cooldown = "1 s"
-does = [{ damage = "blow" }]
+BOOK = (
+    changed(TINY, ('learns = { 1 = ["hit"] }', 'learns = { 1 = ["hit"] }\nplaybook = "p"'))
+    + """
 [abilities.jab]
 cooldown = "0.3 s"
 does = [{ damage = "blow", times = 0.1 }]
-[classes.ox]
-growth.might = 10
-learns = { 1 = ["hit"] }
-playbook = "p"
 [classes.elk]
 growth.might = 8
 learns = { 1 = ["hit"] }
@@ -84,6 +67,7 @@ trunk = { share = 0.5 }
 [playbooks.p]
 plays = [{ use = "jab" }, { use = "hit" }]
 """
+)
 CASES = {
     "a refill reads its gauge": ("top = 100", 'top = 100\nrefill = { amount = "(100 - health) / 4", every = "0.5 s" }'),
     "a refill asks the fight": (
@@ -155,7 +139,7 @@ class Deduced(unittest.TestCase):
         text = changed(BOOK, change, ('learns = { 1 = ["hit"] }\nplaybook', 'learns = { 1 = ["jab"] }\nplaybook'))
         text = changed(text, ("might = 8", "might = 0"), ('body = "horned"\n', ""))
         left, refilled = 100.0, 0.0
-        for tick in range(201):
+        for tick in range(301):
             if tick % 5 == 0 and tick > 0:
                 back = round((100 - left) / 4, 3)
                 left, refilled = left + back, refilled + back
