@@ -15,6 +15,7 @@ from ..results import Result
 from ..rulebook import Rulebook
 from ..rulebook.pages import FACTS
 from ..sheets import CharacterSpec, Sheet, build_sheet
+from ..sheets.altered import usable
 
 HIGHEST_M = 500.0
 STEP_M = 0.05
@@ -155,7 +156,7 @@ class Falls(Result):
         best = (0.0, 0.0)
         clock = self.book.clock
         for name in sheet.abilities:
-            ability = self.book.abilities[name]
+            ability = usable(self.book, sheet, name)
             if ability.dash:
                 speed = float(ability.dash.on(standing(sheet)))
                 ground = speed**2 / (2 * self.book.movement.friction)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 
 import numpy as np
 
@@ -12,6 +12,7 @@ from ..rulebook.abilities import Ability
 from ..rulebook.effects import AnyEffect, Effect
 from ..rulebook.meaning import ReadOn, fields
 from ..rulebook.stats import StatChange
+from ..sheets.by_level import as_known
 from .audit_context import AuditContext
 
 ALIKE = (
@@ -43,9 +44,14 @@ ALIKE_AREAS = ("outline", "origin", "to", "inner", "angle", "width", "each_times
 """What their areas must have in common."""
 
 
-def alike(case: AuditContext, one: str, other: str) -> bool:
-    """Say whether the second of two abilities is as good as the first in everything, for all who know it."""
-    return no_better_ability(case, case.book.abilities[other], case.book.abilities[one], list(case.learners[one]))
+def no_better_for(case: AuditContext, one: str, other: str, users: Iterable[str]) -> bool:
+    """Say whether one ability is no better than another in anything, for some who know both, as each of them has
+    them."""
+    pairs: dict[tuple[int, int], tuple[Ability, Ability, list[str]]] = {}
+    for who in users:
+        mine, theirs = (as_known(case.book, who, name, case.book.rulebook.levels[1]) for name in (one, other))
+        pairs.setdefault((id(mine), id(theirs)), (mine, theirs, []))[2].append(who)
+    return all(no_better_ability(case, *pair) for pair in pairs.values())
 
 
 def no_better_ability(case: AuditContext, one: Ability, other: Ability, users: list[str]) -> bool:

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from ..engine import Setup, Unit, open_with, set_up_bench
-from ..engine.codes import BEGIN, FALLEN_ALLY, FOE, HARM, HEAL, LANDED, USE, USER_ONLY
+from ..engine.codes import BEGIN, FALLEN_ALLY, FOE, HARM, HEAL, LANDED, NEVER, USE, USER_ONLY
 from ..formula.explain import number
 from ..frozen_classes import frozen
 from ..ledger import Fight
@@ -222,9 +222,9 @@ class _Stage:
             refusal, _ = bench.poke(unit, USE, index=play, target=target)
             against = why_not(bench, unit, refusal, play, target)
         if not against:
-            windup = self.book.clock.ticks(self.book.abilities[step.use].windup)
-            played = int(bench.state.clock[0].played)
-            bench.advance(max(windup, played if windup == 0 else 0))
+            lands = NEVER if bench.ability(play).beside else int(bench.state.units[unit].land_at)
+            wait = max(0, lands - bench.ticks) if lands != NEVER else 0
+            bench.advance(wait or int(bench.played))
         if bool(against) != step.refused:
             self.miss(
                 (*self.here, "use"),

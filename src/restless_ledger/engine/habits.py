@@ -14,6 +14,7 @@ from ..rulebook.pages import FACTS
 from ..rulebook.playbooks import Play
 from ..rulebook.words import Pick, Targets
 from ..sheets import Sheet
+from ..sheets.altered import usable
 from ..sheets.hit import single
 from ..sheets.hits import dealer_lines, drawn_lines, effect_times
 
@@ -51,7 +52,7 @@ def _default_plays(book: Rulebook, sheet: Sheet) -> Iterator[tuple[tuple, Play]]
     a push) comes first whenever it is ready. Healing and reviving go to those who need it.
     """
     for name in sorted(sheet.abilities, key=lambda name: _good_per_second(book, sheet, name), reverse=True):
-        ability = book.abilities[name]
+        ability = usable(book, sheet, name)
         own = ability.targets in (Targets.ALLIES, Targets.USER)
         heals = own and any(isinstance(effect, FillEffect | HealEffect) for effect in ability.effects)
         hurt = parse(f"{book.downing_gauge}_fill < 1") if heals else None
@@ -68,7 +69,7 @@ def _default_plays(book: Rulebook, sheet: Sheet) -> Iterator[tuple[tuple, Play]]
 
 def _good_per_second(book: Rulebook, sheet: Sheet, name: str) -> tuple[float, int]:
     """Return what an ability does a second (infinite for what neither harms nor heals), and its cooldown."""
-    ability, clock = book.abilities[name], book.clock
+    ability, clock = usable(book, sheet, name), book.clock
     page = {**sheet.page, **dict.fromkeys(FACTS, 0.0)}
     good, counted = 0.0, False
     for effect in ability.effects:

@@ -12,6 +12,7 @@ from ..rulebook import InputError, Rulebook
 from ..rulebook.frozen import FrozenDict
 from ..rulebook.pages import gauge_names
 from ..rulebook.problems import nearest
+from .altered import alterations_of, altered
 from .brought import WORN, Source, grants_of, marks_of, opens_of, sources, standing_of
 from .creation import judge_build
 from .figures import Line
@@ -46,7 +47,7 @@ def build_sheet(book: Rulebook, spec: CharacterSpec) -> Sheet:
     standing = standing_of(found)
     borne = (*marks_of(found), *(mark for name in spec.buffs for mark in book.buffs[name].marks))
     page = page_of(book, spec.who, level, own, [*standing, *buffs_on(book, whole)], borne, owner)
-    dear = _too_dear(book, spec.who, known.abilities, page)
+    dear = _too_dear(book, spec, known.abilities, found, page)
     if dear:
         known = replace(known, barred=FrozenDict({**known.barred, **dear}))
     return Sheet(whole, known, tuple(standing), tuple(found), FrozenDict(page), book, build_sheet)
@@ -158,14 +159,19 @@ def _judged(book: Rulebook, who: str, origin: str | None, attributes: Mapping[st
     return dict(verdict.attributes)
 
 
-def _too_dear(book: Rulebook, who: str, abilities: Sequence[str], page: Mapping[str, float]) -> dict[str, str]:
-    """Return the abilities that cost more than a full gauge holds, or of a gauge the class has not, and why."""
-    found, held = {}, held_gauges(book, who)
+def _too_dear(
+    book: Rulebook, spec: CharacterSpec, abilities: Sequence[str], brought: Sequence[Source], page: Mapping[str, float]
+) -> dict[str, str]:
+    """Return the abilities that cost more than a full gauge holds and may be owed, or of a gauge the class has not, and
+    why."""
+    found, held = {}, held_gauges(book, spec.who)
+    changed = {name for source in brought for name in source.brings.alters}
     for name in abilities:
-        for gauge, cost in book.abilities[name].cost.items():
+        alterations = alterations_of(brought, dict(spec.bought), name) if name in changed else ()
+        for gauge, cost in altered(book, name, alterations).cost.items():
             asked, top = evaluate_one(cost, page), page[gauge_names(gauge)[1]]
             if gauge not in held:
                 found[name] = f"it costs {gauge}, and this class has none"
-            elif asked > top:
+            elif asked + book.gauges[gauge].bottom > top:
                 found[name] = f"it costs {number(asked)} {gauge}, and a full one holds {number(top)}"
     return found

@@ -58,6 +58,12 @@ def _brought(book: Rulebook, who: str) -> list[tuple[Brings, int]]:
     return [(book.classes[who], book.rulebook.levels[0]), *passive]
 
 
+def as_known(book: Rulebook, who: str, name: str, level: int) -> Ability:
+    """Return an ability as a bare class has it at a level: as the class itself and its passive abilities alter it."""
+    brought = [brings for brings, at in brought_by_level(book, who) if at <= level and name in brings.alters]
+    return altered(book, name, tuple((brings.alters[name], 1) for brings in brought))
+
+
 def forms_by_level(book: Rulebook, who: str, ability: str) -> Forms:
     """Return what an ability is for a bare class as that alters it, each form with whether it is that at each level."""
     first, last = book.rulebook.levels

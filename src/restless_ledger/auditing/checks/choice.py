@@ -20,7 +20,7 @@ from ...sheets.gear import change_of, mean_roll
 from ...sheets.page import held_gauges
 from ...sheets.upgrades import prices
 from ..audit_context import AuditContext
-from ..dominance import alike, no_better_ability, no_better_changes, raises
+from ..dominance import no_better_changes, no_better_for, raises
 from ..finding import Fault
 from ..phrases import listed
 from ..registry import check
@@ -121,8 +121,8 @@ def dominated_ability(case: AuditContext) -> Iterator[Fault]:
     for one, other in _who_knows_more(known, case.learners):
         mine, theirs = case.learners[one], case.learners[other]
         if all(theirs[who] <= level for who, level in mine.items()):
-            better = no_better_ability(case, case.book.abilities[one], case.book.abilities[other], list(mine))
-            if better and not (mine == theirs and one < other and alike(case, one, other)):
+            better = no_better_for(case, one, other, mine)
+            if better and not (mine == theirs and one < other and no_better_for(case, other, one, mine)):
                 yield Fault(
                     ("abilities", one),
                     f"{other} does all that {one} does, at least as well, at no greater "

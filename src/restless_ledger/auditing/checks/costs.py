@@ -12,6 +12,7 @@ from ...formula import Program, evaluate
 from ...rulebook.brings import Unlocks
 from ...rulebook.effects import FillEffect, HealEffect
 from ...rulebook.pages import bearers
+from ...sheets.by_level import as_known
 from ...sheets.page import held_gauges
 from ...sheets.stacking import changed
 from ..audit_context import AuditContext
@@ -25,7 +26,7 @@ def dear_ability(case: AuditContext) -> Iterator[Fault]:
     for who, character in case.book.classes.items():
         for level, names in character.learns.items():
             for index, name in enumerate(names):
-                for gauge, cost in case.book.abilities[name].cost.items():
+                for gauge, cost in as_known(case.book, who, name, int(level)).cost.items():
                     yield from _too_dear(case, who, level, index, name, gauge, evaluate(cost, case.page(who)))
 
 

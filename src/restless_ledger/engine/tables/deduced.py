@@ -14,7 +14,7 @@ from ...rulebook.rules.damage import kinds
 from ...rulebook.words import Receiver
 from ...sheets.build import is_live
 from ..codes import DAMAGE_EFFECT, GROUP_EFFECT
-from ..layout.ability_layout import BUFFS, CHANGES, EFFECTS
+from ..layout.ability_layout import ABILITIES, BUFFS, CHANGES, EFFECTS
 from ..layout.table_layout import KNOWN, UNITS
 from ..unit import Unit
 from .write_buffs import BuffWriter
@@ -34,6 +34,8 @@ class Written:
     buff_names: Sequence[str]
     effects: ReactionWriter
     buffs: BuffWriter
+    ability_rows: Sequence[tuple]
+    """The rows of abilities, as they are and as they are altered."""
     known: Sequence[tuple]
     """The rows of the abilities that units know, or that a buff may let them use."""
 
@@ -114,8 +116,9 @@ def _heeds_hits(written: Written) -> bool:
     """Say whether a hit is remembered: refills wait for it, it breaks something off, or plays ask who dealt it."""
     book = written.book
     waits = any(flow.after_harm for _, _, flow in flows(book))
+    abilities = np.array(written.ability_rows, dtype=ABILITIES)
     aims = {play.pick for unit in written.units for _, play in unit.plays} & {"most_dangerous", "attacker"}
-    return waits or bool(aims) or any(book.abilities[name].interruptible for name in written.abilities)
+    return waits or bool(aims) or bool(abilities["interruptible"].any())
 
 
 def _aims_at_parts(written: Written, done: np.ndarray) -> bool:

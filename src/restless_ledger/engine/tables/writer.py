@@ -207,7 +207,7 @@ class TableWriter:
             forms=int(bool(self.unit_rows.forms.items) or self._grants()),
             meanwhile=int(any(each.beside or each.cancels for each in self._usable())),
             watched=int(bool(self.lines.seen)),
-            priorities=int(any(book.abilities[name].priority for name in self.abilities) and clock.rounds),
+            priorities=int(any(each.priority for each in self._usable()) and clock.rounds),
             placed=int(self.arena is not None),
             seconds=clock.seconds(1),
             **self._bounds(),
@@ -262,7 +262,8 @@ class TableWriter:
     def _written(self) -> Written:
         bench = self.encounter is None
         names = self.classes, self.abilities, self.buff_names
-        return Written(self.book, self.units, bench, *names, self.effects, self.buffs, self.unit_rows.known.items)
+        rows = self.ability_rows.rows, self.unit_rows.known.items
+        return Written(self.book, self.units, bench, *names, self.effects, self.buffs, *rows)
 
 
 def _reads(reads: np.ndarray, common: dict[str, list]) -> dict[str, int]:
