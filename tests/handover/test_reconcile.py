@@ -10,7 +10,7 @@ from pathlib import Path
 import restless_ledger as rl
 from restless_ledger.engine.codes import Note
 
-from ..support import PROVING, CommandCase, book_of, command, many, picture_size
+from ..support import PROVING, CommandCase, book_of, changed, command, many, picture_size
 from .small_game import MISTAKES, RULES, Game
 
 
@@ -41,8 +41,15 @@ class Small(unittest.TestCase):
             self.assertEqual((held.mistake, held.off), (None, []), (seed, held.finding()))
 
     def test_our_own_fights_are_faithful(self) -> None:
-        """The engine is a game too: what it records fits, with its draws and without them."""
-        text = RULES + (
+        """The engine is a game too: what it records fits, with its draws and without them, also where a class alters an
+        ability and a bearer shortens a buff."""
+        alters = 'alters = { butt = { windup = "0.1 s", cooldown = "0.5 s" } }'
+        rules = changed(
+            RULES,
+            ("[classes.ram]", f"[classes.ram]\n{alters}"),
+            ('lasts = "2 s"', 'lasts = { time = "2 s", bearer_times = "1.5" }'),
+        )
+        text = rules + (
             '[encounters.bout]\n[[encounters.bout.sides]]\nname = "a"\nunits = [{ class = "ram", level = 8, gear = ["club"] }]\n'
             '[[encounters.bout.sides]]\nname = "b"\nunits = [{ class = "goat", level = 9 }]\n'
         )

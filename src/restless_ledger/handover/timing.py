@@ -6,6 +6,9 @@ from collections import Counter
 from collections.abc import Iterator
 
 from ..rulebook import Rulebook
+from ..rulebook.abilities import Ability
+from ..sheets import build_sheet
+from ..sheets.altered import usable
 from .log import Event, Log
 
 Untimely = tuple[Event, str, str]
@@ -15,25 +18,37 @@ Untimely = tuple[Event, str, str]
 def timing(book: Rulebook, log: Log) -> Iterator[Untimely]:
     """Yield each line that comes at a wrong time, with the name of the mistake and what is said of it."""
     used: dict[tuple[str, str], Event] = {}
-    hits = Counter[tuple]()
+    hits, abilities = Counter[tuple](), _Abilities(book, log)
     for event in log.events:
-        if event.event == "use":
-            yield from _too_soon(book, event, used.get((event["unit"], event["ability"])))
+        if event.event == "use" and (ability := abilities.of(event["unit"], event["ability"])):
+            yield from _too_soon(book, ability, event, used.get((event["unit"], event["ability"])))
             used[event["unit"], event["ability"]] = event
-        elif event.event == "hit" and event.get("ability"):
-            yield from _off(book, event, used.get((event["source"], event["ability"])))
+        elif event.event == "hit" and (ability := abilities.of(event["source"], event.get("ability"))):
+            yield from _off(book, ability, event, used.get((event["source"], event["ability"])))
             key = (event.tick, event["source"], event["unit"], event["ability"], event["kind"])
             hits[key] += 1
-            effects = book.abilities[event["ability"]].effects
-            most = max(1, sum(getattr(each, "damage", None) == event["kind"] for each in effects))
+            most = max(1, sum(getattr(each, "damage", None) == event["kind"] for each in ability.effects))
             if hits[key] > most:
                 yield event, "two_hits", f"this is hit {hits[key]} of one use on one tick, and {most} may be"
     yield from _buffs(book, log)
 
 
-def _too_soon(book: Rulebook, event: Event, before: Event | None) -> Iterator[Untimely]:
-    ability = book.abilities[event["ability"]]
-    if before is None or ability.cooldown.times is not None or ability.charges > 1:
+class _Abilities:
+    """The abilities of those in a log, as gear, upgrades and passive abilities alter them."""
+
+    def __init__(self, book: Rulebook, log: Log) -> None:
+        self.book = book
+        self.sheets = {name: build_sheet(book, spec) for name, spec in log.units.items()}
+        self.by_buffs = {name for buff in book.buffs.values() for name in buff.alters}
+
+    def of(self, unit: str, name: str | None) -> Ability | None:
+        """Return an ability of a unit; None for no ability, and where a buff may make another one of it: nobody could
+        say when."""
+        return usable(self.book, self.sheets[unit], name) if name and name not in self.by_buffs else None
+
+
+def _too_soon(book: Rulebook, ability: Ability, event: Event, before: Event | None) -> Iterator[Untimely]:
+    if before is None or not ability.cooldown.is_plain or ability.charges > 1:
         return
     wanted, got = book.clock.ticks(ability.cooldown), event.tick - before.tick
     if got < wanted:
@@ -41,10 +56,9 @@ def _too_soon(book: Rulebook, event: Event, before: Event | None) -> Iterator[Un
         yield event, name, f"{got} ticks after the use before, and its cooldown is {wanted}"
 
 
-def _off(book: Rulebook, event: Event, use: Event | None) -> Iterator[Untimely]:
-    ability = book.abilities[event["ability"]]
+def _off(book: Rulebook, ability: Ability, event: Event, use: Event | None) -> Iterator[Untimely]:
     plain = (
-        ability.windup.times is None
+        ability.windup.is_plain
         and ability.projectile is None
         and not any(getattr(each, "later", None) or getattr(each, "repeat", None) for each in ability.does)
     )
@@ -78,4 +92,4 @@ def _buffs(book: Rulebook, log: Log) -> Iterator[Untimely]:
 def _lasts(book: Rulebook, buff: str) -> int | None:
     """Return how many ticks a buff lasts; None where it has no end, or where figures change it."""
     lasts = book.buffs[buff].lasts
-    return None if lasts is None or lasts.times is not None else book.clock.ticks(lasts)
+    return book.clock.ticks(lasts) if lasts is not None and lasts.is_plain else None
