@@ -111,6 +111,12 @@ class Arriving(unittest.TestCase):
 
 
 class Calling(unittest.TestCase):
+    def test_a_duel_of_one_who_calls_others_is_fought(self) -> None:
+        duel = rl.duel(book_of(calling("count = 2")), "ox", "post", level=1, fights=20)
+        self.assertIsNone(duel.solved)
+        self.assertEqual(duel.names, ("ox", "post"))
+        self.assertEqual({row["class"] for row in duel.records("times_to_kill")} - {"ox", "post"}, set())
+
     def test_who_is_called_is_fresh_and_acts_from_the_next_tick_on(self) -> None:
         text = calling("count = 2", "[buffs.bond]\nstats = { might = { add = 1 } }\n")
         fight = meet(text)

@@ -46,7 +46,7 @@ class Duel(Result):
         self.level = book.rulebook.levels[0] if level is None else levels_asked(book, [level])[0]
         self.setup = meeting(book, who, foe, self.level)
         self.names = self.setup.names.sides
-        mine, theirs = (unit.sheet for unit in self.setup.units)
+        mine, theirs = (unit.sheet for unit in self.setup.units if not unit.comes_later)
         self.times_to_kill: tuple[list[TimeToKill], list[TimeToKill]] = (
             times_to_kill(book, mine, theirs),
             times_to_kill(book, theirs, mine),
