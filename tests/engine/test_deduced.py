@@ -12,6 +12,7 @@ import numpy as np
 import restless_ledger as rl
 from restless_ledger.engine import Setup, set_up
 from restless_ledger.engine.layout.fixed import ENTER
+from restless_ledger.engine.ready import Faulted
 
 from ..support import TINY, book_of, changed, one, sides
 from .generate import Writer
@@ -121,8 +122,7 @@ class Deduced(unittest.TestCase):
                 ready = setup.ready
                 try:
                     run = ready.fight(ready.new_state(), 7, 0, 6).results.tolist()
-                except Exception as fault:
-                    self.assertEqual(type(fault).__name__, "Faulted")
+                except Faulted:
                     continue
                 alone = [ready.fight(ready.new_state(), 7, number, 1).results.tolist()[0] for number in range(6)]
                 self.assertEqual(repr(alone), repr(run))
@@ -134,7 +134,7 @@ class Deduced(unittest.TestCase):
                 self.assertLessEqual(max(units.dealing_version.max(), units.taking_version.max()), begins)
 
     def test_a_refill_reads_the_gauge_as_it_is_just_now(self) -> None:
-        """Told without the engine: the elk loses a tenth at each jab, and every half second a quarter comes back."""
+        """Told without the engine: the elk loses a point at each jab, and every half second a quarter of what it lacks comes back."""
         change = CASES["a refill reads its gauge"]
         text = changed(BOOK, change, ('learns = { 1 = ["hit"] }\nplaybook', 'learns = { 1 = ["jab"] }\nplaybook'))
         text = changed(text, ("might = 8", "might = 0"), ('body = "horned"\n', ""))

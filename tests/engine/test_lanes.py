@@ -55,6 +55,13 @@ class Lanes(unittest.TestCase):
                 with self.assertRaisesRegex(ValueError, "forty"), beside(lambda: self.work(40)) as made:
                     made()
 
+    def test_work_beside_other_work_leaves_it_the_time_and_stops_with_it(self) -> None:
+        """Each is told of a time budget by itself; who is done first with the time takes none from the other."""
+        with working(threads=2), rl.time_budget(0.05), self.assertRaises(rl.TimeUp), beside(lambda: self.endless(1)):
+            self.endless(2)
+        with working(threads=2), self.assertRaises(KeyError), beside(lambda: self.endless(1)):
+            raise KeyError
+
     def test_what_is_raised_is_raised_in_its_place(self) -> None:
         for threads in (1, 3):
             found = list[int]()

@@ -8,6 +8,7 @@ import numpy as np
 
 from ..formula import evaluate_one, parse
 from ..rulebook import Rulebook
+from ..rulebook.abilities import Ability
 from ..rulebook.effects import DamageEffect, FillEffect, GiveEffect, HealEffect
 from ..rulebook.handlings import Handling
 from ..rulebook.pages import FACTS
@@ -51,8 +52,8 @@ def _default_plays(book: Rulebook, sheet: Sheet) -> Iterator[tuple[tuple, Play]]
     Good is the power of its hits on the user's own page, and what it heals; what does neither (a buff,
     a push) comes first whenever it is ready. Healing and reviving go to those who need it.
     """
-    for name in sorted(sheet.abilities, key=lambda name: _good_per_second(book, sheet, name), reverse=True):
-        ability = usable(book, sheet, name)
+    known = [(name, usable(book, sheet, name)) for name in sheet.abilities]
+    for name, ability in sorted(known, key=lambda each: _good_per_second(book, sheet, each[1]), reverse=True):
         own = ability.targets in (Targets.ALLIES, Targets.USER)
         heals = own and any(isinstance(effect, FillEffect | HealEffect) for effect in ability.effects)
         hurt = parse(f"{book.downing_gauge}_fill < 1") if heals else None
@@ -67,9 +68,9 @@ def _default_plays(book: Rulebook, sheet: Sheet) -> Iterator[tuple[tuple, Play]]
         )
 
 
-def _good_per_second(book: Rulebook, sheet: Sheet, name: str) -> tuple[float, int]:
+def _good_per_second(book: Rulebook, sheet: Sheet, ability: Ability) -> tuple[float, int]:
     """Return what an ability does a second (infinite for what neither harms nor heals), and its cooldown."""
-    ability, clock = usable(book, sheet, name), book.clock
+    clock = book.clock
     page = {**sheet.page, **dict.fromkeys(FACTS, 0.0)}
     good, counted = 0.0, False
     for effect in ability.effects:

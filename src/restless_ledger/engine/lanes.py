@@ -7,7 +7,7 @@ from concurrent.futures import Future, ThreadPoolExecutor
 from contextlib import contextmanager
 from contextvars import copy_context
 from threading import Event
-from typing import TypeVar
+from typing import Any, TypeVar
 
 from ..workers import present_threads
 from .chunks import awaited
@@ -37,30 +37,39 @@ def side_by_side(
     if min(present_threads(), len(lanes)) < 2:
         yield from map(work, items)
         return
-    budgets, stopping = list[Budget](), Event()
-    with ThreadPoolExecutor(min(present_threads(), len(lanes))) as pool:
+    with _going(min(present_threads(), len(lanes))) as go:
         for each in sorted(lanes.values(), key=lambda each: not slow(each[0][0])):
-            pool.submit(copy_context().run, _go, work, each, budgets, stopping)
-        try:
-            for future in found:
-                yield awaited(future)
-        finally:
-            stopping.set()
-            for budget in budgets:
-                budget.ends = 0.0
+            go(work, each)
+        for future in found:
+            yield awaited(future)
 
 
 @contextmanager
 def beside(work: Callable[[], Result]) -> Iterator[Callable[[], Result]]:
     """Do work beside what is done in this context, which gets a function that waits for what it makes, or raises what
-    it raises. With one thread the work is done first."""
+    it raises. With one thread the work is done first. What is under way when the context ends is told to stop."""
     if present_threads() < 2:
         done = work()
         yield lambda: done
         return
-    with ThreadPoolExecutor(1) as pool:
-        future = pool.submit(copy_context().run, work)
+    future = Future[Result]()
+    with _going(1) as go:
+        go(lambda _: work(), [(None, future)])
         yield lambda: awaited(future)
+
+
+@contextmanager
+def _going(threads: int) -> Iterator[Callable[[Callable[[Any], Any], list[tuple[Any, Future[Any]]]], object]]:
+    """Lend threads that go along lanes: a function that takes the work and a lane. What is under way in the end is told
+    to stop."""
+    budgets, stopping = list[Budget](), Event()
+    with ThreadPoolExecutor(threads) as pool:
+        try:
+            yield lambda work, lane: pool.submit(copy_context().run, _go, work, lane, budgets, stopping)
+        finally:
+            stopping.set()
+            for budget in budgets:
+                budget.ends = 0.0
 
 
 def _go(

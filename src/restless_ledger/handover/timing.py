@@ -18,12 +18,12 @@ Untimely = tuple[Event, str, str]
 def timing(book: Rulebook, log: Log) -> Iterator[Untimely]:
     """Yield each line that comes at a wrong time, with the name of the mistake and what is said of it."""
     used: dict[tuple[str, str], Event] = {}
-    hits, abilities = Counter[tuple](), _Abilities(book, log)
+    hits, abilities = Counter[tuple](), _abilities(book, log)
     for event in log.events:
-        if event.event == "use" and (ability := abilities.of(event["unit"], event["ability"])):
+        if event.event == "use" and (ability := abilities.get((event["unit"], event["ability"]))):
             yield from _too_soon(book, ability, event, used.get((event["unit"], event["ability"])))
             used[event["unit"], event["ability"]] = event
-        elif event.event == "hit" and (ability := abilities.of(event["source"], event.get("ability"))):
+        elif event.event == "hit" and (ability := abilities.get((event["source"], event.get("ability")))):
             yield from _off(book, ability, event, used.get((event["source"], event["ability"])))
             key = (event.tick, event["source"], event["unit"], event["ability"], event["kind"])
             hits[key] += 1
@@ -33,18 +33,13 @@ def timing(book: Rulebook, log: Log) -> Iterator[Untimely]:
     yield from _buffs(book, log)
 
 
-class _Abilities:
-    """The abilities of those in a log, as gear, upgrades and passive abilities alter them."""
-
-    def __init__(self, book: Rulebook, log: Log) -> None:
-        self.book = book
-        self.sheets = {name: build_sheet(book, spec) for name, spec in log.units.items()}
-        self.by_buffs = {name for buff in book.buffs.values() for name in buff.alters}
-
-    def of(self, unit: str, name: str | None) -> Ability | None:
-        """Return an ability of a unit; None for no ability, and where a buff may make another one of it: nobody could
-        say when."""
-        return usable(self.book, self.sheets[unit], name) if name and name not in self.by_buffs else None
+def _abilities(book: Rulebook, log: Log) -> dict[tuple[str | None, str | None], Ability]:
+    """Return the abilities of those in a log, by unit and name, as gear, upgrades and passive abilities alter them; not
+    those of which a buff may make others, for nobody could say when."""
+    by_buffs = {name for buff in book.buffs.values() for name in buff.alters}
+    sheets = {unit: build_sheet(book, spec) for unit, spec in log.units.items()}
+    names = [name for name in book.abilities if name not in by_buffs]
+    return {(unit, name): usable(book, sheet, name) for unit, sheet in sheets.items() for name in names}
 
 
 def _too_soon(book: Rulebook, ability: Ability, event: Event, before: Event | None) -> Iterator[Untimely]:

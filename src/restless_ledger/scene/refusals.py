@@ -37,7 +37,7 @@ def why_not(bench: Bench, unit: int, refusal: int, play: int = -1, target: int =
         case refusals.IS_SLIDING:
             return "it still slides"
         case refusals.IS_NOT_MET:
-            return f"it requires {_required(bench, unit, play)}"
+            return f"it requires {_required(bench, unit, ability)}"
         case refusals.IS_BARRED:
             return f"it is kept from it by {', '.join(_barring(bench, unit, ability)) or 'what no longer grants it'}"
         case refusals.IS_ELSEWHERE:
@@ -71,7 +71,7 @@ def _of_target(bench: Bench, unit: int, refusal: int, play: int, target: int) ->
     other = bench.setup.names.units[target]
     match refusal:
         case refusals.IS_NO_TARGET:
-            return f"it can’t be used on {other}: {FOR_WHOM[bench.ability(play).targets]}"
+            return f"it can’t be used on {other}: {FOR_WHOM[bench.setup.tables.abilities[ability].targets]}"
         case refusals.IS_TARGET_DOWN:
             return f"{other} is {'not here' if bench.state.units[target].absent else 'down'}"
         case refusals.IS_TARGET_UP:
@@ -94,9 +94,9 @@ def _written(bench: Bench, ability: int) -> str:
     return bench.setup.names.abilities[ability]
 
 
-def _required(bench: Bench, unit: int, play: int) -> str:
+def _required(bench: Bench, unit: int, ability: int) -> str:
     """Say what an ability requires, with labels and the figures of now."""
-    requires = bench.setup.lines[bench.ability(play).requires].program
+    requires = bench.setup.lines[bench.setup.tables.abilities[ability].requires].program
     page = dict(zip(bench.setup.names.slots, bench.state.pages[unit].tolist(), strict=False))
     return in_words(bench.setup.book, requires, page)
 

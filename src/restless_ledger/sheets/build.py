@@ -165,10 +165,9 @@ def _too_dear(
     """Return the abilities that cost more than a full gauge holds and may be owed, or of a gauge the class has not, and
     why."""
     found, held = {}, held_gauges(book, spec.who)
-    changed = {name for source in brought for name in source.brings.alters}
+    bought = dict(spec.bought)
     for name in abilities:
-        alterations = alterations_of(brought, dict(spec.bought), name) if name in changed else ()
-        for gauge, cost in altered(book, name, alterations).cost.items():
+        for gauge, cost in altered(book, name, alterations_of(brought, bought, name)).cost.items():
             asked, top = evaluate_one(cost, page), page[gauge_names(gauge)[1]]
             if gauge not in held:
                 found[name] = f"it costs {gauge}, and this class has none"

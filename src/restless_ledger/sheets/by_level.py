@@ -67,16 +67,13 @@ def as_known(book: Rulebook, who: str, name: str, level: int) -> Ability:
 def forms_by_level(book: Rulebook, who: str, ability: str) -> Forms:
     """Return what an ability is for a bare class as that alters it, each form with whether it is that at each level."""
     first, last = book.rulebook.levels
-    found = [(brings.alters[ability], at) for brings, at in brought_by_level(book, who) if ability in brings.alters]
+    found = [at for brings, at in brought_by_level(book, who) if ability in brings.alters]
     if not found:
         return [(book.abilities[ability], AT_EVERY_LEVEL)]
     levels = np.arange(first, last + 1)
-    begins = sorted({first, *(at for _, at in found)})
+    begins = sorted({first, *found})
     return [
-        (
-            altered(book, ability, tuple((each, 1) for each, from_level in found if from_level <= at)),
-            (levels >= at) & (levels < end),
-        )
+        (as_known(book, who, ability, at), (levels >= at) & (levels < end))
         for at, end in zip(begins, [*begins[1:], last + 1], strict=True)
     ]
 

@@ -30,7 +30,6 @@ class Written:
     units: Sequence[Unit]
     bench: bool
     classes: Sequence[str]
-    abilities: Sequence[str]
     buff_names: Sequence[str]
     effects: ReactionWriter
     buffs: BuffWriter

@@ -54,13 +54,12 @@ def lay(book: Rulebook, declared: Declared) -> Groundwork:
     return Groundwork(lines, effects, buffs, abilities)
 
 
-def common_rows(ground: Groundwork) -> dict[str, list]:
+def common_rows(effects: ReactionWriter, buffs: BuffWriter) -> dict[str, list]:
     """Write stats, gauges, and damage and healing kinds; return their rows by the names of the tables."""
-    effects, fronts, extras = ground.effects, Pool(), Pool()
-    book = effects.book
+    book, fronts, extras = effects.book, Pool(), Pool()
     stats = [stat_row(effects.lines, name, stat) for name, stat in book.stats.items()]
     gauges = [gauge_row(effects, name, fronts) for name in effects.gauges]
-    rows = [kind_row(effects, ground.buffs, path, kind, extras) for path, kind in kinds(book)]
+    rows = [kind_row(effects, buffs, path, kind, extras) for path, kind in kinds(book)]
     found = {"stats": stats, "gauges": gauges, "flows": flow_rows(effects), "kinds": rows}
     return {**{name: Rows(each) for name, each in found.items()}, "fronts": fronts.items, "extras": extras.items}
 
@@ -76,6 +75,6 @@ def lay_for_bench(book: Rulebook, units: Sequence[Unit]) -> Groundwork:
 
     def written() -> Groundwork:
         ground = lay(book, Declared(list(book.abilities), list(book.buffs), list(book.zones), units))
-        return ground if varies else ground._replace(common=common_rows(ground))
+        return ground if varies else ground._replace(common=common_rows(ground.effects, ground.buffs))
 
     return deepcopy(book.kept(("groundwork", len(units), tuple(sorts_of(units)), varies), written), {id(book): book})

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import cached_property
 
 import numpy as np
 
@@ -125,8 +126,8 @@ class UnitWriter:
     def _forms(self, known: dict[str, int], made: dict[str, Alterations]) -> tuple[int, int]:
         """Write what each buff makes of the abilities that a unit knows."""
         found = []
-        for buff in dict.fromkeys(name for name in self.effects.buffs if name in self.book.buffs):
-            for name, alteration in self.book.buffs[buff].alters.items():
+        for buff, entry in self._given.items():
+            for name, alteration in entry.alters.items():
                 if name in known:
                     ability = self.ability_rows.index(name, (*made[name], (alteration, 1)))
                     number = list(self.effects.buffs).index(buff)
@@ -188,21 +189,25 @@ class UnitWriter:
 
     def _sole_target(self, play: Play, unit: Unit, alterations: Alterations) -> int:
         """Return the number of the only unit that a play can ever be aimed at, or -1."""
-        given = [self.book.buffs[name] for name in self.effects.buffs if name in self.book.buffs]
-        words = self._words(play.use, alterations, given) if play.use else {Targets.FOES}
+        words = self._words(play.use, alterations) if play.use else {Targets.FOES}
         on = words.pop()
         if words:
             return -1
         if on == Targets.USER:
             return next(index for index, other in enumerate(self.units) if other is unit)
-        if any(buff.aims_at or buff.fights_for for buff in given):
+        if any(buff.aims_at or buff.fights_for for buff in self._given.values()):
             return -1
         targets = [index for index, other in enumerate(self.units) if (other.side != unit.side) == (on == Targets.FOES)]
         return targets[0] if len(targets) == 1 else -1
 
-    def _words(self, name: str, alterations: Alterations, given: Sequence[Buff]) -> set[Targets]:
+    @cached_property
+    def _given(self) -> dict[str, Buff]:
+        """The buffs that somebody can bear, those of broken parts apart. All are known before any unit is written."""
+        return {name: self.book.buffs[name] for name in self.effects.buffs if name in self.book.buffs}
+
+    def _words(self, name: str, alterations: Alterations) -> set[Targets]:
         """Return whom an ability can be for, as it is altered and as each buff makes it."""
-        forms = [(*alterations, (buff.alters[name], 1)) for buff in given if name in buff.alters]
+        forms = [(*alterations, (buff.alters[name], 1)) for buff in self._given.values() if name in buff.alters]
         return {altered(self.book, name, each).targets for each in (alterations, *forms)}
 
     def _reactions(self, unit: Unit) -> tuple[tuple[int, int], tuple[int, int]]:

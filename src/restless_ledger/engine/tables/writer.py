@@ -41,13 +41,7 @@ class TableWriter:
         self.encounter = encounter
         self.arena = arena
         ground = lay_for_bench(book, units) if encounter is None else lay(book, self._declared())
-        self.ground = ground
-        self.lines, self.effects, self.buffs, self.ability_rows = (
-            ground.lines,
-            ground.effects,
-            ground.buffs,
-            ground.abilities,
-        )
+        self.lines, self.effects, self.buffs, self.ability_rows, self.common = ground
         self.buff_names, self.abilities, self.gauges = self.effects.buffs, self.ability_rows.basic, self.effects.gauges
         self.unit_rows = UnitWriter(book, self.effects, self.buffs, self.ability_rows, units)
         self.classes, self.supplies = list(dict.fromkeys(unit.sheet.who for unit in units)), list[str]()
@@ -98,7 +92,7 @@ class TableWriter:
         first_class = self.buffs.first_cause + len(self.buff_names)
         zones = zone_rows(self.effects, self.arena, first_class + len(self.classes) + len(self.supplies))
         unit_rows = [units.write(unit, first_class, self.classes) for unit in self.units]
-        common = self.ground.common or common_rows(self.ground)
+        common = self.common or common_rows(self.effects, self.buffs)
         place = place_row(book, self.effects.columns, self.arena, self.encounter, self.ability_rows.heeds_ways)
         bench = self.encounter is None
         script, self.follows = (self.effects.script_hits(), self.effects.follows()) if bench else (0, {})
@@ -261,7 +255,7 @@ class TableWriter:
 
     def _written(self) -> Written:
         bench = self.encounter is None
-        names = self.classes, self.abilities, self.buff_names
+        names = self.classes, self.buff_names
         rows = self.ability_rows.rows, self.unit_rows.known.items
         return Written(self.book, self.units, bench, *names, self.effects, self.buffs, *rows)
 
