@@ -149,7 +149,7 @@ rl.trials(rl.load({str(HERE / "duel.toml")!r}), 'duel', fights=FIGHTS, seed={SEE
 
 def measure(quick: bool) -> dict:
     rounds, first = 3 if quick else 9, pace()
-    spread = spread_out(3, 300_000) if quick else spread_out(4)  # before anything is compiled beside it
+    spread = spread_out(3, 2.0) if quick else spread_out(4)  # before anything is compiled beside it
     with tempfile.TemporaryDirectory() as folder:
         rates = duel_rates(rounds, Path(folder))
         battles = battle.measure(rounds, build_limit(Path(folder), "battle"))

@@ -11,7 +11,9 @@ from contextlib import ExitStack
 from multiprocessing import get_context
 from typing import Any, cast
 
-FIGHTS, TASKS = 600_000, 200
+SECONDS, TASKS = 8.0, 200
+"""How long one thread works at what is spread out, about; and of how many tasks it is measured what one costs."""
+PILOT = 20_000
 CLUSTER = "two Dask workers"
 
 
@@ -48,16 +50,18 @@ def overhead(executor: Executor) -> float:
     return 1000 * seconds(tasks) / TASKS
 
 
-def spread_out(rounds: int, fights: int = FIGHTS) -> dict[str, Any]:
+def spread_out(rounds: int, wanted: float = SECONDS) -> dict[str, Any]:
     """Return how many times as fast two workers of each kind fight the duel on the stair as one thread does, and what
-    a task costs: the fastest of the rounds of each, as others on the machine only slow them. Only one kind of worker is
-    there at a time: a cluster is busy even when it has nothing to do."""
+    a task costs: the fastest of the rounds of each, as others on the machine only slow them. There are as many fights
+    as take one thread so many seconds, on any machine: workers pay where there is much to do. Only one kind of worker
+    is there at a time: a cluster is busy even when it has nothing to do."""
     import restless_ledger as rl
 
-    def fight(**given: Any) -> float:
-        return seconds(lambda: rl.trials(book, "stair_duel", fights=fights, **given))
+    def fight(number: int | None = None, **given: Any) -> float:
+        return seconds(lambda: rl.trials(book, "stair_duel", fights=number or fights, **given))
 
     book, ratios, costs = rl.demo(), dict[str, float](), dict[str, float]()
+    fights = int(PILOT * wanted / min(fight(PILOT, threads=1) for _ in range(4)))
     for name, opened in WAYS.items():
         if opened is cluster and not importlib.util.find_spec("distributed"):
             continue
@@ -68,7 +72,7 @@ def spread_out(rounds: int, fights: int = FIGHTS) -> dict[str, Any]:
             one, two = map(min, zip(*took, strict=True))
             ratios[f"{name} over one thread"] = one / two
             costs[name] = overhead(workers)
-    return {"ratios": ratios, "ms a task": costs}
+    return {"fights": fights, "ratios": ratios, "ms a task": costs}
 
 
 WAYS: dict[str, Callable[[ExitStack], Executor]] = {"two processes": processes, CLUSTER: cluster}

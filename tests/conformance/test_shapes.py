@@ -16,7 +16,7 @@ HERE = complex(20, 20)
 Spots = list[complex]
 
 
-def reached(area: str, spots: Spots, pick: str = '"nearest"') -> dict:
+def reached(area: str, spots: Spots, pick: str = '"nearest"', seed: int = 0) -> dict:
     """Return what the ox's one blow takes from each post, by the number of its spot: it aims at the nearest, or as it
     is said."""
     posts = ", ".join(f'{{ class = "post", level = 1, at = ["{at.real} m", "{at.imag} m"] }}' for at in spots)
@@ -36,7 +36,7 @@ pace = "0.001"
 """
     ox = f'{{ class = "ox", level = 1, at = ["{HERE.real} m", "{HERE.imag} m"] }}'
     text += placed(ox, posts, 'size = ["40 m", "40 m"]', 'time_limit = "1 s"')
-    fight = rl.fight(book_of(text), "meet")
+    fight = rl.fight(book_of(text), "meet", seed=seed)
     names = [unit.name for unit in fight.setup.units][1:]
     return {names.index(row["unit"]): -row["booked"] for row in rows(fight, "harm") if row["unit"] in names}
 
@@ -133,6 +133,27 @@ class Amounts(unittest.TestCase):
 
     def test_the_nearest_count_first(self) -> None:
         self.assertEqual(set(reached(f"{self.LINE}, most = 2", self.IN_A_ROW)), {0, 1})
+
+    def test_the_nearest_to_the_middle_come_first(self) -> None:
+        more = "most = 3, each_times = 0.5"
+        for seed in range(30):
+            spots = scattered(seed)
+            for area, middle, least, first in (
+                ('radius = "5 m"', spots[0], 0, [0]),  # the target comes first
+                ('shape = "ring", radius = "6 m", inner = "2 m"', spots[0], 2, [0]),
+                ('radius = "5 m", from = "user"', HERE, 0, []),
+            ):
+                most = 6 if "ring" in area else 5
+                within = [at for at in range(7) if at not in first and least <= abs(spots[at] - middle) <= most]
+                order = [*first, *sorted(within, key=lambda at, middle=middle: abs(spots[at] - middle))][:3]
+                expected = {at: 10 * 0.5**place for place, at in enumerate(order)}
+                self.assertEqual(reached(f"{area}, {more}", spots), expected, f"{area}, {seed}")
+
+    def test_of_those_that_are_as_near_the_draw_says_who_comes_first(self) -> None:
+        spots, area = [HERE + 1, HERE + 1 + 2j, HERE + 1 - 2j, HERE + 3], 'radius = "3 m", most = 3'
+        left_out = [min({0, 1, 2, 3} - set(reached(area, spots, seed=seed))) for seed in range(60)]
+        for number in (1, 2, 3):  # each with chance 1/3: 20 of 60, standard error 3.7
+            self.assertLess(abs(left_out.count(number) - 20), 5 * 3.7, left_out)
 
     def test_an_entry_says_what_it_was_multiplied_by(self) -> None:
         self.assertEqual(reached(f"{self.LINE}, split = true, each_times = 0.5, falloff = 0.9", [HERE + 2]), {0: 8.0})

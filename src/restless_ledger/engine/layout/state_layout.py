@@ -62,6 +62,7 @@ CLOCK = single(
     lays="i8",  # how many were ever laid
 )
 UNIT_STATE = fields(
+    # What is asked of everybody on every tick comes first, a line of the cache for each purpose: when something is due,
     up="i8",
     waiting="i8",  # waiting: free, but nothing could be used; looks again after every change
     refill_at="i8",
@@ -70,8 +71,33 @@ UNIT_STATE = fields(
     choose_at="i8",
     land_at="i8",  # when something is next due
     arrive_at="i8",  # when a fall, a climb or a return ends
-    due="i8",  # the soonest of these
+    # where it is and whether it moves,
+    where="i8",
+    moves="i8",  # moves: 1 while it walks or slides
+    free_at="i8",  # when its recovery is over, so that it may walk
+    walked_at="i8",  # 1 more than the tick on which it last walked in its turn
+    x="f8",
+    y="f8",
+    push_x="f8",
+    push_y="f8",
+    # who was found nearest,
+    nearest="i8",
+    first="f8",
+    others="f8",  # the nearest foe at the last search, and how far away that one and all others were at least
+    searched="i8",
+    searched_x="f8",
+    searched_y="f8",
+    searched_strode="f8",  # by which lists that search was made, where the unit stood, and how far all had come
+    side="i8",  # on which it fights now
+    # and where it goes.
+    want="i8",
+    reach="f8",  # the unit it goes for, and how near it wants to be
+    fetch="i8",  # the spot of a supply
+    flees="i8",
+    shot_on="i8",  # the last tick on which a projectile of it arrived
+    near="f8",  # how far away the nearest foe is; below 0: that is not known in this look
     ability="i8",
+    due="i8",  # the soonest of all that is due
     target="i8",
     aimed_part="i8",  # in the wind-up
     aim_x="f8",
@@ -83,7 +109,6 @@ UNIT_STATE = fields(
     push_entry="i8",
     dealing_version="i8",
     taking_version="i8",
-    walked_at="i8",  # 1 more than the tick on which it last walked in its turn
     spared_from="i8",
     spared_until="i8",
     spared_all="i8",  # invulnerable; spared_all: to every kind
@@ -97,24 +122,12 @@ UNIT_STATE = fields(
     left="i8",  # lives, this one included
     acted="i8",
     acted_on="i8",  # how often on which tick
-    free_at="i8",  # when its recovery is over, so that it may walk
-    where="i8",
-    moves="i8",  # moves: 1 while it walks or slides
-    want="i8",
-    reach="f8",  # the unit it goes for, and how near it wants to be
-    fetch="i8",
-    flees="i8",
     fled="i8",
-    away="i8",  # fetch: the spot of a supply; away: its dash leads away
+    away="i8",  # its dash leads away
     checkpoint="i8",
     pusher="i8",
     fall_entry="i8",
     drop="f8",
-    x="f8",
-    y="f8",
-    push_x="f8",
-    push_y="f8",
-    side="i8",  # on which it fights now
     barred="i8",
     hidden="i8",  # what buffs bar, and hide it from: sets of words
     taunter="i8",  # whom it must aim at; -1: nobody
@@ -143,15 +156,6 @@ UNIT_STATE = fields(
     postponed="i8",  # 1 more than the round in which it has put off its turn
     off_x="f8",
     off_y="f8",  # on a grid: how far from the middle of its cell it has walked
-    shot_on="i8",  # the last tick on which a projectile of it arrived
-    near="f8",  # how far away the nearest foe is; below 0: that is not known in this look
-    nearest="i8",
-    first="f8",
-    others="f8",  # the nearest foe at the last search, and how far away that one and all others were at least
-    searched="i8",
-    searched_x="f8",
-    searched_y="f8",
-    searched_strode="f8",  # by which lists that search was made, where the unit stood, and how far all had come
     slid="f8",
     slide_entry="i8",  # how far it has slid, and what began that
 )
@@ -162,10 +166,9 @@ RANKS = fields(  # how the units of a tick were sorted; by place of the turn, bu
     dealt_draw="i8",  # the unit that a place was dealt, and the bits of its draw
     bucket="i8",
     count="i8",  # where the unit at this place was dealt to; and how many a place was dealt, then the next free one
+    listed="i8",  # by unit: 1 while it is listed and not yet found in the order that is kept
     slot="i8",  # its place in the order that is kept
     kept="i8",  # all units, in the order of initiative of the last time that it was worked out
-    listed="i8",
-    listed_at="i8",  # by unit: 1 while it is listed and not yet found in the order that is kept; and where it is listed
 )
 GATHERED = fields(foes="i8", mates="i8")  # how many are listed against a side and on it
 GAUGE_STATE = fields(
@@ -226,9 +229,7 @@ MEETING = fields(
 )
 
 OPENED = {
-    "clock": (CLOCK, "one"),
-    "units": (UNIT_STATE, "unit"),
-    "pages": (FLOAT, "row slot"),  # what formulas read: a row a unit, then the meeting, then a fault
+    "units": (UNIT_STATE, "unit"),  # the first, as its rows are to begin where lines of the cache do
     "gauges": (GAUGE_STATE, "unit gauge"),
     "flows": (FLOW_STATE, "unit flow"),
     "parts": (PART_STATE, "part"),
@@ -244,6 +245,8 @@ OPENED = {
     "lines": (LINE_STATE, "unit line"),  # results kept until the unit's stats change
     "reacted": (REACTED, "reactor reaction"),  # where some reaction counts or rests
     "mitigated": (REACTED, "mitigator mitigation"),
+    "pages": (FLOAT, "row slot"),  # what formulas read: a row a unit, then the meeting, then a fault
+    "clock": (CLOCK, "one"),
     "draws": (WHOLE, "unit purpose"),  # how many were made
 }
 """The members of a state that every fight opens anew."""

@@ -40,8 +40,6 @@ def sort_turn(tables: Tables, state: State, listed: int) -> None:
     if tables.rules[0].initiative < 0 and listed == 2:
         put_in_order(state, 0, late=tie_bits(state, state.turn[1]) > tie_bits(state, state.turn[0]))
         return
-    for at in range(listed):
-        state.ranks[state.turn[at]].listed_at = at
     if tables.rules[0].initiative < 0:
         sort_ties(state, 0, listed)
         return
@@ -126,8 +124,15 @@ def sort_pair(state: State, first: int) -> None:
     """Sort two units by draws."""
     one, other = state.turn[first], state.turn[first + 1]
     ahead, behind = tie_bits(state, one), tie_bits(state, other)
-    late = behind > ahead or (behind == ahead and state.ranks[other].listed_at < state.ranks[one].listed_at)
+    late = behind > ahead or (behind == ahead and is_listed_before(state, other, one))
     put_in_order(state, first, late=late)
+
+
+@kernel
+def is_listed_before(state: State, unit: int, other: int) -> bool:
+    """Say whether a unit is listed before another one: those who are up, then those who return, each in their order."""
+    up, other_up = state.units[unit].up, state.units[other].up
+    return up > other_up or (up == other_up and unit < other)
 
 
 @kernel
@@ -171,7 +176,7 @@ def settle_ties(state: State, first: int, end: int) -> None:
         unit, drawn, place = ranks[at].dealt, ranks[at].dealt_draw, at
         while place > first and (
             drawn > ranks[place - 1].drawn
-            or (drawn == ranks[place - 1].drawn and ranks[unit].listed_at < ranks[state.turn[place - 1]].listed_at)
+            or (drawn == ranks[place - 1].drawn and is_listed_before(state, unit, state.turn[place - 1]))
         ):
             state.turn[place] = state.turn[place - 1]
             ranks[place].drawn = ranks[place - 1].drawn

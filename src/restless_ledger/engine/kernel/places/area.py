@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ...codes import CHAIN, CONE, FALLEN_ALLY, LINE, LOST, ON_THE_FLOOR, RING, TARGET, USER_ONLY
-from ...compiler.compiled import kernel_seldom
+from ...compiler.compiled import kernel, kernel_seldom
 from ...layout.layout import State, Tables
 from ..books.effect_stack import push_frame
 from ..books.entries import write_event
@@ -42,12 +42,10 @@ def reach_targets(
     falloff = 0.0
     if row.radius > 0.0 and row.falloff >= 0:
         falloff = min(1.0, max(0.0, read_line(tables, state, user, row.falloff)))
-    while count < most:
-        other = next_in_area(tables, state, ability, user, target=target, count=count, x=x, y=y)
-        if other < 0:
-            break
-        state.picked[count] = other
-        count += 1
+    if tables.rules[0].placed and row.outline != CHAIN:
+        count = pick_in_area(tables, state, ability, user, target=target, count=count, most=most, x=x, y=y)
+    else:
+        count = pick_in_turn(tables, state, ability, user, target=target, count=count, most=most, x=x, y=y)
     if count == 0 and row.at_place and row.lays < 0:
         write_event(state, target, LOST, cause, source=user, parent=parent)
     if row.at_user:
@@ -80,18 +78,77 @@ def reach_targets(
 
 
 @kernel_seldom
-def next_in_area(
-    tables: Tables, state: State, ability: int, user: int, target: int, count: int, x: float, y: float
+def pick_in_area(
+    tables: Tables, state: State, ability: int, user: int, target: int, count: int, most: int, x: float, y: float
 ) -> int:
-    """Return the next target of an ability aimed at a point: of those in the area the nearest to its middle, in a chain
-    to the one before; where there is no place, anybody by a draw."""
-    row = tables.abilities[ability]
+    """Pick all in an area that is aimed at a point, up to so many, after those picked already: the nearest to its
+    middle first, of two that are as near whom the draw of this tick says. Return how many are picked then."""
+    row, first = tables.abilities[ability], count
     middle_x, middle_y = x, y
     if row.at_user:
         middle_x, middle_y = state.units[user].x, state.units[user].y
-    if row.outline == CHAIN and count > 0:
+    for other in range(state.units.shape[0] if first < most else 0):
+        you = state.units[other]
+        is_main = first > 0 and other == target
+        if not you.up or you.where != ON_THE_FLOOR or is_main or (other == user and row.at_user):
+            continue
+        if not is_taken(state, user, other, target=target, to=row.to):
+            continue
+        distance = metres(tables, you.x - middle_x, you.y - middle_y)
+        if not is_in_shape(tables, state, ability, user, other=other, distance=distance, x=x, y=y):
+            continue
+        if is_behind_wall(tables, ability, middle_x, middle_y, x=you.x, y=you.y):
+            continue
+        place = count
+        while place > first:
+            before = state.picked[place - 1]
+            away = metres(tables, state.units[before].x - middle_x, state.units[before].y - middle_y)
+            if away < distance or (away == distance and draw_tie(state, before) >= draw_tie(state, other)):
+                break
+            if place < most:
+                state.picked[place] = before
+            place -= 1
+        if place < most:
+            state.picked[place] = other
+            count = min(count + 1, most)
+    return count
+
+
+@kernel
+def is_behind_wall(tables: Tables, ability: int, from_x: float, from_y: float, x: float, y: float) -> bool:
+    """Say whether a wall keeps an area from a point."""
+    if tables.walls.shape[0] == 0 or tables.abilities[ability].through_walls:
+        return False
+    return not is_clear(tables, from_x, from_y, x, by=y)
+
+
+@kernel_seldom
+def pick_in_turn(
+    tables: Tables, state: State, ability: int, user: int, target: int, count: int, most: int, x: float, y: float
+) -> int:
+    """Pick one after the other, up to so many, after those picked already. Return how many are picked then."""
+    while count < most:
+        other = next_in_area(tables, state, ability, user, target=target, count=count, x=x, y=y)
+        if other < 0:
+            break
+        state.picked[count] = other
+        count += 1
+    return count
+
+
+@kernel_seldom
+def next_in_area(
+    tables: Tables, state: State, ability: int, user: int, target: int, count: int, x: float, y: float
+) -> int:
+    """Return the next target of a chain that begins at a point: the nearest to the one before; where there is no place,
+    of any area anybody by a draw."""
+    row = tables.abilities[ability]
+    middle_x, middle_y = x, y
+    if count > 0:
         before = state.units[state.picked[count - 1]]
         middle_x, middle_y = before.x, before.y
+    elif row.at_user:
+        middle_x, middle_y = state.units[user].x, state.units[user].y
     best, nearest, found = np.inf, -1, 0
     drawn = draw(state, user, TARGET) if tables.rules[0].placed == 0 else 0.0
     for round_trip in range(2):
@@ -118,15 +175,10 @@ def next_in_area(
                 distance = metres(tables, you.x - middle_x, you.y - middle_y)
                 tied = nearest >= 0 and distance == best
                 closer = distance < best or (tied and draw_tie(state, other) > draw_tie(state, nearest))
-                hidden = (
-                    tables.walls.shape[0] > 0
-                    and not row.through_walls
-                    and not is_clear(tables, middle_x, middle_y, you.x, by=you.y)
-                )
                 if (
                     closer
-                    and not hidden
-                    and is_in_shape(tables, state, ability, user, other=other, distance=distance, x=x, y=y)
+                    and distance <= row.radius
+                    and not is_behind_wall(tables, ability, middle_x, middle_y, x=you.x, y=you.y)
                 ):
                     best, nearest = distance, other
         if tables.rules[0].placed or found == 0:
