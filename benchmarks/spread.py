@@ -11,7 +11,7 @@ from contextlib import ExitStack
 from multiprocessing import get_context
 from typing import Any, cast
 
-SECONDS, TASKS = 8.0, 200
+SECONDS, TASKS = 5.0, 200
 """How long one thread works at what is spread out, about; and of how many tasks it is measured what one costs."""
 PILOT = 20_000
 CLUSTER = "two Dask workers"

@@ -179,7 +179,8 @@ class Interruption(unittest.TestCase):
         state = setup.new_state()
         done, running, later = Future(), Future(), Future()
         for future in (done, later):
-            future.set_result(Totals.of(Chunk.of(0, np.zeros(4, RESULT), state), 2))
+            future.set_result(Totals(2))
+            future.result().count(Chunk.of(0, np.zeros(4, RESULT), state))
         running.set_running_or_notify_cancel()
         run = Run.begun(setup, 1, 100, watch=False)
         collect_finished([done, running, later], run.add)
@@ -196,28 +197,30 @@ from restless_ledger.workers import working
 def fight(fights):
     before = resource.getrusage(resource.RUSAGE_SELF).ru_minflt
     with working(1):
-        fight_many(setup, fights, 1, 20_000)
+        fight_many(setup, fights, 1, CHUNK)
     return resource.getrusage(resource.RUSAGE_SELF).ru_minflt - before
 
 setup = set_up(load(BOOK), "duel")
 fight(2_000)
-fight(20_000)
-print(fight(100_000))
+fight(CHUNK)
+print(fight(2 * CHUNK))
 """
 
 
 class Memory(unittest.TestCase):
     @unittest.skipUnless(platform.libc_ver()[0] == "glibc", "another C library keeps memory in its own way")
     def test_a_chunk_lies_where_the_last_one_did(self) -> None:
-        """Five chunks of 20,000 fights need some 3,500 pages of memory where each lies on new ones, and a handful here.
+        """Two chunks of 60,000 or 200,000 fights need thousands of pages of memory where each lies on new ones, and a
+        handful here.
 
         Not with a C library that was told otherwise, as a cluster of Dask tells its workers and all begun after them.
         """
         program = NEW_PAGES.replace("BOOK", repr(str(ROOT / "benchmarks" / "duel.toml")))
         as_delivered = {name: value for name, value in os.environ.items() if not name.startswith("MALLOC_")}
-        words = [sys.executable, "-c", program]
-        done = subprocess.run(words, env=as_delivered, capture_output=True, text=True, check=True)
-        self.assertLess(int(done.stdout), 1500)
+        for chunk in (60_000, 200_000):
+            words = [sys.executable, "-c", program.replace("CHUNK", str(chunk))]
+            done = subprocess.run(words, env=as_delivered, capture_output=True, text=True, check=True)
+            self.assertLess(int(done.stdout), 1500, chunk)
 
 
 class Draws(unittest.TestCase):

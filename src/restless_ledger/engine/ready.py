@@ -15,6 +15,8 @@ from .machine import run_fights
 from .packing import packed, unpacked
 from .totals import Chunk, Totals, clear
 
+MOST_TOGETHER = 1 << 15
+"""How many fights are counted at a time, at most: their results take two megabytes."""
 KEPT_BYTES = 8 << 20
 """How large a piece of memory the C library keeps when it is given back, at least."""
 
@@ -47,8 +49,12 @@ class Ready:
         return Chunk.of(first, results, state)
 
     def count(self, state: State, seed: int, first: int, count: int, stopping: threading.Event | None = None) -> Totals:
-        """Fight such fights, and return what they add up to."""
-        return Totals.of(self.fight(state, seed, first, count, stopping), self.sides)
+        """Fight such fights, and return what they add up to. Their results are counted some at a time: those of a chunk
+        that an executor hands out are larger than what the C library keeps (see `keep_freed_memory`)."""
+        totals, end = Totals(self.sides), first + count
+        for at in range(first, end, MOST_TOGETHER):
+            totals.count(self.fight(state, seed, at, min(MOST_TOGETHER, end - at), stopping))
+        return totals
 
     def fight_each(
         self, state: State, seed: int, size: int, first: int, count: int, stopping: threading.Event | None = None

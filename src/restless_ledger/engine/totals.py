@@ -77,13 +77,6 @@ class Totals:
     notable: dict[str, tuple[tuple[float, ...], int]] = field(default_factory=dict)
     added: dict[str, dict[str, np.ndarray]] = field(default_factory=dict)
 
-    @classmethod
-    def of(cls, chunk: Chunk, sides: int) -> Totals:
-        """Return what one chunk adds up to."""
-        totals = Totals(sides)
-        totals.count(chunk)
-        return totals
-
     @property
     def tally(self) -> dict[str, np.ndarray]:
         """ACTION_TOTALS[unit, cause], by field."""

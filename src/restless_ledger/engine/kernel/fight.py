@@ -106,11 +106,13 @@ def play_arrive(tables: Tables, state: State) -> None:
     clock = state.clock[0]
     clock.phase = ARRIVE
     if clock.shot_at <= clock.tick:
-        mark_arrivals(state)
-        for at in range(clock.listed):
+        shooters, at = mark_arrivals(state), 0
+        while shooters > 0 and at < clock.listed:
             if state.units[state.turn[at]].shot_on == clock.tick:
                 arrive_shots(tables, state, state.turn[at])
-        for unit in range(state.units.shape[0]):
+                shooters -= 1
+            at += 1
+        for unit in range(state.units.shape[0] if shooters > 0 else 0):
             if state.units[unit].shot_on == clock.tick and not state.units[unit].up:
                 arrive_shots(tables, state, unit)
         schedule_next_shot(state)

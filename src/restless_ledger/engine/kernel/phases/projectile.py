@@ -71,12 +71,15 @@ def load_shot(tables: Tables, state: State, number: int, unit: int, kind: int) -
 
 
 @kernel_apart
-def mark_arrivals(state: State) -> None:
-    """Mark whose projectiles arrive now."""
-    tick = state.clock[0].tick
+def mark_arrivals(state: State) -> int:
+    """Mark whose projectiles arrive now, and return how many units that are."""
+    tick, shooters = state.clock[0].tick, 0
     for number in range(state.clock[0].shots):
         if state.shots[number].arrive_at <= tick:
-            state.units[state.shots[number].user].shot_on = tick
+            unit = state.units[state.shots[number].user]
+            shooters += unit.shot_on != tick
+            unit.shot_on = tick
+    return shooters
 
 
 @kernel_apart
