@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import importlib.util
 import logging
+import statistics
 import time
 from collections.abc import Callable
 from concurrent.futures import Executor, ProcessPoolExecutor
@@ -11,9 +12,9 @@ from contextlib import ExitStack
 from multiprocessing import get_context
 from typing import Any, cast
 
-SECONDS, TASKS = 5.0, 200
-"""How long one thread works at what is spread out, about; and of how many tasks it is measured what one costs."""
-PILOT = 20_000
+SECONDS, PILOT = 10.0, 20_000
+"""How long one thread works at what is spread out, and by how many fights it is estimated how many those are."""
+TASKS = 200
 CLUSTER = "two Dask workers"
 
 
@@ -52,27 +53,31 @@ def overhead(executor: Executor) -> float:
 
 def spread_out(rounds: int, wanted: float = SECONDS) -> dict[str, Any]:
     """Return how many times as fast two workers of each kind fight the duel on the stair as one thread does, and what
-    a task costs: the fastest of the rounds of each, as others on the machine only slow them. There are as many fights
-    as take one thread so many seconds, on any machine: workers pay where there is much to do. Only one kind of worker
-    is there at a time: a cluster is busy even when it has nothing to do."""
+    a task costs. There are as many fights as take one thread so many seconds, on any machine: workers pay where there
+    is much to do. In each round one thread fights half of them before the workers fight all, and half of them after, as
+    a machine is faster at times; the middle of the rounds counts. Only one kind of worker is there at a time: a cluster
+    is busy even when it has nothing to do."""
     import restless_ledger as rl
 
-    def fight(number: int | None = None, **given: Any) -> float:
-        return seconds(lambda: rl.trials(book, "stair_duel", fights=number or fights, **given))
+    def fight(fights: int, **given: Any) -> float:
+        return seconds(lambda: rl.trials(book, "stair_duel", fights=fights, **given))
 
-    book, ratios, costs = rl.demo(), dict[str, float](), dict[str, float]()
-    fights = int(PILOT * wanted / min(fight(PILOT, threads=1) for _ in range(4)))
+    book, ratios, costs = rl.demo(), dict[str, list[float]](), dict[str, float]()
+    half = int(PILOT * wanted / 2 / min(fight(PILOT, threads=1) for _ in range(4)))
     for name, opened in WAYS.items():
         if opened is cluster and not importlib.util.find_spec("distributed"):
             continue
         with ExitStack() as stack:
             workers = opened(stack)
-            fight(executor=workers)  # every worker has imported what it needs then
-            took = [(fight(threads=1), fight(executor=workers)) for _ in range(rounds)]
-            one, two = map(min, zip(*took, strict=True))
-            ratios[f"{name} over one thread"] = one / two
+            fight(half // 4, executor=workers)  # every worker has imported what it needs then
+            ratios[name], before = [], fight(half, threads=1)
+            for _ in range(rounds):
+                took, after = fight(2 * half, executor=workers), fight(half, threads=1)
+                ratios[name].append((before + after) / took)
+                before = after
             costs[name] = overhead(workers)
-    return {"fights": fights, "ratios": ratios, "ms a task": costs}
+    middle = {f"{name} over one thread": statistics.median(found) for name, found in ratios.items()}
+    return {"fights": 2 * half, "rounds": ratios, "ratios": middle, "ms a task": costs}
 
 
 WAYS: dict[str, Callable[[ExitStack], Executor]] = {"two processes": processes, CLUSTER: cluster}

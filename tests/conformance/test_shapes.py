@@ -140,11 +140,10 @@ class Amounts(unittest.TestCase):
             spots = scattered(seed)
             for area, middle, least, first in (
                 ('radius = "5 m"', spots[0], 0, [0]),  # the target comes first
-                ('shape = "ring", radius = "6 m", inner = "2 m"', spots[0], 2, [0]),
+                ('shape = "ring", radius = "5 m", inner = "2 m"', spots[0], 2, [0]),
                 ('radius = "5 m", from = "user"', HERE, 0, []),
             ):
-                most = 6 if "ring" in area else 5
-                within = [at for at in range(7) if at not in first and least <= abs(spots[at] - middle) <= most]
+                within = [at for at in range(7) if at not in first and least <= abs(spots[at] - middle) <= 5]
                 order = [*first, *sorted(within, key=lambda at, middle=middle: abs(spots[at] - middle))][:3]
                 expected = {at: 10 * 0.5**place for place, at in enumerate(order)}
                 self.assertEqual(reached(f"{area}, {more}", spots), expected, f"{area}, {seed}")

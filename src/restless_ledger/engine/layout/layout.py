@@ -95,19 +95,14 @@ class State(Block):
         first, words, shape = self.plan.members[name]
         return self.piece[first : first + words].copy().view(self.LAYOUT[name][0]).reshape(shape)
 
+    def __reduce__(self) -> tuple[Any, ...]:
+        return State.of, (self.plan.sizes, self.piece.copy())
+
     @classmethod
-    def rebuilt(cls, members: Mapping[str, np.ndarray]) -> State:
-        """Return a state of its own that holds the same; what lies in its memory lies there again."""
-        sizes = {
-            axis: length
-            for name, (_, axes) in cls.LAYOUT.items()
-            for axis, length in zip(axes.split(), members[name].shape, strict=True)
-        }
-        for axis in ("one", "purpose", "row", "word", "factor"):
-            sizes.pop(axis)
+    def of(cls, sizes: Mapping[str, int], piece: np.ndarray) -> State:
+        """Return a state of its own whose axes are so long, and which holds these words."""
         state = allocate(**sizes)
-        for name, member in members.items():
-            getattr(state, name)[...] = member
+        state.piece[:] = piece
         return state
 
 
@@ -159,6 +154,8 @@ UNUSED = {
 class Plan(NamedTuple):
     """Where the members of a state lie in its one piece of memory, in words from its beginning."""
 
+    sizes: Mapping[str, int]
+    """The length of each axis."""
     members: Mapping[str, tuple[int, int, tuple[int, ...]]]
     """By name: where it begins, how many words it has, and its shape."""
     words: int
@@ -194,7 +191,7 @@ def _plan(sizes: tuple[tuple[str, int], ...]) -> Plan:
     kept = sum(members[name][1] for name in ("frames", *RECORDS))
     last, last_words, _ = members[ADDED_UP[-1]]
     added_up = slice(members[ADDED_UP[0]][0], last + last_words)
-    return Plan(members, at, at - kept, added_up, np.array(directory, WHOLE), np.array(addresses, WHOLE))
+    return Plan(lengths, members, at, at - kept, added_up, np.array(directory, WHOLE), np.array(addresses, WHOLE))
 
 
 def allocate(**sizes: int) -> State:
@@ -217,14 +214,7 @@ def allocate(**sizes: int) -> State:
 
 def copy_state(state: State, entries: int) -> State:
     """Return a copy of a recorded state with room for this many entries; it shares nothing with the original."""
-    sizes = {
-        axis: length
-        for name, (_, axes) in State.LAYOUT.items()
-        for axis, length in zip(axes.split(), getattr(state, name).shape, strict=True)
-    }
-    for axis in ("one", "purpose", "row", "word", "factor"):
-        sizes.pop(axis)
-    copy = allocate(**{**sizes, "entry": entries, "page": 2 * entries})
+    copy = allocate(**{**state.plan.sizes, "entry": entries, "page": 2 * entries})
     for name in State.LAYOUT:
         source, target = getattr(state, name), getattr(copy, name)
         rows = min(len(source), len(target))

@@ -56,12 +56,7 @@ class Block:
         return found
 
     def __reduce__(self) -> tuple[Any, ...]:
-        return type(self).rebuilt, ({name: np.array(getattr(self, name)) for name in self.LAYOUT},)
-
-    @classmethod
-    def rebuilt(cls, members: Mapping[str, np.ndarray]) -> Self:
-        """Return a block of its own that holds the same."""
-        return cls(members)
+        return type(self), ({name: np.array(getattr(self, name)) for name in self.LAYOUT},)
 
     def with_member(self, name: str, array: np.ndarray) -> Self:
         """Return a block that shares all but one of its arrays with this one."""

@@ -37,7 +37,7 @@ def rolled_initiative(tables: Tables, state: State, unit: int) -> float:
 @kernel
 def sort_turn(tables: Tables, state: State, listed: int) -> None:
     """Sort those listed: the highest initiative first, then the highest draw, then as they are listed."""
-    if tables.rules[0].initiative < 0 and listed == 2:
+    if tables.rules[0].initiative < 0 and listed == 2:  # two on the list as it was filled: a twentieth of a duel
         put_in_order(state, 0, late=tie_bits(state, state.turn[1]) > tie_bits(state, state.turn[0]))
         return
     if tables.rules[0].initiative < 0:

@@ -90,9 +90,7 @@ def pick_in_area(
     for other in range(state.units.shape[0] if first < most else 0):
         you = state.units[other]
         is_main = first > 0 and other == target
-        if not you.up or you.where != ON_THE_FLOOR or is_main or (other == user and row.at_user):
-            continue
-        if not is_taken(state, user, other, target=target, to=row.to):
+        if is_main or not is_for(tables, state, ability, user, other=other, target=target):
             continue
         distance = metres(tables, you.x - middle_x, you.y - middle_y)
         if not is_in_shape(tables, state, ability, user, other=other, distance=distance, x=x, y=y):
@@ -112,6 +110,16 @@ def pick_in_area(
             state.picked[place] = other
             count = min(count + 1, most)
     return count
+
+
+@kernel_seldom
+def is_for(tables: Tables, state: State, ability: int, user: int, other: int, target: int) -> bool:
+    """Say whether an area is for a unit that is in it: one that is up and on the floor, and never its user where it
+    begins there."""
+    row, you = tables.abilities[ability], state.units[other]
+    if not you.up or you.where != ON_THE_FLOOR or (other == user and row.at_user):
+        return False
+    return is_taken(state, user, other, target=target, to=row.to)
 
 
 @kernel
@@ -155,9 +163,7 @@ def next_in_area(
         place = int(drawn * found)
         for other in range(state.units.shape[0]):
             you = state.units[other]
-            if not you.up or you.where != ON_THE_FLOOR:
-                continue
-            if not is_taken(state, user, other, target=target, to=row.to) or (other == user and row.at_user):
+            if not is_for(tables, state, ability, user, other=other, target=target):
                 continue
             taken = False
             for index in range(count):
