@@ -1,11 +1,12 @@
 """The public face: what it lists is there, and nothing heavy is loaded before it is needed."""
 
 import inspect
-import subprocess
-import sys
 import unittest
 
 import restless_ledger as rl
+from restless_ledger.cli.main import COMMANDS
+
+from .support import python_apart
 
 
 class Public(unittest.TestCase):
@@ -54,11 +55,13 @@ class Public(unittest.TestCase):
             if each.name != name and each.kind is not each.VAR_KEYWORD
         }
 
-    def test_help_and_sheets_load_no_heavy_library(self) -> None:
-        for words in (["--help"], ["sheet", "demo", "rigger"]):
-            code = (
-                f"import sys\nfrom restless_ledger.cli.main import main\nmain.main({words!r}, standalone_mode=False)\n"
-                "print([name for name in ('numba', 'scipy', 'pandas', 'matplotlib') if name in sys.modules])"
+    def test_help_of_any_command_loads_only_the_command_line_and_sheets_no_heavy_library(self) -> None:
+        helps = [["--help"], *([name, "--help"] for name in COMMANDS)]
+        rooms = ("numpy", *(f"restless_ledger.{room}" for room in ("asking", "rulebook", "formula", "engine")))
+        for asked, unwanted in ((helps, rooms), ([["sheet", "demo", "rigger"]], ("numba", "scipy", "pandas"))):
+            said = python_apart(
+                "import sys\nfrom restless_ledger.cli.main import main\n"
+                f"for words in {asked!r}: main.main(words, standalone_mode=False)\n"
+                f"print([name for name in {unwanted!r} if name in sys.modules])"
             )
-            done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
-            self.assertEqual(done.stdout.splitlines()[-1], "[]")
+            self.assertEqual(said.splitlines()[-1], "[]")

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-import importlib
 from typing import TYPE_CHECKING, Any
+
+from .first_use import found
 
 if TYPE_CHECKING:
     from .analysis.builds import Builds
@@ -182,12 +183,7 @@ _ROOMS = (
 
 def __getattr__(name: str) -> Any:
     """Import the library on first use, so that the command line can answer --help at once."""
-    if name in __all__:
-        for room in _ROOMS:
-            module = importlib.import_module(f"{__name__}.{room}")
-            if hasattr(module, name):
-                return getattr(module, name)
-    raise AttributeError(f"module {__name__!r} has no attribute {name!r}")
+    return found(__name__, name, __all__, _ROOMS)
 
 
 def __dir__() -> list[str]:

@@ -90,6 +90,22 @@ class Answers(CommandCase):
             for option in ("--seed", "--threads", "--cluster", "--out", "--quiet", "--verbose"):
                 self.assertIn(option, said, name)
 
+    def test_the_tables_that_can_be_named_are_those_of_the_result(self) -> None:
+        compared = dict.fromkeys((*rl.PromisedComparison.TABLES, *rl.History.TABLES))
+        for name, tables in (
+            ("audit", rl.Audit.TABLES),
+            ("compare", compared),
+            ("duel", rl.Duel.TABLES),
+            ("fight", rl.Fight.TABLES),
+            ("matchups", rl.Matchups.TABLES),
+            ("reconcile", rl.Reconciled.TABLES),
+            ("trials", rl.Trials.TABLES),
+        ):
+            said = " ".join(self.ok(name, "--help").split())
+            self.assertIn(f"This table in full: {', '.join(tables)}.", said)
+        for name, result in (("journey", rl.Journeys), ("levers", rl.Levers), ("tune", rl.Tuning)):
+            self.assertEqual((len(result.TABLES), "--table" in self.ok(name, "--help")), (1, False))
+
     def test_what_is_missing_is_answered_with_the_choice(self) -> None:
         for words, told in (
             (("fight", "book.toml"), "ENCOUNTER is missing; there are: meet"),

@@ -1,24 +1,32 @@
 """The face of the library: functions that answer what people ask of a rulebook. What follows the subject is named."""
 
-from .characters import (
-    builds,
-    check,
-    curves,
-    drops,
-    falls,
-    journey,
-    judge,
-    live,
-    odds,
-    restore,
-    roll_attributes,
-    sheet,
-    spend,
-    upgrades,
-)
-from .fights import duel, fight, matchups, trials
-from .rulebooks import DEMO, FAULTY, contents, demo, export, faulty, json_schema, load
-from .studies import audit, compare, history, keep, levers, observed, reconcile, report, tune
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+from ..first_use import found
+
+if TYPE_CHECKING:
+    from .characters import (
+        builds,
+        check,
+        curves,
+        drops,
+        falls,
+        journey,
+        judge,
+        live,
+        odds,
+        restore,
+        roll_attributes,
+        sheet,
+        spend,
+        upgrades,
+    )
+    from .fights import duel, fight, matchups, trials
+    from .rulebooks import contents, demo, export, faulty, json_schema, load
+    from .shipped import DEMO, FAULTY
+    from .studies import audit, compare, history, keep, levers, observed, reconcile, report, tune
 
 __all__ = [
     "DEMO",
@@ -57,3 +65,9 @@ __all__ = [
     "tune",
     "upgrades",
 ]
+_ROOMS = ("shipped", "rulebooks", "fights", "studies", "characters")
+
+
+def __getattr__(name: str) -> Any:
+    """Import a function when it is first asked for: a command's --help needs none."""
+    return found(__name__, name, __all__, _ROOMS)

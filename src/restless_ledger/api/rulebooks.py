@@ -9,13 +9,11 @@ from typing import TYPE_CHECKING, Any
 from .. import rulebook
 from ..asking import asked
 from ..rulebook import Rulebook
+from .shipped import DEMO, FAULTY
 
 if TYPE_CHECKING:
     from ..analysis.contents import Contents
     from ..handover import Export
-
-DEMO = Path(__file__).parents[1] / "demo" / "gullwick"
-FAULTY = Path(__file__).parents[1] / "demo" / "faulty"
 
 
 @asked

@@ -7,14 +7,11 @@ import json
 import textwrap
 from functools import partial
 from itertools import groupby
+from typing import TYPE_CHECKING
 
 import click
 
 from .. import api as library
-from ..auditing import Audit, CheckEntry, Finding, Judgement, catalogue
-from ..auditing.formats.words import said_figures, said_kept, said_miss
-from ..rulebook import InputError, Rulebook, RulebookError
-from ..rulebook.problems import Problem, nearest
 from . import keeping, options, output, watching
 from .books import open_book, path_of
 from .keeping import keep_run
@@ -24,6 +21,11 @@ from .page import BOLD, DIM, END, PAGE_WIDTH, STRONG, Page, folded
 from .progress import with_progress
 from .tables import console, write_text
 from .workers import workers
+
+if TYPE_CHECKING:
+    from ..auditing import Audit, CheckEntry, Finding, Judgement
+    from ..rulebook import Rulebook
+    from ..rulebook.problems import Problem
 
 WRITTEN = ("json", "sarif", "junit")
 """Formats that hold everything, in place of one table."""
@@ -38,7 +40,7 @@ UNREADABLE = 2
 @click.option("--quick", is_flag=True, help="Leave out what must be simulated.")
 @click.option("--all", "every", is_flag=True, help="Show every figure of promises that are kept.")
 @watching.option
-@output.output(*Audit.TABLES, formats=FORMATS)
+@output.output("findings", "examples", "promises", formats=FORMATS)
 @options.seed
 @workers
 @keeping.option
@@ -48,6 +50,8 @@ def command(rulebook: str | None, quick: bool, every: bool, watch: bool, seed: i
 
     Exit 0: clean; 1: an error, a worked example that does not hold or a broken promise; 2: it can't be read.
     """
+    from ..rulebook import RulebookError
+
     if explain:
         print_check(explain)
         return 0
@@ -107,6 +111,8 @@ def print_audit(audit: Audit, brief: bool = False, every: bool = False) -> None:
     """Print everything, worst first: what a reader must do something about comes before what is as it should be. Of
     promises that are kept, the figures that are close to their bounds, or with `every` all; with `brief`, promises that
     are kept are only counted."""
+    from ..auditing import catalogue
+
     page = console()
     title = audit.book.rulebook.title
     _line(page, f"{BOLD}{title}{END}" + (": a quick audit, without what must be simulated" if audit.quick else ""))
@@ -146,6 +152,8 @@ def _print_findings(page: Page, entry: CheckEntry, found: list[Finding]) -> None
 
 def _print_examples(page: Page, audit: Audit) -> None:
     """Print the worked examples that don't hold, each with the entries that led there."""
+    from ..auditing.formats.words import said_miss
+
     failed = [example for example in audit.examples if not example.holds]
     _line(page, "")
     _line(page, f"{BOLD}Worked examples{END}: {len(audit.examples) - len(failed)} of {len(audit.examples)} hold")
@@ -176,6 +184,8 @@ def _print_promises(page: Page, audit: Audit, brief: bool, every: bool) -> None:
 
 
 def _print_promise(page: Page, verdict: str, figures: list[Judgement], every: bool) -> None:
+    from ..auditing.formats.words import said_figures, said_kept
+
     look = LOOKS[verdict]
     word = f"{look}{verdict.upper():<9}{END}" if look else f"{verdict:<9}"
     _line(page, f"{word} {figures[0].title}", hang=10)
@@ -204,6 +214,10 @@ def audit_encounters(judgement: Judgement) -> tuple[str, ...]:
 
 def print_check(code: str) -> None:
     """Print what one check looks for, why, the remedy, and an example with its near twin."""
+    from ..auditing import catalogue
+    from ..rulebook import InputError
+    from ..rulebook.problems import nearest
+
     entries = catalogue()
     if code not in entries:
         raise InputError(f"--explain: there is no check {code}\n    {nearest(code, entries)}")

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import gc
 from pathlib import Path
+from typing import TYPE_CHECKING
 
-from ..api.rulebooks import DEMO, FAULTY
-from ..rulebook import Rulebook
-from ..rulebook.kept import load_kept
-from ..rulebook.revisions import is_revision, load_revision
+from ..api.shipped import DEMO, FAULTY
+
+if TYPE_CHECKING:
+    from ..rulebook import Rulebook
 
 SHIPPED = {"demo": DEMO, "faulty": FAULTY}
 """The words for the rulebooks that are shipped."""
@@ -21,11 +23,19 @@ def path_of(name: str) -> Path:
 def open_book(name: str) -> Rulebook:
     """Return the rulebook of a directory, the shipped one for the word demo (faulty: that with every fault), or for
     REVISION:path the one that was there then."""
-    return load_revision(name) if is_revision(name) else load_kept(path_of(name))
+    from ..rulebook.kept import load_kept
+    from ..rulebook.revisions import is_revision, load_revision
+
+    book = load_revision(name) if is_revision(name) else load_kept(path_of(name))
+    if not gc.get_freeze_count():
+        gc.freeze()  # what is imported and read by now stays
+    return book
 
 
 def open_since(since: str, name: str) -> Rulebook:
     """Return an earlier state of a rulebook: another rulebook, `REVISION:path`, or the same path at a revision."""
+    from ..rulebook.revisions import is_revision, load_revision
+
     if since in SHIPPED or Path(since).exists() or is_revision(since):
         return open_book(since)
     return load_revision(f"{since}:{path_of(name)}")

@@ -2,20 +2,21 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 import click
 
 from .. import api as library
-from ..analysis.best_build import best_build
-from ..analysis.builds import Builds
-from ..formula.explain import number
-from ..rulebook import InputError, Rulebook
-from ..sheets.rolls import at_least, distribution, mean
 from . import options, output
 from .books import open_book
 from .names import completion
 from .odds import print_odds
 from .output import deliver
 from .tables import BOLD, END, RED, console, ruled
+
+if TYPE_CHECKING:
+    from ..analysis.builds import Builds
+    from ..rulebook import Rulebook
 
 
 @click.command("builds")
@@ -41,6 +42,8 @@ def command(
 
     With CHECK or --odds: the exact chance of passing each stat check, by class and level.
     """
+    from ..rulebook import InputError
+
     book = open_book(rulebook)
     if chosen and not origin:
         raise InputError("--set: a build is tested for an origin\n    name it with --origin")
@@ -78,6 +81,8 @@ def _test_build(book: Rulebook, origin: str, chosen: dict[str, int]) -> int:
 
 def print_builds(builds: Builds) -> None:
     """Print a row for each origin, the overlaps, what additions are worth, and the dice."""
+    from ..sheets.rolls import at_least, distribution, mean
+
     page, creation = console(), builds.creation
     spend = "all to be spent" if creation.spend == "all" else "some may be left"
     page.print(f"{BOLD}Builds{END}: {builds.book.rulebook.title}; {builds.points}, {spend}")
@@ -117,6 +122,9 @@ def print_builds(builds: Builds) -> None:
 
 
 def _print_best(builds: Builds, formula: str) -> None:
+    from ..analysis.best_build import best_build
+    from ..formula.explain import number
+
     page = console()
     page.print()
     table = ruled("best for", f">{formula}", "build", wide="build")

@@ -4,16 +4,11 @@ from __future__ import annotations
 
 import json
 import re
-from collections.abc import Iterator, Sequence
+from typing import TYPE_CHECKING
 
 import click
 
 from .. import api as library
-from ..archive import History
-from ..auditing.comparison import PromisedComparison
-from ..auditing.formats.words import said_bounds, said_estimate
-from ..formula.explain import number
-from ..study.compare import FigureChange, OutcomeChange
 from . import keeping, options, output
 from .books import open_book
 from .history import print_history
@@ -23,6 +18,12 @@ from .output import deliver
 from .progress import with_progress
 from .tables import console
 from .workers import workers
+
+if TYPE_CHECKING:
+    from collections.abc import Iterator, Sequence
+
+    from ..auditing.comparison import PromisedComparison
+    from ..study.compare import FigureChange, OutcomeChange
 
 MOST_ROWS = 20
 PROMISE_HEADS = ("", "promise", "figure", "promised", "now")
@@ -43,7 +44,7 @@ MARKUP = re.compile(r"([\\`*\[\]<>&|~#]|(?<![^\W_])_|_(?![^\W_]))")
 @workers
 @keeping.option
 @output.plot
-@output.output(*dict.fromkeys((*PromisedComparison.TABLES, *History.TABLES)), formats=FORMATS)
+@output.output("outcomes", "figures", "changes", "promises", "points", "moves", formats=FORMATS)
 def command(old: str | None, new: str | None, fights: int, promises: bool, store: str | None, seed: int) -> None:
     """Compare rulebook OLD with rulebook NEW: numbers, sheets, outcomes with the same luck; Markdown for a review.
 
@@ -77,6 +78,8 @@ def _text(comparison: PromisedComparison, markdown: bool = False) -> str:
 
 def _lines(comparison: PromisedComparison, markdown: bool) -> Iterator[str]:
     """Yield the lines of the whole comparison: what came of it first, what was changed last."""
+    from ..auditing.formats.words import said_bounds, said_estimate
+
     yield f"## {plain(comparison.finding())}" if markdown else f"{comparison.finding()}."
     for names, what in ((comparison.added, "new"), (comparison.removed, "gone")):
         if names:
@@ -127,6 +130,8 @@ def _signed(share: float) -> str:
 
 
 def _figure(change: FigureChange) -> tuple[str, ...]:
+    from ..formula.explain import number
+
     levels = f"{change.levels[0]} to {change.levels[-1]}" if len(change.levels) > 1 else str(change.levels[0])
     share = f"{change.share:+.1%}".replace("-", "−") if change.old else "from 0"
     return (change.who, change.figure, levels, str(change.level), number(change.old), number(change.new), share)

@@ -2,24 +2,25 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+import math
+from typing import TYPE_CHECKING
 
 import click
-import numpy as np
 
 from .. import api as library
-from ..analysis.curves import Curves, told_crossings
-from ..analysis.falls import Falls
-from ..formula.explain import number
-from ..monte_carlo.contestants import levels_asked
-from ..rulebook import Rulebook
-from ..sheets import CharacterSpec
 from . import options, output
 from .books import open_book
 from .falls import print_falls
 from .names import completion
 from .output import deliver
 from .tables import BOLD, END, console, ruled, spread
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+
+    from ..analysis.curves import Curves
+    from ..analysis.falls import Falls
+    from ..rulebook import Rulebook
 
 COLUMNS = 6
 
@@ -49,6 +50,9 @@ def command(
 
 def falls_of(book: Rulebook, who: Sequence[str], levels: Sequence[int]) -> Falls:
     """Return the falls of all classes, or of those named, at the first, the middle and the last level or others."""
+    from ..monte_carlo.contestants import levels_asked
+    from ..sheets import CharacterSpec
+
     if not who:
         return library.falls(book, levels=levels or None)
     asked = levels_asked(book, levels)
@@ -57,6 +61,10 @@ def falls_of(book: Rulebook, who: Sequence[str], levels: Sequence[int]) -> Falls
 
 def print_curves(curves: Curves, levels: Sequence[int] = ()) -> None:
     """Print a block of rows for each figure, at some levels from the first to the last."""
+    from ..analysis.curves import told_crossings
+    from ..formula.explain import number
+    from ..monte_carlo.contestants import levels_asked
+
     page = console()
     page.print(f"{BOLD}Curves{END}: {curves.book.rulebook.title}; the numbers above the columns are levels")
     places = [curves.levels.index(level) for level in levels_asked(curves.book, levels)] if levels else None
@@ -65,7 +73,7 @@ def print_curves(curves: Curves, levels: Sequence[int] = ()) -> None:
     for figure in curves.figures:
         label = curves.label(figure)
         for who, row in curves.values[figure].items():
-            shown = ("" if np.isnan(row[place]) else number(round(float(row[place]), 1)) for place in places)
+            shown = ("" if math.isnan(row[place]) else number(round(float(row[place]), 1)) for place in places)
             table.add_row(label, curves.class_label(who), *shown)
             label = ""
     page.print(table)

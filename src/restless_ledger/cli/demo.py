@@ -6,8 +6,6 @@ from pathlib import Path
 
 import click
 
-from ..keeping.makers import begin_early
-
 
 @click.command("demo")
 @click.option("--out", type=click.Path(path_type=Path), help="Write the pictures into this directory.")
@@ -16,6 +14,8 @@ from ..keeping.makers import begin_early
 def command(out: Path | None, seed: int, fights: int) -> None:
     """Tour the shipped rulebook: one fight line by line, one entry explained, a sheet, an audit, falls, many fights, a
     journey, pictures."""
+    from ..keeping.makers import begin_early
+
     begin_early()  # what the tour needs takes a while to import
     from .tour import tour
 

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 import click
 
 from .. import api as library
-from ..duels.duel import Duel
 from . import keeping, options, output
 from .books import open_book
 from .keeping import keep_run
@@ -15,6 +16,9 @@ from .progress import with_progress
 from .sheet import print_times_to_kill
 from .tables import BOLD, END, console, ruled
 from .workers import workers
+
+if TYPE_CHECKING:
+    from ..duels.duel import Duel
 
 
 @click.command("duel")
@@ -27,7 +31,7 @@ from .workers import workers
 @workers
 @keeping.option
 @output.plot
-@output.output(*Duel.TABLES)
+@output.output("outcomes", "times_to_kill")
 def command(rulebook: str, one: str, other: str, level: int | None, fights: int, seed: int) -> None:
     """Let WHO meet FOE: hits and seconds to kill, and who wins; exactly, where that can be. Both are classes, or a
     class with gear such as rigger+boat_hook."""

@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 import math
+from typing import TYPE_CHECKING
 
-from ..analysis.falls import Falls, Jump
 from .tables import BOLD, END, RED, console, ruled
+
+if TYPE_CHECKING:
+    from ..analysis.falls import Falls, Jump
 
 
 def print_falls(falls: Falls) -> None:

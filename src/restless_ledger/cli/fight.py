@@ -3,18 +3,19 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import click
 
 from .. import api as library
-from ..engine.outcome import HOW_WON
-from ..formula.explain import number
-from ..ledger import Fight
-from ..rulebook import Rulebook
 from . import options, output, watching
 from .books import open_book
 from .output import deliver, note
 from .tables import BOLD, END, RED, console, money, ruled
+
+if TYPE_CHECKING:
+    from ..ledger import Fight
+    from ..rulebook import Rulebook
 
 
 @click.command("fight")
@@ -34,7 +35,7 @@ from .tables import BOLD, END, RED, console, money, ruled
     "--film", type=click.Path(path_type=Path), help="Write a page that plays it on its arena to this file (.html)."
 )
 @watching.option
-@output.output(*Fight.TABLES)
+@output.output("entries", "story", "balances", "paths", "zones")
 def command(
     rulebook: str,
     encounter: str,
@@ -124,11 +125,15 @@ def _print_lines(fight: Fight, most: int | None, every: bool) -> None:
 
 def _how(fight: Fight) -> str:
     """Say how a fight was won, where the others were not just all down."""
+    from ..engine.outcome import HOW_WON
+
     return f" They won {HOW_WON[way]}." if (way := fight.won_by) in HOW_WON else ""
 
 
 def print_balances(fight: Fight, brief: bool = False) -> None:
     """Print opening + credits − debits = closing for each gauge, and whether all balance; with `brief`, only that."""
+    from ..formula.explain import number
+
     page = console()
     table = ruled("unit", "gauge", ">opening", ">credits", ">debits", ">closing", ">difference")
     balances = fight.balances()

@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
-from ..archive import History
-from ..archive.history import Move, Point
+from typing import TYPE_CHECKING
+
 from .tables import BOLD, DIM, END, console, ruled
+
+if TYPE_CHECKING:
+    from ..archive import History
+    from ..archive.history import Point
 
 MOST_CHANGES = 6
 
@@ -44,6 +48,8 @@ def print_points(history: History) -> None:
 
 def print_moves(history: History) -> None:
     """Print, for each change of the rules that moved something, which values differ and what they moved."""
+    from ..archive.history import Move
+
     page, steps = console(), dict[tuple[str, str], list[tuple[str, Move]]]()
     for name, moves in history.moves.items():
         for move in moves:

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 import click
 
 from .. import api as library
-from ..progress.journeys import Journeys, Story
 from . import keeping, options, output
 from .books import open_book
 from .keeping import keep_run
@@ -14,6 +15,9 @@ from .output import deliver, deliver_rows
 from .progress import with_progress
 from .tables import BOLD, END, RED, console, ruled
 from .workers import processes, workers
+
+if TYPE_CHECKING:
+    from ..progress.journeys import Journeys, Story
 
 WORTH_PROCESSES = 150
 """How many runs take longer than the start of processes."""
@@ -28,7 +32,7 @@ WORTH_PROCESSES = 150
 @workers
 @keeping.option
 @output.plot
-@output.output(*Journeys.TABLES)
+@output.output()
 def command(rulebook: str, journey: str, runs: int, seed: int, number: int | None) -> None:
     """Walk JOURNEY many times, every fight really fought: hours, levels on arrival, attempts, and where runs stop."""
     book = open_book(rulebook)

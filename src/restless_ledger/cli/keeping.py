@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import shlex
+from typing import TYPE_CHECKING
 
 import click
 
 from .. import api as library
-from ..results import Result
 from .books import path_of
 from .main import QUIET, WORDS
+
+if TYPE_CHECKING:
+    from ..results import Result
 
 STORE = "restless_ledger.store"
 

@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 import click
 
 from .. import api as library
-from ..rulebook.levers import levers_of
-from ..statistics.intervals import Z_95
-from ..study.levers import Levers
 from . import options, output
 from .books import open_book
 from .output import deliver
 from .progress import with_progress
 from .tables import BOLD, END, console, ruled
 from .workers import processes, workers
+
+if TYPE_CHECKING:
+    from ..study.levers import Levers
 
 MOST_ROWS = 24
 WORTH_PROCESSES = 100
@@ -30,7 +32,7 @@ WORTH_PROCESSES = 100
 @options.seed
 @workers
 @output.plot
-@output.output(*Levers.TABLES)
+@output.output()
 def command(
     rulebook: str, encounter: str, only: tuple[str, ...], step: float, fights: int, side: str | None, seed: int
 ) -> None:
@@ -38,6 +40,8 @@ def command(
 
     LEVER is a dotted path, or one above several (classes.rigger); all numbers of the rules unless some are given.
     """
+    from ..rulebook.levers import levers_of
+
     book = open_book(rulebook)
     with processes(len(levers_of(book, only)) >= WORTH_PROCESSES):
         levers = with_progress(
@@ -54,6 +58,8 @@ def command(
 
 def print_levers(levers: Levers) -> None:
     """Print the strongest levers, and what the strongest of them do together."""
+    from ..statistics.intervals import Z_95
+
     page = console()
     stopped = "" if levers.complete else "; stopped early"
     page.print(

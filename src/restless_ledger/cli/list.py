@@ -3,16 +3,19 @@
 from __future__ import annotations
 
 import json
+from typing import TYPE_CHECKING
 
 import click
 
 from .. import api as library
-from ..analysis.contents import Contents
 from . import output
 from .books import open_book
 from .names import WHICH, kinds, rulebooks
 from .output import deliver, deliver_rows
 from .tables import BOLD, END, console, ruled
+
+if TYPE_CHECKING:
+    from ..analysis.contents import Contents
 
 MOST = 12
 """Names that a line of the overview shows."""

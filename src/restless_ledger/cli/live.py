@@ -4,21 +4,21 @@ from __future__ import annotations
 
 import contextlib
 import sys
-from collections.abc import Iterator
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 import click
 
 from .. import api as library
-from ..rulebook import InputError
-from ..scene.commands import Script, commands_in, help_lines
 from . import options
 from .books import open_book
 from .tables import BOLD, DIM, END, RED, console, money, ruled
 
 if TYPE_CHECKING:
+    from collections.abc import Iterator
+
     from ..scene import Live
+    from ..scene.commands import Script
 
 LEAVE = ("quit", "exit")
 PROMPT = "› "
@@ -45,6 +45,8 @@ def command(rulebook: str, who: str, saved: Path | None, commands: str | None, *
     At a terminal it asks for commands; `help` lists them. Otherwise it reads them from standard input, or from --do,
     and exits with 1 where one was refused.
     """
+    from ..scene.commands import Script
+
     book = open_book(rulebook)
     made["bought"] = options.assignments(made["bought"], "--bought")
     live = library.restore(book, saved) if saved else library.live(book, who, **made)
@@ -57,6 +59,8 @@ def command(rulebook: str, who: str, saved: Path | None, commands: str | None, *
 
 def _carry_out(script: Script, text: str) -> int:
     """Carry out commands and print the ledger; return 1 where one was refused."""
+    from ..scene.commands import commands_in
+
     page, refused = console(), 0
     _head(script.live)
     for each in commands_in(text):
@@ -96,6 +100,9 @@ def _do(script: Script, command: str) -> bool:
 
 def _ask(script: Script) -> None:
     """Ask for commands until there are no more."""
+    from ..rulebook import InputError
+    from ..scene.commands import commands_in
+
     page = console()
     _head(script.live)
     page.print("help lists the commands, quit leaves.")
@@ -115,6 +122,8 @@ def _ask(script: Script) -> None:
 
 
 def _help() -> None:
+    from ..scene.commands import help_lines
+
     table = ruled("command", "what it does", wide="what it does")
     for usage, what in [*help_lines(), ("quit", "leave")]:
         table.add_row(usage, what)

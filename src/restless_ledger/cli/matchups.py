@@ -2,13 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from typing import TYPE_CHECKING
 
 import click
 
 from .. import api as library
-from ..rulebook import Rulebook
-from ..study.matchups import Matchups
 from . import keeping, options, output
 from .books import open_book
 from .keeping import keep_run
@@ -17,6 +15,12 @@ from .output import deliver
 from .progress import with_progress
 from .tables import BOLD, END, RED, console, ruled
 from .workers import workers
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+
+    from ..rulebook import Rulebook
+    from ..study.matchups import Matchups
 
 
 @click.command("matchups")
@@ -28,7 +32,7 @@ from .workers import workers
 @workers
 @keeping.option
 @output.plot
-@output.output(*Matchups.TABLES)
+@output.output("pairs", "standings")
 def command(rulebook: str, who: tuple[str, ...], levels: tuple[int, ...], precision: float, seed: int) -> None:
     """Fight everyone against everyone. WHO is a class, class+gear, or a party such as rigger,warden.
 

@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Hashable, Iterable
+from typing import TYPE_CHECKING
 
-from ..auditing import Audit, Finding
-from ..auditing.formats.words import said_estimate
-from ..formula.explain import number
-from ..ledger import Fight
-from ..monte_carlo import Trials
-from ..sheets import Sheet
-from ..study.compare import outcome_change
+if TYPE_CHECKING:
+    from collections.abc import Hashable, Iterable
+
+    from ..auditing import Audit, Finding
+    from ..ledger import Fight
+    from ..monte_carlo import Trials
+    from ..sheets import Sheet
 
 MOST_MOVED = 12
 """Lines of one kind that are said; the rest is counted."""
@@ -31,6 +31,8 @@ def moved_sheet(before: Sheet, now: Sheet) -> list[str]:
 
 
 def _said(value: float | None) -> str:
+    from ..formula.explain import number
+
     return "none" if value is None else number(value)
 
 
@@ -49,6 +51,8 @@ def moved_fight(before: Fight, now: Fight) -> list[str]:
 
 def moved_trials(before: Trials, now: Trials) -> list[str]:
     """Say whether the share of wins and the length moved beyond chance; with the same luck, fight by fight."""
+    from ..study.compare import outcome_change
+
     if before.setup.digest == now.setup.digest:
         return ["Nothing that this encounter depends on has changed."]
     change = outcome_change(before.setup.book, now.setup.book, now.setup.name, min(before.fights, now.fights), now.seed)
@@ -65,6 +69,8 @@ def moved_trials(before: Trials, now: Trials) -> list[str]:
 
 def moved_audit(before: Audit, now: Audit) -> list[str]:
     """Say which findings are new and which are gone, which worked examples turned, and which promises."""
+    from ..auditing.formats.words import said_estimate
+
     new, gone = _apart(map(_key, now.findings), map(_key, before.findings))
     lines = _few([f"new {said}" for said in new]) + _few([f"gone: {said}" for said in gone])
     held = {each.name: each.holds for each in before.examples}

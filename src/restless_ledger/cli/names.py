@@ -6,13 +6,15 @@ from __future__ import annotations
 import os
 from collections.abc import Callable, Iterable
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import click
 from click.shell_completion import CompletionItem
 
-from ..rulebook import InputError, Rulebook
 from .books import SHIPPED, open_book
+
+if TYPE_CHECKING:
+    from ..rulebook import Rulebook
 
 MOST_NAMED = 24
 WHICH = "name a rulebook's directory, or the word demo"
@@ -71,6 +73,8 @@ def completion(*chapters: str) -> Completion:
 def _book_of(context: click.Context) -> Rulebook | None:
     """Return the rulebook of a line that is completed; None where it names none that can be read. While an option's
     value is completed, the arguments are not known yet, but the shell hands over the whole line."""
+    from ..rulebook import InputError
+
     words = os.environ.get("COMP_WORDS", "").split()
     there = (word for word in words if word in SHIPPED or Path(word).is_dir())
     try:

@@ -6,9 +6,6 @@ from pathlib import Path
 
 import click
 
-from ..rulebook import InputError
-from ..rulebook.files import put_all
-
 STARTER = Path(__file__).parent / "starter"
 
 
@@ -16,6 +13,9 @@ STARTER = Path(__file__).parent / "starter"
 @click.argument("directory", type=click.Path(path_type=Path))
 def command(directory: Path) -> None:
     """Write a small commented rulebook into DIRECTORY. Files that are there already are left alone."""
+    from ..rulebook import InputError
+    from ..rulebook.files import put_all
+
     files = sorted(STARTER.glob("*.toml"))
     taken = [file.name for file in files if (directory / file.name).exists()]
     if taken:

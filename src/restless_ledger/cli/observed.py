@@ -3,13 +3,17 @@
 from __future__ import annotations
 
 import math
-from pathlib import Path
+from typing import TYPE_CHECKING
 
 from .. import api as library
-from ..rulebook import Rulebook
-from ..study.observed import Observed
 from .progress import with_progress
 from .tables import BOLD, END, RED, console, ruled
+
+if TYPE_CHECKING:
+    from pathlib import Path
+
+    from ..rulebook import Rulebook
+    from ..study.observed import Observed
 
 
 def observe(book: Rulebook, fights_seen: Path, fights: int, seed: int) -> Observed:

@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
-from ..analysis.odds import Odds, OddsTable
+from typing import TYPE_CHECKING
+
 from .tables import BOLD, END, console, ruled, spread
+
+if TYPE_CHECKING:
+    from ..analysis.odds import Odds, OddsTable
 
 COLUMNS = 6
 

@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import click
 
-from ..rulebook import InputError
 from .names import WHICH as WHICH
 from .names import Named, completion, named
+
+if TYPE_CHECKING:
+    from collections.abc import Callable, Sequence
 
 DEFAULT_SEED = 1
 
@@ -53,6 +54,8 @@ chosen = click.option(
 
 def read_levels(_context: click.Context, _parameter: click.Parameter, text: str | None) -> tuple[int, ...]:
     """Return the levels that a text such as `1,20` names, and none for None. Raises `InputError` on anything else."""
+    from ..rulebook import InputError
+
     try:
         return tuple(int(word) for word in text.split(",")) if text else ()
     except ValueError:
@@ -64,6 +67,8 @@ levels = click.option("--levels", metavar="L,...", callback=read_levels, help="O
 
 def assignments(words: Sequence[str], option: str = "--set") -> dict[str, int]:
     """Return what `name=value` words say. Raises `InputError` on a word that says nothing."""
+    from ..rulebook import InputError
+
     found = {}
     for word in words:
         name, _, value = word.partition("=")

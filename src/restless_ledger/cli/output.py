@@ -3,20 +3,21 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Callable, Mapping, Sequence
 from contextlib import redirect_stdout
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import click
 
-from ..results import Result, table_bytes, write_records
-from ..rulebook import InputError
-from ..rulebook.files import check_writable
 from .main import QUIET
 from .options import together
 from .tables import console, print_records, write_text
+
+if TYPE_CHECKING:
+    from collections.abc import Callable, Mapping, Sequence
+
+    from ..results import Result
 
 TABLE_FORMATS = ("text", "csv", "json")
 ENDINGS = {
@@ -78,6 +79,9 @@ def _check_out(formats: Sequence[str]) -> Callable[[Path], None]:
     def check(out: Path) -> None:
         if out == STANDARD:
             return
+        from ..rulebook import InputError
+        from ..rulebook.files import check_writable
+
         check_writable(out)
         if not wish().form and out.suffix.lower() not in known:
             *most, last = known
@@ -170,6 +174,8 @@ def deliver_rows(
     written: Mapping[str, Callable[[], str]] = NOTHING,
 ) -> None:
     """Write rows as they were asked for, or what `show` prints; `said` is what they show, in a sentence."""
+    from ..results import table_bytes, write_records
+
     asked = wish()
     file = asked.file
     form = asked.form or (ENDINGS[file.suffix.lower()] if file else "text")

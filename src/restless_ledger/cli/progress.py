@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import sys
-from collections.abc import Callable
-from typing import TypeVar
+from typing import TYPE_CHECKING, TypeVar
 
 import click
 
 from .main import QUIET
+
+if TYPE_CHECKING:
+    from collections.abc import Callable
 
 Result = TypeVar("Result")
 

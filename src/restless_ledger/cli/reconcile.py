@@ -3,17 +3,20 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import click
 
 from .. import api as library
-from ..handover import Reconciled
 from . import options, output
 from .books import open_book
 from .observed import observe, print_observed
 from .output import deliver
 from .tables import BOLD, END, RED, console, ruled
 from .workers import workers
+
+if TYPE_CHECKING:
+    from ..handover import Reconciled
 
 LINES_SHOWN, MISTAKES_SHOWN = 8, 5
 
@@ -25,7 +28,7 @@ LINES_SHOWN, MISTAKES_SHOWN = 8, 5
 @options.seed
 @workers
 @output.plot
-@output.output(*Reconciled.TABLES)
+@output.output("lines", "mistakes", "shares")
 def command(rulebook: str, log: Path, fights: int, seed: int) -> int:
     """Hold LOG, what a game wrote of what happened, against the rules.
 

@@ -7,7 +7,6 @@ from pathlib import Path
 import click
 
 from .. import api as library
-from ..reporting.report import page_file
 from . import options
 from .books import open_book, open_since
 from .output import note
@@ -34,6 +33,8 @@ def command(rulebook: str, out: Path, since: str | None, fights: int, quick: boo
 
     The page needs no network and no other file. At Ctrl-C it holds what was done by then.
     """
+    from ..reporting.report import page_file
+
     book = open_book(rulebook)
     old = open_since(since, rulebook) if since else None
     file = page_file(out)

@@ -9,7 +9,6 @@ from typing import Any
 
 import click
 
-from ..rulebook.problems import InputError, nearest
 from .books import path_of
 
 TABLE = "restless-ledger"
@@ -64,7 +63,7 @@ class Settings(MutableMapping[str, Any]):
         """Return the options that a file sets for this command. Raises `InputError` on one that the command has not."""
         if file not in self._found:
             own = self._data(file).get("tool", {}).get(TABLE, {})
-            self._found[file] = self._checked(file, own) if isinstance(own, dict) else {}
+            self._found[file] = self._checked(file, own) if own and isinstance(own, dict) else {}
         return self._found[file]
 
     @staticmethod
@@ -81,6 +80,8 @@ class Settings(MutableMapping[str, Any]):
             return {}
 
     def _checked(self, file: Path, own: dict[str, Any]) -> dict[str, Any]:
+        from ..rulebook.problems import InputError, nearest
+
         command = self.context.info_name or ""
         shared = {name: value for name, value in own.items() if not isinstance(value, dict)}
         for name in shared:

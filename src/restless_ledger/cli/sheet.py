@@ -2,22 +2,20 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import click
 
 from .. import api as library
-from ..analysis.left_out import left_out
-from ..analysis.time_to_kill import times_to_kill
-from ..formula.explain import number
-from ..rulebook import InputError, Rulebook
-from ..sheets import Sheet
-from ..sheets.brought import marks_of
 from . import options, output, watching
 from .books import open_book
 from .names import completion
 from .output import deliver
 from .tables import BOLD, END, console, ruled
+
+if TYPE_CHECKING:
+    from ..rulebook import Rulebook
+    from ..sheets import Sheet
 
 
 @click.command("sheet")
@@ -79,6 +77,8 @@ def command(
 
 
 def _show_upgrades(book: Rulebook, who: str, level: int | None, plan: str | None, coin: int | None) -> None:
+    from ..rulebook import InputError
+
     if (plan is None) != (coin is None):
         raise InputError("--plan: a plan spends so much coin\n    give both --plan and --coin")
     from .upgrades import print_spent, print_upgrades
@@ -95,6 +95,8 @@ def _show_upgrades(book: Rulebook, who: str, level: int | None, plan: str | None
 
 def print_sheet(sheet: Sheet) -> None:
     """Print a sheet: stats with their origin, gauges with their formulas, what is known."""
+    from ..formula.explain import number
+
     page = console()
     buffs = f", with {', '.join(sheet.buffs)}" if sheet.buffs else ""
     origin = f", {sheet.origin}" if sheet.origin else ""
@@ -113,6 +115,16 @@ def print_sheet(sheet: Sheet) -> None:
         )
     page.print(gauges)
     page.print()
+    _print_hits_to_kill(sheet)
+    _print_known(sheet)
+
+
+def _print_hits_to_kill(sheet: Sheet) -> None:
+    """Print how many hits it takes against a character like itself, or why that is not given."""
+    from ..analysis.left_out import left_out
+    from ..analysis.time_to_kill import times_to_kill
+
+    page = console()
     if against_its_like := times_to_kill(sheet.book, sheet, sheet):
         page.print("Against a character like itself, with one ability until nothing is left:")
         print_times_to_kill([kill.record() for kill in against_its_like], sheet.book.clock.unit)
@@ -120,6 +132,13 @@ def print_sheet(sheet: Sheet) -> None:
     elif reason := left_out(sheet.book, sheet):
         page.print(f"Hits to kill a character like itself are not given: {reason}.")
         page.print()
+
+
+def _print_known(sheet: Sheet) -> None:
+    """Print what a character knows, what marks it, and what it is yet to learn or can't use."""
+    from ..sheets.brought import marks_of
+
+    page = console()
     page.print(f"Knows: {', '.join(sheet.abilities) or 'nothing yet'}")
     if marks := marks_of(sheet.sources):
         page.print(f"Marked: {', '.join(marks)}")

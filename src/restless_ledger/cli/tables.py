@@ -3,19 +3,20 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Sequence
-from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import click
 
-from ..rulebook.files import put
 from .page import BOLD as BOLD
 from .page import DIM as DIM
 from .page import END as END
 from .page import RED as RED
 from .page import STRONG as STRONG
 from .page import Column, Page, Table
+
+if TYPE_CHECKING:
+    from collections.abc import Iterable, Sequence
+    from pathlib import Path
 
 
 def console() -> Page:
@@ -75,6 +76,8 @@ def _plainly(value: Any) -> str:
 
 def write_text(text: str, path: Path | None) -> None:
     """Write text to a file, or to standard output where there is none. Raises `InputError` if it can't be written."""
+    from ..rulebook.files import put
+
     if path is None:
         click.echo(text, nl=False)
         return

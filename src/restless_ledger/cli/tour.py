@@ -2,13 +2,9 @@
 
 from __future__ import annotations
 
-from pathlib import Path
+from typing import TYPE_CHECKING
 
 from .. import api as library
-from ..duels.exact import exact_or_why
-from ..engine import set_up
-from ..monte_carlo import Trials
-from ..rulebook import InputError, Rulebook
 from .audit import print_audit
 from .books import open_book
 from .falls import print_falls
@@ -18,6 +14,12 @@ from .progress import with_progress
 from .sheet import print_sheet
 from .tables import console, told
 from .trials import print_trials, run_with_progress
+
+if TYPE_CHECKING:
+    from pathlib import Path
+
+    from ..monte_carlo import Trials
+    from ..rulebook import Rulebook
 
 ENTRIES_SHOWN = 8
 RUNS = 200
@@ -67,6 +69,9 @@ def _title(title: str, look: str) -> None:
 
 def _one_fight(book: Rulebook, seed: int) -> None:
     """Show a fight, why its largest blow is what it is, and whether the two are even."""
+    from ..duels.exact import exact_or_why
+    from ..engine import set_up
+
     _title(
         "1 · One fight, read line by line", "Each line is an entry. What was before, plus the change, is the balance."
     )
@@ -111,6 +116,8 @@ def _many_fights(book: Rulebook, seed: int, fights: int) -> list[Trials]:
 
 
 def _make_directory(out: Path) -> None:
+    from ..rulebook import InputError
+
     try:
         out.mkdir(parents=True, exist_ok=True)
     except OSError as error:

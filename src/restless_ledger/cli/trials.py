@@ -2,15 +2,11 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 import click
 
 from .. import api as library
-from ..duels.exact import exact_or_why
-from ..engine.outcome import HOW_WON
-from ..monte_carlo import Trials
-from ..monte_carlo.progression import CLOSE
-from ..monte_carlo.trials import TABLES
-from ..rulebook import Rulebook
 from . import keeping, options, output, watching
 from .books import open_book
 from .keeping import keep_run
@@ -18,6 +14,10 @@ from .output import deliver
 from .progress import with_progress
 from .tables import BOLD, END, RED, amount, console, ruled
 from .workers import workers
+
+if TYPE_CHECKING:
+    from ..monte_carlo import Trials
+    from ..rulebook import Rulebook
 
 
 @click.command("trials")
@@ -32,7 +32,21 @@ from .workers import workers
 @keeping.option
 @output.plot
 @watching.option
-@output.output(*TABLES)
+@output.output(
+    "outcomes",
+    "lengths",
+    "margins",
+    "deeds",
+    "kinds",
+    "parts",
+    "buffs",
+    "downs",
+    "survivors",
+    "first_losses",
+    "first_downs",
+    "course",
+    "notable",
+)
 def command(rulebook: str, encounter: str, fights: int, precision: float | None, seed: int, watch: bool) -> None:
     """Fight ENCOUNTER many times: win rates with their intervals, time to kill, who did what."""
 
@@ -88,6 +102,8 @@ def print_trials(trials: Trials) -> None:
 
 
 def _print_outcomes(trials: Trials) -> None:
+    from ..engine.outcome import HOW_WON
+
     page, unit = console(), trials.setup.book.clock.unit
     table = ruled("outcome", ">fights", ">share", ">95% interval", f">median {unit}", f">10% to 90% {unit}")
     for row in trials.records("outcomes"):
@@ -110,6 +126,8 @@ def _print_outcomes(trials: Trials) -> None:
 
 def _print_solution(trials: Trials) -> None:
     """Print the exact chances beside, where the fight can be solved."""
+    from ..duels.exact import exact_or_why
+
     solution = exact_or_why(trials.setup)
     if not isinstance(solution, str):
         chances = ", ".join(f"{name} {chance:.2%}" for name, chance in solution.chances.items() if chance > 0)
@@ -120,6 +138,8 @@ def _print_solution(trials: Trials) -> None:
 
 def _print_course(trials: Trials) -> None:
     """Print how close the wins were, and what the first loss decides where there is more than one to lose."""
+    from ..monte_carlo.progression import CLOSE
+
     page = console()
     for row in trials.records("margins"):
         if row["wins"]:

@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 import click
 
 from .. import api as library
-from ..rulebook import InputError
-from ..rulebook.edit import write_values
-from ..study.tune import ERROR, MET, Tuning
 from . import options, output
 from .books import SHIPPED, open_book
 from .output import deliver, note
 from .progress import with_progress
 from .tables import BOLD, END, RED, console, ruled, told
 from .workers import workers
+
+if TYPE_CHECKING:
+    from ..study.tune import Tuning
 
 
 @click.command("tune")
@@ -39,11 +41,14 @@ from .workers import workers
 @options.seed
 @workers
 @output.plot
-@output.output(*Tuning.TABLES)
+@output.output()
 def command(
     rulebook: str, targets: tuple[str, ...], variables: tuple[str, ...], fights: int, write: bool, seed: int
 ) -> int:
     """Find the smallest change of LEVERs that meets every TARGET. Exit 1 where there is none."""
+    from ..rulebook import InputError
+    from ..rulebook.edit import write_values
+
     if write and rulebook in SHIPPED:
         raise InputError(f"--write: {rulebook} is the shipped rulebook\n    copy it first")
     book = open_book(rulebook)
@@ -62,6 +67,8 @@ def command(
 
 def print_tuning(tuning: Tuning) -> None:
     """Print the numbers before and after, and the figure of each target before and after."""
+    from ..study.tune import ERROR, MET
+
     page, proposal = console(), tuning.proposal
     how = f"{tuning.fights:,} fights a step, verified by {tuning.verified_by:,} with other luck, seed {tuning.seed}"
     page.print(f"{BOLD}Tuning{END}: {how}")

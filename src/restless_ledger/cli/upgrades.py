@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
-from ..progress import Spent, Upgrades
+from typing import TYPE_CHECKING
+
 from .tables import BOLD, END, console, ruled, spread
+
+if TYPE_CHECKING:
+    from ..progress import Spent, Upgrades
 
 ROWS = 6
 

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import click
 
-from ..engine import is_compiled
-
 
 @click.command("warm")
 def command() -> int:
     """Compile the rules of combat now, where no wheel has them, so that no later command does. Exits with 1 where there
     is no compiler."""
+    from ..engine import is_compiled
+
     if is_compiled():
         click.echo("The rules of combat are compiled.")
         return 0

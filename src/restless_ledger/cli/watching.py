@@ -3,17 +3,18 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Callable, Iterator
 from pathlib import Path
-from typing import TypeVar
+from typing import TYPE_CHECKING, TypeVar
 
 import click
 
-from ..rulebook import InputError, Rulebook
-from ..rulebook.files import recorded
-from ..rulebook.load import load
 from .books import open_book, path_of
 from .tables import DIM, END, console
+
+if TYPE_CHECKING:
+    from collections.abc import Callable, Iterator
+
+    from ..rulebook import Rulebook
 
 Result = TypeVar("Result")
 ENDINGS = (".toml", ".csv", ".json", ".xlsx", ".ods")
@@ -38,6 +39,7 @@ def watch(
     """Show what a look at a rulebook gives, then, each time that a file is saved, what has moved since the look before.
     A rulebook that can't be used is said, and waited for. Raises `InputError` where the extra is not installed."""
     from ..engine import FightFault
+    from ..rulebook import InputError
 
     page, before = console(), None
     for saved in saves(rulebook):
@@ -63,6 +65,8 @@ def watch(
 
 def saves(rulebook: str) -> Iterator[list[str]]:
     """Yield nothing, then the names of the files of a rulebook that were saved, each time that some were."""
+    from ..rulebook import InputError
+
     try:
         import watchfiles
     except ImportError:
@@ -80,6 +84,10 @@ def saves(rulebook: str) -> Iterator[list[str]]:
 
 def folders_of(rulebook: str) -> list[Path]:
     """Return the folders in which a rulebook's files lie, also those of the rulebook that it builds on."""
+    from ..rulebook import InputError
+    from ..rulebook.files import recorded
+    from ..rulebook.load import load
+
     root = path_of(rulebook)
     with recorded() as reading:
         try:

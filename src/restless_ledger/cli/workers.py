@@ -5,13 +5,15 @@ from __future__ import annotations
 import contextlib
 import gc
 import signal
-from collections.abc import Iterator
 from contextvars import Context
+from typing import TYPE_CHECKING
 
 import click
 
-from ..rulebook import InputError
 from .options import together
+
+if TYPE_CHECKING:
+    from collections.abc import Iterator
 
 WAIT = "10 s"
 
@@ -51,6 +53,7 @@ workers = together(
 @contextlib.contextmanager
 def cluster(address: str) -> Iterator[None]:
     """Let the workers of a Dask scheduler do the work. Raises `InputError` where it can't be reached."""
+    from ..rulebook import InputError
     from ..workers import working
 
     try:
