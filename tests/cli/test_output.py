@@ -85,6 +85,7 @@ class Answers(CommandCase):
             "reconcile",
             "report",
             "audit",
+            "demo",
         ):
             said = self.ok(name, "--help")
             for option in ("--seed", "--threads", "--cluster", "--out", "--quiet", "--verbose"):
