@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import Any
 
 import plain_battle
+from fastest import compared
 
 HERE = Path(__file__).parent
 SEED, SIDES = 7, (4, 8, 16, 32)
@@ -70,9 +71,8 @@ def measure(rounds: int, program: str | None) -> dict[str, Any]:
         if program:
             rates.setdefault("specialised C", []).append(1000 / in_c(program, 1000, 16)[1])
     costs = costs_by_size(rounds, program) if program else {}
-    best = {name: max(found) for name, found in rates.items()}
     pairs = {"over plain Python": ("ours", "plain Python"), "C over ours": ("specialised C", "ours")}
-    ratios = {name: best[top] / best[low] for name, (top, low) in pairs.items() if top in best}
+    best, ratios = compared(rates, pairs)
     return {"battles per second": best, "ratios": ratios, "ns per unit up and tick": costs}
 
 

@@ -20,6 +20,7 @@ import inlined
 import plain
 import vectorised
 from commands import LONG, SLOWEST, STARTS, child, command, long_commands, pace, starts
+from fastest import compared
 from spread import spread_out
 
 from restless_ledger import __version__
@@ -147,7 +148,7 @@ rl.trials(rl.load({str(HERE / "duel.toml")!r}), 'duel', fights=FIGHTS, seed={SEE
 
 
 def measure(quick: bool) -> dict:
-    """Return all figures. Of every way the fastest round counts, as others on the machine only slow it."""
+    """Return all figures."""
     rounds, first = 3 if quick else 9, pace()
     spread = spread_out(2, 5.0) if quick else spread_out(7)  # before anything is compiled beside it
     with tempfile.TemporaryDirectory() as folder:
@@ -157,7 +158,6 @@ def measure(quick: bool) -> dict:
         compiled, _ = child(command("warm"), RESTLESS_LEDGER_CACHE=folder)
     most = 1_000_000 if quick else 10_000_000
     memory = [child(RUN_DUEL.replace("FIGHTS", str(fights)))[1] for fights in (10_000, most)]
-    best = {name: max(values) for name, values in rates.items()}
     pairs = {
         "over plain Python": ("ours, one thread", "plain Python"),
         "over plain Python, inlined": ("ours, one thread", "plain Python, inlined"),
@@ -166,7 +166,7 @@ def measure(quick: bool) -> dict:
         "two threads over one": ("ours, two threads", "ours, one thread"),
         "two C programs over one": ("two C programs", "specialised C"),
     }
-    ratios = {name: best[top] / best[low] for name, (top, low) in pairs.items() if top in best and low in best}
+    best, ratios = compared(rates, pairs)
     costs = {a_side: cost_per_action(a_side, rounds) for a_side in (1, 8)}
     return {
         "machine": f"{platform.machine()}, {os.cpu_count()} cores, Python {platform.python_version()}",

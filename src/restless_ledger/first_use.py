@@ -11,7 +11,7 @@ def found(package: str, name: str, names: Sequence[str], rooms: Sequence[str]) -
     """Return what a package of these names calls so, from the first of its rooms that has it. Raises `AttributeError`
     on a name that is none of them."""
     for room in rooms if name in names else ():
-        module = importlib.import_module(f"{package}.{room}")
-        if hasattr(module, name):
-            return getattr(module, name)
+        value = getattr(importlib.import_module(f"{package}.{room}"), name, None)
+        if value is not None:
+            return value
     raise AttributeError(f"module {package!r} has no attribute {name!r}")

@@ -9,6 +9,7 @@ from pathlib import Path
 from statistics import NormalDist
 from typing import Any
 
+from .. import table_names
 from ..frozen_classes import frozen
 from ..results import Result
 from ..results.measured import Measured
@@ -63,7 +64,7 @@ class History(Result):
     Raises `InputError` where there is no store, and on a figure that is not in it.
     """
 
-    TABLES = ("figures", "points", "moves")
+    TABLES = table_names.HISTORY
     FIGURE = "history"
 
     def __init__(self, store: str | Path, figure: str | None = None) -> None:

@@ -7,6 +7,7 @@ from functools import cached_property, partial
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from .. import table_names
 from ..results import Result
 from ..results.measured import Measured
 from ..rulebook import Rulebook
@@ -24,7 +25,7 @@ class Audit(Result):
     """All that an audit says of a rulebook. `quick` leaves out what must be simulated: the worked examples, and all
     promises but those that are worked out exactly."""
 
-    TABLES = ("findings", "examples", "promises")
+    TABLES = table_names.AUDIT
     ASKED = ("seed", "quick")
 
     def __init__(self, book: Rulebook, quick: bool = False, seed: int = 1, progress: Progress | None = None) -> None:

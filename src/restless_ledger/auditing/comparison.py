@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any
 
+from .. import table_names
 from ..rulebook import Rulebook
 from ..study.compare import Comparison, Progress
 from .promises.claims import VERDICTS, Judgement
@@ -14,7 +15,7 @@ from .promises.judge import judge
 class PromisedComparison(Comparison):
     """Two rulebooks side by side, with their promises judged by the same luck where that is asked for."""
 
-    TABLES = ("outcomes", "figures", "changes", "promises")
+    TABLES = table_names.PROMISED_COMPARISON
 
     def __init__(
         self,

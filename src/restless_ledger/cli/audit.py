@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING
 import click
 
 from .. import api as library
+from .. import table_names
 from . import keeping, options, output, watching
 from .books import open_book, path_of
 from .keeping import keep_run
@@ -40,7 +41,7 @@ UNREADABLE = 2
 @click.option("--quick", is_flag=True, help="Leave out what must be simulated.")
 @click.option("--all", "every", is_flag=True, help="Show every figure of promises that are kept.")
 @watching.option
-@output.output("findings", "examples", "promises", formats=FORMATS)
+@output.output(*table_names.AUDIT, formats=FORMATS)
 @options.seed
 @workers
 @keeping.option

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import gc
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -27,8 +26,6 @@ def open_book(name: str) -> Rulebook:
     from ..rulebook.revisions import is_revision, load_revision
 
     book = load_revision(name) if is_revision(name) else load_kept(path_of(name))
-    if not gc.get_freeze_count():
-        gc.freeze()  # what is imported and read by now stays
     return book
 
 

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import json
 import re
+from collections.abc import Iterator, Sequence
 from typing import TYPE_CHECKING
 
 import click
 
 from .. import api as library
+from .. import table_names
 from . import keeping, options, output
 from .books import open_book
 from .history import print_history
@@ -20,8 +22,6 @@ from .tables import console
 from .workers import workers
 
 if TYPE_CHECKING:
-    from collections.abc import Iterator, Sequence
-
     from ..auditing.comparison import PromisedComparison
     from ..study.compare import FigureChange, OutcomeChange
 
@@ -44,7 +44,7 @@ MARKUP = re.compile(r"([\\`*\[\]<>&|~#]|(?<![^\W_])_|_(?![^\W_]))")
 @workers
 @keeping.option
 @output.plot
-@output.output("outcomes", "figures", "changes", "promises", "points", "moves", formats=FORMATS)
+@output.output(*dict.fromkeys((*table_names.PROMISED_COMPARISON, *table_names.HISTORY)), formats=FORMATS)
 def command(old: str | None, new: str | None, fights: int, promises: bool, store: str | None, seed: int) -> None:
     """Compare rulebook OLD with rulebook NEW: numbers, sheets, outcomes with the same luck; Markdown for a review.
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 import click
@@ -16,8 +17,6 @@ from .output import deliver
 from .tables import BOLD, END, console, ruled, spread
 
 if TYPE_CHECKING:
-    from collections.abc import Sequence
-
     from ..analysis.curves import Curves
     from ..analysis.falls import Falls
     from ..rulebook import Rulebook

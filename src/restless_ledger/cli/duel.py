@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 import click
 
 from .. import api as library
+from .. import table_names
 from . import keeping, options, output
 from .books import open_book
 from .keeping import keep_run
@@ -31,7 +32,7 @@ if TYPE_CHECKING:
 @workers
 @keeping.option
 @output.plot
-@output.output("outcomes", "times_to_kill")
+@output.output(*table_names.DUEL)
 def command(rulebook: str, one: str, other: str, level: int | None, fights: int, seed: int) -> None:
     """Let WHO meet FOE: hits and seconds to kill, and who wins; exactly, where that can be. Both are classes, or a
     class with gear such as rigger+boat_hook."""

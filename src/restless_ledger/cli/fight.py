@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 import click
 
 from .. import api as library
+from .. import table_names
 from . import options, output, watching
 from .books import open_book
 from .output import deliver, note
@@ -35,7 +36,7 @@ if TYPE_CHECKING:
     "--film", type=click.Path(path_type=Path), help="Write a page that plays it on its arena to this file (.html)."
 )
 @watching.option
-@output.output("entries", "story", "balances", "paths", "zones")
+@output.output(*table_names.FIGHT)
 def command(
     rulebook: str,
     encounter: str,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import contextlib
 import sys
+from collections.abc import Iterator
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -15,8 +16,6 @@ from .books import open_book
 from .tables import BOLD, DIM, END, RED, console, money, ruled
 
 if TYPE_CHECKING:
-    from collections.abc import Iterator
-
     from ..scene import Live
     from ..scene.commands import Script
 

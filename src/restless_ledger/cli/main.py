@@ -69,8 +69,8 @@ INTERRUPTED = 130
 
 
 class Commands(click.Group):
-    """Loads a subcommand's module only when it is asked for. A module imports what it calls where it calls it, and
-    names tables itself, so that --help answers at once."""
+    """Loads a subcommand's module only when it is asked for. A module imports what it calls where it calls it, so
+    that --help answers at once."""
 
     def list_commands(self, _context: click.Context) -> list[str]:
         """Return the names of all commands, in the order of the help."""
@@ -82,7 +82,6 @@ class Commands(click.Group):
             return None
         command: click.Command = importlib.import_module(f"restless_ledger.cli.{name}").command
         settled(command)
-        gc.enable()
         return command
 
     def format_commands(self, _context: click.Context, formatter: click.HelpFormatter) -> None:
@@ -171,8 +170,7 @@ def run() -> None:
     os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "1")  # looking for them takes longer than reading a rulebook
     for name in ("OPENBLAS_NUM_THREADS", "MKL_NUM_THREADS"):
         os.environ.setdefault(name, "1")  # NumPy would begin a pool of threads that no command uses
-    gc.disable()  # until a command is imported
-    gc.set_threshold(100_000, 50, 50)
+    gc.set_threshold(100_000, 50, 50)  # looking what is imported through for garbage is a tenth of a start otherwise
     for name in ("stdout", "stderr"):
         if getattr(sys, name) is None:  # closed by the program that started this one
             setattr(sys, name, open(os.devnull, "w"))  # noqa: SIM115

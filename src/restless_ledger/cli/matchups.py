@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 import click
 
 from .. import api as library
+from .. import table_names
 from . import keeping, options, output
 from .books import open_book
 from .keeping import keep_run
@@ -17,8 +19,6 @@ from .tables import BOLD, END, RED, console, ruled
 from .workers import workers
 
 if TYPE_CHECKING:
-    from collections.abc import Sequence
-
     from ..rulebook import Rulebook
     from ..study.matchups import Matchups
 
@@ -32,7 +32,7 @@ if TYPE_CHECKING:
 @workers
 @keeping.option
 @output.plot
-@output.output("pairs", "standings")
+@output.output(*table_names.MATCHUPS)
 def command(rulebook: str, who: tuple[str, ...], levels: tuple[int, ...], precision: float, seed: int) -> None:
     """Fight everyone against everyone. WHO is a class, class+gear, or a party such as rigger,warden.
 

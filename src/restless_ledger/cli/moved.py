@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Hashable, Iterable
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
-    from collections.abc import Hashable, Iterable
-
     from ..auditing import Audit, Finding
     from ..ledger import Fight
     from ..monte_carlo import Trials

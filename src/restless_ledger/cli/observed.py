@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from pathlib import Path
 from typing import TYPE_CHECKING
 
 from .. import api as library
@@ -10,8 +11,6 @@ from .progress import with_progress
 from .tables import BOLD, END, RED, console, ruled
 
 if TYPE_CHECKING:
-    from pathlib import Path
-
     from ..rulebook import Rulebook
     from ..study.observed import Observed
 

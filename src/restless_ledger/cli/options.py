@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from collections.abc import Callable, Sequence
+from typing import Any
 
 import click
 
 from .names import WHICH as WHICH
 from .names import Named, completion, named
-
-if TYPE_CHECKING:
-    from collections.abc import Callable, Sequence
 
 DEFAULT_SEED = 1
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+from collections.abc import Callable, Mapping, Sequence
 from contextlib import redirect_stdout
 from dataclasses import dataclass
 from pathlib import Path
@@ -15,8 +16,6 @@ from .options import together
 from .tables import console, print_records, write_text
 
 if TYPE_CHECKING:
-    from collections.abc import Callable, Mapping, Sequence
-
     from ..results import Result
 
 TABLE_FORMATS = ("text", "csv", "json")

@@ -9,11 +9,8 @@ import os
 import re
 import sys
 import unicodedata
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
-from typing import TYPE_CHECKING
-
-if TYPE_CHECKING:
-    from collections.abc import Iterator, Sequence
 
 PAGE_WIDTH = 80
 WIDEST_PAGE = 110

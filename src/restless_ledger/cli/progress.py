@@ -3,14 +3,12 @@
 from __future__ import annotations
 
 import sys
-from typing import TYPE_CHECKING, TypeVar
+from collections.abc import Callable
+from typing import TypeVar
 
 import click
 
 from .main import QUIET
-
-if TYPE_CHECKING:
-    from collections.abc import Callable
 
 Result = TypeVar("Result")
 

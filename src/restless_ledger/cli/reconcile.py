@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 import click
 
 from .. import api as library
+from .. import table_names
 from . import options, output
 from .books import open_book
 from .observed import observe, print_observed
@@ -28,7 +29,7 @@ LINES_SHOWN, MISTAKES_SHOWN = 8, 5
 @options.seed
 @workers
 @output.plot
-@output.output("lines", "mistakes", "shares")
+@output.output(*table_names.RECONCILED)
 def command(rulebook: str, log: Path, fights: int, seed: int) -> int:
     """Hold LOG, what a game wrote of what happened, against the rules.
 

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING, Any
+from collections.abc import Iterable, Sequence
+from pathlib import Path
+from typing import Any
 
 import click
 
@@ -13,10 +15,6 @@ from .page import END as END
 from .page import RED as RED
 from .page import STRONG as STRONG
 from .page import Column, Page, Table
-
-if TYPE_CHECKING:
-    from collections.abc import Iterable, Sequence
-    from pathlib import Path
 
 
 def console() -> Page:

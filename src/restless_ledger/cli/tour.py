@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import TYPE_CHECKING
 
 from .. import api as library
@@ -16,8 +17,6 @@ from .tables import console, told
 from .trials import print_trials, run_with_progress
 
 if TYPE_CHECKING:
-    from pathlib import Path
-
     from ..monte_carlo import Trials
     from ..rulebook import Rulebook
 

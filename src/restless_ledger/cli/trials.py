@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 import click
 
 from .. import api as library
+from .. import table_names
 from . import keeping, options, output, watching
 from .books import open_book
 from .keeping import keep_run
@@ -32,21 +33,7 @@ if TYPE_CHECKING:
 @keeping.option
 @output.plot
 @watching.option
-@output.output(
-    "outcomes",
-    "lengths",
-    "margins",
-    "deeds",
-    "kinds",
-    "parts",
-    "buffs",
-    "downs",
-    "survivors",
-    "first_losses",
-    "first_downs",
-    "course",
-    "notable",
-)
+@output.output(*table_names.TRIALS)
 def command(rulebook: str, encounter: str, fights: int, precision: float | None, seed: int, watch: bool) -> None:
     """Fight ENCOUNTER many times: win rates with their intervals, time to kill, who did what."""
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import time
+from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import TYPE_CHECKING, TypeVar
 
@@ -12,8 +13,6 @@ from .books import open_book, path_of
 from .tables import DIM, END, console
 
 if TYPE_CHECKING:
-    from collections.abc import Callable, Iterator
-
     from ..rulebook import Rulebook
 
 Result = TypeVar("Result")

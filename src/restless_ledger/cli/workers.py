@@ -5,15 +5,12 @@ from __future__ import annotations
 import contextlib
 import gc
 import signal
+from collections.abc import Iterator
 from contextvars import Context
-from typing import TYPE_CHECKING
 
 import click
 
 from .options import together
-
-if TYPE_CHECKING:
-    from collections.abc import Iterator
 
 WAIT = "10 s"
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from .. import table_names
 from ..analysis.left_out import left_out
 from ..analysis.time_to_kill import TimeToKill, times_to_kill
 from ..engine.run import Progress
@@ -24,7 +25,7 @@ class Duel(Result):
     holds the fights that were fought instead. Raises `InputError` on an unknown name or level.
     """
 
-    TABLES = ("outcomes", "times_to_kill")
+    TABLES = table_names.DUEL
     ASKED = ("seed", "fights", "level")
     FIGURE = "duel"
 

@@ -8,6 +8,7 @@ from functools import cached_property
 from pathlib import Path
 from typing import Any, NamedTuple
 
+from .. import table_names
 from ..results import Result
 from ..rulebook import Rulebook
 from .functions import Functions
@@ -44,7 +45,7 @@ class Reconciled(Result):
     `shares`, what is drawn: how often hits landed and were critical, against the sum of their chances, and how evenly
     amounts spread, each with how many standard errors it is off."""
 
-    TABLES = ("lines", "mistakes", "shares")
+    TABLES = table_names.RECONCILED
     FIGURE = "reconciled"
     FAR = 4.5
     """How many standard errors a share may lie off before it is said: one in 150,000 by chance."""

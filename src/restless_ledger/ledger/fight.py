@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
+from .. import table_names
 from ..engine import Setup, fight_once
 from ..engine.codes import FIRST_EVENT, Note, Phase, Verb
 from ..engine.layout.layout import State
@@ -36,7 +37,7 @@ PLACES = ("x", "y", "distance", "bearing")
 class Fight(Result):
     """A fight that was fought and recorded. `number` is its place among the trials of its seed."""
 
-    TABLES = ("entries", "story", "balances", "paths", "zones")
+    TABLES = table_names.FIGHT
     ASKED = ("seed", "number")
     FIGURE = "fight"
 

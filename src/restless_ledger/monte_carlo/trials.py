@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
+from .. import table_names
 from ..engine import Run, Setup, fight_many, fight_until
 from ..engine.run import Progress
 from ..rulebook import InputError
@@ -19,21 +20,7 @@ FIRST_FIGHTS = 400
 class Trials(Fought):
     """The results of many fights of one encounter. Every fight's books have been balanced on the way."""
 
-    TABLES = (
-        "outcomes",
-        "lengths",
-        "margins",
-        "deeds",
-        "kinds",
-        "parts",
-        "buffs",
-        "downs",
-        "survivors",
-        "first_losses",
-        "first_downs",
-        "course",
-        "notable",
-    )
+    TABLES = table_names.TRIALS
     ASKED = ("seed", "fights")
     FIGURE = "trials"
 

@@ -10,6 +10,7 @@ from typing import Any, ClassVar
 
 import numpy as np
 
+from .. import table_names
 from ..checked import check_seed
 from ..engine import set_up
 from ..formula.arrays import Array
@@ -134,7 +135,7 @@ class Comparison(Result):
     `InputError` on a number of fights below 2.
     """
 
-    TABLES: ClassVar[tuple[str, ...]] = ("outcomes", "figures", "changes")
+    TABLES: ClassVar[tuple[str, ...]] = table_names.COMPARISON
     ASKED = ("seed", "fights")
     FIGURE = "compare"
 

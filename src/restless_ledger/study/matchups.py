@@ -10,6 +10,7 @@ from typing import Any
 
 import numpy as np
 
+from .. import table_names
 from ..checked import check_seed
 from ..engine.codes import MUTUAL, TIME_OUT
 from ..engine.splitmix64 import GOLDEN, mix
@@ -68,7 +69,7 @@ class Matchups(Result):
     there isn't, and fewer than two contestants.
     """
 
-    TABLES = ("pairs", "standings")
+    TABLES = table_names.MATCHUPS
     ASKED = ("seed", "fights", "precision", "levels")
     FIGURE = "matchups"
 

@@ -96,7 +96,7 @@ class State(Block):
         return self.piece[first : first + words].copy().view(self.LAYOUT[name][0]).reshape(shape)
 
     def __reduce__(self) -> tuple[Any, ...]:
-        return State.of, (self.plan.sizes, self.piece.copy())
+        return State.of, (self.plan.sizes, self.piece)
 
     @classmethod
     def of(cls, sizes: Mapping[str, int], piece: np.ndarray) -> State:
